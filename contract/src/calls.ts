@@ -1,0 +1,290 @@
+import { STAGES } from '@ivory/core';
+import * as z from 'zod';
+import { call } from './call.ts';
+import {
+  answerSchema,
+  askSchema,
+  effectSchema,
+  fieldKeySchema,
+  idParams,
+  idSchema,
+  landingSchema,
+  lineFilterSchema,
+  priceRuleSchema,
+  proofSummarySchema,
+  questionText,
+  replySchema,
+  rowsSchema,
+  sheetRowSchema,
+  shownLineSchema,
+  spineSchema,
+  valueSchema,
+  windowQuery,
+  workSchema,
+} from './schemas.ts';
+
+const done = z.object({});
+
+/** The shop, its settings and the names behind references. */
+export const getShop = call('GET', '/api/shop', {
+  answer: z.object({
+    name: z.string(),
+    currency: z.string(),
+    timeZone: z.string(),
+    person: z.string(),
+    floorMargin: z.number(),
+    largeChange: z.number(),
+    storefront: z.string(),
+    brands: z.array(z.object({ id: idSchema, name: z.string() })),
+    suppliers: z.array(z.object({ id: idSchema, name: z.string() })),
+    categories: z.array(z.object({ id: idSchema, parent: idSchema.nullable(), name: z.string(), place: z.number() })),
+  }),
+});
+
+/** Counts of the whole set, its first rows, and what is to blame when there are none. */
+export const answerQuestion = call('POST', '/api/answers', { body: askSchema, answer: answerSchema });
+
+/** A snapshot of the ids that answer a question, so that any place in it can be read at once. */
+export const makeSet = call('POST', '/api/sets', {
+  body: askSchema,
+  answer: z.object({ id: idSchema, total: z.number() }),
+});
+export const readSet = call('GET', '/api/sets/:id/rows', { params: idParams, query: windowQuery, answer: rowsSchema });
+
+/** Counts beside categories and gaps under a question. */
+export const countSpine = call('POST', '/api/spine', { body: z.object({ question: questionText }), answer: spineSchema });
+
+/** One SKU in detail. */
+export const getSku = call('GET', '/api/skus/:id', {
+  params: idParams,
+  answer: z.object({
+    row: sheetRowSchema,
+    description: z.string(),
+    variants: z.number(),
+    pending: rowsSchema.shape.pending,
+    availability: z.object({ state: z.string(), why: z.string().nullable() }),
+    candidates: z.array(
+      z.object({
+        price: z.string(),
+        source: z.enum(['regular', 'sale']),
+        name: z.string().nullable(),
+        start: z.string().nullable(),
+        end: z.string().nullable(),
+        why: z.string(),
+        wins: z.boolean(),
+      }),
+    ),
+    replies: z.array(replySchema),
+    history: z.array(
+      z.object({
+        landing: idSchema,
+        at: z.string(),
+        title: z.string(),
+        field: z.string(),
+        before: z.string().nullable(),
+        after: z.string().nullable(),
+      }),
+    ),
+    shopAddress: z.string(),
+  }),
+});
+
+/** What a rule does to the whole set, nothing stored. Without steps it is simply what the set looks like. */
+export const previewRule = call('POST', '/api/rules/preview', {
+  body: z.object({ question: questionText, rule: priceRuleSchema }),
+  answer: effectSchema,
+});
+
+const summaryOrNothing = z.object({ proof: proofSummarySchema.nullable() });
+
+/** The proof in hand: what cells and rules have gathered. */
+export const getHandProof = call('GET', '/api/hand', { answer: summaryOrNothing });
+export const editCells = call('POST', '/api/hand/edits', {
+  body: z.object({
+    title: z.string().max(200),
+    edits: z
+      .array(z.object({ sku: idSchema, field: fieldKeySchema, text: z.string().max(20_000) }))
+      .min(1)
+      .max(20_000),
+  }),
+  answer: z.object({ proof: proofSummarySchema.nullable(), pending: rowsSchema.shape.pending }),
+});
+/** Takes the last edit out of the proof in hand. */
+export const undoEdit = call('POST', '/api/hand/undo', { answer: summaryOrNothing });
+export const putRule = call('POST', '/api/hand/rule', {
+  body: z.object({ question: questionText, title: z.string().max(400), rule: priceRuleSchema }),
+  answer: summaryOrNothing,
+});
+
+/** Proofs that have not landed, newest first. */
+export const listProofs = call('GET', '/api/proofs', { answer: z.object({ proofs: z.array(proofSummarySchema) }) });
+export const getProof = call('GET', '/api/proofs/:id', {
+  params: idParams,
+  answer: z.object({ proof: proofSummarySchema }),
+});
+export const getProofLines = call('GET', '/api/proofs/:id/lines', {
+  params: idParams,
+  query: windowQuery.extend(lineFilterSchema.shape),
+  answer: z.object({ total: z.number(), lines: z.array(shownLineSchema) }),
+});
+/** Leaves lines out of the landing or takes them in again: single ones, or all that a filter names. */
+export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
+  params: idParams,
+  body: z.object({
+    out: z.boolean(),
+    lines: z.array(z.object({ level: z.string(), id: idSchema, field: z.string() })).max(5_000).optional(),
+    filter: lineFilterSchema.omit({ leftOut: true }).optional(),
+  }),
+  answer: z.object({ proof: proofSummarySchema }),
+});
+/** Lands a proof: at once and whole when small, as work with progress when large. */
+export const landProof = call('POST', '/api/proofs/:id/land', {
+  params: idParams,
+  answer: z.object({ landing: idSchema.nullable(), work: workSchema.nullable() }),
+});
+export const discardProof = call('DELETE', '/api/proofs/:id', { params: idParams, answer: done });
+
+export const listLandings = call('GET', '/api/journal', {
+  query: windowQuery,
+  answer: z.object({ total: z.number(), landings: z.array(landingSchema) }),
+});
+export const getLandingLines = call('GET', '/api/journal/:id/lines', {
+  params: idParams,
+  query: windowQuery,
+  answer: z.object({ landing: landingSchema, lines: z.array(shownLineSchema) }),
+});
+/** Proposes the inverse of a landing; what has changed since is left out and marked. */
+export const takeBack = call('POST', '/api/journal/:id/take-back', {
+  params: idParams,
+  answer: z.object({ proof: proofSummarySchema }),
+});
+
+export const importSchema = z.object({
+  id: idSchema,
+  fileName: z.string(),
+  encoding: z.string(),
+  delimiter: z.string(),
+  columns: z.array(
+    z.object({
+      heading: z.string(),
+      field: fieldKeySchema.nullable(),
+      by: z.string(),
+      samples: z.array(z.string()),
+    }),
+  ),
+  state: z.enum(['uploaded', 'reading', 'read', 'failed']),
+  proof: idSchema.nullable(),
+  counts: z.object({ new: z.number(), changed: z.number(), same: z.number(), refused: z.number() }).nullable(),
+});
+export type Import = z.infer<typeof importSchema>;
+
+/** The file itself is the body of `POST /api/imports`, its name in the header `x-file-name`, percent-encoded. */
+export const getImport = call('GET', '/api/imports/:id', { params: idParams, answer: importSchema });
+export const readImport = call('POST', '/api/imports/:id/read', {
+  params: idParams,
+  body: z.object({
+    columns: z.array(fieldKeySchema.nullable()).max(200),
+    decimalSign: z.enum(['.', ',']),
+    /** Codes that the shop does not know become new products; otherwise their rows are refused. */
+    makeProducts: z.boolean(),
+    /** Categories and brands that the shop does not know are made; otherwise their rows are refused. */
+    makeNames: z.boolean(),
+    stage: z.enum(STAGES).default('Preparing'),
+  }),
+  answer: z.object({ work: workSchema }),
+});
+export const importRowSchema = z.object({
+  row: z.number(),
+  outcome: z.enum(['new', 'changed', 'same', 'refused']),
+  code: z.string(),
+  reasons: z.array(z.string()),
+  cells: z.array(z.string()),
+});
+export const getImportRows = call('GET', '/api/imports/:id/rows', {
+  params: idParams,
+  query: windowQuery.extend({ outcome: importRowSchema.shape.outcome.optional() }),
+  answer: z.object({ total: z.number(), rows: z.array(importRowSchema) }),
+});
+
+export const getWork = call('GET', '/api/work/:id', { params: idParams, answer: workSchema });
+export const listWork = call('GET', '/api/work', { answer: z.object({ work: z.array(workSchema) }) });
+export const stopWork = call('POST', '/api/work/:id/stop', { params: idParams, answer: workSchema });
+
+export const outletSettingsSchema = z.object({
+  title: z.string().min(1).max(150),
+  link: z.url(),
+  prefix: z.string().regex(/^[a-z][a-z0-9_-]{0,19}$/i),
+  namespace: z.string().min(1).max(200),
+  fileName: z.string().regex(/^[a-z0-9][a-z0-9_-]{0,59}\.xml$/i),
+  address: z.url(),
+});
+export const deliverySchema = z.object({
+  id: idSchema,
+  at: z.string(),
+  items: z.number(),
+  bytes: z.number(),
+  hash: z.string(),
+  handedOver: z.boolean(),
+  state: z.string(),
+  note: z.string().nullable(),
+  accepted: z.number(),
+  warned: z.number(),
+  refused: z.number(),
+});
+export type Delivery = z.infer<typeof deliverySchema>;
+export const outletSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  settings: outletSettingsSchema,
+  fields: z.array(z.object({ name: z.string(), need: z.enum(['required', 'advised']), longest: z.number().nullable() })),
+  offered: z.object({ question: z.string(), skus: z.number() }),
+  ready: z.object({ question: z.string(), skus: z.number() }),
+  refusals: z.array(z.object({ reason: z.string(), field: z.string(), question: z.string(), skus: z.number() })),
+  replies: z.array(z.object({ state: z.string(), question: z.string(), skus: z.number() })),
+  deliveries: z.array(deliverySchema),
+});
+export type Outlet = z.infer<typeof outletSchema>;
+export const getOutlets = call('GET', '/api/outlets', { answer: z.object({ outlets: z.array(outletSchema) }) });
+export const setOutlet = call('PATCH', '/api/outlets/:id', {
+  params: idParams,
+  body: outletSettingsSchema,
+  answer: done,
+});
+/** Writes the feed file; hands it to the outlet when told to. */
+export const deliver = call('POST', '/api/outlets/:id/deliveries', {
+  params: idParams,
+  body: z.object({ handOver: z.boolean() }),
+  answer: z.object({ work: workSchema }),
+});
+
+/** What the shop's own storefront reads: only what shoppers may see, as of now. */
+const shopCategory = z.object({ id: idSchema, parent: idSchema.nullable(), name: z.string(), path: z.string() });
+export const shopCategories = call('GET', '/shop/categories', {
+  answer: z.object({ shop: z.string(), categories: z.array(shopCategory) }),
+});
+const shopVariant = z.object({
+  code: z.string(),
+  colour: valueSchema,
+  size: valueSchema,
+  price: z.string(),
+  was: z.string().nullable(),
+  state: z.string(),
+});
+export const shopProductSchema = z.object({
+  slug: z.string(),
+  name: z.string(),
+  brand: valueSchema,
+  description: z.string(),
+  picture: valueSchema,
+  variants: z.array(shopVariant),
+  category: idSchema.nullable(),
+});
+export const shopProducts = call('GET', '/shop/categories/:id/products', {
+  params: idParams,
+  query: windowQuery,
+  answer: z.object({ total: z.number(), products: z.array(shopProductSchema) }),
+});
+export const shopProduct = call('GET', '/shop/products/:slug', {
+  params: z.object({ slug: z.string().max(200) }),
+  answer: shopProductSchema,
+});

@@ -1,0 +1,15 @@
+export * from './call.ts';
+export * as calls from './calls.ts';
+export {
+  type Delivery,
+  type Import,
+  type Outlet,
+  deliverySchema,
+  importRowSchema,
+  outletSettingsSchema,
+  shopProductSchema,
+} from './calls.ts';
+export * from './events.ts';
+export * from './problemDetails.ts';
+export * from './schemas.ts';
+export * from './words/problems.en.ts';

@@ -1,0 +1,209 @@
+import {
+  ENDING_NAMES,
+  FIELD_KEYS,
+  LOOK_KEYS,
+  money,
+  type Money,
+  percent,
+  type Percent,
+  REPLIES,
+  STOPS,
+} from '@ivory/core';
+import * as z from 'zod';
+
+export const idSchema = z.string().regex(/^\d{1,18}$/);
+export const idParams = z.object({ id: idSchema });
+export const fieldKeySchema = z.enum(FIELD_KEYS);
+export const lookKeySchema = z.enum(LOOK_KEYS);
+/** Canonical text, see `FieldValue` in core. */
+export const valueSchema = z.string().nullable();
+export const windowQuery = z.object({
+  from: z.coerce.number().int().min(0).default(0),
+  count: z.coerce.number().int().min(1).max(500).default(200),
+});
+
+const minorUnits = z.string().regex(/^\d{1,13}$/);
+/** An amount in minor units, as text on the wire. */
+export const moneySchema = minorUnits.transform((text): Money => money(BigInt(text)));
+/** A percentage in ten-thousandths of a per cent, as text on the wire. */
+export const percentSchema = z
+  .string()
+  .regex(/^\d{1,11}$/)
+  .transform((text): Percent => percent(BigInt(text)));
+
+const amountOrPercentSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('amount'), amount: moneySchema }),
+  z.object({ kind: z.literal('percent'), percent: percentSchema }),
+]);
+
+export const priceStepSchema = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('raise by'), by: amountOrPercentSchema }),
+  z.object({ do: z.literal('lower by'), by: amountOrPercentSchema }),
+  z.object({ do: z.literal('set'), to: moneySchema }),
+  z.object({ do: z.literal('round to'), ending: z.enum(ENDING_NAMES), direction: z.enum(['nearest', 'up', 'down']) }),
+]);
+
+export const priceRuleSchema = z.object({
+  steps: z.array(priceStepSchema).max(10),
+  guards: z.object({
+    floorMargin: z.number().int().min(-100_000).max(9_999).optional(),
+    largestChange: percentSchema.optional(),
+  }),
+});
+/** A rule as it travels. */
+export type PriceRuleWire = z.input<typeof priceRuleSchema>;
+
+export const sortSchema = z.object({ field: fieldKeySchema, down: z.boolean() });
+export type Sort = z.infer<typeof sortSchema>;
+
+export const questionText = z.string().max(4_000);
+export const askSchema = z.object({
+  question: questionText,
+  sort: sortSchema.default({ field: 'name', down: false }),
+});
+
+/** A row of the sheet: SKU id, product id, key of its picture, then the values in the order of `FIELD_KEYS`. */
+export const sheetRowSchema = z.array(valueSchema);
+export type SheetRow = z.infer<typeof sheetRowSchema>;
+
+/** A value that the proof in hand changes on rows that were asked for. */
+export const pendingSchema = z.object({
+  level: z.enum(['product', 'sku']),
+  id: idSchema,
+  field: fieldKeySchema,
+  after: valueSchema,
+  looks: z.array(lookKeySchema),
+});
+export type Pending = z.infer<typeof pendingSchema>;
+
+export const rowsSchema = z.object({ rows: z.array(sheetRowSchema), pending: z.array(pendingSchema) });
+
+export const countsSchema = z.object({
+  products: z.number(),
+  skus: z.number(),
+  /** Stock at cost, in minor units. */
+  stockAtCost: z.string(),
+});
+export type Counts = z.infer<typeof countsSchema>;
+
+export const answerSchema = z.object({
+  /** The question in its plainest written form. */
+  question: z.string(),
+  /** Its conditions one by one, as the question line shows them. */
+  conditions: z.array(z.string()),
+  counts: countsSchema,
+  rows: z.array(sheetRowSchema),
+  pending: z.array(pendingSchema),
+  /** When nothing is found: how many there would be without each condition. */
+  without: z.array(z.object({ condition: z.string(), question: z.string(), skus: z.number() })),
+});
+export type Answer = z.infer<typeof answerSchema>;
+
+export const spineSchema = z.object({
+  /** Distinct products in each category and below, under the question. */
+  categories: z.record(idSchema, z.number()),
+  /** SKUs with each gap, under the question. */
+  gaps: z.array(z.object({ gap: z.string(), skus: z.number() })),
+});
+export type SpineCounts = z.infer<typeof spineSchema>;
+
+const barSchema = z.object({ before: z.number(), after: z.number() });
+export const ruleSampleSchema = z.object({
+  id: idSchema,
+  code: z.string(),
+  name: z.string(),
+  before: valueSchema,
+  after: valueSchema,
+  cost: valueSchema,
+  stoppedBy: z.enum(STOPS).nullable(),
+});
+export const effectSchema = z.object({
+  skus: z.number(),
+  changes: z.number(),
+  stays: z.number(),
+  stopped: z.record(z.enum(STOPS), z.number()),
+  marginBefore: z.number().nullable(),
+  marginAfter: z.number().nullable(),
+  prices: z.array(barSchema),
+  margins: z.array(barSchema),
+  samples: z.array(ruleSampleSchema),
+});
+export type Effect = z.infer<typeof effectSchema>;
+
+export const proofSummarySchema = z.object({
+  id: idSchema,
+  title: z.string(),
+  kind: z.enum(['hand', 'import', 'take back']),
+  state: z.enum(['gathering', 'open', 'landing', 'landed', 'discarded']),
+  at: z.string(),
+  lines: z.number(),
+  skus: z.number(),
+  products: z.number(),
+  leftOut: z.number(),
+  marginBefore: z.number().nullable(),
+  marginAfter: z.number().nullable(),
+  looks: z.array(z.object({ look: lookKeySchema, stops: z.boolean(), lines: z.number() })),
+  fields: z.array(z.object({ field: z.string(), lines: z.number() })),
+  sources: z.array(z.object({ no: z.number(), title: z.string(), lines: z.number() })),
+  /** The import it came from. */
+  importId: idSchema.nullable(),
+});
+export type ProofSummary = z.infer<typeof proofSummarySchema>;
+
+/** A line as shown: values as text for reading. */
+export const shownLineSchema = z.object({
+  level: z.string(),
+  id: idSchema,
+  field: z.string(),
+  code: z.string().nullable(),
+  name: z.string(),
+  before: z.string().nullable(),
+  after: z.string().nullable(),
+  looks: z.array(lookKeySchema),
+  leftOut: z.boolean(),
+});
+export type ShownLine = z.infer<typeof shownLineSchema>;
+
+export const lineFilterSchema = z.object({
+  look: lookKeySchema.optional(),
+  field: z.string().max(40).optional(),
+  source: z.coerce.number().int().optional(),
+  leftOut: z
+    .enum(['true', 'false'])
+    .transform((text) => text === 'true')
+    .optional(),
+});
+
+export const workSchema = z.object({
+  id: idSchema,
+  kind: z.enum(['import', 'land', 'deliver']),
+  title: z.string(),
+  state: z.enum(['waiting', 'running', 'done', 'failed', 'stopped']),
+  done: z.number(),
+  total: z.number().nullable(),
+  note: z.string().nullable(),
+  /** What it made: a proof, a landing, a delivery. */
+  result: idSchema.nullable(),
+});
+export type Work = z.infer<typeof workSchema>;
+
+export const landingSchema = z.object({
+  id: idSchema,
+  at: z.string(),
+  person: z.string(),
+  title: z.string(),
+  kind: z.string(),
+  lines: z.number(),
+  skus: z.number(),
+  takesBack: idSchema.nullable(),
+  takenBackBy: idSchema.nullable(),
+});
+export type Landing = z.infer<typeof landingSchema>;
+
+export const replySchema = z.object({
+  outlet: z.string(),
+  delivery: idSchema,
+  at: z.string(),
+  state: z.enum(REPLIES),
+  messages: z.array(z.string()),
+});

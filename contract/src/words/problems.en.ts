@@ -1,0 +1,56 @@
+import { field, isFieldKey, type Problem, type ProblemCode } from '@ivory/core';
+
+const LONGEST_SHOWN = 60;
+const said = (problem: Problem): string => {
+  const value = problem.value ?? '';
+  return `“${value.length > LONGEST_SHOWN ? value.slice(0, LONGEST_SHOWN) + '…' : value}”`;
+};
+const named = (problem: Problem): string =>
+  problem.field !== undefined && isFieldKey(problem.field) ? field(problem.field).name : 'value';
+const meant = (problem: Problem): string => (problem.expected === undefined ? '' : ` Did you mean “${problem.expected}”?`);
+
+const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
+  required: (p) => `The ${named(p)} is empty. It must be filled in.`,
+  'money-unreadable': (p) => `${said(p)} is not an amount. Write it like ${p.expected}.`,
+  'money-letter-for-digit': (p) => `${said(p)} has a letter where a digit belongs. Is ${p.expected} right?`,
+  'money-exponent': (p) => `${said(p)} is written with an exponent. Write all the digits of the amount.`,
+  'money-negative': (p) => `${said(p)} is below nothing. A price or cost is 0.00 or more.`,
+  'money-too-large': (p) => `${said(p)} is larger than any price here. Look for a missing decimal sign.`,
+  'money-too-precise': (p) => `${said(p)} has too many decimals. This currency has ${p.expected}.`,
+  'percent-unreadable': (p) => `${said(p)} is not a percentage. Write it like ${p.expected}.`,
+  'count-unreadable': (p) => `${said(p)} is not a number for the ${named(p)}. Write it like ${p.expected}.`,
+  'code-too-long': (p) => `The code ${said(p)} is too long. A code has at most ${p.expected} characters.`,
+  'code-control-character': (p) => `The code ${said(p)} holds a character that cannot be seen. Type it again.`,
+  'gtin-not-digits': (p) => `The GTIN ${said(p)} holds something other than digits.`,
+  'gtin-length': (p) => `The GTIN ${said(p)} has ${(p.value ?? '').replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,
+  'gtin-check-digit': (p) => `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
+  'text-too-long': (p) => `The ${named(p)} ${said(p)} is too long. It has room for ${p.expected} characters.`,
+  'choice-unknown': (p) => `${said(p)} is no ${named(p)}. It can be: ${p.expected}.`,
+  'reference-unknown': (p) => `There is no ${named(p)} called ${said(p)}.${meant(p)}`,
+  'category-unknown': (p) => `There is no category ${said(p)}.${meant(p)}`,
+  'category-too-deep': (p) => `The path ${said(p)} is too deep. Categories go ${p.expected} levels down.`,
+  'category-empty-step': (p) => `The path ${said(p)} has an empty step. Write it like Ink > Bottled.`,
+  'field-unknown': (p) => `There is no field ${said(p)}.${meant(p)} To search for the word, put it in quotes.`,
+  'field-read-only': (p) => `The ${named(p)} is worked out from other fields and cannot be set.`,
+  'comparison-unknown': (p) => `The ${named(p)} cannot be asked with ${said(p)}. It takes: ${p.expected}.`,
+  'value-missing': (p) => `A value is missing behind ${said(p)}${p.expected ? `: write “5 ${p.expected} 10”` : ''}.`,
+  'quote-open': (p) => `The quote that begins at ${said(p)} is not closed. Put " at its end.`,
+  'parenthesis-open': () => `This parenthesis is not closed. Put ) at its end.`,
+  'parenthesis-stray': (p) => `${said(p)} stands alone here. Take it out, or open a parenthesis before it.`,
+  'condition-missing': (p) => `A condition is missing at ${said(p)}, such as: brand is empty.`,
+  'duplicate-in-file': (p) => `The code ${said(p)} stands in the file before, in row ${p.expected}. Each code may stand once.`,
+  'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
+  'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
+};
+
+/** What a problem is, in words: which value, and what would be right. */
+export function problemWords(problem: Problem): string {
+  return WORDS[problem.code](problem);
+}
+
+const isProblemCode = (code: string): code is ProblemCode => Object.hasOwn(WORDS, code);
+
+/** The words of a problem that came over the wire; its code when this side does not know it. */
+export function wireProblemWords(problem: Omit<Problem, 'code'> & { code: string }): string {
+  return isProblemCode(problem.code) ? problemWords({ ...problem, code: problem.code }) : problem.code;
+}

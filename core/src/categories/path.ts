@@ -1,0 +1,79 @@
+import { bad, good, type Result } from '../problems/problem.ts';
+import { fold } from '../words/fold.ts';
+
+/** No range is laid out deeper than this; deeper paths in a file are nearly always a mistake in a column. */
+export const DEEPEST_CATEGORY = 8;
+
+/** A category as the tree needs it; `ancestors` from the root down, without itself. */
+export interface Category {
+  readonly id: string;
+  readonly parent: string | null;
+  readonly name: string;
+  readonly place: number;
+}
+
+/** Reads `Ink > Bottled > Iron gall` into its steps; a literal `>` in a name is written `\>`. */
+export function readCategoryPath(text: string): Result<string[]> {
+  const value = text.trim();
+  const steps = value
+    .split(/(?<!\\)>/)
+    .map((step) => step.replaceAll('\\>', '>').replace(/\s+/g, ' ').trim());
+  if (steps.some((step) => step === '')) return bad('category-empty-step', { value });
+  if (steps.length > DEEPEST_CATEGORY) {
+    return bad('category-too-deep', { value, expected: String(DEEPEST_CATEGORY) });
+  }
+  return good(steps);
+}
+
+/** The steps as a path for reading: `Ink > Bottled`. */
+export function showCategoryPath(steps: readonly string[]): string {
+  return steps.map((step) => step.replaceAll('>', '\\>')).join(' > ');
+}
+
+/** Steps as they are compared: without regard to case and accents. */
+export function categoryPathKey(steps: readonly string[]): string {
+  return steps.map(fold).join('\u001f');
+}
+
+/** The category tree, ready to be asked for paths, names and what lies above. */
+export class CategoryTree {
+  private readonly byId: ReadonlyMap<string, Category>;
+  private readonly idByPath = new Map<string, string>();
+
+  constructor(readonly categories: readonly Category[]) {
+    this.byId = new Map(categories.map((category) => [category.id, category]));
+    for (const { id } of categories) this.idByPath.set(categoryPathKey(this.steps(id)), id);
+  }
+
+  /** Names from the root down to the category. */
+  steps(id: string): string[] {
+    const category = this.byId.get(id);
+    if (!category) return [];
+    return category.parent === null ? [category.name] : [...this.steps(category.parent), category.name];
+  }
+
+  path(id: string): string {
+    return showCategoryPath(this.steps(id));
+  }
+
+  findPath(steps: readonly string[]): string | undefined {
+    return this.idByPath.get(categoryPathKey(steps));
+  }
+
+  /** Ids of the categories that a written path means: the whole path, or else every category whose last steps it is. */
+  meant(text: string): string[] {
+    const read = readCategoryPath(text);
+    if (!read.ok) return [];
+    const whole = this.findPath(read.value);
+    if (whole !== undefined) return [whole];
+    const key = categoryPathKey(read.value);
+    return [...this.idByPath].filter(([path]) => path.endsWith('\u001f' + key)).map(([, id]) => id);
+  }
+
+  /** The category and all above it. */
+  within(id: string): string[] {
+    const ids: string[] = [];
+    for (let at: string | null | undefined = id; at; at = this.byId.get(at)?.parent) ids.push(at);
+    return ids;
+  }
+}

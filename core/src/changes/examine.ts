@@ -1,0 +1,43 @@
+import { type BasisPoints, grossMargin } from '../money/margin.ts';
+import { type Money, money } from '../money/money.ts';
+import { changeInPercent, ONE_PERCENT } from '../money/percent.ts';
+import { lookBit } from './look.ts';
+
+/** The shop's own limits. */
+export interface ExamineSettings {
+  readonly floorMargin: BasisPoints;
+  /** A price that moves further than this many per cent is a thing to look at. */
+  readonly largeChange: number;
+}
+
+/** The money of one SKU before and after a proof. */
+export interface MoneyChange {
+  readonly priceBefore: string | null;
+  readonly priceAfter: string | null;
+  readonly costAfter: string | null;
+  readonly taxRate: BasisPoints;
+}
+
+/**
+ * What to look at where a proof changes an SKU's price or cost: a price of nothing, one below cost or below the floor
+ * margin, one that moves further than the shop's limit. Returns the flags of the SKU's price and cost lines.
+ */
+export function examineMoney(change: MoneyChange, settings: ExamineSettings): number {
+  if (change.priceAfter === null || change.priceAfter === '0') return lookBit('no price');
+  const price = money(BigInt(change.priceAfter));
+  let flags = 0;
+  if (change.costAfter !== null) flags |= examineMargin(price, money(BigInt(change.costAfter)), change.taxRate, settings);
+  if (change.priceBefore !== null && change.priceBefore !== change.priceAfter) {
+    const moved = changeInPercent(money(BigInt(change.priceBefore)), price);
+    const limit = BigInt(settings.largeChange) * ONE_PERCENT;
+    if (moved === undefined || moved > limit || moved < -limit) flags |= lookBit('large change');
+  }
+  return flags;
+}
+
+function examineMargin(price: Money, cost: Money, taxRate: BasisPoints, settings: ExamineSettings): number {
+  const margin = grossMargin(price, cost, taxRate);
+  if (margin === undefined) return 0;
+  if (margin < 0) return lookBit('below cost');
+  return margin < settings.floorMargin ? lookBit('below floor') : 0;
+}

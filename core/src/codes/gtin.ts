@@ -1,0 +1,31 @@
+import { bad, good, type Result } from '../problems/problem.ts';
+
+const LENGTHS = new Set([8, 12, 13, 14]);
+
+/** The check digit of a GTIN's other digits: weights 3 and 1 from the right (GS1 General Specifications, section 7.9). */
+export function gtinCheckDigit(body: string): number {
+  let sum = 0;
+  for (let i = 0; i < body.length; i++) sum += Number(body[body.length - 1 - i]) * (i % 2 === 0 ? 3 : 1);
+  return (10 - (sum % 10)) % 10;
+}
+
+/** Reads a GTIN-8, -12, -13 or -14 (an ISBN-13 is one); spaces and hyphens may divide it. */
+export function readGtin(text: string): Result<string> {
+  const value = text.trim();
+  const digits = value.replace(/[\s-]/g, '');
+  if (!/^\d+$/.test(digits)) return bad('gtin-not-digits', { value });
+  if (!LENGTHS.has(digits.length)) return bad('gtin-length', { value });
+  const expected = String(gtinCheckDigit(digits.slice(0, -1)));
+  if (digits.at(-1) !== expected) return bad('gtin-check-digit', { value, expected: digits.slice(0, -1) + expected });
+  return good(digits);
+}
+
+/**
+ * Whether an outlet may be given the GTIN: not a number for use inside a company or region (02, 04, 2x)
+ * nor a coupon (05, 98, 99), by the prefix of its 13-digit form (GS1 General Specifications, section 1.4; from memory).
+ */
+export function isGtinForOutlets(gtin: string): boolean {
+  if (gtin.length === 8) return !/^[02]/.test(gtin);
+  const thirteen = gtin.length === 14 ? gtin.slice(1) : gtin.padStart(13, '0');
+  return !/^(02|04|05|2|980|98[1-4]|99)/.test(thirteen);
+}

@@ -1,0 +1,56 @@
+import { type Currency } from '../money/currency.ts';
+import { type FeedItem } from './item.ts';
+import { PRODUCT_FEED } from './profile.ts';
+
+/** What an outlet sets of its file: engines publish their own attribute sets. */
+export interface FeedSettings {
+  readonly title: string;
+  readonly link: string;
+  readonly prefix: string;
+  readonly namespace: string;
+}
+
+const ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' };
+
+/** Text made safe for XML 1.0: marks escaped, characters that XML cannot hold left out. */
+export function xmlText(text: string): string {
+  return text
+    .replace(/[&<>"']/g, (mark) => ESCAPES[mark]!)
+    // eslint-disable-next-line no-control-regex -- XML 1.0 section 2.2 allows only these
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, '');
+}
+
+/** The text cut to a length at a word, in whole characters. */
+export function cutAtWord(text: string, longest: number): string {
+  const characters = Array.from(text);
+  if (characters.length <= longest) return text;
+  const cut = characters.slice(0, longest).join('');
+  const space = cut.lastIndexOf(' ');
+  return (space > longest / 2 ? cut.slice(0, space) : cut).trimEnd();
+}
+
+/** What stands before the items of an RSS 2.0 feed; `generator` and dates are left to the outlet's own channel. */
+export function rssHead({ title, link, prefix, namespace }: FeedSettings): string {
+  return (
+    '<?xml version="1.0" encoding="UTF-8"?>\n' +
+    `<rss version="2.0" xmlns:${prefix}="${xmlText(namespace)}">\n<channel>\n` +
+    `<title>${xmlText(title)}</title>\n<link>${xmlText(link)}</link>\n<description>${xmlText(title)}</description>\n`
+  );
+}
+
+export const RSS_TAIL = '</channel>\n</rss>\n';
+
+/** RSS 2.0 names these three itself, so they stand without the prefix. */
+const RSS_OWN = new Set(['title', 'link', 'description']);
+
+/** One item of the feed; a field that has nothing to say is left out. */
+export function rssItem(item: FeedItem, prefix: string, currency: Currency): string {
+  let xml = '<item>';
+  for (const field of PRODUCT_FEED) {
+    const value = field.fill(item, currency);
+    if (value === null || value === '') continue;
+    const name = RSS_OWN.has(field.name) ? field.name : `${prefix}:${field.name}`;
+    xml += `<${name}>${xmlText(field.longest === undefined ? value : cutAtWord(value, field.longest))}</${name}>`;
+  }
+  return xml + '</item>\n';
+}

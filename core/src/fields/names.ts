@@ -1,0 +1,36 @@
+import { type CategoryTree } from '../categories/path.ts';
+import { type Currency } from '../money/currency.ts';
+import { type NumberStyle } from '../money/money.ts';
+import { fold } from '../words/fold.ts';
+
+/** The names that references point to, by id: brands or suppliers. */
+export class NameList {
+  private readonly idByKey: ReadonlyMap<string, string>;
+
+  constructor(readonly byId: ReadonlyMap<string, string>) {
+    this.idByKey = new Map([...byId].map(([id, name]) => [fold(name), id]));
+  }
+
+  /** The id of a name, compared without regard to case and accents. */
+  find(name: string): string | undefined {
+    return this.idByKey.get(fold(name));
+  }
+
+  /** Ids of the names that a test of the folded name accepts. */
+  where(test: (folded: string) => boolean): string[] {
+    return [...this.idByKey].filter(([key]) => test(key)).map(([, id]) => id);
+  }
+
+  names(): string[] {
+    return [...this.byId.values()];
+  }
+}
+
+/** What is needed to read and show values: the shop's currency and the names behind references. */
+export interface Names {
+  readonly currency: Currency;
+  readonly numberStyle?: NumberStyle;
+  readonly brand: NameList;
+  readonly supplier: NameList;
+  readonly categories: CategoryTree;
+}

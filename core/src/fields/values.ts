@@ -1,0 +1,150 @@
+import { readGtin } from '../codes/gtin.ts';
+import { readSkuCode } from '../codes/skuCode.ts';
+import { gapsFromBits } from '../gaps/gaps.ts';
+import { plainMoney, readMoney, showMoney } from '../money/money.ts';
+import { bad, good, type Result } from '../problems/problem.ts';
+import { fold } from '../words/fold.ts';
+import { nearest } from '../words/nearest.ts';
+import { type Names, type NameList } from './names.ts';
+import { type Field } from './register.ts';
+
+/**
+ * A value in canonical text, the one form in which values travel and are kept in lines: minor units for money,
+ * basis points for percentages, pieces, grams, an id for a reference, ids joined by `|` for categories
+ * (the main one first), the bit set for gaps. `null` is empty.
+ */
+export type FieldValue = string | null;
+
+const LARGEST_COUNT = 10_000_000;
+
+function readCount(text: string, negative: boolean): Result<string> {
+  const value = text.trim();
+  const match = /^(-?)(\d{1,3}(?:,\d{3})+|\d+)(?:\.0+)?$/.exec(value);
+  const size = match ? Number(match[2]!.replaceAll(',', '')) : NaN;
+  if (!match || size > LARGEST_COUNT || (match[1] && !negative)) return bad('count-unreadable', { value, expected: '12' });
+  return good(String(match[1] ? -size : size));
+}
+
+function readGrams(text: string): Result<string> {
+  const value = text.trim();
+  const match = /^(\d+(?:[.,]\d+)?)\s*(kg|g)?$/i.exec(value);
+  if (!match) return bad('count-unreadable', { value, expected: '250 g' });
+  const grams = Number(match[1]!.replace(',', '.')) * (match[2]?.toLowerCase() === 'kg' ? 1000 : 1);
+  return grams <= LARGEST_COUNT ? good(String(Math.round(grams))) : bad('count-unreadable', { value, expected: '250 g' });
+}
+
+function readBasisPoints(text: string): Result<string> {
+  const value = text.trim();
+  const match = /^(-?)(\d{1,6})(?:[.,](\d{1,2}))?\s*%?$/.exec(value);
+  if (!match) return bad('percent-unreadable', { value, expected: '35 %' });
+  const size = Number(match[2]! + (match[3] ?? '').padEnd(2, '0'));
+  return good(String(match[1] && size ? -size : size));
+}
+
+function readChoice(text: string, choices: readonly string[]): Result<string> {
+  const found = choices.find((choice) => fold(choice) === fold(text));
+  return found ? good(found) : bad('choice-unknown', { value: text.trim(), expected: choices.join(', ') });
+}
+
+function readReference(text: string, names: NameList): Result<string> {
+  const id = names.find(text);
+  if (id !== undefined) return good(id);
+  const near = nearest(text, names.names());
+  return bad('reference-unknown', { value: text.trim(), ...(near !== undefined && { expected: near }) });
+}
+
+function readCategories(text: string, names: Names): Result<string> {
+  const ids: string[] = [];
+  for (const path of text.split('|').map((part) => part.trim()).filter(Boolean)) {
+    const meant = names.categories.meant(path);
+    if (meant.length !== 1) {
+      const near = nearest(path, names.categories.categories.map(({ id }) => names.categories.path(id)));
+      return bad('category-unknown', { value: path, ...(near !== undefined && { expected: near }) });
+    }
+    if (!ids.includes(meant[0]!)) ids.push(meant[0]!);
+  }
+  return good(ids.join('|'));
+}
+
+/**
+ * Reads what a person or a file wrote into the field's canonical text; blank text is empty (`null`).
+ * A problem carries the field's key.
+ */
+export function readValue(field: Field, text: string, names: Names): Result<FieldValue> {
+  if (text.trim() === '') return field.needed ? bad('required', { field: field.key }) : good(null);
+  const read = readFilled(field, text, names);
+  return read.ok ? read : { ok: false, problem: { ...read.problem, field: field.key } };
+}
+
+function readFilled(field: Field, text: string, names: Names): Result<FieldValue> {
+  switch (field.type) {
+    case 'money': {
+      const read = readMoney(text, names.currency, names.numberStyle);
+      return read.ok ? good(read.value.toString()) : read;
+    }
+    case 'percent':
+      return readBasisPoints(text);
+    case 'count':
+      return readCount(text, true);
+    case 'grams':
+      return readGrams(text);
+    case 'code':
+      return readSkuCode(text);
+    case 'gtin':
+      return readGtin(text);
+    case 'choice':
+    case 'choices':
+      return readChoice(text, field.choices!);
+    case 'reference':
+      return readReference(text, field.key === 'brand' ? names.brand : names.supplier);
+    case 'categories':
+      return readCategories(text, names);
+    case 'text':
+    case 'longText': {
+      const value = field.type === 'text' ? text.replace(/\s+/g, ' ').trim() : text.trim();
+      const longest = field.longest ?? 200;
+      return value.length > longest
+        ? bad('text-too-long', { value: value.slice(0, 40) + '…', expected: String(longest) })
+        : good(value);
+    }
+  }
+}
+
+/** Basis points as a person reads them: `3750` → `37.5 %`; without the sign when `plain`. */
+export function showBasisPoints(value: string | number, plain = false): string {
+  const points = Number(value);
+  const decimals = Math.abs(points) % 100;
+  const whole = Math.trunc(Math.abs(points) / 100);
+  const text = `${whole}${decimals ? '.' + String(decimals).padStart(2, '0').replace(/0$/, '') : ''}`;
+  return (points < 0 ? '−' : '') + text + (plain ? '' : ' %');
+}
+
+/** The value as shown in the sheet and the proof; what `readValue` reads back. Empty is an empty text. */
+export function showValue(field: Field, value: FieldValue, names: Names): string {
+  if (value === null) return '';
+  switch (field.type) {
+    case 'money':
+      return showMoney(BigInt(value), names.currency);
+    case 'percent':
+      return showBasisPoints(value);
+    case 'grams':
+      return `${value} g`;
+    case 'reference':
+      return (field.key === 'brand' ? names.brand : names.supplier).byId.get(value) ?? '';
+    case 'categories':
+      return value.split('|').map((id) => names.categories.path(id)).join(' | ');
+    case 'choices':
+      return gapsFromBits(Number(value)).join(', ');
+    default:
+      return value;
+  }
+}
+
+/** The value for typing over: as shown, without the currency's sign, the unit or grouping. */
+export function editValue(field: Field, value: FieldValue, names: Names): string {
+  if (value === null) return '';
+  if (field.type === 'money') return plainMoney(BigInt(value), names.currency);
+  if (field.type === 'percent') return showBasisPoints(value, true).replace('−', '-');
+  if (field.type === 'grams') return value;
+  return showValue(field, value, names);
+}

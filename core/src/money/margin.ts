@@ -1,0 +1,38 @@
+import { divideRounded } from './divideRounded.ts';
+import { money, type Money } from './money.ts';
+
+/** A rate in hundredths of a per cent: VAT of 20 % is 2000, a margin of 37.5 % is 3750. */
+export type BasisPoints = number;
+const WHOLE = 10_000n;
+
+/**
+ * Gross margin of a price that is shown with VAT, on its net price, in basis points, rounded once, half away from zero.
+ * Undefined where there is no price to take it from. The SQL twin is `margin_bp` in the read model.
+ */
+export function grossMargin(price: Money, cost: Money, taxRate: BasisPoints): BasisPoints | undefined {
+  if (price <= 0n) return undefined;
+  // (net - cost) / net with net = price / (1 + rate), kept as one fraction so that nothing is rounded on the way.
+  return Number(divideRounded(WHOLE * price - cost * (WHOLE + BigInt(taxRate)), price));
+}
+
+/** Markup on cost in basis points: profit / cost. Undefined for a cost of nothing. */
+export function markup(price: Money, cost: Money, taxRate: BasisPoints): BasisPoints | undefined {
+  if (cost <= 0n) return undefined;
+  const gross = WHOLE + BigInt(taxRate);
+  return Number(divideRounded((price * WHOLE - cost * gross) * WHOLE, cost * gross));
+}
+
+/** The price without VAT: 119.00 at 19 % is 100.00. */
+export function netOf(price: Money, taxRate: BasisPoints): Money {
+  return money(divideRounded(price * WHOLE, WHOLE + BigInt(taxRate)));
+}
+
+/**
+ * The lowest price, shown with VAT, that leaves at least the margin: net = cost / (1 - margin).
+ * Rounded up, so that the margin holds. The margin must lie below 100 %.
+ */
+export function lowestPriceForMargin(cost: Money, margin: BasisPoints, taxRate: BasisPoints): Money {
+  const numerator = cost * (WHOLE + BigInt(taxRate));
+  const denominator = WHOLE - BigInt(margin);
+  return money((numerator + denominator - 1n) / denominator);
+}

@@ -1,0 +1,67 @@
+import { bad, good, type Result } from '../problems/problem.ts';
+import { type Currency } from './currency.ts';
+
+declare const moneyBrand: unique symbol;
+/** An amount in whole minor units (pence, cents) of the shop's currency. */
+export type Money = bigint & { readonly [moneyBrand]: true };
+
+export const money = (minorUnits: bigint): Money => minorUnits as Money;
+
+/** No price in a shop of this size is larger; ten digits before the decimal sign. */
+export const LARGEST_AMOUNT = 10n ** 12n;
+
+/** How numbers are written in a column or a field. */
+export interface NumberStyle {
+  readonly decimalSign: '.' | ',';
+}
+export const POINT: NumberStyle = { decimalSign: '.' };
+
+const CURRENCY_SIGNS = /[£$€¥\u00a0\u202f\s]|^[A-Z]{3}\s?|\s?[A-Z]{3}$/g;
+const LETTERS_LIKE_DIGITS: Readonly<Record<string, string>> = { O: '0', o: '0', l: '1', I: '1', S: '5', B: '8' };
+
+/**
+ * Reads an amount as a person or a supplier writes it: `12.50`, `£12.50`, `1,234.50`, `12,50 EUR` (decimal comma).
+ * Refuses, never guesses: letters for digits, exponents, negative amounts, more decimals than the currency has.
+ */
+export function readMoney(text: string, currency: Currency, style: NumberStyle = POINT): Result<Money> {
+  const bare = text.trim().replace(CURRENCY_SIGNS, '');
+  const value = text.trim();
+  if (bare === '') return bad('money-unreadable', { value, expected: '12.50' });
+  if (/^[-−(]/.test(bare)) return bad('money-negative', { value });
+  if (/^\d+(?:[.,]\d+)?e[+-]?\d+$/i.test(bare)) return bad('money-exponent', { value });
+
+  const grouping = style.decimalSign === '.' ? ',' : '.';
+  const shape = new RegExp(`^(\\d{1,3}(?:\\${grouping}\\d{3})+|\\d+)(?:\\${style.decimalSign}(\\d+))?$`);
+  const match = shape.exec(bare);
+  if (!match) {
+    const corrected = bare.replace(/[OolISB]/g, (letter) => LETTERS_LIKE_DIGITS[letter] ?? letter);
+    return corrected !== bare && shape.test(corrected)
+      ? bad('money-letter-for-digit', { value, expected: corrected })
+      : bad('money-unreadable', { value, expected: style.decimalSign === '.' ? '12.50' : '12,50' });
+  }
+  const whole = match[1]!.replaceAll(grouping, '');
+  const decimals = (match[2] ?? '').replace(/0+$/, '');
+  if (decimals.length > currency.exponent) return bad('money-too-precise', { value, expected: String(currency.exponent) });
+  const minor = BigInt(whole + decimals.padEnd(currency.exponent, '0'));
+  if (minor > LARGEST_AMOUNT) return bad('money-too-large', { value });
+  return good(money(minor));
+}
+
+/** The amount as plain decimal text, `1250` → `12.50`; no grouping, no sign of the currency. */
+export function plainMoney(amount: bigint, currency: Currency): string {
+  const digits = (amount < 0n ? -amount : amount).toString().padStart(currency.exponent + 1, '0');
+  const whole = digits.slice(0, digits.length - currency.exponent);
+  const decimals = digits.slice(digits.length - currency.exponent);
+  return (amount < 0n ? '-' : '') + whole + (currency.exponent > 0 ? '.' + decimals : '');
+}
+
+const SIGNS: Readonly<Record<string, string>> = { GBP: '£', EUR: '€', USD: '$', JPY: '¥' };
+
+/** The amount for reading, `125000` → `£1,250.00`. */
+export function showMoney(amount: bigint, currency: Currency): string {
+  const plain = plainMoney(amount < 0n ? -amount : amount, currency);
+  const [whole = '', decimals] = plain.split('.');
+  const grouped = whole.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
+  const sign = SIGNS[currency.code] ?? currency.code + ' ';
+  return (amount < 0n ? '−' : '') + sign + grouped + (decimals === undefined ? '' : '.' + decimals);
+}

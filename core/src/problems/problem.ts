@@ -1,0 +1,55 @@
+/** Everything that can be wrong with a value, a question or a row. The words for each stand in the contract's `words`. */
+export type ProblemCode =
+  | 'required'
+  | 'money-unreadable'
+  | 'money-letter-for-digit'
+  | 'money-exponent'
+  | 'money-negative'
+  | 'money-too-large'
+  | 'money-too-precise'
+  | 'percent-unreadable'
+  | 'count-unreadable'
+  | 'code-too-long'
+  | 'code-control-character'
+  | 'gtin-not-digits'
+  | 'gtin-length'
+  | 'gtin-check-digit'
+  | 'text-too-long'
+  | 'choice-unknown'
+  | 'reference-unknown'
+  | 'category-unknown'
+  | 'category-too-deep'
+  | 'category-empty-step'
+  | 'field-unknown'
+  | 'field-read-only'
+  | 'comparison-unknown'
+  | 'value-missing'
+  | 'quote-open'
+  | 'parenthesis-open'
+  | 'parenthesis-stray'
+  | 'condition-missing'
+  | 'duplicate-in-file'
+  | 'not-in-shop'
+  | 'code-in-use';
+
+/** What is wrong, as data: which value, and what would be right where that is known. */
+export interface Problem {
+  readonly code: ProblemCode;
+  readonly value?: string;
+  /** What would be right: a corrected value, a near name, a limit. */
+  readonly expected?: string;
+  /** Field or column it stands in. */
+  readonly field?: string;
+  /** Place in a text, in characters from its start. */
+  readonly at?: number;
+  readonly length?: number;
+}
+
+/** A value, or the reason why there is none. Reading never throws. */
+export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem };
+
+export const good = <T>(value: T): Result<T> => ({ ok: true, value });
+export const bad = (code: ProblemCode, rest: Omit<Problem, 'code'> = {}): { ok: false; problem: Problem } => ({
+  ok: false,
+  problem: { code, ...rest },
+});

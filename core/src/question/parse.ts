@@ -1,0 +1,249 @@
+import { type Names } from '../fields/names.ts';
+import { field as entry, fields, type Field } from '../fields/register.ts';
+import { readValue } from '../fields/values.ts';
+import { bad, good, type Problem, type Result } from '../problems/problem.ts';
+import { fold } from '../words/fold.ts';
+import { nearest } from '../words/nearest.ts';
+import { comparisonsOf, valuesOf, WRITTEN } from './comparisons.ts';
+import { knownValues } from './knownValues.ts';
+import { type Token, tokens } from './tokens.ts';
+import { type ComparisonKey, plain, type Question } from './tree.ts';
+
+/** Thrown inside the parser only and caught at its edge, so that each production reads as the grammar does. */
+class Stop extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.code);
+  }
+}
+
+const FIELD_NAMES = fields()
+  .flatMap((field) => [field.name, ...field.alsoCalled].map((name) => ({ field, words: fold(name).split(' ') })))
+  .sort((a, b) => b.words.length - a.words.length);
+const COMPARISON_FORMS = WRITTEN.map(([text, comparison]) => ({ words: text.split(' '), comparison }));
+
+/**
+ * Reads a question.
+ *
+ *     brand is "Harrow & Pine" margin < 35        both hold
+ *     (stock is 0 or gap is "no picture")          either holds
+ *     not stage is Retired   in Ink   iron gall    `in` a category or below; plain words are searched for
+ *     code starts with TT-   price between 5 and 10   colour is Blue, Green
+ *
+ * A value of several words is quoted, or is a name that the shop knows. Problems carry their place in the text.
+ */
+export function parseQuestion(text: string, names: Names): Result<Question> {
+  const read = tokens(text);
+  if (!read.ok) return read;
+  try {
+    return good(plain(new Parser(text, read.value, names).question()));
+  } catch (error) {
+    if (error instanceof Stop) return { ok: false, problem: error.problem };
+    throw error;
+  }
+}
+
+class Parser {
+  private next = 0;
+
+  constructor(
+    private readonly text: string,
+    private readonly tokens: readonly Token[],
+    private readonly names: Names,
+  ) {}
+
+  question(): Question {
+    const question = this.anyOf();
+    const stray = this.tokens[this.next];
+    if (stray) throw this.problem('parenthesis-stray', stray);
+    return question;
+  }
+
+  private anyOf(): Question {
+    const of = [this.allOf()];
+    while (this.keyword('or')) of.push(this.allOf());
+    if (of.length > 1 && of.some((part) => part.kind === 'all' && part.of.length === 0)) {
+      throw this.problem('condition-missing', this.tokens[this.next - 1]);
+    }
+    return { kind: 'any', of };
+  }
+
+  private allOf(): Question {
+    const of: Question[] = [];
+    for (;;) {
+      if (of.length > 0) this.keyword('and');
+      const token = this.tokens[this.next];
+      if (!token || token.kind === 'close' || (token.kind === 'word' && fold(token.text) === 'or')) break;
+      of.push(this.condition(token));
+    }
+    return { kind: 'all', of };
+  }
+
+  private condition(token: Token): Question {
+    if (this.keyword('not')) {
+      const following = this.tokens[this.next];
+      if (!following || following.kind === 'close') throw this.problem('condition-missing', token);
+      return { kind: 'not', of: this.condition(following) };
+    }
+    if (token.kind === 'open') return this.group(token);
+    return this.comparison() ?? this.word(token);
+  }
+
+  private group(open: Token): Question {
+    this.next++;
+    const inner = this.anyOf();
+    if (this.tokens[this.next]?.kind !== 'close') throw this.problem('parenthesis-open', open);
+    const group = plain(inner);
+    if (group.kind === 'all' && group.of.length === 0) throw this.problem('condition-missing', open);
+    this.next++;
+    return inner;
+  }
+
+  private comparison(): Question | undefined {
+    const start = this.next;
+    const field = this.fieldName();
+    const form = this.comparisonForm(field === undefined);
+    if (!form) {
+      this.next = start;
+      this.refuseUnknownField();
+      return undefined;
+    }
+    const target = field ?? entry('category');
+    if (form === 'in' && target.type !== 'categories') {
+      // "product in Ink": a word that happens to be a field's name too, and then the category.
+      this.next = start;
+      return undefined;
+    }
+    if (!comparisonsOf(target).includes(form)) {
+      const place = this.tokens[this.next - 1]!;
+      throw this.problem('comparison-unknown', place, comparisonsOf(target).join(', '), target);
+    }
+    return { kind: 'compare', field: target.key, comparison: form, values: this.values(target, form) };
+  }
+
+  private fieldName(): Field | undefined {
+    const found = FIELD_NAMES.find(({ words }) => words.every((word, i) => this.isWord(this.next + i, word)));
+    if (found) this.next += found.words.length;
+    return found?.field;
+  }
+
+  /** Without a field's name only `in` may stand. */
+  private comparisonForm(onlyIn: boolean): ComparisonKey | undefined {
+    const found = COMPARISON_FORMS.find(
+      ({ words, comparison }) =>
+        (!onlyIn || comparison === 'in') && words.every((word, i) => this.isWord(this.next + i, word)),
+    );
+    if (found) this.next += found.words.length;
+    return found?.comparison;
+  }
+
+  /** A word that is no field, with a comparison behind it, is a slip and not a word to search for. */
+  private refuseUnknownField(): void {
+    const token = this.tokens[this.next]!;
+    const following = this.tokens[this.next + 1];
+    if (token.kind === 'word' && following && (following.kind === 'symbol' || this.isWord(this.next + 1, 'is'))) {
+      const near = nearest(token.text, fields().flatMap((field) => [field.name, ...field.alsoCalled]));
+      throw this.problem('field-unknown', token, near ?? fields().map((field) => field.name).join(', '));
+    }
+    if (token.kind === 'symbol' || token.kind === 'comma') throw this.problem('condition-missing', token);
+  }
+
+  private values(field: Field, comparison: ComparisonKey): string[] {
+    const count = valuesOf(comparison);
+    if (count === 'none') return [];
+    const values = [this.value(field, comparison)];
+    if (count === 'two') {
+      if (!this.keyword('and')) throw this.problem('value-missing', this.tokens[this.next - 1], 'and', field);
+      values.push(this.value(field, comparison));
+    }
+    while (count === 'list' && this.tokens[this.next]?.kind === 'comma') {
+      this.next++;
+      values.push(this.value(field, comparison));
+    }
+    return values;
+  }
+
+  private value(field: Field, comparison: ComparisonKey): string {
+    const token = this.tokens[this.next];
+    if (!token || token.kind === 'close' || token.kind === 'comma' || token.kind === 'symbol') {
+      throw this.problem('value-missing', this.tokens[this.next - 1], undefined, field);
+    }
+    const known = token.kind === 'quoted' ? undefined : this.knownValue(field, token);
+    const end = known?.end ?? this.unitEnd(field, token);
+    const written = known?.text ?? (token.kind === 'quoted' ? token.text : this.text.slice(token.at, end));
+    while ((this.tokens[this.next]?.at ?? Infinity) < end) this.next++;
+    return this.canonical(field, comparison, written, token, end);
+  }
+
+  /** A number may have its unit behind a space: `35 %`, `250 g`. */
+  private unitEnd(field: Field, token: Token): number {
+    const unit = this.tokens[this.next + 1];
+    const units = field.type === 'percent' ? ['%'] : field.type === 'grams' ? ['g', 'kg'] : [];
+    return unit && units.includes(unit.text) ? unit.end : token.end;
+  }
+
+  /** The longest name that the shop knows at this place, so that names of several words need no quotes. */
+  private knownValue(field: Field, token: Token): { text: string; end: number } | undefined {
+    let best: { text: string; end: number } | undefined;
+    for (const name of knownValues(field, this.names)) {
+      const end = token.at + name.length;
+      if (end <= (best?.end ?? 0) || /[^\s,)]/.test(this.text[end] ?? ' ')) continue;
+      if (fold(this.text.slice(token.at, end)) === fold(name)) best = { text: name, end };
+    }
+    return best;
+  }
+
+  private canonical(field: Field, comparison: ComparisonKey, written: string, token: Token, end: number): string {
+    const place = { at: token.at, length: end - token.at };
+    if (field.type === 'reference' || field.type === 'categories') return this.byName(field, comparison, written, place);
+    if (comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with') return written;
+    // A question may ask for a code or a GTIN that is not well formed: that is how one finds it.
+    if (field.type === 'gtin' || field.type === 'code' || field.type === 'text' || field.type === 'longText') return written;
+    const read = readValue(field, written, this.names);
+    if (!read.ok) throw new Stop({ ...read.problem, ...place });
+    return read.value ?? '';
+  }
+
+  private byName(field: Field, comparison: ComparisonKey, written: string, place: { at: number; length: number }): string {
+    if (comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with') return written;
+    if (field.type === 'categories') {
+      const [first] = this.names.categories.meant(written);
+      if (first !== undefined) return written;
+    } else {
+      const list = field.key === 'brand' ? this.names.brand : this.names.supplier;
+      const id = list.find(written);
+      if (id !== undefined) return list.byId.get(id)!;
+    }
+    const near = nearest(written, knownValues(field, this.names));
+    const code = field.type === 'categories' ? 'category-unknown' : 'reference-unknown';
+    throw new Stop({ code, value: written, field: field.key, ...place, ...(near !== undefined && { expected: near }) });
+  }
+
+  private word(token: Token): Question {
+    this.next++;
+    return { kind: 'word', text: token.text };
+  }
+
+  private isWord(index: number, word: string): boolean {
+    const token = this.tokens[index];
+    return (token?.kind === 'word' || token?.kind === 'symbol') && fold(token.text) === fold(word);
+  }
+
+  private keyword(word: string): boolean {
+    const token = this.tokens[this.next];
+    if (token?.kind !== 'word' || fold(token.text) !== word) return false;
+    this.next++;
+    return true;
+  }
+
+  private problem(code: Problem['code'], token: Token | undefined, expected?: string, field?: Field): Stop {
+    const at = token?.at ?? this.text.length;
+    const made = bad(code, {
+      at,
+      length: (token?.end ?? at) - at,
+      ...(token && { value: token.text }),
+      ...(expected !== undefined && { expected }),
+      ...(field && { field: field.key }),
+    });
+    return new Stop(made.problem);
+  }
+}

@@ -1,0 +1,90 @@
+import { type Names } from '../fields/names.ts';
+import { field as entry, type Field, fields } from '../fields/register.ts';
+import { fold } from '../words/fold.ts';
+import { comparisonsOf, WRITTEN } from './comparisons.ts';
+import { knownValues } from './knownValues.ts';
+import { type ComparisonKey } from './tree.ts';
+
+/** What could be typed next: `insert` takes the place of the text from `from` to the caret. */
+export interface Suggestion {
+  readonly kind: 'field' | 'comparison' | 'value';
+  readonly insert: string;
+  readonly from: number;
+}
+
+const MOST = 12;
+const FORMS = [...new Set(WRITTEN.map(([text]) => text))].sort((a, b) => b.length - a.length);
+
+/** What fits at the end of `text` (the question up to the caret): a field, then its comparisons, then its values. */
+export function suggest(text: string, names: Names): Suggestion[] {
+  const open = openComparison(text);
+  if (open?.comparison !== undefined) return values(open.field, open.rest, text, names);
+  if (open) {
+    return comparisonsOf(open.field)
+      .filter((comparison) => comparison !== 'in' && startsWith(comparison, open.rest))
+      .map((comparison) => ({ kind: 'comparison', insert: comparison + ' ', from: text.length - open.rest.length }));
+  }
+  return fieldNames(text);
+}
+
+interface OpenComparison {
+  readonly field: Field;
+  readonly comparison?: ComparisonKey;
+  /** What was typed behind the field or the comparison. */
+  readonly rest: string;
+}
+
+/** The last field in the text that still waits for its comparison or its value. */
+function openComparison(text: string): OpenComparison | undefined {
+  const inCategory = /(?:^|[\s(])in\s+("?[^"()<>]*)$/i.exec(text);
+  let best: (OpenComparison & { at: number }) | undefined = inCategory
+    ? { field: entry('category'), comparison: 'in', rest: inCategory[1]!, at: inCategory.index }
+    : undefined;
+  for (const target of fields()) {
+    for (const name of [target.name, ...target.alsoCalled]) {
+      const found = lastWhole(fold(text), fold(name));
+      if (found === undefined || found < (best?.at ?? -1)) continue;
+      const behind = text.slice(found + name.length);
+      if (!/^\s/.test(behind)) continue;
+      const rest = behind.trimStart();
+      const form = FORMS.find((form) => startsWith(rest, form) && /^\s/.test(rest.slice(form.length)));
+      const comparison = form && WRITTEN.find(([written]) => written === form)?.[1];
+      if (comparison) best = { field: target, comparison, rest: rest.slice(form.length).trimStart(), at: found };
+      else if (!/["(),]/.test(rest)) best = { field: target, rest, at: found };
+    }
+  }
+  return best;
+}
+
+function lastWhole(text: string, name: string): number | undefined {
+  const at = text.lastIndexOf(name);
+  return at < 0 || /[^\s(]/.test(text[at - 1] ?? ' ') ? undefined : at;
+}
+
+const startsWith = (text: string, beginning: string): boolean => fold(text).startsWith(fold(beginning));
+
+function values(target: Field, rest: string, text: string, names: Names): Suggestion[] {
+  const typed = rest.slice(rest.lastIndexOf(',') + 1).trimStart();
+  const wanted = typed.replace(/^"/, '');
+  if (/"$/.test(wanted)) return [];
+  const known = knownValues(target, names).filter((value) => fold(value) !== fold(wanted));
+  const matching = [
+    ...known.filter((value) => startsWith(value, wanted)),
+    ...known.filter((value) => !startsWith(value, wanted) && fold(value).includes(fold(wanted))),
+  ];
+  return matching.slice(0, MOST).map((value) => ({
+    kind: 'value',
+    insert: (/^[\p{L}\p{N}._/-]+$/u.test(value) ? value : `"${value.replace(/[\\"]/g, '\\$&')}"`) + ' ',
+    from: text.length - typed.length,
+  }));
+}
+
+function fieldNames(text: string): Suggestion[] {
+  const typed = /[^\s"()]*$/.exec(text)![0];
+  if (typed === '') return [];
+  const from = text.length - typed.length;
+  const offered = fields()
+    .filter(({ name, alsoCalled }) => [name, ...alsoCalled].some((called) => startsWith(called, typed)))
+    .map(({ name }) => ({ kind: 'field' as const, insert: name + ' ', from }));
+  return startsWith('in', typed) ? [{ kind: 'comparison', insert: 'in ', from }, ...offered] : offered;
+}

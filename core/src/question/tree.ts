@@ -1,0 +1,54 @@
+import { type FieldKey } from '../fields/keys.ts';
+
+/** The comparisons a question can make; which of them a field takes follows from its type. */
+export const COMPARISONS = [
+  'is',
+  'is not',
+  'contains',
+  'starts with',
+  'ends with',
+  '<',
+  '<=',
+  '>',
+  '>=',
+  'between',
+  'is empty',
+  'is filled',
+  'in',
+] as const;
+export type ComparisonKey = (typeof COMPARISONS)[number];
+
+/**
+ * A question: which rows. Values stand in canonical text, except that brands, suppliers and categories
+ * stand by name or path, so that a question stays readable and survives a new id.
+ */
+export type Question =
+  | { readonly kind: 'all'; readonly of: readonly Question[] }
+  | { readonly kind: 'any'; readonly of: readonly Question[] }
+  | { readonly kind: 'not'; readonly of: Question }
+  | { readonly kind: 'word'; readonly text: string }
+  | Compare;
+
+export interface Compare {
+  readonly kind: 'compare';
+  readonly field: FieldKey;
+  readonly comparison: ComparisonKey;
+  /** One value; two for `between`; one or more, of which any may hold, for `is` and `is not`; none for `is empty`. */
+  readonly values: readonly string[];
+}
+
+/** The question that every row answers. */
+export const EVERYTHING: Question = { kind: 'all', of: [] };
+
+/** The same question in its plainest form: groups in groups of the same kind and groups of one are taken apart. */
+export function plain(question: Question): Question {
+  if (question.kind === 'not') return { kind: 'not', of: plain(question.of) };
+  if (question.kind !== 'all' && question.kind !== 'any') return question;
+  const of = question.of.map(plain).flatMap((part) => (part.kind === question.kind ? part.of : [part]));
+  return of.length === 1 ? of[0]! : { kind: question.kind, of };
+}
+
+/** The conditions that must all hold, one by one: what the question line shows as tokens. */
+export function conditions(question: Question): readonly Question[] {
+  return question.kind === 'all' ? question.of : [question];
+}

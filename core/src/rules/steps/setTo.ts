@@ -1,0 +1,4 @@
+import { type Apply } from '../step.ts';
+
+/** Sets the price, whatever it was. */
+export const setTo: Apply<'set'> = (_price, { to }) => to;

@@ -1,0 +1,50 @@
+import { type FieldKey } from '../fields/keys.ts';
+import { type Field, fields, isEditable } from '../fields/register.ts';
+import { editDistance } from '../words/nearest.ts';
+import { fold } from '../words/fold.ts';
+
+/** The field a heading was matched to, and how surely. */
+export interface HeadingMatch {
+  readonly heading: string;
+  readonly field: FieldKey | null;
+  readonly by: 'name' | 'synonym' | 'likeness' | 'none';
+}
+
+const plainHeading = (heading: string): string => fold(heading.replace(/[_\-./:#*]+/g, ' ').replace(/\(.*?\)|\[.*?\]/g, ' '));
+
+/**
+ * Matches a file's headings to fields: by name, by synonym, then by likeness (every word of a synonym in the heading,
+ * or one or two letters off). No field is matched twice; the surer match has it.
+ */
+export function matchHeadings(headings: readonly string[]): HeadingMatch[] {
+  const candidates = headings.flatMap((heading, index) =>
+    fields()
+      .filter((field) => isEditable(field.key))
+      .map((field) => ({ index, field, ...likeness(plainHeading(heading), field) }))
+      .filter(({ score }) => score > 0),
+  );
+  candidates.sort((a, b) => b.score - a.score || a.index - b.index);
+  const byIndex = new Map<number, HeadingMatch>();
+  const taken = new Set<FieldKey>();
+  for (const { index, field, by } of candidates) {
+    if (byIndex.has(index) || taken.has(field.key)) continue;
+    byIndex.set(index, { heading: headings[index]!, field: field.key, by });
+    taken.add(field.key);
+  }
+  return headings.map((heading, index) => byIndex.get(index) ?? { heading, field: null, by: 'none' });
+}
+
+function likeness(heading: string, field: Field): { score: number; by: HeadingMatch['by'] } {
+  if (heading === fold(field.name) || heading === fold(field.key)) return { score: 100, by: 'name' };
+  let best = { score: 0, by: 'none' as HeadingMatch['by'] };
+  const offer = (score: number, by: HeadingMatch['by']) => {
+    if (score > best.score) best = { score, by };
+  };
+  const words = heading.split(' ');
+  for (const name of [field.name, ...field.alsoCalled].map(plainHeading)) {
+    if (heading === name) offer(90, 'synonym');
+    else if (name.split(' ').every((word) => words.includes(word))) offer(40 + name.length, 'likeness');
+    else if (name.length > 4 && editDistance(heading, name) <= (name.length > 8 ? 2 : 1)) offer(35, 'likeness');
+  }
+  return best;
+}

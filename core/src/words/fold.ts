@@ -1,0 +1,11 @@
+/** Text as it is compared: case and accents dropped, inner runs of spaces made one. The SQL twin is `fold(text)`. */
+export function fold(text: string): string {
+  return text
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replaceAll('ß', 'ss')
+    .replaceAll('ς', 'σ')
+    .replace(/\s+/g, ' ')
+    .trim();
+}
