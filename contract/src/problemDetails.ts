@@ -5,6 +5,7 @@ export const placeSchema = z.object({
   code: z.string(),
   value: z.string().optional(),
   expected: z.string().optional(),
+  row: z.string().optional(),
   field: z.string().optional(),
   at: z.number().optional(),
   length: z.number().optional(),

@@ -45,7 +45,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
 
 /** What a problem is, in words: which value, and what would be right. */
 export function problemWords(problem: Problem): string {
-  return WORDS[problem.code](problem);
+  return (problem.row === undefined ? '' : `${problem.row}: `) + WORDS[problem.code](problem);
 }
 
 const isProblemCode = (code: string): code is ProblemCode => Object.hasOwn(WORDS, code);

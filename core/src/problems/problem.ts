@@ -38,6 +38,8 @@ export interface Problem {
   readonly value?: string;
   /** What would be right: a corrected value, a near name, a limit. */
   readonly expected?: string;
+  /** The row it stands in, as the reader knows it: an SKU's code or a row of a file. */
+  readonly row?: string;
   /** Field or column it stands in. */
   readonly field?: string;
   /** Place in a text, in characters from its start. */

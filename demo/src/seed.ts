@@ -1,0 +1,125 @@
+import { type Db, FileStore, inTransaction, rebuildShelf, CopyIn, type Tx } from '@ivory/server';
+import { sql } from 'kysely';
+import sharp from 'sharp';
+import { draw } from './draw.ts';
+import { demoGoods, type DemoProduct } from './goods.ts';
+import { BRANDS, KINDS, SUPPLIERS } from './range.ts';
+
+export interface SeedOptions {
+  readonly skus: number;
+  /** Where pictures are kept; without it the shop has picture keys and no picture bytes, which benches do not need. */
+  readonly pictures?: FileStore;
+  readonly storefront?: string;
+  readonly engine?: string;
+}
+
+/** About what a small shop has. */
+export const DEMO_SKUS = 1_200;
+
+/** Fills an empty database with the shop Tarn & Teasel, in one transaction. A shop that is there already is left as it is. */
+export async function seedDemo(db: Db, options: SeedOptions): Promise<boolean> {
+  const keys = await keepPictures(options);
+  return inTransaction(db, async (tx) => {
+    await sql`lock table shop in exclusive mode`.execute(tx.q);
+    const there = await tx.q.selectFrom('shop').select('name').executeTakeFirst();
+    if (there) return false;
+    await writeShop(tx, options);
+    const categories = await writeCategories(tx);
+    await writeGoods(tx, options.skus, categories, keys);
+    await sql`analyze`.execute(tx.q);
+    await rebuildShelf(tx);
+    await sql`analyze shelf`.execute(tx.q);
+    return true;
+  });
+}
+
+async function writeShop(tx: Tx, { storefront, engine }: SeedOptions): Promise<void> {
+  await sql`
+    insert into shop (name, currency, time_zone, floor_margin_bp, large_change_percent)
+    values ('Tarn & Teasel', 'GBP', 'Europe/London', 2500, 30)`.execute(tx.q);
+  await sql`insert into person (name) values ('Ada Teasel')`.execute(tx.q);
+  for (const name of BRANDS) await sql`insert into brand (name) values (${name})`.execute(tx.q);
+  for (const name of SUPPLIERS) await sql`insert into supplier (name) values (${name})`.execute(tx.q);
+  const settings = {
+    title: 'Tarn & Teasel',
+    link: storefront ?? 'http://127.0.0.1:4301',
+    prefix: 'e',
+    namespace: 'https://engine.example/attributes/1.0',
+    fileName: 'tarn-and-teasel.xml',
+    address: `${engine ?? 'http://127.0.0.1:4302'}/feeds`,
+  };
+  await tx.q.insertInto('outlet').values({ name: 'Lamplight Finder', settings: JSON.stringify(settings) }).execute();
+}
+
+async function writeCategories(tx: Tx): Promise<Map<string, string>> {
+  const ids = new Map<string, string>();
+  for (const { path } of KINDS) {
+    for (let depth = 1; depth <= path.length; depth++) {
+      const key = path.slice(0, depth).join(' > ');
+      if (ids.has(key)) continue;
+      const parent = ids.get(path.slice(0, depth - 1).join(' > ')) ?? null;
+      const made = await tx.q
+        .insertInto('category')
+        .values({ parent_id: parent, name: path[depth - 1]!, place: ids.size })
+        .returning('id')
+        .executeTakeFirstOrThrow();
+      ids.set(key, made.id);
+    }
+  }
+  return ids;
+}
+
+const pictureOf = (product: DemoProduct): string => `${product.kind.prefix} ${product.skus[0]?.colour ?? ''}`;
+
+type Cells = (string | number | null)[];
+
+/** Each table in one COPY; the goods are generated anew for each, which costs less than holding them. */
+async function writeGoods(tx: Tx, skus: number, categories: ReadonlyMap<string, string>, keys: ReadonlyMap<string, string>) {
+  const copy = async (target: string, rows: (product: DemoProduct) => Cells[]) => {
+    const into = new CopyIn(tx.client, target);
+    for (const product of demoGoods(skus)) for (const row of rows(product)) await into.write(row);
+    await into.end();
+  };
+  await copy('product (id, name, slug, description, brand_id, supplier_id, stage, when_out)', (p) => [
+    [p.id, p.name, p.slug, p.description, p.brand === null ? null : p.brand + 1, p.supplier + 1, p.stage, p.whenOut],
+  ]);
+  await copy('placement (product_id, category_id, place)', (p) => {
+    const own = [p.id, categories.get(p.kind.path.join(' > '))!, 0];
+    // Every twentieth product lies in a second category too, as gifts do.
+    return p.id % 20 === 0 && p.kind.path[0] !== 'Desk' ? [own, [p.id, categories.get('Desk > Storage')!, 1]] : [own];
+  });
+  await copy('picture (product_id, place, key)', (p) => (p.pictured ? [[p.id, 0, keys.get(pictureOf(p)) ?? 'f'.repeat(64)]] : []));
+  await copy('sku (id, product_id, code, colour, size, gtin, weight_g)', (p) =>
+    p.skus.map((k) => [k.id, p.id, k.code, k.colour, k.size, k.gtin, k.grams]),
+  );
+  await copy('price (sku_id, regular, cost)', (p) => p.skus.map((k) => [k.id, k.price, k.cost]));
+  await copy('stock_movement (sku_id, quantity, reason, person_id)', (p) =>
+    p.skus.filter((k) => k.stock > 0).map((k) => [k.id, k.stock, 'count', 1]),
+  );
+  await copy('sale_price (sku_id, sale, price, span)', (p) =>
+    p.id % 25 === 0
+      ? p.skus.map((k) => [k.id, 'Advent sale', Math.round((k.price * 0.85) / 50) * 50, '[2026-11-20 00:00+00,2026-12-24 00:00+00)'])
+      : p.id % 25 === 1
+        ? p.skus.map((k) => [k.id, 'Spring sale', Math.round((k.price * 0.8) / 50) * 50, '[2027-03-01 00:00+00,2027-04-01 00:00+01)'])
+        : [],
+  );
+  for (const table of ['product', 'sku']) {
+    await sql`select setval(pg_get_serial_sequence(${table}, 'id'), (select max(id) from ${sql.table(table)}))`.execute(tx.q);
+  }
+}
+
+/** Draws every picture that the goods show, once each, and keeps them. */
+async function keepPictures({ skus, pictures }: SeedOptions): Promise<Map<string, string>> {
+  const keys = new Map<string, string>();
+  if (!pictures) return keys;
+  for (const product of demoGoods(skus)) {
+    const name = pictureOf(product);
+    if (!product.pictured || keys.has(name)) continue;
+    const bytes = await sharp(Buffer.from(draw(product.kind, product.skus[0]?.colour ?? null))).webp({ quality: 82 }).toBuffer();
+    const one = async function* () {
+      yield await Promise.resolve(bytes);
+    };
+    keys.set(name, (await pictures.put(one())).key);
+  }
+  return keys;
+}

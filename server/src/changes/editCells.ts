@@ -1,0 +1,73 @@
+import { type BodyOf, type calls, type Pending } from '@ivory/contract';
+import { field, FIELD_KEYS, type FieldKey, isEditable, type Line, type Names, type Problem, readValue } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { readShop } from '../range/names.ts';
+import { pendingOn, ROW_COLUMNS } from '../range/rows.ts';
+import { Refusal } from '../refusal.ts';
+import { examineProof } from './examineProof.ts';
+import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
+import { takeIn } from './takeIn.ts';
+
+type Edits = BodyOf<typeof calls.editCells>;
+
+/** Puts typed or pasted cells into the proof in hand: all of them, or none when one cannot be read. */
+export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<Pending[]> {
+  const skus = [...new Set(edits.map(({ sku }) => sku))];
+  const rows = await inTransaction(db, async (tx) => {
+    const shop = await readShop(tx);
+    const before = await rowsBefore(tx, skus, edits.some(({ field }) => field === 'description'));
+    const lines = linesOf(edits, before, shop.names);
+    const proof = await handProof(tx, person);
+    await takeIn(tx, proof, await beginEdit(tx, proof, title), lines.values());
+    await examineProof(tx, proof, shop.settings, skus);
+    await putAwayWhenEmpty(tx, proof);
+    return [...before.values()].map(({ row }) => row);
+  });
+  return pendingOn(db, person, rows);
+}
+
+interface Before {
+  readonly row: (string | null)[];
+  readonly description: string | null;
+}
+
+async function rowsBefore(tx: Tx, skus: readonly string[], described: boolean): Promise<Map<string, Before>> {
+  const description = described ? sql`(select description from product p where p.id = s.product_id)` : sql`null`;
+  const query = sql`
+    select ${description}, ${ROW_COLUMNS} from shelf s where s.sku_id = any(${skus}::bigint[])
+  `.compile(tx.q);
+  const result = await tx.client.query<(string | null)[]>({
+    text: query.sql,
+    values: [...query.parameters],
+    rowMode: 'array',
+    types: { getTypeParser: () => (value: unknown) => value } as never,
+  });
+  return new Map(result.rows.map(([description = null, ...row]) => [row[0]!, { row, description }]));
+}
+
+const valueOf = ({ row, description }: Before, key: FieldKey): string | null =>
+  key === 'description' ? description : (row[3 + FIELD_KEYS.indexOf(key)] ?? null);
+
+/** One line a cell; the last one wins where a product's value was typed on several of its SKUs. */
+function linesOf(edits: Edits['edits'], before: ReadonlyMap<string, Before>, names: Names): Map<string, Line> {
+  const problems: Problem[] = [];
+  const lines = new Map<string, Line>();
+  for (const { sku, field: key, text } of edits) {
+    const found = before.get(sku);
+    if (!found) throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
+    const row = valueOf(found, 'code') ?? '';
+    const read = isEditable(key)
+      ? readValue(field(key), text, names)
+      : { ok: false as const, problem: { code: 'field-read-only' as const, field: key } };
+    if (!read.ok) {
+      problems.push({ ...read.problem, row });
+      continue;
+    }
+    const { level } = field(key);
+    const id = level === 'product' ? found.row[1]! : sku;
+    lines.set(`${level} ${id} ${key}`, { level, id, field: key, before: valueOf(found, key), after: read.value });
+  }
+  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+  return lines;
+}

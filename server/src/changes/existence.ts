@@ -1,0 +1,60 @@
+import { type RawBuilder, sql } from 'kysely';
+import { type Tx } from '../db/connect.ts';
+
+const value = (field: string) => sql`max(after) filter (where field = ${field})`;
+
+/** Makes what a proof makes: names first, then products, then SKUs with price and stock. Ids were given when proposed. */
+export async function insertNew(tx: Tx, proof: string, landing: string, person: string): Promise<void> {
+  const fresh = (level: string) => sql`
+    from live_line where proof_id = ${proof} and level = ${level} group by id
+    having bool_or(field = 'exists' and after is not null)`;
+  for (const level of ['brand', 'supplier']) {
+    await sql`insert into ${sql.table(level)} (id, name) select id, ${value('name')} ${fresh(level)}`.execute(tx.q);
+  }
+  // Parents have lower ids than what hangs on them: ids are given from the root down.
+  await sql`
+    insert into category (id, parent_id, name, place)
+    select id, nullif(${value('exists')}, '')::bigint, ${value('name')}, id ${fresh('category')} order by id
+  `.execute(tx.q);
+  await sql`
+    insert into product (id, slug, name, description, brand_id, supplier_id, stage, tax_bp)
+    select n.id, case when exists (select from product p where p.slug = n.slug) then n.slug || '-' || n.id else n.slug end,
+      n.name, n.description, n.brand::bigint, n.supplier::bigint, coalesce(n.stage, 'Preparing'), coalesce(n.tax::int, 2000)
+    from (select id, ${value('exists')} as slug, ${value('name')} as name, ${value('description')} as description,
+      ${value('brand')} as brand, ${value('supplier')} as supplier, ${value('stage')} as stage, ${value('taxRate')} as tax
+      ${fresh('product')}) n
+  `.execute(tx.q);
+  await placeProducts(tx, sql`select id, ${value('category')} as after ${fresh('product')} and bool_or(field = 'category')`);
+  await sql`
+    insert into sku (id, product_id, code, colour, size, gtin, weight_g)
+    select id, (${value('exists')})::bigint, ${value('code')}, ${value('colour')}, ${value('size')}, ${value('gtin')},
+      (${value('weight')})::int ${fresh('sku')}
+  `.execute(tx.q);
+  await sql`
+    insert into price (sku_id, regular, cost)
+    select id, (${value('price')})::bigint, (${value('cost')})::bigint ${fresh('sku')}
+  `.execute(tx.q);
+  await sql`
+    insert into stock_movement (sku_id, quantity, reason, person_id, landing_id)
+    select * from (select id, (${value('stock')})::int as quantity, 'count', ${person}::bigint, ${landing}::bigint ${fresh('sku')}) n
+    where quantity <> 0
+  `.execute(tx.q);
+}
+
+/** Removes what a proof takes away, SKUs first. What others hang on cannot go, and fails the landing whole. */
+export async function removeGone(tx: Tx, proof: string): Promise<void> {
+  for (const level of ['sku', 'product', 'category', 'brand', 'supplier']) {
+    await sql`
+      delete from ${sql.table(level)} t using live_line l
+      where l.proof_id = ${proof} and l.level = ${level} and l.field = 'exists' and l.after is null and t.id = l.id
+    `.execute(tx.q);
+  }
+}
+
+/** Puts products where `id, after` pairs say. */
+export async function placeProducts(tx: Tx, pairs: RawBuilder<unknown>): Promise<void> {
+  await sql`
+    insert into placement (product_id, category_id, place)
+    select x.id, c.id::bigint, c.place - 1 from (${pairs}) x, unnest(string_to_array(x.after, '|')) with ordinality as c (id, place)
+  `.execute(tx.q);
+}

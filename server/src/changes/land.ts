@@ -1,0 +1,211 @@
+import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { refreshShelf } from '../db/shelf.ts';
+import { Refusal } from '../refusal.ts';
+import { markChangedSince } from './changedSince.ts';
+import { castOf } from './columns.ts';
+import { insertNew, placeProducts, removeGone } from './existence.ts';
+import { openProof, type ProofRow } from './proof.ts';
+import { MANY_LINES } from './takeIn.ts';
+
+/** Told how far a landing is, in lines. */
+export type Progress = (done: number, total: number) => Promise<void>;
+
+/** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
+class Overtaken extends Error {}
+
+/**
+ * Lands a proof in one transaction: every line whose `before` still holds, or none. When something changed since,
+ * nothing lands; those lines are marked and left out, for a person to choose. Returns the landing's id.
+ */
+export async function land(db: Db, id: string, person: string, progress?: Progress): Promise<string> {
+  try {
+    return await inTransaction(db, (tx) => landIn(tx, id, person, progress));
+  } catch (error) {
+    if (!(error instanceof Overtaken)) throw error;
+    const lines = await inTransaction(db, (tx) => markChangedSince(tx, id));
+    throw new Refusal(
+      'clash',
+      `Nothing landed: ${lines === 1 ? '1 value has' : `${lines} values have`} changed since this was proposed. ` +
+        'They are marked “changed since” and left out. Take in those that should still change, then land again.',
+    );
+  }
+}
+
+async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
+  const proof = await lockForLanding(tx, id);
+  const groups = await lineGroups(tx, id);
+  const total = groups.reduce((sum, { lines }) => sum + lines, 0);
+  if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
+  await refuseWhatStops(tx, id);
+  if (total > MANY_LINES) await sql`analyze proof_line`.execute(tx.q);
+
+  const landing = await writeJournal(tx, proof, person, total);
+  const moves = groups.some(({ field: key }) => key === 'exists');
+  if (moves) await insertNew(tx, id, landing, person);
+  let done = 0;
+  for (const group of groups) {
+    if (group.field !== 'exists') await applyGroup(tx, id, group, moves, landing, person);
+    done += group.lines;
+    await progress?.(done, total);
+  }
+  await bringShelfUpToDate(tx, id, groups, moves);
+  if (moves) await removeGone(tx, id);
+  await tx.q.updateTable('proof').set({ state: 'landed' }).where('id', '=', id).execute();
+  await sql`select pg_notify('ivory', ${JSON.stringify({ kind: 'landed', landing })})`.execute(tx.q);
+  return landing;
+}
+
+async function lockForLanding(tx: Tx, id: string): Promise<ProofRow> {
+  const waiting = await tx.q.selectFrom('proof').select('state').where('id', '=', id).forUpdate().executeTakeFirst();
+  if (waiting?.state === 'landing') await tx.q.updateTable('proof').set({ state: 'open' }).where('id', '=', id).execute();
+  return openProof(tx, id);
+}
+
+export interface LineGroup {
+  readonly level: string;
+  readonly field: string;
+  readonly lines: number;
+  /** Lines of things that are there before and after the landing. */
+  readonly standing: number;
+}
+
+async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
+  const { rows } = await sql<LineGroup>`
+    select l.level, l.field, count(*)::int as lines, (count(*) filter (where e.id is null))::int as standing
+    from live_line l left join live_line e
+      on e.proof_id = l.proof_id and e.level = l.level and e.id = l.id and e.field = 'exists'
+    where l.proof_id = ${id} group by l.level, l.field order by l.level, l.field
+  `.execute(tx.q);
+  return rows;
+}
+
+async function refuseWhatStops(tx: Tx, id: string): Promise<void> {
+  const { rows } = await sql<{ after: string }>`
+    select after from live_line where proof_id = ${id} and flags & ${STOPPING_BITS}::int <> 0 limit 20
+  `.execute(tx.q);
+  if (rows.length === 0) return;
+  throw new Refusal(
+    'not valid',
+    'Nothing landed: some lines cannot land. Change them or leave them out.',
+    rows.map(({ after }) => ({ code: 'code-in-use', value: after })),
+  );
+}
+
+/** The record of what lands: a thousand lines a row, sorted by id, so that one SKU's history is found by the bounds. */
+async function writeJournal(tx: Tx, proof: ProofRow, person: string, lines: number): Promise<string> {
+  const { rows } = await sql<{ id: string }>`
+    insert into landing (person_id, title, kind, lines, skus, takes_back, proof_id)
+    select ${person}, coalesce(nullif(${proof.title}, ''), (
+        select string_agg(title, '; ' order by no) from (
+          select no, title from proof_edit e where e.proof_id = ${proof.id} and exists (
+            select from live_line where proof_id = ${proof.id} and edit_no = e.no) order by no limit 3) t), 'Edits'),
+      ${proof.kind}, ${lines},
+      (select count(*) from (
+        select id from live_line where proof_id = ${proof.id} and level = 'sku'
+        union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof.id} and l.level = 'product'
+      ) touched), ${proof.takes_back}, ${proof.id}
+    returning id
+  `.execute(tx.q);
+  const landing = rows[0]!.id;
+  await sql`
+    insert into journal_chunk (landing_id, level, field, chunk, first_id, last_id, ids, before, after)
+    select ${landing}, level, field, chunk, min(id), max(id),
+      array_agg(id order by id), array_agg(before order by id), array_agg(after order by id)
+    from (
+      select level, field, id, before, after, (row_number() over (partition by level, field order by id) - 1) / 1000 as chunk
+      from live_line where proof_id = ${proof.id}
+    ) numbered
+    group by level, field, chunk
+  `.execute(tx.q);
+  return landing;
+}
+
+/** Writes one field's lines to where the field is stored; short of a row, somebody was faster. */
+async function applyGroup(
+  tx: Tx,
+  proof: string,
+  group: LineGroup,
+  moves: boolean,
+  landing: string,
+  person: string,
+): Promise<void> {
+  if (group.standing === 0 || !isFieldKey(group.field)) return;
+  const { stored } = field(group.field);
+  const standing = moves
+    ? sql`and not exists (select from live_line e where e.proof_id = l.proof_id and e.level = l.level and e.id = l.id and e.field = 'exists')`
+    : sql``;
+  const lines = sql`l.proof_id = ${proof} and l.level = ${group.level} and l.field = ${group.field} ${standing}`;
+  let applied: number;
+  if (stored?.table === 'movements') applied = await moveStock(tx, lines, landing, person);
+  else if (stored?.table === 'placement') applied = await place(tx, lines);
+  else {
+    const cast = castOf(group.field);
+    const column = sql.ref(stored!.column);
+    const key = sql.ref(stored!.table === 'price' ? 't.sku_id' : 't.id');
+    const result = await sql`
+      update ${sql.table(stored!.table)} t set ${column} = l.after::${cast} from live_line l
+      where ${lines} and ${key} = l.id and ${sql.ref(`t.${stored!.column}`)} is not distinct from l.before::${cast}
+    `.execute(tx.q);
+    applied = Number(result.numAffectedRows);
+  }
+  if (applied !== group.standing) throw new Overtaken();
+}
+
+type Lines = RawBuilder<unknown>;
+
+/** Stock is changed by movements only: the difference is a correction. */
+async function moveStock(tx: Tx, lines: Lines, landing: string, person: string): Promise<number> {
+  const result = await sql`
+    insert into stock_movement (sku_id, quantity, reason, person_id, landing_id)
+    select l.id, coalesce(l.after, '0')::int - coalesce(l.before, '0')::int, 'correction', ${person}, ${landing}
+    from live_line l join shelf s on s.sku_id = l.id
+    left join stock_total t on t.sku_id = l.id
+    where ${lines} and coalesce(t.on_hand, 0) = coalesce(l.before, '0')::int
+      and coalesce(l.after, '0')::int <> coalesce(l.before, '0')::int
+  `.execute(tx.q);
+  return Number(result.numAffectedRows);
+}
+
+/** A product's categories are replaced as the line says, which shows all of them before and after. */
+async function place(tx: Tx, lines: Lines): Promise<number> {
+  const { rows } = await sql<{ id: string; after: string | null }>`
+    select l.id, l.after from live_line l where ${lines} and l.before is not distinct from (
+      select string_agg(category_id::text, '|' order by place) from placement where product_id = l.id)
+  `.execute(tx.q);
+  const ids = rows.map(({ id }) => id);
+  await sql`delete from placement where product_id = any(${ids}::bigint[])`.execute(tx.q);
+  await placeProducts(tx, sql`select * from unnest(${ids}::bigint[], ${rows.map(({ after }) => after)}::text[]) as x (id, after)`);
+  return rows.length;
+}
+
+const MONEY: readonly string[] = ['price', 'cost'];
+
+/** Prices, costs and stock alone change in place; anything else derives the rows afresh. */
+async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGroup[], moves: boolean): Promise<void> {
+  const plain = !moves && groups.every(({ field: key, level }) => level === 'sku' && (MONEY.includes(key) || key === 'stock'));
+  if (!plain) {
+    await refreshShelf(
+      tx,
+      sql`select id from live_line where proof_id = ${proof} and level = 'sku'
+          union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof} and l.level = 'product'`,
+    );
+    return;
+  }
+  if (groups.some(({ field: key }) => MONEY.includes(key))) {
+    const only = groups.length === 1 ? groups[0]!.field : undefined;
+    const touched = only
+      ? sql`select id from live_line where proof_id = ${proof}`
+      : sql`select distinct id from live_line where proof_id = ${proof} and field in ('price', 'cost')`;
+    await sql`
+      update shelf s set price = r.regular, cost = r.cost from (${touched}) l join price r on r.sku_id = l.id where s.sku_id = l.id
+    `.execute(tx.q);
+  }
+  if (groups.some(({ field: key }) => key === 'stock')) {
+    await sql`
+      update shelf s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
+      where l.proof_id = ${proof} and l.field = 'stock' and s.sku_id = l.id
+    `.execute(tx.q);
+  }
+}

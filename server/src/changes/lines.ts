@@ -1,0 +1,113 @@
+import { type BodyOf, type calls, type QueryOf, type ShownLine } from '@ivory/contract';
+import { CategoryTree, field, isFieldKey, lookBit, looksOf, NameList, type Names, showValue } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Db, type Tx } from '../db/connect.ts';
+import { readShop } from '../range/names.ts';
+import { openProof } from './proof.ts';
+
+type Filter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
+
+function filtered(proof: string, filter: Filter): RawBuilder<boolean> {
+  return sql<boolean>`l.proof_id = ${proof} and l.before is distinct from l.after
+    ${filter.look === undefined ? sql`` : sql`and l.flags & ${lookBit(filter.look)}::int <> 0`}
+    ${filter.field === undefined ? sql`` : sql`and l.field = ${filter.field}`}
+    ${filter.source === undefined ? sql`` : sql`and l.edit_no = ${filter.source}`}
+    ${filter.leftOut === undefined ? sql`` : sql`and l.left_out = ${filter.leftOut}`}`;
+}
+
+interface RawLine {
+  level: string;
+  id: string;
+  field: string;
+  before: string | null;
+  after: string | null;
+  flags: number;
+  left_out: boolean;
+  code: string | null;
+  name: string | null;
+}
+
+/** Lines of a proof from any place, as text for reading; things to look at first. */
+export async function proofLines(db: Db, proof: string, query: QueryOf<typeof calls.getProofLines>) {
+  const condition = filtered(proof, query);
+  const [{ rows: totals }, { rows }, names] = await Promise.all([
+    sql<{ total: number }>`select count(*)::int as total from proof_line l where ${condition}`.execute(db.q),
+    sql<RawLine>`
+      select l.*, coalesce(k.code, nk.after) as code,
+        coalesce(k.name, p.name, np.after, npk.after, nn.after) as name
+      from (select * from proof_line l where ${condition}
+            order by (l.flags = 0), l.level, l.id, l.field limit ${query.count} offset ${query.from}) l
+      left join shelf k on l.level = 'sku' and k.sku_id = l.id
+      left join product p on l.level = 'product' and p.id = l.id
+      left join proof_line nk on l.level = 'sku' and nk.proof_id = l.proof_id and nk.level = 'sku' and nk.id = l.id and nk.field = 'code'
+      left join proof_line ne on l.level = 'sku' and ne.proof_id = l.proof_id and ne.level = 'sku' and ne.id = l.id and ne.field = 'exists'
+      left join proof_line npk on npk.proof_id = l.proof_id and npk.level = 'product' and npk.id = ne.after::bigint and npk.field = 'name'
+      left join proof_line np on l.level = 'product' and np.proof_id = l.proof_id and np.level = 'product' and np.id = l.id and np.field = 'name'
+      left join proof_line nn on l.level in ('brand', 'supplier', 'category') and nn.proof_id = l.proof_id
+        and nn.level = l.level and nn.id = l.id and nn.field = 'name'
+      order by (l.flags = 0), l.level, l.id, l.field
+    `.execute(db.q),
+    namesWith(db, proof),
+  ]);
+  return { total: totals[0]!.total, lines: rows.map((line) => showLine(line, names)) };
+}
+
+/** The shop's names together with those that the proof would make, so that lines referring to them can be read. */
+async function namesWith(db: Db, proof: string): Promise<Names> {
+  const { names } = await readShop(db);
+  const { rows } = await sql<{ level: 'brand' | 'supplier' | 'category'; id: string; name: string; parent: string | null }>`
+    select n.level, n.id, n.after as name, nullif(e.after, '') as parent
+    from proof_line n join proof_line e on e.proof_id = n.proof_id and e.level = n.level and e.id = n.id and e.field = 'exists'
+    where n.proof_id = ${proof} and n.level in ('brand', 'supplier', 'category') and n.field = 'name' and n.after is not null
+  `.execute(db.q);
+  if (rows.length === 0) return names;
+  const named = (level: 'brand' | 'supplier') =>
+    new NameList(new Map([...names[level].byId, ...rows.filter((r) => r.level === level).map((r) => [r.id, r.name] as const)]));
+  const made = rows.filter(({ level }) => level === 'category');
+  const categories = [...names.categories.categories, ...made.map(({ id, name, parent }) => ({ id, name, parent, place: 0 }))];
+  return { ...names, brand: named('brand'), supplier: named('supplier'), categories: new CategoryTree(categories) };
+}
+
+/** A line with its values as text for reading. */
+export function showLine(line: Omit<RawLine, 'flags' | 'left_out'> & Partial<RawLine>, names: Names): ShownLine {
+  const show = (value: string | null): string | null =>
+    value === null ? null : isFieldKey(line.field) && line.level !== 'category' ? showValue(field(line.field), value, names) : value;
+  return {
+    level: line.level,
+    id: line.id,
+    field: line.field,
+    code: line.code,
+    name: line.name ?? '',
+    before: line.field === 'exists' ? null : show(line.before),
+    after: line.field === 'exists' ? null : show(line.after),
+    looks: looksOf(line.flags ?? 0),
+    leftOut: line.left_out ?? false,
+  };
+}
+
+/** Leaves lines out of a landing, or takes them in again: those named, or all that a filter names. */
+export async function leaveOut(tx: Tx, proof: string, { out, lines, filter }: BodyOf<typeof calls.leaveOut>): Promise<void> {
+  await openProof(tx, proof);
+  if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
+  if (lines) {
+    await sql`
+      update proof_line l set left_out = ${out}
+      from unnest(${lines.map((l) => l.level)}::text[], ${lines.map((l) => l.id)}::bigint[], ${lines.map((l) => l.field)}::text[])
+        as x (level, id, field)
+      where l.proof_id = ${proof} and l.level = x.level and l.id = x.id and l.field = x.field
+    `.execute(tx.q);
+  }
+  // What is not made cannot be filled: a new thing goes or stays whole.
+  await sql`
+    update proof_line l set left_out = e.left_out from proof_line e
+    where l.proof_id = ${proof} and e.proof_id = ${proof} and e.level = l.level and e.id = l.id
+      and e.field = 'exists' and l.field <> 'exists' and l.left_out <> e.left_out
+  `.execute(tx.q);
+  // Nor can an SKU be made of a product that is left out.
+  await sql`
+    update proof_line l set left_out = true
+    from proof_line k join proof_line p on p.proof_id = k.proof_id and p.level = 'product' and p.field = 'exists' and p.left_out
+    where k.proof_id = ${proof} and k.level = 'sku' and k.field = 'exists' and k.after = p.id::text
+      and l.proof_id = k.proof_id and l.level = 'sku' and l.id = k.id and not l.left_out
+  `.execute(tx.q);
+}

@@ -1,0 +1,69 @@
+import { sql } from 'kysely';
+import { type Db, type Tx } from '../db/connect.ts';
+import { Refusal } from '../refusal.ts';
+
+export type ProofRow = Awaited<ReturnType<typeof openProof>>;
+
+/** The person's proof in hand, made when there is none. Cells and rules gather in it until it lands. */
+export async function handProof(tx: Tx, person: string): Promise<string> {
+  const found = await tx.q
+    .selectFrom('proof')
+    .select(['id', 'state'])
+    .where('person_id', '=', person)
+    .where('kind', '=', 'hand')
+    .where('state', 'in', ['open', 'landing'])
+    .forUpdate()
+    .executeTakeFirst();
+  if (found?.state === 'landing') throw new Refusal('busy', 'The proof in hand is landing. Edit again when it has landed.');
+  if (found) return found.id;
+  const made = await tx.q
+    .insertInto('proof')
+    .values({ person_id: person, kind: 'hand', title: '', takes_back: null, import_id: null })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return made.id;
+}
+
+/** A proof that can still be changed, locked until the transaction ends. */
+export async function openProof(tx: Tx, id: string) {
+  const proof = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
+  if (!proof) throw new Refusal('not found', 'There is no such proof.');
+  if (proof.state !== 'open') throw new Refusal('clash', `This proof is not open any more: it is ${proof.state}.`);
+  return proof;
+}
+
+/** Notes where the lines that follow come from, and gives the number they carry. */
+export async function beginEdit(tx: Tx, proof: string, title: string): Promise<number> {
+  const { rows } = await sql<{ no: number }>`
+    insert into proof_edit (proof_id, no, title)
+    select ${proof}, coalesce(max(no), 0) + 1, ${title} from proof_edit where proof_id = ${proof}
+    returning no
+  `.execute(tx.q);
+  return rows[0]!.no;
+}
+
+/** Takes the last edit out of the proof in hand; an earlier proposal for the same cell comes back. */
+export async function undoEdit(tx: Tx, proof: string): Promise<void> {
+  const last = sql`(select max(no) from proof_edit where proof_id = ${proof})`;
+  await sql`delete from proof_line where proof_id = ${proof} and edit_no = ${last} and under is null`.execute(tx.q);
+  await sql`
+    update proof_line set edit_no = (under->>'edit')::int, after = under->>'after', under = nullif(under->'under', 'null')
+    where proof_id = ${proof} and edit_no = ${last}
+  `.execute(tx.q);
+  await sql`delete from proof_edit where proof_id = ${proof} and no = ${last}`.execute(tx.q);
+}
+
+/** A proof without a line is no proof: it is put away, so that nothing empty waits to land. */
+export async function putAwayWhenEmpty(tx: Tx, proof: string): Promise<void> {
+  await sql`
+    update proof set state = 'discarded'
+    where id = ${proof} and not exists (select from proof_line where proof_id = ${proof} and before is distinct from after)
+  `.execute(tx.q);
+}
+
+/** Forgets the lines of proofs that landed or were discarded; the journal has what landed. */
+export async function forgetPutAway(db: Db): Promise<void> {
+  await sql`
+    delete from proof_line l using proof p where l.proof_id = p.id and p.state in ('landed', 'discarded')
+  `.execute(db.q);
+}

@@ -1,0 +1,64 @@
+import { applyPriceRule, examineMoney, type PriceRule } from '@ivory/core';
+import { sql } from 'kysely';
+import { CopyIn } from '../db/copy.ts';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { pricedRows, type PricedSku } from '../prices/pricedRows.ts';
+import { ask } from '../range/ask.ts';
+import { readShop, type Shop } from '../range/names.ts';
+import { examineProof } from './examineProof.ts';
+import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
+import { makeNewLineTable, MANY_LINES, takeInNewLines } from './takeIn.ts';
+
+/** Puts what a rule changes into the proof in hand, over the whole set. It works from the prices that stand in the shop. */
+export async function putRule(db: Db, person: string, text: string, title: string, rule: PriceRule): Promise<void> {
+  await inTransaction(db, async (reading) => {
+    const shop = await readShop(reading);
+    const { question } = ask(text, shop);
+    const rows = pricedRows(reading, questionSql(question, shop.names));
+    await inTransaction(db, async (tx) => {
+      const proof = await handProof(tx, person);
+      const edit = await beginEdit(tx, proof, title);
+      const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
+      if (any.length === 0) await intoEmptyProof(tx, proof, edit, rows, rule, shop);
+      else await besideOtherLines(tx, proof, edit, rows, rule, shop);
+      await putAwayWhenEmpty(tx, proof);
+    });
+  });
+}
+
+type Rows = AsyncIterable<readonly PricedSku[]>;
+
+async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
+  for await (const batch of rows) {
+    for (const row of batch) {
+      const outcome = applyPriceRule(rule, row, shop.names.currency);
+      if (outcome.kind !== 'changes') continue;
+      const [before, after] = [row.price?.toString() ?? null, outcome.after.toString()];
+      const money = { priceBefore: before, priceAfter: after, costAfter: row.cost?.toString() ?? null, taxRate: row.taxRate };
+      yield { id: row.id, before, after, flags: examineMoney(money, shop.settings) };
+    }
+  }
+}
+
+/** The straight road: every line is new, and examined as it is written. */
+async function intoEmptyProof(tx: Tx, proof: string, edit: number, rows: Rows, rule: PriceRule, shop: Shop): Promise<void> {
+  const copy = new CopyIn(tx.client, 'proof_line (proof_id, edit_no, level, id, field, before, after, flags)');
+  for await (const { id, before, after, flags } of changes(rows, rule, shop)) {
+    await copy.write([proof, edit, 'sku', id, 'price', before, after, flags]);
+  }
+  await copy.end();
+  if (copy.rows > MANY_LINES) await sql`analyze proof_line`.execute(tx.q);
+}
+
+/** Beside what was proposed before: the same cell has the newer value, and all is examined together. */
+async function besideOtherLines(tx: Tx, proof: string, edit: number, rows: Rows, rule: PriceRule, shop: Shop): Promise<void> {
+  await makeNewLineTable(tx);
+  const copy = new CopyIn(tx.client, 'new_line');
+  for await (const { id, before, after } of changes(rows, rule, shop)) {
+    await copy.write(['sku', id, 'price', before, after]);
+  }
+  await copy.end();
+  await takeInNewLines(tx, proof, edit);
+  await examineProof(tx, proof, shop.settings);
+}

@@ -1,0 +1,104 @@
+import { calls, type ProofSummary } from '@ivory/contract';
+import { type Hono } from 'hono';
+import { inTransaction } from '../db/connect.ts';
+import { type House } from '../http/app.ts';
+import { serve } from '../http/route.ts';
+import { readShop } from '../range/names.ts';
+import { editCells } from './editCells.ts';
+import { examineProof } from './examineProof.ts';
+import { getLanding, landingLines, listLandings } from './journal.ts';
+import { land } from './land.ts';
+import { leaveOut, proofLines } from './lines.ts';
+import { openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
+import { putRule } from './putRule.ts';
+import { summarize } from './summary.ts';
+import { takeBack } from './takeBack.ts';
+import { MANY_LINES } from './takeIn.ts';
+
+export function changeRoutes(app: Hono, house: House): void {
+  handRoutes(app, house);
+  proofRoutes(app, house);
+  journalRoutes(app, house);
+}
+
+function handRoutes(app: Hono, { db, person }: House): void {
+  const hand = async (): Promise<{ proof: ProofSummary | null }> => {
+    const found = await db.q
+      .selectFrom('proof')
+      .select('id')
+      .where('person_id', '=', person.id)
+      .where('kind', '=', 'hand')
+      .where('state', 'in', ['open', 'landing'])
+      .executeTakeFirst();
+    return { proof: found ? await summarize(db.q, found.id) : null };
+  };
+  serve(app, calls.getHandProof, hand);
+  serve(app, calls.editCells, async ({ body }) => {
+    const pending = await editCells(db, person.id, body);
+    return { ...(await hand()), pending };
+  });
+  serve(app, calls.undoEdit, async () => {
+    const { proof } = await hand();
+    if (proof) {
+      await inTransaction(db, async (tx) => {
+        await openProof(tx, proof.id);
+        await undoEdit(tx, proof.id);
+        await examineProof(tx, proof.id, (await readShop(tx)).settings);
+        await putAwayWhenEmpty(tx, proof.id);
+      });
+    }
+    return hand();
+  });
+  serve(app, calls.putRule, async ({ body }) => {
+    await putRule(db, person.id, body.question, body.title, body.rule);
+    return hand();
+  });
+}
+
+function proofRoutes(app: Hono, { db, person, queue }: House): void {
+  serve(app, calls.listProofs, async () => {
+    const waiting = await db.q
+      .selectFrom('proof')
+      .select('id')
+      .where('state', 'in', ['open', 'landing'])
+      .orderBy('id', 'desc')
+      .limit(50)
+      .execute();
+    return { proofs: await Promise.all(waiting.map(({ id }) => summarize(db.q, id))) };
+  });
+  serve(app, calls.getProof, async ({ params }) => ({ proof: await summarize(db.q, params.id) }));
+  serve(app, calls.getProofLines, ({ params, query }) => proofLines(db, params.id, query));
+  serve(app, calls.leaveOut, async ({ params, body }) => {
+    await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
+    return { proof: await summarize(db.q, params.id) };
+  });
+  serve(app, calls.landProof, async ({ params }) => {
+    const summary = await summarize(db.q, params.id);
+    if (summary.lines <= MANY_LINES) return { landing: await land(db, params.id, person.id), work: null };
+    await inTransaction(db, async (tx) => {
+      await openProof(tx, params.id);
+      await tx.q.updateTable('proof').set({ state: 'landing' }).where('id', '=', params.id).execute();
+    });
+    const title = `Landing ${summary.title || 'the proof in hand'}`;
+    return { landing: null, work: await queue.add(person.id, 'land', title, { proof: params.id }) };
+  });
+  serve(app, calls.discardProof, async ({ params }) => {
+    await inTransaction(db, async (tx) => {
+      await openProof(tx, params.id);
+      await tx.q.updateTable('proof').set({ state: 'discarded' }).where('id', '=', params.id).execute();
+    });
+    return {};
+  });
+}
+
+function journalRoutes(app: Hono, { db, person }: House): void {
+  serve(app, calls.listLandings, ({ query }) => listLandings(db, query.from, query.count));
+  serve(app, calls.getLandingLines, async ({ params, query }) => ({
+    landing: await getLanding(db, params.id),
+    lines: await landingLines(db, params.id, query.from, query.count),
+  }));
+  serve(app, calls.takeBack, async ({ params }) => {
+    const proof = await takeBack(db, person.id, params.id);
+    return { proof: await summarize(db.q, proof) };
+  });
+}

@@ -1,0 +1,56 @@
+import { Kysely, PostgresDialect } from 'kysely';
+import pg from 'pg';
+import { type Tables } from './tables.ts';
+
+/** The database: typed queries through `q`; `pool` for what needs a connection of its own (COPY, LISTEN). */
+export interface Db {
+  readonly q: Kysely<Tables>;
+  readonly pool: pg.Pool;
+  readonly url: string;
+}
+
+/** One connection inside a transaction: typed queries and COPY see the same. */
+export interface Tx {
+  readonly q: Kysely<Tables>;
+  readonly client: pg.PoolClient;
+}
+
+export function connect(url: string, connections = 10): Db {
+  const pool = new pg.Pool({ connectionString: url, max: connections });
+  // A connection that breaks while idle is replaced at its next use; without a listener it would end the process.
+  pool.on('error', () => undefined);
+  return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), pool, url };
+}
+
+/** A Kysely that speaks through one given connection. */
+function through(client: pg.PoolClient): Kysely<Tables> {
+  const lent = new Proxy(client, {
+    get: (target, key) => {
+      if (key === 'release') return () => undefined;
+      const value: unknown = Reflect.get(target, key, target);
+      return typeof value === 'function' ? (value.bind(target) as unknown) : value;
+    },
+  });
+  return new Kysely<Tables>({
+    dialect: new PostgresDialect({
+      pool: { connect: () => Promise.resolve(lent), end: () => Promise.resolve() } as unknown as pg.Pool,
+    }),
+  });
+}
+
+/** Runs `work` in one transaction: all of it lands, or nothing does. */
+export async function inTransaction<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
+  const client = await db.pool.connect();
+  let broken: Error | undefined;
+  try {
+    await client.query('begin');
+    const result = await work({ q: through(client), client });
+    await client.query('commit');
+    return result;
+  } catch (error) {
+    await client.query('rollback').catch((lost: Error) => (broken = lost));
+    throw error;
+  } finally {
+    client.release(broken);
+  }
+}

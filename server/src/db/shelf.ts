@@ -1,0 +1,73 @@
+import { type RawBuilder, sql } from 'kysely';
+import { type Tx } from './connect.ts';
+
+const COLUMNS = [
+  ...['sku_id', 'product_id', 'name', 'name_key', 'code', 'code_key', 'words', 'brand_id', 'supplier_id', 'categories'],
+  ...['within', 'colour', 'colour_key', 'size', 'size_key', 'stage', 'price', 'cost', 'tax_bp', 'stock', 'weight_g'],
+  ...['gtin', 'gtin_good', 'pictures', 'picture_key', 'described', 'reply'],
+];
+
+/**
+ * The one derivation of the read model, for the SKUs that `which` selects. Twins in core: `searchText` for `words`,
+ * `CategoryTree.within` for `within`; margin and gaps are generated columns.
+ */
+function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
+  return sql`
+    with recursive affected as materialized (select k.* from sku k where k.id in (${which})),
+    affected_product as materialized (select distinct product_id as id from affected),
+    category_up (id, above) as (
+      select id, id from category
+      union all select u.id, c.parent_id from category_up u join category c on c.id = u.above where c.parent_id is not null
+    ),
+    within as (
+      select pl.product_id, array_agg(distinct u.above order by u.above) as ids
+      from placement pl join affected_product a on a.id = pl.product_id join category_up u on u.id = pl.category_id
+      group by pl.product_id
+    ),
+    placed as (
+      select pl.product_id, string_agg(pl.category_id::text, '|' order by pl.place) as categories
+      from placement pl join affected_product a on a.id = pl.product_id group by pl.product_id
+    ),
+    pictured as (
+      select i.product_id, count(*)::int as pictures, (array_agg(i.key order by i.place))[1] as picture_key
+      from picture i join affected_product a on a.id = i.product_id group by i.product_id
+    )
+    select k.id, k.product_id, p.name, fold(p.name), k.code, k.code_key,
+      fold(concat_ws(' ', p.name, k.code, k.colour, k.size, k.gtin, b.name)),
+      p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}'),
+      k.colour, fold(k.colour), k.size, fold(k.size), p.stage, r.regular, r.cost, p.tax_bp, coalesce(t.on_hand, 0),
+      k.weight_g, k.gtin, coalesce(gtin_holds(k.gtin), false), coalesce(pictured.pictures, 0), pictured.picture_key,
+      coalesce(p.description, '') <> '',
+      (select y.state from reply y where y.sku_id = k.id order by y.outlet_id limit 1)
+    from affected k
+    join product p on p.id = k.product_id
+    left join brand b on b.id = p.brand_id
+    left join price r on r.sku_id = k.id
+    left join stock_total t on t.sku_id = k.id
+    left join within on within.product_id = p.id
+    left join placed on placed.product_id = p.id
+    left join pictured on pictured.product_id = p.id`;
+}
+
+const columnList = sql.raw(COLUMNS.join(', '));
+const takeNew = sql.raw(COLUMNS.slice(1).map((column) => `${column} = excluded.${column}`).join(', '));
+
+/** Derives the read model afresh for the SKUs that a query selects; part of the landing's own transaction. */
+export async function refreshShelf(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
+  await sql`insert into shelf (${columnList}) ${derived(which)} on conflict (sku_id) do update set ${takeNew}`.execute(tx.q);
+}
+
+/** Builds the read model from nothing. */
+export async function rebuildShelf(tx: Tx): Promise<void> {
+  await sql`truncate shelf`.execute(tx.q);
+  await sql`insert into shelf (${columnList}) ${derived(sql`select id from sku`)}`.execute(tx.q);
+}
+
+/** SKUs whose stored row differs from a fresh derivation, in a column or by being there at all; none is right. */
+export async function staleShelf(tx: Tx): Promise<string[]> {
+  const fresh = sql`select * from (${derived(sql`select id from sku`)}) f (${columnList})`;
+  const { rows } = await sql<{ sku_id: string }>`
+    (${fresh} except select ${columnList} from shelf) union all (select ${columnList} from shelf except ${fresh})
+  `.execute(tx.q);
+  return [...new Set(rows.map((row) => row.sku_id))];
+}

@@ -1,0 +1,89 @@
+import { type Generated } from 'kysely';
+
+/** Rows as the database gives them: bigint ids and amounts come as text and stay so. */
+export interface Tables {
+  shop: {
+    only: Generated<boolean>;
+    name: string;
+    currency: string;
+    time_zone: string;
+    floor_margin_bp: number;
+    large_change_percent: number;
+  };
+  person: { id: Generated<string>; name: string };
+  brand: { id: Generated<string>; name: string; name_key: Generated<string> };
+  supplier: { id: Generated<string>; name: string; name_key: Generated<string> };
+  category: { id: Generated<string>; parent_id: string | null; name: string; place: number };
+  proof: {
+    id: Generated<string>;
+    person_id: string;
+    kind: 'hand' | 'import' | 'take back';
+    title: string;
+    state: Generated<'gathering' | 'open' | 'landing' | 'landed' | 'discarded'>;
+    takes_back: string | null;
+    import_id: string | null;
+    made_at: Generated<Date>;
+  };
+  proof_edit: { proof_id: string; no: number; title: string };
+  proof_line: {
+    proof_id: string;
+    edit_no: number;
+    level: string;
+    id: string;
+    field: string;
+    before: string | null;
+    after: string | null;
+    flags: Generated<number>;
+    left_out: Generated<boolean>;
+    under: unknown;
+  };
+  live_line: {
+    proof_id: string;
+    level: string;
+    id: string;
+    field: string;
+    before: string | null;
+    after: string | null;
+    flags: number;
+  };
+  import_file: {
+    id: Generated<string>;
+    person_id: string;
+    file_name: string;
+    file_key: string;
+    encoding: string;
+    delimiter: string;
+    columns: unknown;
+    settings: unknown;
+    state: Generated<string>;
+    proof_id: string | null;
+  };
+  work: {
+    id: Generated<string>;
+    person_id: string;
+    kind: 'import' | 'land' | 'deliver';
+    title: string;
+    data: unknown;
+    state: Generated<'waiting' | 'running' | 'done' | 'failed' | 'stopped'>;
+    done: Generated<number>;
+    total: number | null;
+    note: string | null;
+    result: string | null;
+    stop_asked: Generated<boolean>;
+    made_at: Generated<Date>;
+  };
+  outlet: { id: Generated<string>; name: string; settings: unknown };
+  delivery: {
+    id: Generated<string>;
+    outlet_id: string;
+    at: Generated<Date>;
+    file_key: string;
+    file_name: string;
+    items: number;
+    bytes: string;
+    hash: string;
+    handed_over: Generated<boolean>;
+    state: string;
+    note: string | null;
+  };
+}

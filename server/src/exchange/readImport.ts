@@ -1,0 +1,94 @@
+import { type BodyOf, type calls, type Work } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import { beginEdit } from '../changes/proof.ts';
+import { examineProof } from '../changes/examineProof.ts';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Handler } from '../jobs/queue.ts';
+import { type FileStore } from '../pictures/fileStore.ts';
+import { readShop, type Shop } from '../range/names.ts';
+import { Refusal } from '../refusal.ts';
+import { compareRows, keepOutcomes, refuseUnfit, type Taken, writeLines } from './proposeImport.ts';
+import { type MadeName, resolveNames } from './resolveNames.ts';
+import { type Delimiter, type Encoding } from './sniff.ts';
+import { stageRows } from './stage.ts';
+
+export type ImportSettings = BodyOf<typeof calls.readImport>;
+
+/** Refuses settings that cannot work before any row is read. */
+export function checkSettings({ columns, makeProducts }: ImportSettings): void {
+  const taken = columns.filter((column): column is FieldKey => column !== null);
+  if (!taken.includes('code')) {
+    throw new Refusal('not valid', 'No column is matched to the code, so rows cannot be found. Choose the column that holds the SKU codes.');
+  }
+  const twice = taken.find((column, i) => taken.indexOf(column) !== i);
+  if (twice) throw new Refusal('not valid', `Two columns are matched to the same field (${twice}). Take one of them out.`);
+  if (taken.length < 2) throw new Refusal('not valid', 'Only the code is matched. Match at least one column with values.');
+  if (makeProducts && !(taken.includes('name') && taken.includes('price'))) {
+    throw new Refusal('not valid', 'New products need a name and a regular price: match those columns, or do not make new products.');
+  }
+}
+
+/** The work of reading an import: file to complete proof, in one transaction. Run again, it makes the proof anew. */
+export const readImportWork =
+  (db: Db, files: FileStore): Handler =>
+  async ({ importId, settings }: { importId: string; settings: ImportSettings }, { person, report }) => {
+    try {
+      const proof = await inTransaction(db, (tx) => readIn(tx, files, importId, settings, person, report));
+      return { result: proof };
+    } catch (error) {
+      await db.q.updateTable('import_file').set({ state: 'uploaded' }).where('id', '=', importId).execute();
+      throw error;
+    }
+  };
+
+async function readIn(
+  tx: Tx,
+  files: FileStore,
+  importId: string,
+  settings: ImportSettings,
+  person: string,
+  report: (done: number, total: number | null) => Promise<void>,
+): Promise<string> {
+  const file = await tx.q.selectFrom('import_file').selectAll().where('id', '=', importId).forUpdate().executeTakeFirstOrThrow();
+  if (file.state === 'read' && file.proof_id) return file.proof_id;
+  const shop = await readShop(tx);
+  const written = { source: files.get(file.file_key), encoding: file.encoding as Encoding, delimiter: file.delimiter as Delimiter };
+  const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
+  const rows = await stageRows(tx, written, settings.columns, names, (done) => report(done, null));
+  const taken = settings.columns.filter((column): column is FieldKey => column !== null);
+  await refuseUnfit(tx, taken, settings.makeProducts);
+  const made = await resolveAll(tx, taken, shop, settings.makeNames);
+  await compareRows(tx, taken);
+  const proof = await makeProof(tx, person, importId, file.file_name);
+  await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
+  await keepOutcomes(tx, importId);
+  await examineProof(tx, proof, shop.settings);
+  await tx.q
+    .updateTable('import_file')
+    .set({ state: 'read', proof_id: proof, settings: JSON.stringify(settings) })
+    .where('id', '=', importId)
+    .execute();
+  await report(rows, rows);
+  return proof;
+}
+
+async function resolveAll(tx: Tx, taken: Taken, shop: Shop, make: boolean): Promise<MadeName[]> {
+  const made: MadeName[] = [];
+  for (const key of ['brand', 'supplier', 'category'] as const) {
+    const place = taken.indexOf(key) + 1;
+    if (place > 0) made.push(...(await resolveNames(tx, key, place, shop.names, make)));
+  }
+  return made;
+}
+
+async function makeProof(tx: Tx, person: string, importId: string, fileName: string): Promise<string> {
+  const { id } = await tx.q
+    .insertInto('proof')
+    .values({ person_id: person, kind: 'import', title: `Import of ${fileName}`, takes_back: null, import_id: importId })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+/** The title of the work, for the list of what is running. */
+export const importTitle = (fileName: string): Work['title'] => `Reading ${fileName}`;

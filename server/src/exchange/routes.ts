@@ -1,0 +1,36 @@
+import { calls } from '@ivory/contract';
+import { type Hono } from 'hono';
+import { stream } from 'hono/streaming';
+import { type House } from '../http/app.ts';
+import { serve } from '../http/route.ts';
+import { getImport, importRows, resultsFile } from './imports.ts';
+import { checkSettings, importTitle } from './readImport.ts';
+import { upload } from './upload.ts';
+
+export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): void {
+  app.post('/api/imports', async (c) => {
+    const name = decodeURIComponent(c.req.header('x-file-name') ?? 'file.csv').slice(0, 200);
+    const length = c.req.header('content-length');
+    const announced = length === undefined ? undefined : Number(length);
+    const body = c.req.raw.body as unknown as AsyncIterable<Uint8Array> | null;
+    return c.json(await upload(db, files, person.id, name, announced, body));
+  });
+  serve(app, calls.getImport, ({ params }) => getImport(db, params.id));
+  serve(app, calls.readImport, async ({ params, body }) => {
+    checkSettings(body);
+    const { fileName } = await getImport(db, params.id);
+    await db.q.updateTable('import_file').set({ state: 'reading', proof_id: null }).where('id', '=', params.id).execute();
+    const data = { importId: params.id, settings: body };
+    return { work: await queue.add(person.id, 'import', importTitle(fileName), data) };
+  });
+  serve(app, calls.getImportRows, ({ params, query }) => importRows(db, params.id, query));
+  app.get('/api/imports/:id/results.csv', async (c) => {
+    const { id, fileName } = await getImport(db, c.req.param('id'));
+    c.header('content-type', 'text/csv; charset=utf-8');
+    const plain = fileName.replace(/\.\w+$/, '').replace(/[^\w .-]/g, '_');
+    c.header('content-disposition', `attachment; filename="${plain} results.csv"`);
+    return stream(c, async (out) => {
+      for await (const piece of resultsFile(db, id)) await out.write(piece);
+    });
+  });
+}

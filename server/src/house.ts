@@ -1,0 +1,83 @@
+import { serve, type ServerType } from '@hono/node-server';
+import { type AddressInfo } from 'node:net';
+import { pino, type Logger } from 'pino';
+import { forgetPutAway } from './changes/proof.ts';
+import { landWork } from './changes/landWork.ts';
+import { connect, type Db } from './db/connect.ts';
+import { readImportWork } from './exchange/readImport.ts';
+import { Events } from './http/events.ts';
+import { makeApp } from './http/app.ts';
+import { WorkQueue } from './jobs/queue.ts';
+import { deliverWork } from './outlets/deliver.ts';
+import { type Engine, PATIENT } from './outlets/handOver.ts';
+import { FileStore } from './pictures/fileStore.ts';
+import { demoPerson } from './range/names.ts';
+import { forgetOldSets } from './range/sets.ts';
+
+export interface HouseOptions {
+  readonly databaseUrl: string;
+  readonly filesFolder: string;
+  readonly storefront: string;
+  readonly web?: string;
+  /** 0 takes a free port. */
+  readonly port: number;
+  readonly engine?: Engine;
+  readonly log?: Logger;
+  readonly clock?: () => number;
+}
+
+export interface OpenHouse {
+  readonly address: string;
+  readonly db: Db;
+  close(): Promise<void>;
+}
+
+const SWEEP_EVERY = 60_000;
+
+/** Opens the house: database, queue, events and the HTTP server on loopback. The schema must be up to date. */
+export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
+  const log = options.log ?? pino({ level: 'warn' });
+  const clock = options.clock ?? Date.now;
+  const db = connect(options.databaseUrl);
+  const files = new FileStore(options.filesFolder);
+  const queue = new WorkQueue(
+    db,
+    {
+      import: readImportWork(db, files),
+      land: landWork(db),
+      deliver: deliverWork(db, files, options.engine ?? PATIENT, clock),
+    },
+    log,
+  );
+  const events = new Events(options.databaseUrl, log);
+  const person = await demoPerson(db);
+  const { storefront, web } = options;
+  const app = makeApp({ db, files, queue, events, person, storefront, clock, log, ...(web !== undefined && { web }) });
+  await events.start();
+  await queue.start();
+  const sweep = async () => {
+    await forgetPutAway(db);
+    await forgetOldSets(db);
+  };
+  const sweeping = setInterval(() => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')), SWEEP_EVERY);
+  const server = await listen(app.fetch, options.port);
+  return {
+    address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    db,
+    close: async () => {
+      clearInterval(sweeping);
+      await events.stop();
+      if ('closeAllConnections' in server) server.closeAllConnections();
+      await new Promise((closed) => server.close(closed));
+      await queue.stop();
+      await db.pool.end();
+    },
+  };
+}
+
+function listen(fetch: Parameters<typeof serve>[0]['fetch'], port: number): Promise<ServerType> {
+  return new Promise((resolve, reject) => {
+    const server = serve({ fetch, port, hostname: '127.0.0.1' }, () => resolve(server));
+    server.once('error', reject);
+  });
+}

@@ -1,0 +1,83 @@
+import { serveStatic } from '@hono/node-server/serve-static';
+import { Hono } from 'hono';
+import { csrf } from 'hono/csrf';
+import { secureHeaders } from 'hono/secure-headers';
+import { bodyLimit } from 'hono/body-limit';
+import { type Logger } from 'pino';
+import { changeRoutes } from '../changes/routes.ts';
+import { type Db } from '../db/connect.ts';
+import { exchangeRoutes } from '../exchange/routes.ts';
+import { type WorkQueue } from '../jobs/queue.ts';
+import { jobRoutes } from '../jobs/routes.ts';
+import { outletRoutes } from '../outlets/routes.ts';
+import { type FileStore } from '../pictures/fileStore.ts';
+import { pictureRoutes } from '../pictures/routes.ts';
+import { rangeRoutes } from '../range/routes.ts';
+import { Refusal } from '../refusal.ts';
+import { shopRoutes } from '../shop/routes.ts';
+import { answerError } from './errors.ts';
+import { type Events } from './events.ts';
+
+/** What the routes work with. The clock is read here and nowhere deeper. */
+export interface House {
+  readonly db: Db;
+  readonly files: FileStore;
+  readonly queue: WorkQueue;
+  readonly events: Events;
+  readonly person: { readonly id: string; readonly name: string };
+  readonly storefront: string;
+  readonly clock: () => number;
+  readonly log: Logger;
+  /** The built web; without it only the HTTP interface is served. */
+  readonly web?: string;
+}
+
+const LARGEST_BODY = 8 * 1024 * 1024;
+
+export function makeApp(house: House): Hono {
+  const app = new Hono();
+  app.onError((error, c) => answerError(error, c, house.log));
+  app.use(
+    secureHeaders({
+      contentSecurityPolicy: {
+        defaultSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        fontSrc: ["'self'", 'data:'],
+      },
+    }),
+  );
+  app.use(csrf());
+  app.use('/api/*', async (c, next) => {
+    // Files have a limit of their own, which counts while the file is kept.
+    if (c.req.path === '/api/imports' && c.req.method === 'POST') return next();
+    const refuse = () => {
+      throw new Refusal('too large', 'The request is too large. Change fewer cells at once.');
+    };
+    return bodyLimit({ maxSize: LARGEST_BODY, onError: refuse })(c, next);
+  });
+  rangeRoutes(app, house);
+  changeRoutes(app, house);
+  exchangeRoutes(app, house);
+  jobRoutes(app, house);
+  outletRoutes(app, house);
+  pictureRoutes(app, house);
+  shopRoutes(app, house);
+  house.events.serve(app);
+  app.all('/api/*', () => {
+    throw new Refusal('not found', 'There is no such call.');
+  });
+  if (house.web) serveWeb(app, house.web);
+  return app;
+}
+
+function serveWeb(app: Hono, root: string): void {
+  const YEAR = 'public, max-age=31536000, immutable';
+  app.use('/*', async (c, next) => {
+    await next();
+    // Built files carry their content's hash in their names; the page that names them is asked for anew.
+    c.header('cache-control', /-[A-Z0-9]{8}\.\w+$/.test(c.req.path) ? YEAR : 'no-cache');
+  });
+  app.use('/*', serveStatic({ root }));
+  app.get('/*', serveStatic({ root, path: 'index.html' }));
+}

@@ -1,0 +1,35 @@
+import { type Call } from '@ivory/contract';
+import { type Context, type Hono } from 'hono';
+import { type ZodType } from 'zod';
+import { Refusal } from '../refusal.ts';
+
+function parsed<T>(schema: ZodType<T, unknown>, value: unknown): T {
+  const read = schema.safeParse(value);
+  if (read.success) return read.data;
+  const [issue] = read.error.issues;
+  const place = issue?.path.join('.') ?? '';
+  throw new Refusal('not valid', `The request cannot be read${place && ` at ${place}`}: ${issue?.message ?? 'unknown'}.`);
+}
+
+async function bodyOf(c: Context): Promise<unknown> {
+  const text = await c.req.text();
+  try {
+    return text === '' ? {} : (JSON.parse(text) as unknown);
+  } catch {
+    throw new Refusal('not valid', 'The body of the request is not JSON.');
+  }
+}
+
+/** Serves one call of the contract: what comes in is parsed by its schemas, what goes out has its type. */
+export function serve<Params, Query, Body, Answer>(
+  app: Hono,
+  call: Call<Params, Query, Body, Answer>,
+  handle: (input: { params: Params; query: Query; body: Body }) => Promise<Answer>,
+): void {
+  app.on(call.method, call.path, async (c) => {
+    const params = parsed(call.params, c.req.param());
+    const query = parsed(call.query, c.req.query());
+    const body = parsed(call.body, call.method === 'GET' ? {} : await bodyOf(c));
+    return c.json(await handle({ params, query, body }) as object);
+  });
+}

@@ -1,0 +1,7 @@
+export { arrayLiteral, CopyIn, copyOut } from './db/copy.ts';
+export { connect, type Db, inTransaction, type Tx } from './db/connect.ts';
+export { migrate } from './db/migrate.ts';
+export { rebuildShelf, refreshShelf, staleShelf } from './db/shelf.ts';
+export { FileStore } from './pictures/fileStore.ts';
+export { type HouseOptions, openHouse, type OpenHouse } from './house.ts';
+export { type Engine } from './outlets/handOver.ts';

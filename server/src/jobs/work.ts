@@ -1,0 +1,80 @@
+import { type Work } from '@ivory/contract';
+import { sql } from 'kysely';
+import { type Db } from '../db/connect.ts';
+import { Refusal } from '../refusal.ts';
+
+type WorkRow = Work & { readonly data: unknown; readonly person_id: string };
+const COLUMNS = ['id', 'kind', 'title', 'state', 'done', 'total', 'note', 'result', 'data', 'person_id'] as const;
+
+/** Thrown out of a piece of work that somebody asked to stop. */
+export class Stopped extends Error {}
+
+/** Notes a piece of work; the queue is told of it by the caller. */
+export async function makeWork(db: Db, person: string, kind: Work['kind'], title: string, data: object): Promise<Work> {
+  const row = await db.q
+    .insertInto('work')
+    .values({ person_id: person, kind, title, data: JSON.stringify(data), total: null, note: null, result: null })
+    .returning(COLUMNS)
+    .executeTakeFirstOrThrow();
+  return shown(row as WorkRow);
+}
+
+export const shown = ({ id, kind, title, state, done, total, note, result }: WorkRow): Work => ({
+  id,
+  kind,
+  title,
+  state,
+  done,
+  total,
+  note,
+  result,
+});
+
+export async function readWork(db: Db, id: string): Promise<WorkRow> {
+  const row = await db.q.selectFrom('work').select(COLUMNS).where('id', '=', id).executeTakeFirst();
+  if (!row) throw new Refusal('not found', 'There is no such work.');
+  return row as WorkRow;
+}
+
+/** Work of the last day, newest first. */
+export async function listWork(db: Db): Promise<Work[]> {
+  const rows = await db.q
+    .selectFrom('work')
+    .select(COLUMNS)
+    .where('made_at', '>', sql<Date>`now() - interval '1 day'`)
+    .orderBy('id', 'desc')
+    .limit(20)
+    .execute();
+  return rows.map((row) => shown(row as WorkRow));
+}
+
+type Change = Partial<Pick<Work, 'state' | 'done' | 'total' | 'note' | 'result'>>;
+
+/** Writes down how a piece of work stands and tells every open browser. */
+export async function updateWork(db: Db, id: string, change: Change): Promise<void> {
+  const row = await db.q.updateTable('work').set(change).where('id', '=', id).returning(COLUMNS).executeTakeFirst();
+  if (!row) return;
+  const event = JSON.stringify({ kind: 'work', work: shown(row as WorkRow) });
+  await sql`select pg_notify('ivory', ${event})`.execute(db.q);
+}
+
+/** Reports rows done, at most a few times a second, and ends the work when somebody asked to stop it. */
+export function progressOf(db: Db, id: string): (done: number, total: number | null) => Promise<void> {
+  let last = 0;
+  return async (done, total) => {
+    const now = performance.now();
+    if (now - last < 250) return;
+    last = now;
+    const { rows } = await sql<{ stop_asked: boolean }>`select stop_asked from work where id = ${id}`.execute(db.q);
+    if (rows[0]?.stop_asked) throw new Stopped();
+    await updateWork(db, id, { done, total });
+  };
+}
+
+/** Asks a piece of work to stop; it does so at its next report, and nothing of it lands. */
+export async function stopWork(db: Db, id: string): Promise<Work> {
+  await sql`
+    update work set stop_asked = true, state = case when state = 'waiting' then 'stopped' else state end
+    where id = ${id} and state in ('waiting', 'running')`.execute(db.q);
+  return shown(await readWork(db, id));
+}

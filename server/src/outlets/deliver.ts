@@ -1,0 +1,87 @@
+import { type Outlet } from '@ivory/contract';
+import { type Names, RSS_TAIL, rssHead, rssItem } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Handler } from '../jobs/queue.ts';
+import { type FileStore } from '../pictures/fileStore.ts';
+import { readShop } from '../range/names.ts';
+import { feedItems } from './feedItems.ts';
+import { type Engine, handOver } from './handOver.ts';
+import { keepReplies } from './keepReplies.ts';
+import { own, READY } from './outlets.ts';
+
+type Report = (done: number, total: number | null) => Promise<void>;
+
+/** The feed as text, in pieces as they are made; `count` is told how many items there are so far. */
+export async function* feedText(
+  tx: Tx,
+  settings: Outlet['settings'],
+  names: Names,
+  question: ReturnType<typeof own>,
+  moment: number,
+  count: (items: number) => Promise<void>,
+): AsyncGenerator<string> {
+  yield rssHead(settings);
+  let items = 0;
+  for await (const batch of feedItems(tx, question, names, { link: settings.link, moment })) {
+    let piece = '';
+    for (const item of batch) {
+      if (!item.availability.seen) continue;
+      piece += rssItem(item, settings.prefix, names.currency);
+      items++;
+    }
+    yield piece;
+    await count(items);
+  }
+  yield RSS_TAIL;
+}
+
+/** Writes the file whole or not at all, notes the delivery, and returns its id. */
+export async function writeFeed(db: Db, files: FileStore, outlet: string, moment: number, report: Report): Promise<string> {
+  const { settings } = await db.q.selectFrom('outlet').selectAll().where('id', '=', outlet).executeTakeFirstOrThrow();
+  const set = settings as Outlet['settings'];
+  let items = 0;
+  const kept = await inTransaction(db, async (tx) => {
+    const shop = await readShop(tx);
+    const count = async (soFar: number) => {
+      items = soFar;
+      await report(soFar, null);
+    };
+    return files.put(feedText(tx, set, shop.names, own(READY, shop), moment, count));
+  });
+  const row = {
+    outlet_id: outlet,
+    file_key: kept.key,
+    file_name: set.fileName,
+    items,
+    bytes: String(kept.bytes),
+    hash: kept.key,
+    state: 'written',
+    note: null,
+  };
+  const { id } = await db.q.insertInto('delivery').values(row).returning('id').executeTakeFirstOrThrow();
+  return id;
+}
+
+/** The work of a delivery: write the file and, when told to, hand it over and keep what the outlet replies. */
+export const deliverWork =
+  (db: Db, files: FileStore, engine: Engine, clock: () => number): Handler =>
+  async ({ outlet, handOver: hand }: { outlet: string; handOver: boolean }, { work, report }) => {
+    const begun = await sql<{ id: string | null }>`select data->>'delivery' as id from work where id = ${work}`.execute(db.q);
+    // Taken up again after a restart, the file that was written is handed over, not another.
+    const delivery = begun.rows[0]?.id ?? (await writeFeed(db, files, outlet, clock(), report));
+    await sql`update work set data = data || jsonb_build_object('delivery', ${delivery}::text) where id = ${work}`.execute(db.q);
+    if (!hand) return { result: delivery };
+    try {
+      const reply = await handOver(db, files, delivery, engine);
+      const note = await keepReplies(db, delivery, reply);
+      return { result: delivery, note };
+    } catch (error) {
+      await db.q
+        .updateTable('delivery')
+        .set({ state: 'not handed over', note: (error as Error).message })
+        .where('id', '=', delivery)
+        .execute();
+      throw error;
+    }
+  };

@@ -1,0 +1,80 @@
+import { type Outlet } from '@ivory/contract';
+import { type Db } from '../db/connect.ts';
+import { type FileStore } from '../pictures/fileStore.ts';
+import { Refusal } from '../refusal.ts';
+
+/** How patiently an outlet is tried. */
+export interface Engine {
+  readonly tries: number;
+  readonly waitMs: number;
+  readonly timeoutMs: number;
+}
+export const PATIENT: Engine = { tries: 3, waitMs: 2_000, timeoutMs: 120_000 };
+
+/** One line of a reply. */
+export interface ItemReply {
+  readonly id: string;
+  readonly state: 'accepted' | 'warned' | 'refused';
+  readonly messages: readonly string[];
+}
+
+const pause = (ms: number) => new Promise((go) => setTimeout(go, ms));
+
+/** Hands a written file to its outlet, trying again when it is down or slow, and gives back the reply as it comes. */
+export async function handOver(db: Db, files: FileStore, delivery: string, engine: Engine): Promise<AsyncIterable<ItemReply>> {
+  const { file_key, file_name, settings, name } = await db.q
+    .selectFrom('delivery')
+    .innerJoin('outlet', 'outlet.id', 'delivery.outlet_id')
+    .select(['file_key', 'file_name', 'settings', 'outlet.name'])
+    .where('delivery.id', '=', delivery)
+    .executeTakeFirstOrThrow();
+  const { address, namespace } = settings as Outlet['settings'];
+  let last = '';
+  for (let attempt = 1; attempt <= engine.tries; attempt++) {
+    if (attempt > 1) await pause(engine.waitMs * (attempt - 1));
+    try {
+      const response = await fetch(address, {
+        method: 'POST',
+        headers: { 'content-type': 'application/rss+xml', 'x-file-name': file_name, 'x-attribute-set': namespace },
+        body: files.get(file_key) as unknown as BodyInit,
+        duplex: 'half',
+        signal: AbortSignal.timeout(engine.timeoutMs),
+      } as RequestInit & { duplex: 'half' });
+      if (response.ok && response.body) {
+        await db.q.updateTable('delivery').set({ handed_over: true }).where('id', '=', delivery).execute();
+        return replyLines(response.body, name);
+      }
+      last = `it answered ${response.status}: ${(await response.text()).slice(0, 200)}`;
+      // What it calls our fault will not get better by trying again.
+      if (response.status >= 400 && response.status < 500) break;
+    } catch (error) {
+      last = (error as Error).name === 'TimeoutError' ? `it did not answer within ${engine.timeoutMs / 1000} s` : 'it cannot be reached';
+    }
+  }
+  throw new Refusal('busy', `The file is written, but ${name} did not take it: ${last}. Tried ${engine.tries} times. Hand it over again later.`);
+}
+
+/** Reads a reply in JSON Lines; anything else is refused with the line that does not read. */
+async function* replyLines(body: ReadableStream<Uint8Array>, outlet: string): AsyncGenerator<ItemReply> {
+  const decoder = new TextDecoder();
+  let rest = '';
+  let line = 0;
+  const read = (text: string): ItemReply => {
+    line++;
+    try {
+      const { id, state, messages } = JSON.parse(text) as ItemReply;
+      if (typeof id === 'string' && ['accepted', 'warned', 'refused'].includes(state) && Array.isArray(messages)) {
+        return { id, state, messages: messages.map(String) };
+      }
+    } catch {
+      // Falls through to the one refusal for everything that is not a reply.
+    }
+    throw new Refusal('busy', `${outlet} took the file, but its reply cannot be read: line ${line} is “${text.slice(0, 80)}”. No reply was kept.`);
+  };
+  for await (const bytes of body as unknown as AsyncIterable<Uint8Array>) {
+    const lines = (rest + decoder.decode(bytes, { stream: true })).split('\n');
+    rest = lines.pop()!;
+    for (const text of lines) if (text.trim()) yield read(text);
+  }
+  if (rest.trim()) yield read(rest);
+}

@@ -1,0 +1,38 @@
+import { codeKey } from '@ivory/core';
+import { sql } from 'kysely';
+import { arrayLiteral, CopyIn } from '../db/copy.ts';
+import { type Db, inTransaction } from '../db/connect.ts';
+import { type ItemReply } from './handOver.ts';
+
+/** Keeps an outlet's replies at their SKUs, all or none. What it replied of before and not now is forgotten. */
+export async function keepReplies(db: Db, delivery: string, replies: AsyncIterable<ItemReply>): Promise<string> {
+  return inTransaction(db, async (tx) => {
+    await sql`create temp table replied (key text, state text, messages text[]) on commit drop`.execute(tx.q);
+    const copy = new CopyIn(tx.client, 'replied');
+    for await (const { id, state, messages } of replies) await copy.write([codeKey(id), state, arrayLiteral(messages)]);
+    await copy.end();
+    const { outlet_id } = await tx.q.selectFrom('delivery').select('outlet_id').where('id', '=', delivery).executeTakeFirstOrThrow();
+    await sql`delete from reply where outlet_id = ${outlet_id}`.execute(tx.q);
+    await sql`
+      insert into reply (outlet_id, sku_id, delivery_id, state, messages)
+      select distinct on (s.sku_id) ${outlet_id}::bigint, s.sku_id, ${delivery}::bigint, r.state, r.messages
+      from replied r join shelf s on s.code_key = r.key
+    `.execute(tx.q);
+    await sql`
+      update shelf s set reply = n.state
+      from (select s.sku_id, r.state from shelf s left join reply r on r.sku_id = s.sku_id and r.outlet_id = ${outlet_id}) n
+      where n.sku_id = s.sku_id and s.reply is distinct from n.state
+    `.execute(tx.q);
+    const { rows } = await sql<{ accepted: number; warned: number; refused: number }>`
+      select count(*) filter (where state = 'accepted')::int as accepted, count(*) filter (where state = 'warned')::int as warned,
+        count(*) filter (where state = 'refused')::int as refused from reply where outlet_id = ${outlet_id}
+    `.execute(tx.q);
+    const { accepted, warned, refused } = rows[0]!;
+    const unknown = copy.rows - accepted - warned - refused;
+    const note =
+      `${accepted} accepted, ${warned} accepted with advice, ${refused} refused` +
+      (unknown > 0 ? `, ${unknown} of codes that the shop does not have` : '');
+    await tx.q.updateTable('delivery').set({ state: 'replied', note }).where('id', '=', delivery).execute();
+    return note;
+  });
+}

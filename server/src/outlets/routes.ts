@@ -1,0 +1,39 @@
+import { calls } from '@ivory/contract';
+import { type Hono } from 'hono';
+import { stream } from 'hono/streaming';
+import { type House } from '../http/app.ts';
+import { serve } from '../http/route.ts';
+import { Refusal } from '../refusal.ts';
+import { readOutlets } from './outlets.ts';
+
+export function outletRoutes(app: Hono, { db, files, person, queue }: House): void {
+  serve(app, calls.getOutlets, async () => ({ outlets: await readOutlets(db) }));
+  serve(app, calls.setOutlet, async ({ params, body }) => {
+    const { numUpdatedRows } = await db.q
+      .updateTable('outlet')
+      .set({ settings: JSON.stringify(body) })
+      .where('id', '=', params.id)
+      .executeTakeFirst();
+    if (numUpdatedRows === 0n) throw new Refusal('not found', 'There is no such outlet.');
+    return {};
+  });
+  serve(app, calls.deliver, async ({ params, body }) => {
+    const outlet = await db.q.selectFrom('outlet').selectAll().where('id', '=', params.id).executeTakeFirst();
+    if (!outlet) throw new Refusal('not found', 'There is no such outlet.');
+    const title = `${body.handOver ? 'Delivery to' : 'Feed file for'} ${outlet.name}`;
+    return { work: await queue.add(person.id, 'deliver', title, { outlet: params.id, handOver: body.handOver }) };
+  });
+  app.get('/api/deliveries/:id/file', async (c) => {
+    const id = c.req.param('id');
+    const row = /^\d{1,18}$/.test(id)
+      ? await db.q.selectFrom('delivery').select(['file_key', 'file_name', 'bytes']).where('id', '=', id).executeTakeFirst()
+      : undefined;
+    if (!row || (await files.stat(row.file_key)) === undefined) throw new Refusal('not found', 'There is no such file.');
+    c.header('content-type', 'application/rss+xml; charset=utf-8');
+    c.header('content-length', row.bytes);
+    c.header('content-disposition', `attachment; filename="${row.file_name}"`);
+    return stream(c, async (out) => {
+      for await (const bytes of files.get(row.file_key) as AsyncIterable<Uint8Array>) await out.write(bytes);
+    });
+  });
+}

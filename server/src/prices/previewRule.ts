@@ -1,0 +1,53 @@
+import { type Effect } from '@ivory/contract';
+import { type PriceRule, RuleEffect, type RuleSample } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { ask } from '../range/ask.ts';
+import { readShop } from '../range/names.ts';
+import { pricedRows } from './pricedRows.ts';
+
+/** What a rule does to every SKU that answers the question: counts, guards, charts, samples. Nothing is stored. */
+export async function previewRule(db: Db, text: string, rule: PriceRule): Promise<Effect> {
+  return inTransaction(db, async (tx) => {
+    const shop = await readShop(tx);
+    const { question } = ask(text, shop);
+    const effect = new RuleEffect(rule, shop.names.currency);
+    let skus = 0;
+    for await (const rows of pricedRows(tx, questionSql(question, shop.names))) {
+      for (const row of rows) effect.add(row.id, row);
+      skus += rows.length;
+    }
+    return {
+      skus,
+      changes: effect.changes,
+      stays: effect.stays,
+      stopped: effect.stopped,
+      marginBefore: effect.marginBefore.margin() ?? null,
+      marginAfter: effect.marginAfter.margin() ?? null,
+      prices: effect.prices,
+      margins: effect.margins,
+      samples: await namedSamples(tx, effect.samples),
+    };
+  });
+}
+
+async function namedSamples(tx: Tx, samples: readonly RuleSample[]): Promise<Effect['samples']> {
+  const { rows } = await sql<{ sku_id: string; code: string; name: string; cost: string | null }>`
+    select sku_id, code, name, cost from shelf where sku_id = any(${samples.map(({ id }) => id)}::bigint[])
+  `.execute(tx.q);
+  const byId = new Map(rows.map((row) => [row.sku_id, row]));
+  return samples.map(({ id, before, outcome }) => {
+    const after = outcome.kind === 'changes' ? outcome.after : outcome.kind === 'stopped' ? outcome.wouldBe : before;
+    const row = byId.get(id)!;
+    return {
+      id,
+      code: row.code,
+      name: row.name,
+      cost: row.cost,
+      before: before?.toString() ?? null,
+      after: after?.toString() ?? null,
+      stoppedBy: outcome.kind === 'stopped' ? outcome.by : null,
+    };
+  });
+}

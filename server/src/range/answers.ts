@@ -1,0 +1,59 @@
+import { type Answer, type Counts, type Sort } from '@ivory/contract';
+import { conditions, EVERYTHING, printQuestion, type Question } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db } from '../db/connect.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { ask } from './ask.ts';
+import { readShop, type Shop } from './names.ts';
+import { orderBy, pendingOn, ROW_COLUMNS, textRows } from './rows.ts';
+
+const FIRST_ROWS = 200;
+
+/** Answers a question: counts of the whole set, its first rows, and the conditions to blame when nothing is found. */
+export async function answerQuestion(db: Db, person: string, text: string, sort: Sort): Promise<Answer> {
+  const shop = await readShop(db);
+  const { question, printed } = ask(text, shop);
+  const [counts, rows] = await Promise.all([countSet(db, question, shop), firstRows(db, question, sort, shop)]);
+  const [pending, without] = await Promise.all([
+    pendingOn(db, person, rows),
+    counts.skus === 0 ? blame(db, question, shop) : [],
+  ]);
+  const each = question === EVERYTHING ? [] : conditions(question);
+  return { question: printed, conditions: each.map((part) => printPart(part, shop)), counts, rows, pending, without };
+}
+
+const printPart = (part: Question, shop: Shop): string => {
+  const printed = printQuestion(part, shop.names);
+  return part.kind === 'any' ? `(${printed})` : printed;
+};
+
+export async function countSet(db: Db, question: Question, shop: Shop): Promise<Counts> {
+  const { rows } = await sql<{ products: string; skus: string; stock_at_cost: string }>`
+    select count(distinct s.product_id) as products, count(*) as skus,
+      coalesce(sum(s.cost * greatest(s.stock, 0)), 0) as stock_at_cost
+    from shelf s where ${questionSql(question, shop.names)}
+  `.execute(db.q);
+  const { products, skus, stock_at_cost } = rows[0]!;
+  return { products: Number(products), skus: Number(skus), stockAtCost: stock_at_cost };
+}
+
+async function firstRows(db: Db, question: Question, sort: Sort, shop: Shop): Promise<(string | null)[][]> {
+  return textRows(
+    db,
+    sql`select ${ROW_COLUMNS} from shelf s where ${questionSql(question, shop.names)}
+        order by ${orderBy(sort)} limit ${FIRST_ROWS}`,
+  );
+}
+
+/** How many rows there would be without each condition in turn. */
+async function blame(db: Db, question: Question, shop: Shop): Promise<Answer['without']> {
+  const each = conditions(question);
+  if (each.length < 2) return [];
+  return Promise.all(
+    each.map(async (condition, index) => {
+      const rest: Question = { kind: 'all', of: each.filter((_, i) => i !== index) };
+      const { skus } = await countSet(db, rest, shop);
+      return { condition: printPart(condition, shop), question: printQuestion(rest, shop.names), skus };
+    }),
+  );
+}

@@ -1,0 +1,48 @@
+import { CategoryTree, currencyOf, type ExamineSettings, NameList, type Names } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, type Tx } from '../db/connect.ts';
+
+export interface Shop {
+  readonly name: string;
+  readonly timeZone: string;
+  readonly names: Names;
+  readonly settings: ExamineSettings;
+}
+
+/** The shop with the names behind references, read in one round. */
+export async function readShop(db: Db | Tx): Promise<Shop> {
+  const { rows } = await sql<{
+    name: string;
+    currency: string;
+    time_zone: string;
+    floor_margin_bp: number;
+    large_change_percent: number;
+    brands: [string, string][] | null;
+    suppliers: [string, string][] | null;
+    categories: { id: string; parent: string | null; name: string; place: number }[] | null;
+  }>`
+    select s.*,
+      (select json_agg(json_build_array(id::text, name) order by name_key) from brand) as brands,
+      (select json_agg(json_build_array(id::text, name) order by name_key) from supplier) as suppliers,
+      (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place)
+        order by place, id) from category) as categories
+    from shop s
+  `.execute(db.q);
+  const shop = rows[0]!;
+  return {
+    name: shop.name,
+    timeZone: shop.time_zone,
+    names: {
+      currency: currencyOf(shop.currency),
+      brand: new NameList(new Map(shop.brands ?? [])),
+      supplier: new NameList(new Map(shop.suppliers ?? [])),
+      categories: new CategoryTree(shop.categories ?? []),
+    },
+    settings: { floorMargin: shop.floor_margin_bp, largeChange: shop.large_change_percent },
+  };
+}
+
+/** The first person of the shop, who stands for everybody until there is a sign-in. */
+export async function demoPerson(db: Db): Promise<{ id: string; name: string }> {
+  return db.q.selectFrom('person').selectAll().orderBy('id').executeTakeFirstOrThrow();
+}

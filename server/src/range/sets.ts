@@ -1,0 +1,44 @@
+import { type Sort } from '@ivory/contract';
+import { sql } from 'kysely';
+import { type Db } from '../db/connect.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { Refusal } from '../refusal.ts';
+import { ask } from './ask.ts';
+import { readShop } from './names.ts';
+import { orderBy, pendingOn, ROW_COLUMNS, textRows } from './rows.ts';
+
+const BYTES_AN_ID = 8;
+const KEPT = sql.raw(`interval '12 hours'`);
+
+/** Takes a snapshot of the ids that answer a question, in their order. */
+export async function makeSet(db: Db, text: string, sort: Sort): Promise<{ id: string; total: number }> {
+  const shop = await readShop(db);
+  const { question } = ask(text, shop);
+  const { rows } = await sql<{ id: string; total: number }>`
+    insert into working_set (total, ids)
+    select count(*)::int, coalesce(string_agg(int8send(sku_id), ''::bytea), ''::bytea)
+    from (select s.sku_id from shelf s where ${questionSql(question, shop.names)} order by ${orderBy(sort)}) ordered
+    returning id, total
+  `.execute(db.q);
+  return rows[0]!;
+}
+
+/** Forgets snapshots that nobody can still be scrolling through. */
+export async function forgetOldSets(db: Db): Promise<void> {
+  await sql`delete from working_set where made_at < now() - ${KEPT}`.execute(db.q);
+}
+
+/** Rows of a snapshot, from any place in it at the same cost. An SKU that is gone since leaves no hole: its row is empty. */
+export async function readSet(db: Db, person: string, id: string, from: number, count: number) {
+  const { rows: slices } = await sql<{ ids: Buffer }>`
+    select substring(ids from ${from * BYTES_AN_ID + 1}::int for ${count * BYTES_AN_ID}::int) as ids
+    from working_set where id = ${id}
+  `.execute(db.q);
+  const slice = slices[0]?.ids;
+  if (!slice) throw new Refusal('not found', 'This list was closed. Ask the question again.');
+  const ids = Array.from({ length: slice.length / BYTES_AN_ID }, (_, i) => slice.readBigInt64BE(i * BYTES_AN_ID).toString());
+  const found = await textRows(db, sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = any(${ids}::bigint[])`);
+  const byId = new Map(found.map((row) => [row[0], row]));
+  const rows = ids.map((sku) => byId.get(sku) ?? [sku]);
+  return { rows, pending: await pendingOn(db, person, found) };
+}

@@ -1,0 +1,11 @@
+import { calls } from '@ivory/contract';
+import { type Hono } from 'hono';
+import { type House } from '../http/app.ts';
+import { serve } from '../http/route.ts';
+import { shopCategories, shopProduct, shopProducts } from './storefrontApi.ts';
+
+export function shopRoutes(app: Hono, { db, clock }: House): void {
+  serve(app, calls.shopCategories, () => shopCategories(db));
+  serve(app, calls.shopProducts, ({ params, query }) => shopProducts(db, params.id, query.from, query.count, clock()));
+  serve(app, calls.shopProduct, ({ params }) => shopProduct(db, params.slug, clock()));
+}

@@ -1,0 +1,95 @@
+import { type AnswerOf, type calls } from '@ivory/contract';
+import { availability, type Availability, money, priceAt, type Stage, type WhenOut } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Db } from '../db/connect.ts';
+import { readShop } from '../range/names.ts';
+import { salesOf } from '../range/sku.ts';
+import { Refusal } from '../refusal.ts';
+
+type ShopProduct = AnswerOf<typeof calls.shopProduct>;
+
+/** The category tree, as the storefront's menu shows it. */
+export async function shopCategories(db: Db): Promise<AnswerOf<typeof calls.shopCategories>> {
+  const { name, names } = await readShop(db);
+  const tree = names.categories;
+  return {
+    shop: name,
+    categories: tree.categories.map(({ id, parent, name }) => ({ id, parent, name, path: tree.path(id) })),
+  };
+}
+
+interface ShopRow {
+  sku_id: string;
+  product_id: string;
+  slug: string;
+  name: string;
+  brand: string | null;
+  description: string | null;
+  picture_key: string | null;
+  category: string | null;
+  code: string;
+  colour: string | null;
+  size: string | null;
+  price: string | null;
+  stage: Stage;
+  stock: number;
+  when_out: WhenOut;
+}
+
+/** What shoppers may see of some products at a moment; products of which nothing may be seen are left out. */
+async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: number): Promise<ShopProduct[]> {
+  const { rows } = await sql<ShopRow>`
+    select s.sku_id, s.product_id, p.slug, s.name, b.name as brand, p.description, s.picture_key,
+      split_part(s.categories, '|', 1) as category, s.code, s.colour, s.size, s.price, s.stage, s.stock, p.when_out
+    from shelf s join product p on p.id = s.product_id left join brand b on b.id = s.brand_id
+    where s.product_id in (${products}) order by s.name_key collate "C", s.product_id, s.sku_id
+  `.execute(db.q);
+  const sales = await salesOf(db, rows.map((row) => row.sku_id));
+  const made = new Map<string, ShopProduct>();
+  for (const row of rows) {
+    const can = availability({ stage: row.stage, stock: row.stock, whenOut: row.when_out, hasPrice: row.price !== null });
+    if (!can.seen) continue;
+    const product = made.get(row.product_id) ?? shown(row);
+    made.set(row.product_id, product);
+    product.variants.push(variant(row, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)));
+  }
+  return [...made.values()];
+}
+
+const shown = (row: ShopRow): ShopProduct => ({
+  slug: row.slug,
+  name: row.name,
+  brand: row.brand,
+  description: row.description ?? '',
+  picture: row.picture_key,
+  category: row.category || null,
+  variants: [],
+});
+
+const variant = (row: ShopRow, can: Availability, price: ReturnType<typeof priceAt>): ShopProduct['variants'][number] => ({
+  code: row.code,
+  colour: row.colour,
+  size: row.size,
+  price: (price.winner?.price ?? 0n).toString(),
+  was: price.winner?.source === 'sale' ? row.price : null,
+  state: can.state,
+});
+
+/** Products of a category and below that shoppers may see, in the order of their names. */
+export async function shopProducts(db: Db, category: string, from: number, count: number, moment: number) {
+  const seen = sql`
+    select s.product_id, min(s.name_key) as name_key from shelf s join product p on p.id = s.product_id
+    where s.within @> array[${category}::bigint] and s.stage = 'On sale' and s.price is not null
+      and (s.stock > 0 or p.when_out <> 'hide it')
+    group by s.product_id`;
+  const { rows } = await sql<{ total: number }>`select count(*)::int as total from (${seen}) seen`.execute(db.q);
+  const page = sql`select product_id from (${seen}) seen order by name_key collate "C", product_id limit ${count} offset ${from}`;
+  return { total: rows[0]!.total, products: await productsWhere(db, page, moment) };
+}
+
+/** One product by its address. */
+export async function shopProduct(db: Db, slug: string, moment: number): Promise<ShopProduct> {
+  const [product] = await productsWhere(db, sql`select id from product where slug = ${slug}`, moment);
+  if (!product) throw new Refusal('not found', 'There is no such product, or it is not on sale.');
+  return product;
+}
