@@ -1,12 +1,12 @@
 import * as z from 'zod';
 
 /** One HTTP call: where it is, what goes in, what comes back. Server and web both read this entry. */
-export interface Call<Params, Query, Body, Answer> {
+export interface Call<Params, Query, Body, Answer, Sent = Body> {
   readonly method: 'GET' | 'POST' | 'PATCH' | 'DELETE';
   readonly path: string;
   readonly params: z.ZodType<Params>;
   readonly query: z.ZodType<Query, unknown>;
-  readonly body: z.ZodType<Body, unknown>;
+  readonly body: z.ZodType<Body, Sent>;
   readonly answer: z.ZodType<Answer>;
 }
 
@@ -18,27 +18,28 @@ export function call<
   Params = Record<string, never>,
   Query = Record<string, never>,
   Body = Record<string, never>,
+  Sent = Body,
 >(
-  method: Call<never, never, never, never>['method'],
+  method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
   path: string,
   parts: {
     params?: z.ZodType<Params>;
     query?: z.ZodType<Query, unknown>;
-    body?: z.ZodType<Body, unknown>;
+    body?: z.ZodType<Body, Sent>;
     answer: z.ZodType<Answer>;
   },
-): Call<Params, Query, Body, Answer> {
+): Call<Params, Query, Body, Answer, Sent> {
   return {
     method,
     path,
     params: (parts.params ?? nothing) as z.ZodType<Params>,
     query: (parts.query ?? nothing) as z.ZodType<Query, unknown>,
-    body: (parts.body ?? nothing) as z.ZodType<Body, unknown>,
+    body: (parts.body ?? nothing) as unknown as z.ZodType<Body, Sent>,
     answer: parts.answer,
   };
 }
 
-export type ParamsOf<C> = C extends Call<infer P, infer _Q, infer _B, infer _A> ? P : never;
-export type QueryOf<C> = C extends Call<infer _P, infer Q, infer _B, infer _A> ? Q : never;
-export type BodyOf<C> = C extends Call<infer _P, infer _Q, infer B, infer _A> ? B : never;
-export type AnswerOf<C> = C extends Call<infer _P, infer _Q, infer _B, infer A> ? A : never;
+/** What a handler is given of a call's query and body, and what it answers with. */
+export type QueryOf<C> = C extends Call<infer _P, infer Q, infer _B, infer _A, infer _S> ? Q : never;
+export type BodyOf<C> = C extends Call<infer _P, infer _Q, infer B, infer _A, infer _S> ? B : never;
+export type AnswerOf<C> = C extends Call<infer _P, infer _Q, infer _B, infer A, infer _S> ? A : never;

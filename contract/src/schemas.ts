@@ -159,6 +159,8 @@ export const shownLineSchema = z.object({
   name: z.string(),
   before: z.string().nullable(),
   after: z.string().nullable(),
+  /** The line takes the thing itself away. */
+  goes: z.boolean(),
   looks: z.array(lookKeySchema),
   leftOut: z.boolean(),
 });

@@ -80,6 +80,7 @@ export function showLine(line: Omit<RawLine, 'flags' | 'left_out'> & Partial<Raw
     name: line.name ?? '',
     before: line.field === 'exists' ? null : show(line.before),
     after: line.field === 'exists' ? null : show(line.after),
+    goes: line.field === 'exists' && line.after === null,
     looks: looksOf(line.flags ?? 0),
     leftOut: line.left_out ?? false,
   };

@@ -3,7 +3,7 @@ import { type Generated } from 'kysely';
 /** Rows as the database gives them: bigint ids and amounts come as text and stay so. */
 export interface Tables {
   shop: {
-    only: Generated<boolean>;
+    single: Generated<boolean>;
     name: string;
     currency: string;
     time_zone: string;

@@ -21,9 +21,9 @@ async function bodyOf(c: Context): Promise<unknown> {
 }
 
 /** Serves one call of the contract: what comes in is parsed by its schemas, what goes out has its type. */
-export function serve<Params, Query, Body, Answer>(
+export function serve<Params, Query, Body, Answer, Sent>(
   app: Hono,
-  call: Call<Params, Query, Body, Answer>,
+  call: Call<Params, Query, Body, Answer, Sent>,
   handle: (input: { params: Params; query: Query; body: Body }) => Promise<Answer>,
 ): void {
   app.on(call.method, call.path, async (c) => {

@@ -41,7 +41,7 @@ const STATEMENTS = [
    $$`,
 
   `create table shop (
-     only boolean primary key default true check (only),
+     single boolean primary key default true check (single),
      name text not null, currency text not null, time_zone text not null,
      floor_margin_bp int not null, large_change_percent int not null
    )`,

@@ -1,0 +1,53 @@
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import { type Call, type Import, type ProblemDetails } from '@ivory/contract';
+import { catchError, type Observable, throwError } from 'rxjs';
+import { words } from '../words/en.ts';
+
+/** What the server refused, as problem details; a server that does not answer is one too. */
+export class ApiRefusal extends Error {
+  constructor(readonly details: ProblemDetails) {
+    super(details.title);
+  }
+}
+
+type QueryValues = Readonly<Record<string, string | number | boolean | undefined>>;
+
+/** The server, by the calls of the contract: paths, bodies and answers have the types that the server itself is held to. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+
+  call<Params, Query, Body, Answer, Sent>(
+    call: Call<Params, Query, Body, Answer, Sent>,
+    input: { params?: Params; query?: QueryValues; body?: Sent } = {},
+  ): Observable<Answer> {
+    const path = call.path.replace(/:(\w+)/g, (_, name: string) =>
+      encodeURIComponent(String((input.params as Record<string, string>)[name])),
+    );
+    const query = Object.entries(input.query ?? {}).filter((pair): pair is [string, string | number | boolean] => pair[1] !== undefined);
+    return this.http
+      .request<Answer>(call.method, path, { body: input.body, params: Object.fromEntries(query) })
+      .pipe(catchError(refused));
+  }
+
+  upload(file: File): Observable<Import> {
+    const headers = { 'x-file-name': encodeURIComponent(file.name), 'content-type': 'application/octet-stream' };
+    return this.http.post<Import>('/api/imports', file, { headers }).pipe(catchError(refused));
+  }
+}
+
+function refused(error: unknown): Observable<never> {
+  const body: unknown = error instanceof HttpErrorResponse ? error.error : undefined;
+  const isProblem = typeof body === 'object' && body !== null && 'title' in body;
+  const details: ProblemDetails = isProblem
+    ? (body as ProblemDetails)
+    : { type: 'about:blank', title: words.problem.offline, status: 0 };
+  return throwError(() => new ApiRefusal(details));
+}
+
+/** The details of whatever an effect caught. */
+export function detailsOf(error: unknown): ProblemDetails {
+  if (error instanceof ApiRefusal) return error.details;
+  throw error;
+}

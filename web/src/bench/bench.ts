@@ -1,0 +1,151 @@
+import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import { calls, type ProblemDetails } from '@ivory/contract';
+import { type FieldKey, fields } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { Api, detailsOf } from '../api/api.ts';
+import { FileChoose } from '../exchange/fileChoose.ts';
+import { isTyping } from '../frame/typing.ts';
+import { QuestionLine } from '../question/questionLine.ts';
+import { type Desk, DESK_COLUMNS, sheetColumn } from '../sheet/columns.ts';
+import { type CellEdits, Sheet } from '../sheet/sheet.ts';
+import { type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
+import { Slip } from '../slip/slip.ts';
+import { Spine } from '../spine/spine.ts';
+import { hand, HandActions } from '../state/hand.ts';
+import { session } from '../state/session.ts';
+import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { words } from '../words/en.ts';
+
+const KEPT = 'ivory.columns.';
+
+/** The bench: spine, question, sheet and slip. Range, Prices and Stock are this bench with other columns and verbs. */
+@Component({
+  selector: 'ivory-bench',
+  imports: [FormsModule, NzButtonModule, NzSelectModule, FileChoose, QuestionLine, Sheet, Slip, Spine],
+  templateUrl: './bench.html',
+  styleUrl: './bench.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Bench {
+  /** From the route. */
+  readonly desk = input.required<Desk>();
+
+  protected readonly words = words;
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly sheet = viewChild(Sheet);
+
+  protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
+  protected readonly names = this.store.selectSignal(session.selectNames);
+  private readonly shop = this.store.selectSignal(session.selectShop);
+  private readonly version = this.store.selectSignal(hand.selectVersion);
+
+  protected readonly everyField = fields().filter(({ key }) => key !== 'description');
+  protected readonly keys = linkedSignal<readonly FieldKey[]>(() => kept(this.desk()));
+  protected readonly columns = computed(() => this.keys().map((key) => sheetColumn(key, this.names().currency.code)));
+  protected readonly rows = computed(() => {
+    const { answer } = this.set();
+    if (!answer || !this.shop()) return undefined;
+    const asked = { question: answer.question, sort: untracked(() => this.set().sort) };
+    const rows = new SheetRows(this.api, this.names(), asked, answer.counts.skus);
+    rows.fill(0, answer.rows, answer.pending);
+    return rows;
+  });
+  protected readonly inHand = signal<readonly SheetRow[]>([]);
+  protected readonly slipOpen = signal(true);
+  protected readonly choosing = signal(false);
+
+  constructor() {
+    effect(() => {
+      this.rows();
+      this.inHand.set([]);
+    });
+    let seen = untracked(this.version);
+    effect(() => {
+      const version = this.version();
+      if (version === seen) return;
+      seen = version;
+      untracked(() => void this.readAgain());
+    });
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected key(event: KeyboardEvent): void {
+    if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (event.key.toLowerCase() === 'e') this.slipOpen.update((open) => !open);
+  }
+
+  protected sortBy(field: FieldKey): void {
+    const { sort } = this.set();
+    this.store.dispatch(WorkingSetActions.sort({ sort: { field, down: sort.field === field && !sort.down } }));
+  }
+
+  protected keepColumns(keys: readonly FieldKey[]): void {
+    this.keys.set(keys);
+    localStorage.setItem(KEPT + this.desk(), JSON.stringify(keys));
+  }
+
+  /** Takes edited cells into the proof. They stand in the sheet at once; when refused they stand as they were. */
+  protected edit({ how, cells }: CellEdits): void {
+    const rows = this.rows()!;
+    for (const { row, key, text } of cells) row[key] = text;
+    const edits = cells.map(({ row, key, text }) => ({ sku: row.id!, field: key, text }));
+    this.api.call(calls.editCells, { body: { title: words.sheet[how](cells.length), edits } }).subscribe({
+      next: ({ proof, pending }) => {
+        for (const { row } of cells) rows.write(row);
+        rows.lay(pending);
+        this.sheet()?.redraw();
+        this.inHand.update((inHand) => [...inHand]);
+        this.store.dispatch(HandActions.edited({ proof }));
+      },
+      error: (error: unknown) => {
+        for (const { row } of cells) rows.write(row);
+        this.sheet()?.redraw();
+        this.refuse(detailsOf(error));
+      },
+    });
+  }
+
+  protected editFromSlip(edits: { rows: readonly SheetRow[]; key: FieldKey; text: string }): void {
+    this.edit({ how: 'edited', cells: edits.rows.map((row) => ({ row, key: edits.key, text: edits.text })) });
+  }
+
+  protected refuseWith(title: string): void {
+    this.refuse({ type: 'about:blank', title, status: 0 });
+  }
+
+  protected toRule(): void {
+    void this.router.navigateByUrl('/rule');
+  }
+
+  private refuse(problem: ProblemDetails): void {
+    this.store.dispatch(HandActions.refused({ problem }));
+  }
+
+  /** The proof has changed under the rows in sight. */
+  private async readAgain(): Promise<void> {
+    const sheet = this.sheet();
+    const rows = this.rows();
+    if (!sheet || !rows || rows.rows.length === 0) return;
+    const { from, to } = sheet.inSight();
+    await rows.loadAgain(from, to);
+    sheet.redraw();
+    this.inHand.update((inHand) => [...inHand]);
+  }
+}
+
+function kept(desk: Desk): readonly FieldKey[] {
+  try {
+    const keys = JSON.parse(localStorage.getItem(KEPT + desk) ?? 'null') as FieldKey[] | null;
+    const known = new Set(fields().map(({ key }) => key));
+    if (keys && keys.length > 0 && keys.every((key) => known.has(key))) return keys;
+  } catch {
+    // What was kept does not read: the desk's own columns stand.
+  }
+  return DESK_COLUMNS[desk];
+}

@@ -1,0 +1,88 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import { calls, type Outlet } from '@ivory/contract';
+import { field, isFieldKey } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { NzInputModule } from 'ng-zorro-antd/input';
+import { map } from 'rxjs';
+import { Api, detailsOf } from '../../api/api.ts';
+import { atWork, isOver, WorkActions } from '../../state/atWork.ts';
+import { HandActions } from '../../state/hand.ts';
+import { workingSet, WorkingSetActions } from '../../state/workingSet.ts';
+import { words } from '../../words/en.ts';
+import { size, time, whole } from '../../words/numbers.ts';
+
+type Setting = keyof Outlet['settings'];
+
+/** Where goods are offered: what is ready and what is not and why, the feed, and what the outlet replied. */
+@Component({
+  selector: 'ivory-outlets',
+  imports: [FormsModule, NzButtonModule, NzInputModule],
+  templateUrl: './outlets.html',
+  styleUrl: './outlets.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Outlets {
+  protected readonly words = words;
+  protected readonly whole = whole;
+  protected readonly size = size;
+  protected readonly time = time;
+  protected readonly settings: readonly Setting[] = ['title', 'link', 'prefix', 'namespace', 'fileName', 'address'];
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
+  private readonly works = this.store.selectSignal(atWork.selectEntities);
+
+  /** How many deliveries have ended: each is a reason to read again. */
+  private readonly ended = computed(() => Object.values(this.works()).filter((work) => work?.kind === 'deliver' && isOver(work)).length);
+  protected readonly outlets = rxResource({
+    params: () => ({ answer: this.answer(), ended: this.ended() }),
+    stream: () => this.api.call(calls.getOutlets).pipe(map(({ outlets }) => outlets)),
+  });
+  /** The last answer stays in sight while the next is on its way. */
+  protected readonly shown = signal<readonly Outlet[] | undefined>(undefined);
+  protected readonly saved = signal(false);
+
+  constructor() {
+    effect(() => {
+      const now = this.outlets.hasValue() ? this.outlets.value() : undefined;
+      if (now) untracked(() => this.shown.set(now));
+    });
+  }
+
+  protected fieldName(key: string): string {
+    return isFieldKey(key) ? field(key).name : key;
+  }
+
+  protected open(question: string): void {
+    this.store.dispatch(WorkingSetActions.ask({ question }));
+    void this.router.navigateByUrl('/range');
+  }
+
+  protected deliver(outlet: Outlet, handOver: boolean): void {
+    this.api.call(calls.deliver, { params: { id: outlet.id }, body: { handOver } }).subscribe({
+      next: ({ work }) => this.store.dispatch(WorkActions.begun({ work })),
+      error: (error: unknown) => this.refuse(error),
+    });
+  }
+
+  protected save(outlet: Outlet, form: HTMLFormElement): void {
+    const data = new FormData(form);
+    const body = Object.fromEntries(this.settings.map((key) => [key, String(data.get(key) ?? '').trim()])) as Outlet['settings'];
+    this.api.call(calls.setOutlet, { params: { id: outlet.id }, body }).subscribe({
+      next: () => {
+        this.saved.set(true);
+        this.outlets.reload();
+      },
+      error: (error: unknown) => this.refuse(error),
+    });
+  }
+
+  private refuse(error: unknown): void {
+    this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+  }
+}

@@ -1,0 +1,100 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import { calls, type Work } from '@ivory/contract';
+import { type FieldKey, fields, isEditable } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { Api, detailsOf } from '../api/api.ts';
+import { atWork, isOver, WorkActions } from '../state/atWork.ts';
+import { HandActions } from '../state/hand.ts';
+import { words } from '../words/en.ts';
+
+/** A file that was taken in: its headings matched to fields, to be corrected before a row is read. */
+@Component({
+  selector: 'ivory-import-page',
+  imports: [FormsModule, NzButtonModule, NzCheckboxModule, NzSelectModule],
+  templateUrl: './importPage.html',
+  styles: `
+    nz-select {
+      width: 200px;
+    }
+    .settings {
+      display: flex;
+      flex-direction: column;
+      gap: 6px;
+      margin: 16px 0;
+    }
+    .settings label {
+      margin-left: 0;
+    }
+    .pair {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ImportPage {
+  /** From the route. */
+  readonly id = input.required<string>();
+
+  protected readonly words = words;
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly works = this.store.selectSignal(atWork.selectEntities);
+
+  protected readonly targets = fields().filter(({ key }) => isEditable(key));
+  protected readonly file = rxResource({
+    params: () => this.id(),
+    stream: ({ params }) => this.api.call(calls.getImport, { params: { id: params } }),
+  });
+  protected readonly columns = linkedSignal<readonly (FieldKey | null)[]>(() =>
+    this.file.hasValue() ? this.file.value().columns.map(({ field }) => field) : [],
+  );
+  protected readonly decimalSign = linkedSignal<'.' | ','>(() => {
+    this.id();
+    return '.';
+  });
+  protected readonly makeProducts = signal(true);
+  protected readonly makeNames = signal(true);
+  private readonly workId = signal<string | undefined>(undefined);
+  protected readonly work = computed((): Work | undefined => this.works()[this.workId() ?? '']);
+  protected readonly busy = computed(() => {
+    const work = this.work();
+    return work !== undefined && !isOver(work);
+  });
+
+  constructor() {
+    effect(() => {
+      const work = this.work();
+      if (work?.state === 'done' && work.result !== null) untracked(() => void this.router.navigate(['/proof', work.result]));
+    });
+  }
+
+  protected setColumn(index: number, field: FieldKey | null): void {
+    // A field can be taken once: whichever column had it gives it up.
+    this.columns.update((columns) => columns.map((column, i) => (i === index ? field : column === field ? null : column)));
+  }
+
+  protected read(): void {
+    const body = {
+      columns: [...this.columns()],
+      decimalSign: this.decimalSign(),
+      makeProducts: this.makeProducts(),
+      makeNames: this.makeNames(),
+    };
+    this.api.call(calls.readImport, { params: { id: this.id() }, body }).subscribe({
+      next: ({ work }) => {
+        this.workId.set(work.id);
+        this.store.dispatch(WorkActions.begun({ work }));
+      },
+      error: (error: unknown) => this.store.dispatch(HandActions.refused({ problem: detailsOf(error) })),
+    });
+  }
+}

@@ -1,0 +1,62 @@
+import { ChangeDetectionStrategy, Component, HostListener, inject, signal } from '@angular/core';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { NzModalModule } from 'ng-zorro-antd/modal';
+import { FileDrop } from '../exchange/fileDrop.ts';
+import { ProofBar } from '../proof/proofBar.ts';
+import { HandActions } from '../state/hand.ts';
+import { session } from '../state/session.ts';
+import { words } from '../words/en.ts';
+import { ProblemStrip } from './problemStrip.ts';
+import { isTyping } from './typing.ts';
+import { WorkStrip } from './workStrip.ts';
+
+/** The frame that stays put: desks above, the proof below, and the keys that work everywhere. */
+@Component({
+  selector: 'ivory-frame',
+  imports: [RouterLink, RouterLinkActive, RouterOutlet, NzModalModule, ProofBar, WorkStrip, ProblemStrip, FileDrop],
+  templateUrl: './frame.html',
+  styleUrl: './frame.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Frame {
+  protected readonly words = words;
+  protected readonly desks = [
+    { path: '/range', name: words.desks.range },
+    { path: '/prices', name: words.desks.prices },
+    { path: '/stock', name: words.desks.stock },
+    { path: '/findability', name: words.desks.findability },
+    { path: '/outlets', name: words.desks.outlets },
+  ];
+  protected readonly helps = signal(false);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  protected readonly shop = this.store.selectSignal(session.selectShop);
+
+  private readonly keys: Readonly<Record<string, () => void>> = {
+    ...Object.fromEntries(this.desks.map(({ path }, i) => [String(i + 1), () => this.go(path)])),
+    r: () => this.go('/rule'),
+    p: () => this.go('/proof'),
+    j: () => this.go('/journal'),
+    '?': () => this.helps.set(true),
+  };
+
+  @HostListener('document:keydown', ['$event'])
+  protected key(event: KeyboardEvent): void {
+    if (isTyping(event.target) || event.defaultPrevented || event.altKey) return;
+    if (event.ctrlKey || event.metaKey) {
+      if (event.key.toLowerCase() !== 'z' || event.shiftKey) return;
+      event.preventDefault();
+      this.store.dispatch(HandActions.undo());
+      return;
+    }
+    const act = this.keys[event.key.toLowerCase()];
+    if (!act) return;
+    event.preventDefault();
+    act();
+  }
+
+  private go(path: string): void {
+    void this.router.navigateByUrl(path);
+  }
+}

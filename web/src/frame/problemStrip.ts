@@ -1,0 +1,42 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { wireProblemWords } from '@ivory/contract';
+import { Store } from '@ngrx/store';
+import { hand, HandActions } from '../state/hand.ts';
+import { words } from '../words/en.ts';
+
+/** What was refused last: which value of which row, and what would be right. It stays until put away. */
+@Component({
+  selector: 'ivory-problem-strip',
+  template: `@if (problem(); as shown) {
+    <div class="strip marked-stop" role="alert">
+      <strong>{{ shown.title }}</strong>
+      @for (place of places(); track place) {
+        <span>{{ place }}</span>
+      }
+      <button type="button" class="opens" (click)="putAway()">{{ words.problem.close }}</button>
+    </div>
+  }`,
+  styles: `
+    .strip {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px 14px;
+      padding: 7px 16px;
+      background: #f7e7e2;
+      border-bottom: 1px solid var(--rule);
+      max-height: 120px;
+      overflow: auto;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProblemStrip {
+  protected readonly words = words;
+  private readonly store = inject(Store);
+  protected readonly problem = this.store.selectSignal(hand.selectProblem);
+  protected readonly places = computed(() => (this.problem()?.places ?? []).map(wireProblemWords));
+
+  protected putAway(): void {
+    this.store.dispatch(HandActions.putProblemAway());
+  }
+}

@@ -1,0 +1,77 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import { calls, type Landing, type ShownLine } from '@ivory/contract';
+import { field, isFieldKey } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { map } from 'rxjs';
+import { Api, detailsOf } from '../api/api.ts';
+import { hand, HandActions } from '../state/hand.ts';
+import { words } from '../words/en.ts';
+import { time, whole } from '../words/numbers.ts';
+
+const SHOWN = 300;
+
+/** The record of all that landed; from it a landing is taken back. */
+@Component({
+  selector: 'ivory-journal',
+  imports: [RouterLink, NzButtonModule],
+  templateUrl: './journal.html',
+  styles: `
+    a {
+      color: var(--active);
+    }
+    .lines {
+      max-height: 300px;
+      overflow: auto;
+      background: #faf6ea;
+    }
+    td.verbs {
+      text-align: right;
+      white-space: nowrap;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Journal {
+  protected readonly words = words;
+  protected readonly time = time;
+  protected readonly whole = whole;
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly version = this.store.selectSignal(hand.selectVersion);
+
+  protected readonly landings = rxResource({
+    params: () => this.version(),
+    stream: () => this.api.call(calls.listLandings, { query: { count: 200 } }),
+  });
+  private readonly proofs = rxResource({
+    params: () => this.version(),
+    stream: () => this.api.call(calls.listProofs).pipe(map(({ proofs }) => proofs)),
+    defaultValue: [],
+  });
+  protected readonly waiting = computed(() => this.proofs.value().filter(({ kind }) => kind !== 'hand'));
+  protected readonly opened = signal<string | undefined>(undefined);
+  protected readonly lines = rxResource({
+    params: () => this.opened(),
+    stream: ({ params }) => this.api.call(calls.getLandingLines, { params: { id: params }, query: { count: SHOWN } }),
+  });
+
+  protected toggle(id: string): void {
+    this.opened.update((opened) => (opened === id ? undefined : id));
+  }
+
+  protected what({ field: key, level, goes }: ShownLine): string {
+    if (isFieldKey(key)) return field(key).name;
+    return `${words.proof.levels[level]}, ${goes ? words.proof.goes : words.proof.new}`;
+  }
+
+  protected takeBack({ id }: Landing): void {
+    this.api.call(calls.takeBack, { params: { id }, body: {} }).subscribe({
+      next: ({ proof }) => void this.router.navigate(['/proof', proof.id]),
+      error: (error: unknown) => this.store.dispatch(HandActions.refused({ problem: detailsOf(error) })),
+    });
+  }
+}

@@ -1,0 +1,37 @@
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { bootstrapApplication } from '@angular/platform-browser';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore } from '@ngrx/store';
+import { Frame } from './frame/frame.ts';
+import { routes } from './frame/routes.ts';
+import * as atWork from './state/atWork.ts';
+import * as hand from './state/hand.ts';
+import * as session from './state/session.ts';
+import * as workingSet from './state/workingSet.ts';
+
+await bootstrapApplication(Frame, {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideHttpClient(withFetch()),
+    provideRouter(routes, withComponentInputBinding()),
+    provideStore({
+      [session.session.name]: session.session.reducer,
+      [workingSet.workingSet.name]: workingSet.workingSet.reducer,
+      [hand.hand.name]: hand.hand.reducer,
+      [atWork.atWork.name]: atWork.atWork.reducer,
+    }),
+    provideEffects(
+      { openSession: session.openSession },
+      { askQuestion: workingSet.askQuestion, countSpine: workingSet.countSpine },
+      { lookAtHand: hand.lookAtHand, undo: hand.undo },
+      {
+        findWork: atWork.findWork,
+        hearEvents: atWork.hearEvents,
+        stopWork: atWork.stopWork,
+        askAfterDelivery: atWork.askAfterDelivery,
+      },
+    ),
+  ],
+});

@@ -1,0 +1,29 @@
+import { inject, Injectable } from '@angular/core';
+import { Router } from '@angular/router';
+import { calls } from '@ivory/contract';
+import { Store } from '@ngrx/store';
+import { Api, detailsOf } from '../api/api.ts';
+import { WorkActions } from '../state/atWork.ts';
+import { HandActions } from '../state/hand.ts';
+
+/** Lands a proof, from wherever it is looked at; what comes of it is told by the server's events. */
+@Injectable({ providedIn: 'root' })
+export class LandProof {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+
+  land(id: string, refused: () => void): void {
+    this.api.call(calls.landProof, { params: { id }, body: {} }).subscribe({
+      next: ({ work }) => {
+        if (work) this.store.dispatch(WorkActions.begun({ work }));
+        this.store.dispatch(HandActions.look());
+        void this.router.navigateByUrl('/journal');
+      },
+      error: (error: unknown) => {
+        this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+        refused();
+      },
+    });
+  }
+}

@@ -1,0 +1,80 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { filter, map } from 'rxjs';
+import { hand, HandActions } from '../state/hand.ts';
+import { words } from '../words/en.ts';
+import { share, whole } from '../words/numbers.ts';
+
+/** What is proposed, from every source, wherever one is; it lands only through the proof. */
+@Component({
+  selector: 'ivory-proof-bar',
+  imports: [NzButtonModule, RouterLink],
+  template: `
+    @if (shown(); as bar) {
+      <section class="bar" [attr.aria-label]="words.proof.title">
+        <strong>{{ bar.changes }}</strong>
+        @if (bar.margin) {
+          <span>{{ bar.margin }}</span>
+        }
+        @if (bar.look) {
+          <span class="caution-text">{{ bar.look }}</span>
+        }
+        @if (bar.leftOut) {
+          <span class="soft">{{ bar.leftOut }}</span>
+        }
+        <span class="spread"></span>
+        <button nz-button type="button" (click)="undo()">{{ words.proofBar.undo }}</button>
+        <a nz-button nzType="primary" routerLink="/proof">{{ words.proofBar.lookThrough }}</a>
+      </section>
+    }
+  `,
+  styles: `
+    .bar {
+      display: flex;
+      align-items: center;
+      gap: 18px;
+      min-height: 44px;
+      padding: 0 16px;
+      background: var(--changed);
+      border-top: 1px solid #cbbf9f;
+    }
+    .spread {
+      flex: 1;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProofBar {
+  protected readonly words = words;
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly proof = this.store.selectSignal(hand.selectProof);
+  private readonly url = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map(() => this.router.url),
+    ),
+    { initialValue: '' },
+  );
+
+  protected readonly shown = computed(() => {
+    const proof = this.proof();
+    if (!proof || proof.lines + proof.leftOut === 0 || this.url() === '/proof') return undefined;
+    const looks = proof.looks.reduce((sum, { lines }) => sum + lines, 0);
+    return {
+      changes:
+        words.proofBar.changes(whole(proof.lines), whole(proof.skus)) +
+        (proof.products > 0 ? words.proofBar.productsToo(whole(proof.products)) : ''),
+      margin: proof.marginBefore === null ? '' : words.proofBar.margin(share(proof.marginBefore), share(proof.marginAfter)),
+      look: looks > 0 ? words.proofBar.toLookAt(whole(looks)) : '',
+      leftOut: proof.leftOut > 0 ? words.proofBar.leftOut(whole(proof.leftOut)) : '',
+    };
+  });
+
+  protected undo(): void {
+    this.store.dispatch(HandActions.undo());
+  }
+}

@@ -1,0 +1,189 @@
+import { ScrollingModule } from '@angular/cdk/scrolling';
+import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
+import { field, isFieldKey, type LookKey } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
+import { map, type Observable } from 'rxjs';
+import { Api, detailsOf } from '../api/api.ts';
+import { hand, HandActions } from '../state/hand.ts';
+import { words } from '../words/en.ts';
+import { share, whole } from '../words/numbers.ts';
+import { ImportOutcome } from './importOutcome.ts';
+import { LandProof } from './landProof.ts';
+
+/** Which lines are shown: all, or those of one group. */
+export interface LineFilter {
+  readonly look?: LookKey;
+  readonly field?: string;
+  readonly source?: number;
+  readonly leftOut?: boolean;
+}
+
+const BLOCK = 200;
+
+/** The proof looked through: before and after of every line, in groups, what there is to look at, and landing. */
+@Component({
+  selector: 'ivory-proof-page',
+  imports: [FormsModule, RouterLink, ScrollingModule, NzButtonModule, NzCheckboxModule, ImportOutcome],
+  templateUrl: './proofPage.html',
+  styleUrl: './proofPage.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProofPage {
+  /** From the route; without it, the proof in hand. */
+  readonly id = input<string>();
+
+  protected readonly words = words;
+  protected readonly whole = whole;
+  protected readonly share = share;
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly landing = inject(LandProof);
+  private readonly version = this.store.selectSignal(hand.selectVersion);
+
+  private readonly read = rxResource({
+    params: () => ({ id: this.id(), version: this.version() }),
+    stream: ({ params }): Observable<ProofSummary | null> =>
+      params.id === undefined
+        ? this.api.call(calls.getHandProof).pipe(map(({ proof }) => proof))
+        : this.api.call(calls.getProof, { params: { id: params.id } }).pipe(map(({ proof }) => proof)),
+  });
+  protected readonly proof = linkedSignal(() => (this.read.hasValue() ? this.read.value() : undefined));
+  protected readonly failed = computed(() => this.read.error()?.message);
+  protected readonly filter = signal<LineFilter>({});
+  protected readonly lines = signal<readonly (ShownLine | undefined)[]>([]);
+  protected readonly isLanding = signal(false);
+  protected readonly open = computed(() => this.proof()?.state === 'open');
+  private readonly loaded = new Set<number>();
+
+  constructor() {
+    effect(() => {
+      const id = this.proof()?.id;
+      const filter = this.filter();
+      this.version();
+      untracked(() => {
+        this.loaded.clear();
+        this.lines.set([]);
+        if (id !== undefined) this.loadBlock(id, filter, 0);
+      });
+    });
+  }
+
+  @HostListener('document:keydown.control.enter', ['$event'])
+  protected landByKey(event: Event): void {
+    event.preventDefault();
+    this.land();
+  }
+
+  protected fieldName(key: string): string {
+    return isFieldKey(key) ? field(key).name : key === 'exists' ? words.proof.new : key;
+  }
+
+  /** What a line is about: the goods by name and code, or the brand or category that is made. */
+  protected what(line: ShownLine): string {
+    if (line.field !== 'exists') return this.fieldName(line.field);
+    return `${words.proof.levels[line.level]}, ${line.goes ? words.proof.goes : words.proof.new}`;
+  }
+
+  protected isChosen(filter: LineFilter): boolean {
+    return JSON.stringify(filter) === JSON.stringify(this.filter());
+  }
+
+  protected loadAt(index: number): void {
+    const id = this.proof()?.id;
+    if (id === undefined) return;
+    for (const block of [Math.floor(index / BLOCK), Math.floor((index + 60) / BLOCK)]) this.loadBlock(id, this.filter(), block);
+  }
+
+  private loadBlock(id: string, filter: LineFilter, block: number): void {
+    if (this.loaded.has(block)) return;
+    this.loaded.add(block);
+    const query = { from: block * BLOCK, count: BLOCK, ...filter };
+    this.api.call(calls.getProofLines, { params: { id }, query }).subscribe({
+      next: ({ total, lines }) => {
+        if (filter !== this.filter()) return;
+        this.lines.update((before) => {
+          const all = before.length === total ? [...before] : Array.from({ length: total }, (_, i) => before[i]);
+          lines.forEach((line, i) => (all[block * BLOCK + i] = line));
+          return all;
+        });
+      },
+      error: (error: unknown) => this.refuse(error),
+    });
+  }
+
+  protected leaveOut(line: ShownLine, out: boolean): void {
+    const { level, id, field } = line;
+    this.send({ out, lines: [{ level, id, field }] }, () =>
+      // A thing that is made goes or stays whole, so its other lines may have changed too.
+      field === 'exists' ? this.again() : this.lines.update((all) => all.map((one) => (one === line ? { ...line, leftOut: out } : one))),
+    );
+  }
+
+  protected leaveOutShown(out: boolean): void {
+    const { leftOut: _, ...filter } = this.filter();
+    this.send({ out, filter }, () => this.again());
+  }
+
+  private send(body: Parameters<typeof this.leave>[0], done: () => void): void {
+    this.leave(body).subscribe({
+      next: ({ proof }) => {
+        this.proof.set(proof);
+        if (proof.kind === 'hand') this.store.dispatch(HandActions.edited({ proof }));
+        done();
+      },
+      error: (error: unknown) => this.refuse(error),
+    });
+  }
+
+  private leave(body: { out: boolean; lines?: { level: string; id: string; field: string }[]; filter?: LineFilter }) {
+    const { leftOut: _, ...filter } = body.filter ?? {};
+    return this.api.call(calls.leaveOut, {
+      params: { id: this.proof()!.id },
+      body: { out: body.out, ...(body.lines && { lines: body.lines }), ...(body.filter && { filter }) },
+    });
+  }
+
+  private again(): void {
+    this.filter.update((filter) => ({ ...filter }));
+  }
+
+  protected land(): void {
+    const proof = this.proof();
+    if (!proof || !this.open() || proof.lines === 0 || this.isLanding()) return;
+    this.isLanding.set(true);
+    this.landing.land(proof.id, () => {
+      this.isLanding.set(false);
+      this.read.reload();
+      this.again();
+    });
+  }
+
+  protected discard(): void {
+    const { id } = this.proof()!;
+    this.api.call(calls.discardProof, { params: { id } }).subscribe({
+      next: () => {
+        this.store.dispatch(HandActions.look());
+        void this.router.navigateByUrl('/range');
+      },
+      error: (error: unknown) => this.refuse(error),
+    });
+  }
+
+  private refuse(error: unknown): void {
+    this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+  }
+
+  protected readonly otherProofs = rxResource({
+    params: () => this.version(),
+    stream: () => this.api.call(calls.listProofs).pipe(map(({ proofs }) => proofs)),
+    defaultValue: [],
+  });
+  protected readonly others = computed(() => this.otherProofs.value().filter(({ id }) => id !== this.proof()?.id));
+}

@@ -1,0 +1,136 @@
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, HostListener, inject, signal, viewChild } from '@angular/core';
+import { wireProblemWords } from '@ivory/contract';
+import { showMoney, suggest, type Suggestion } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { isTyping } from '../frame/typing.ts';
+import { session } from '../state/session.ts';
+import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { words } from '../words/en.ts';
+import { whole } from '../words/numbers.ts';
+
+/** One field in which anything can be asked: its conditions stand as tokens that open again, its count is the whole set. */
+@Component({
+  selector: 'ivory-question-line',
+  templateUrl: './questionLine.html',
+  styleUrl: './questionLine.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class QuestionLine {
+  protected readonly words = words;
+  private readonly store = inject(Store);
+  private readonly names = this.store.selectSignal(session.selectNames);
+  protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+
+  protected readonly draft = signal('');
+  protected readonly offered = signal<readonly Suggestion[]>([]);
+  protected readonly active = signal(-1);
+  protected readonly conditions = computed(() => this.set().answer?.conditions ?? []);
+  protected readonly counts = computed(() => {
+    const counts = this.set().answer?.counts;
+    if (!counts) return undefined;
+    return {
+      goods: words.question.counts(whole(counts.products), whole(counts.skus)),
+      stock: showMoney(BigInt(counts.stockAtCost) / 100n, { ...this.names().currency, exponent: 0 }),
+    };
+  });
+  protected readonly problem = computed(() => {
+    const problem = this.set().problem;
+    if (!problem) return undefined;
+    const [place] = problem.places ?? [];
+    return place ? wireProblemWords(place) : problem.title;
+  });
+  protected readonly without = computed(() =>
+    (this.set().answer?.without ?? []).map((one) => ({ ...one, words: words.question.without(whole(one.skus), one.condition) })),
+  );
+
+  private waiting = false;
+
+  constructor() {
+    effect(() => {
+      const { answer, problem } = this.set();
+      if (problem) this.waiting = false;
+      else if (answer && this.waiting && !this.set().asking) {
+        this.waiting = false;
+        this.draft.set('');
+      }
+    });
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected slash(event: KeyboardEvent): void {
+    if (event.key !== '/' || event.ctrlKey || event.metaKey || isTyping(event.target)) return;
+    event.preventDefault();
+    this.field().nativeElement.focus();
+  }
+
+  protected typed(text: string): void {
+    this.draft.set(text);
+    this.offer();
+  }
+
+  protected offer(): void {
+    const at = this.field().nativeElement.selectionStart ?? this.draft().length;
+    this.offered.set(at === this.draft().length ? suggest(this.draft(), this.names()) : []);
+    this.active.set(-1);
+  }
+
+  protected close(): void {
+    this.offered.set([]);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const count = this.offered().length;
+    if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && count > 0) {
+      event.preventDefault();
+      const step = event.key === 'ArrowDown' ? 1 : -1;
+      this.active.set((this.active() + step + count + (this.active() < 0 && step < 0 ? 1 : 0)) % count);
+    } else if ((event.key === 'Enter' || event.key === 'Tab') && this.active() >= 0) {
+      event.preventDefault();
+      this.take(this.offered()[this.active()]!);
+    } else if (event.key === 'Enter') {
+      this.ask();
+    } else if (event.key === 'Escape') {
+      if (count > 0) this.close();
+      else this.field().nativeElement.blur();
+    } else if (event.key === 'Backspace' && this.draft() === '' && this.conditions().length > 0) {
+      event.preventDefault();
+      this.open(this.conditions().length - 1);
+    }
+  }
+
+  protected take({ insert, from }: Suggestion): void {
+    this.draft.set(this.draft().slice(0, from) + insert);
+    this.field().nativeElement.value = this.draft();
+    this.field().nativeElement.focus();
+    this.offer();
+  }
+
+  /** Asks what the tokens and the draft say together. The draft leaves the field only when it was read. */
+  protected ask(): void {
+    this.close();
+    this.waiting = true;
+    this.askFor([...this.conditions(), this.draft().trim()].filter(Boolean).join(' '));
+  }
+
+  /** A token opens: it goes back into the field, to be changed. */
+  protected open(index: number): void {
+    const conditions = this.conditions();
+    this.draft.set([conditions[index], this.draft()].filter(Boolean).join(' '));
+    this.store.dispatch(WorkingSetActions.ask({ question: conditions.filter((_, i) => i !== index).join(' ') }));
+    this.field().nativeElement.focus();
+  }
+
+  protected remove(index: number): void {
+    this.askFor(this.conditions().filter((_, i) => i !== index).join(' '));
+  }
+
+  protected askFor(question: string): void {
+    this.store.dispatch(WorkingSetActions.ask({ question }));
+  }
+
+  protected clear(): void {
+    this.draft.set('');
+    this.askFor('');
+  }
+}

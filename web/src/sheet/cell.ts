@@ -1,0 +1,39 @@
+import { field, type FieldKey, type FieldValue, type Names, plainMoney, showBasisPoints, showValue } from '@ivory/core';
+import { type SheetRow } from './sheetRows.ts';
+
+type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
+
+/** A value as a cell shows it: units and currency stand in the heading. */
+export function cellText(key: FieldKey, value: FieldValue, names: Names): string {
+  if (value === null) return '';
+  const target = field(key);
+  if (target.type === 'money') return plainMoney(BigInt(value), names.currency);
+  if (target.type === 'percent') return showBasisPoints(value, true);
+  return target.type === 'grams' ? value : showValue(target, value, names);
+}
+
+/** A cell: what stands in the shop, struck where the proof changes it, and what it would become. */
+export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unknown {
+  if (row.landed === undefined) return h('span', { class: 'cell-wait' }, '·');
+  const before = cellText(key, row.landed[key] ?? null, names);
+  const pending = row.pending?.[key];
+  const text = pending ? cellText(key, pending.after, names) : before;
+  const parts: unknown[] = [];
+  if (key === 'name' && row.picture) {
+    parts.push(h('img', { src: `/pictures/${row.picture}.webp`, alt: '', width: 22, height: 22, loading: 'lazy', class: 'cell-picture' }));
+  } else if (key === 'name') parts.push(h('span', { class: 'cell-no-picture' }, ''));
+  if (pending) parts.push(h('del', { class: 'cell-was' }, before || '–'));
+  parts.push(h('span', { class: key === 'name' ? 'goods-name' : '' }, pending && text === '' ? '–' : text));
+  return parts;
+}
+
+/** What a cell looks like besides its text. */
+export function cellClasses(row: SheetRow | undefined, key: FieldKey, numeric: boolean, editable: boolean): Record<string, boolean> {
+  const pending = row?.pending?.[key];
+  return {
+    'cell-number': numeric,
+    'cell-worked-out': !editable,
+    'cell-changed': pending !== undefined,
+    'cell-look': (pending?.looks.length ?? 0) > 0,
+  };
+}

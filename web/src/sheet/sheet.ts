@@ -1,0 +1,245 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { type FieldKey, isFieldKey } from '@ivory/core';
+import { type Sort } from '@ivory/contract';
+import { type Names } from '@ivory/core';
+import { words } from '../words/en.ts';
+import { cellClasses, drawCell } from './cell.ts';
+import { pastedRows } from './paste.ts';
+import { type SheetColumn } from './columns.ts';
+import { type SheetRow, type SheetRows } from './sheetRows.ts';
+
+/** Cells that a person changed, by row and field, as text. */
+export interface CellEdits {
+  readonly how: 'edited' | 'pasted' | 'filled';
+  readonly cells: readonly { readonly row: SheetRow; readonly key: FieldKey; readonly text: string }[];
+}
+
+/** What of the grid package is used here; nothing else of it is known outside this folder. */
+type Grid = HTMLElementTagNameMap['revo-grid'];
+
+const ROW = 30;
+const SETTLE = 30;
+export const MOST_CELLS = 20_000;
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+};
+
+/** The spreadsheet: all rows of a set, loaded as they come into sight, edited in place. A thin coat over the grid package. */
+@Component({
+  selector: 'ivory-sheet',
+  template: `<div #host class="host"></div>`,
+  styleUrl: './sheet.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Sheet {
+  readonly rows = input.required<SheetRows>();
+  readonly columns = input.required<readonly SheetColumn[]>();
+  readonly names = input.required<Names>();
+  readonly sort = input.required<Sort>();
+  readonly edited = output<CellEdits>();
+  readonly sorted = output<FieldKey>();
+  /** Rows in hand: the focused one, or all that a chosen block touches. */
+  readonly inHand = output<readonly SheetRow[]>();
+  readonly refused = output<string>();
+
+  private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
+  private grid: Grid | undefined;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private first = 0;
+  private focus = { x: 0, y: 0 };
+
+  constructor() {
+    afterNextRender(() => void this.build());
+    effect(() => {
+      const rows = this.rows();
+      untracked(() => this.show(rows));
+    });
+    effect(() => {
+      this.columns();
+      this.sort();
+      untracked(() => this.showColumns());
+    });
+    inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
+  }
+
+  /** Draws again what the rows hold now. */
+  redraw(): void {
+    void this.grid?.refresh('rgRow');
+  }
+
+  /** Rows in sight, for whoever must load them again. */
+  inSight(): { from: number; to: number } {
+    return { from: this.first, to: Math.min(this.first + 60, this.rows().rows.length - 1) };
+  }
+
+  async focusSheet(): Promise<void> {
+    await this.grid?.setCellsFocus(this.focus, this.focus);
+  }
+
+  private async build(): Promise<void> {
+    const { defineCustomElement } = await import('@revolist/revogrid/standalone/revo-grid.js');
+    defineCustomElement();
+    const grid = document.createElement('revo-grid');
+    Object.assign(grid, {
+      theme: 'compact',
+      rowSize: ROW,
+      range: true,
+      resize: true,
+      filter: false,
+      exporting: false,
+      canMoveColumns: true,
+      useClipboard: { rangeFill: true },
+      frameSize: 6,
+      applyOnClose: true,
+    });
+    grid.setAttribute('aria-label', words.sheet.label);
+    this.listen(grid);
+    this.grid = grid;
+    this.showColumns();
+    this.show(this.rows());
+    this.host().nativeElement.append(grid);
+  }
+
+  private listen(grid: Grid): void {
+    const on = <Detail>(name: string, hear: (detail: Detail, event: CustomEvent<Detail>) => void) =>
+      grid.addEventListener(name, (event) => hear((event as CustomEvent<Detail>).detail, event as CustomEvent<Detail>));
+    on<{ prop: string; rowIndex: number; val?: unknown }>('beforeedit', ({ prop, rowIndex, val }, event) => {
+      event.preventDefault();
+      this.edit('edited', [{ place: rowIndex, key: prop, text: String(val ?? '') }]);
+    });
+    on<{ data: Record<number, Record<string, unknown>> }>('beforerangeedit', ({ data }, event) => {
+      event.preventDefault();
+      this.edit('pasted', flat(data));
+    });
+    on<{ raw: string; parsed: string[][] }>('beforepasteapply', (detail) => {
+      detail.parsed = pastedRows(detail.raw);
+    });
+    on<{ dimension: string; coordinate: number }>('viewportscroll', ({ dimension, coordinate }) => {
+      if (dimension !== 'rgRow') return;
+      this.first = Math.max(0, Math.floor(coordinate / ROW));
+      this.loadSoon();
+    });
+    on<{ prop?: unknown }>('headerclick', ({ prop }) => {
+      if (typeof prop === 'string' && isFieldKey(prop)) this.sorted.emit(prop);
+    });
+    on('beforesorting', (_detail, event) => event.preventDefault());
+    on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
+      this.focus = { x: colIndex, y: rowIndex };
+      void this.tellInHand();
+    });
+    on('setrange', () => void this.tellInHand());
+    on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.key(original, event));
+  }
+
+  /** Plain arrows move at once; the grid itself would wait for a second key. Ctrl+D fills down. */
+  private key(original: KeyboardEvent, event: Event): void {
+    const step = ARROWS[original.key];
+    const plain = !original.shiftKey && !original.ctrlKey && !original.metaKey && !original.altKey;
+    if (step && plain) {
+      const x = Math.min(Math.max(this.focus.x + step[0], 0), this.columns().length - 1);
+      const y = Math.min(Math.max(this.focus.y + step[1], 0), this.rows().rows.length - 1);
+      event.preventDefault();
+      original.preventDefault();
+      this.focus = { x, y };
+      void this.grid?.setCellsFocus({ x, y }, { x, y });
+    } else if (original.key.toLowerCase() === 'd' && (original.ctrlKey || original.metaKey)) {
+      event.preventDefault();
+      original.preventDefault();
+      void this.fillDown();
+    }
+  }
+
+  private async fillDown(): Promise<void> {
+    const range = await this.grid?.getSelectedRange();
+    if (!range) return;
+    const columns = this.columns().slice(range.x, range.x1 + 1);
+    const first = this.rows().rows[range.y];
+    const cells = [];
+    for (let place = range.y + 1; place <= range.y1; place++) {
+      for (const { key } of columns) cells.push({ place, key, text: String(first?.[key] ?? '') });
+    }
+    this.edit('filled', cells);
+  }
+
+  private edit(how: CellEdits['how'], cells: readonly { place: number; key: string; text: string }[]): void {
+    const rows = this.rows();
+    if (cells.length > MOST_CELLS) return this.refused.emit(words.sheet.tooMany);
+    const places = cells.map(({ place }) => place);
+    const ready = () => {
+      const edits = cells.flatMap(({ place, key, text }) => {
+        const row = rows.rows[place];
+        if (!row?.id || !isFieldKey(key) || String(row[key] ?? '') === text) return [];
+        return [{ row, key, text }];
+      });
+      if (edits.length > 0) this.edited.emit({ how, cells: edits });
+    };
+    const missing = places.some((place) => rows.rows[place] !== undefined && rows.rows[place].id === undefined);
+    if (!missing) return ready();
+    rows.load(Math.min(...places), Math.max(...places)).then(ready, () => this.refused.emit(words.sheet.notLoaded));
+  }
+
+  private async tellInHand(): Promise<void> {
+    const range = await this.grid?.getSelectedRange();
+    const from = Math.min(range?.y ?? this.focus.y, this.focus.y);
+    const to = Math.max(range?.y1 ?? from, from);
+    this.inHand.emit(this.rows().rows.slice(from, Math.min(to, from + 499) + 1));
+  }
+
+  private show(rows: SheetRows): void {
+    if (!this.grid) return;
+    this.first = 0;
+    this.focus = { x: 0, y: 0 };
+    this.grid.source = rows.rows as Grid['source'];
+    this.loadSoon();
+  }
+
+  private showColumns(): void {
+    if (!this.grid) return;
+    const sort = this.sort();
+    this.grid.columns = this.columns().map(({ key, name, width, numeric, editable }) => ({
+      prop: key,
+      name: name + (sort.field === key ? (sort.down ? ' ↓' : ' ↑') : ''),
+      size: width,
+      readonly: !editable,
+      sortable: false,
+      columnProperties: () => ({ class: { 'head-number': numeric }, title: editable ? name : `${name} (${words.sheet.readOnly})` }),
+      cellProperties: ({ model }: { model: SheetRow }) => ({ class: cellClasses(model, key, numeric, editable) }),
+      cellTemplate: ((h: Parameters<typeof drawCell>[0], { model }: { model: SheetRow }) =>
+        drawCell(h, model, key, this.names())) as never,
+    })) as unknown as Grid['columns'];
+  }
+
+  private loadSoon(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      const { from, to } = this.inSight();
+      this.rows()
+        .load(from, to)
+        .then(
+          (loaded) => loaded && this.redraw(),
+          () => this.refused.emit(words.problem.offline),
+        );
+    }, SETTLE);
+  }
+}
+
+function flat(data: Readonly<Record<number, Readonly<Record<string, unknown>>>>) {
+  return Object.entries(data).flatMap(([place, cells]) =>
+    Object.entries(cells).map(([key, text]) => ({ place: Number(place), key, text: String(text ?? '') })),
+  );
+}

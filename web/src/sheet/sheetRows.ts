@@ -1,0 +1,121 @@
+import { calls, type Pending, type Sort } from '@ivory/contract';
+import { editValue, field, type FieldKey, FIELD_KEYS, type FieldValue, type LookKey, type Names } from '@ivory/core';
+import { firstValueFrom } from 'rxjs';
+import { type Api } from '../api/api.ts';
+
+export const BLOCK = 200;
+
+/** A row of the sheet. Before it is loaded it has only its place. Cell texts stand under their field's key. */
+export interface SheetRow {
+  readonly place: number;
+  id?: string;
+  product?: string;
+  picture?: string | null;
+  /** What stands in the shop, in canonical text. */
+  landed?: Partial<Record<FieldKey, FieldValue>>;
+  /** What the proof in hand makes of it. */
+  pending?: Partial<Record<FieldKey, { after: FieldValue; looks: readonly LookKey[] }>>;
+  /** Text of a cell that is on its way to the server. */
+  [cell: string]: unknown;
+}
+
+/** The rows of a working set, loaded by blocks as they come into sight; the set is a snapshot kept by the server. */
+export class SheetRows {
+  readonly rows: SheetRow[];
+  private set: Promise<string> | undefined;
+  private readonly loading = new Map<number, Promise<void>>();
+
+  constructor(
+    private readonly api: Api,
+    private readonly names: Names,
+    private readonly asked: { readonly question: string; readonly sort: Sort },
+    total: number,
+  ) {
+    this.rows = Array.from({ length: total }, (_, place) => ({ place }));
+  }
+
+  /** Fills rows from a place on, as the server gave them. */
+  fill(from: number, rows: readonly (readonly FieldValue[])[], pending: readonly Pending[]): void {
+    rows.forEach(([id, product, picture, ...values], i) => {
+      const row = this.rows[from + i];
+      if (!row || id == null) return;
+      row.id = id;
+      row.product = product ?? '';
+      row.picture = picture ?? null;
+      row.landed = Object.fromEntries(FIELD_KEYS.map((key, place) => [key, values[place] ?? null]));
+      row.pending = {};
+      this.write(row);
+    });
+    this.lay(pending);
+  }
+
+  /** Lays what the proof proposes over the rows that it touches. */
+  lay(pending: readonly Pending[]): void {
+    if (pending.length === 0) return;
+    const bySku = new Map<string, SheetRow[]>();
+    for (const row of this.rows) {
+      for (const key of row.id === undefined ? [] : [`sku ${row.id}`, `product ${row.product}`]) {
+        const known = bySku.get(key);
+        if (known) known.push(row);
+        else bySku.set(key, [row]);
+      }
+    }
+    for (const { level, id, field: key, after, looks } of pending) {
+      for (const row of bySku.get(`${level} ${id}`) ?? []) {
+        if (row.landed?.[key] === after) delete row.pending![key];
+        else row.pending![key] = { after, looks };
+        this.write(row);
+      }
+    }
+  }
+
+  /** Writes the cells' texts, as one types them. */
+  write(row: SheetRow): void {
+    for (const key of FIELD_KEYS) {
+      const value = row.pending?.[key]?.after ?? row.landed?.[key] ?? null;
+      row[key] = editValue(field(key), row.pending?.[key] ? row.pending[key].after : value, this.names);
+    }
+  }
+
+  /** Loads what is not loaded yet between two places. */
+  async load(from: number, to: number): Promise<boolean> {
+    const blocks: Promise<void>[] = [];
+    const last = Math.min(to, this.rows.length - 1);
+    for (let block = Math.floor(from / BLOCK); block <= Math.floor(last / BLOCK); block++) {
+      const first = block * BLOCK;
+      const end = Math.min(first + BLOCK, this.rows.length);
+      let missing = false;
+      for (let i = first; i < end && !missing; i++) missing = this.rows[i]!.id === undefined;
+      if (missing) blocks.push(this.loadBlock(block));
+    }
+    await Promise.all(blocks);
+    return blocks.length > 0;
+  }
+
+  /** Reads the rows again that are loaded, because the proof has changed under them. */
+  async loadAgain(from: number, to: number): Promise<void> {
+    for (const row of this.rows) {
+      if (row.place >= from && row.place <= to) continue;
+      delete row.id;
+      delete row.landed;
+    }
+    for (let block = Math.floor(from / BLOCK); block <= Math.floor(to / BLOCK); block++) await this.loadBlock(block);
+  }
+
+  private loadBlock(block: number): Promise<void> {
+    const running = this.loading.get(block);
+    if (running) return running;
+    const load = this.readBlock(block).finally(() => this.loading.delete(block));
+    this.loading.set(block, load);
+    return load;
+  }
+
+  private async readBlock(block: number): Promise<void> {
+    this.set ??= firstValueFrom(this.api.call(calls.makeSet, { body: this.asked })).then(({ id }) => id);
+    this.set.catch(() => (this.set = undefined));
+    const id = await this.set;
+    const from = block * BLOCK;
+    const read = await firstValueFrom(this.api.call(calls.readSet, { params: { id }, query: { from, count: BLOCK } }));
+    this.fill(from, read.rows, read.pending);
+  }
+}

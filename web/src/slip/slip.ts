@@ -1,0 +1,119 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { calls } from '@ivory/contract';
+import { editValue, field, type FieldKey, type FieldValue, GAP_FIELD, gapsFromBits, isEditable, isFieldKey, type Names, shared, showMoney, showValue } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { debounceTime } from 'rxjs';
+import { Api } from '../api/api.ts';
+import { Bars } from '../charts/bars.ts';
+import { marginBars, priceBars } from '../charts/effectBars.ts';
+import { type SheetRow } from '../sheet/sheetRows.ts';
+import { hand } from '../state/hand.ts';
+import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { words } from '../words/en.ts';
+import { share, time, whole } from '../words/numbers.ts';
+
+const SHOWN: readonly FieldKey[] = ['name', 'code', 'price', 'cost', 'margin', 'stock', 'stage', 'brand', 'supplier', 'category', 'colour', 'size', 'weight', 'gtin', 'taxRate'];
+const SETTLE = 120;
+
+/** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
+@Component({
+  selector: 'ivory-slip',
+  imports: [Bars],
+  templateUrl: './slip.html',
+  styleUrl: './slip.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Slip {
+  readonly inHand = input.required<readonly SheetRow[]>();
+  readonly names = input.required<Names>();
+  readonly edited = output<{ rows: readonly SheetRow[]; key: FieldKey; text: string }>();
+
+  protected readonly words = words;
+  protected readonly share = share;
+  protected readonly time = time;
+  protected readonly whole = whole;
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly question = this.store.selectSignal(workingSet.selectQuestion);
+  private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
+  private readonly version = this.store.selectSignal(hand.selectProof);
+
+  protected readonly rows = computed(() => this.inHand().filter((row) => row.landed !== undefined));
+  protected readonly one = computed(() => (this.rows().length === 1 ? this.rows()[0] : undefined));
+  protected readonly fields = computed(() =>
+    SHOWN.map((key) => {
+      const target = field(key);
+      const values = shared(this.rows().map((row) => valueOf(row, key)));
+      const same = values.kind === 'same' ? values.value : null;
+      return {
+        key,
+        name: target.name,
+        editable: isEditable(key) && !(key === 'code' && this.rows().length > 1),
+        changed: this.rows().some((row) => row.pending?.[key] !== undefined),
+        text: values.kind === 'same' ? editValue(target, same, this.names()) : '',
+        hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
+        shown: values.kind === 'same' ? showValue(target, same, this.names()) : words.slip.values(values.count),
+      };
+    }),
+  );
+
+  private readonly wanted = toSignal(
+    toObservable(computed(() => ({ id: this.one()?.id, after: this.version(), landed: this.answer() }))).pipe(debounceTime(SETTLE)),
+  );
+  protected readonly sku = rxResource({
+    params: () => (this.wanted()?.id === undefined ? undefined : this.wanted()),
+    stream: ({ params }) => this.api.call(calls.getSku, { params: { id: params.id! } }),
+  });
+  protected readonly detail = computed(() => (this.sku.hasValue() ? this.sku.value() : undefined));
+  protected readonly gaps = computed(() => gapsFromBits(Number(this.one()?.landed?.gap ?? 0)));
+
+  private readonly looked = toSignal(
+    toObservable(computed(() => (this.rows().length === 0 ? this.answer() : null))).pipe(debounceTime(SETTLE)),
+  );
+  protected readonly outlook = rxResource({
+    params: () => this.looked() ?? undefined,
+    stream: ({ params }) =>
+      this.api.call(calls.previewRule, { body: { question: params.question, rule: { steps: [], guards: {} } } }),
+  });
+  protected readonly charts = computed(() => {
+    if (!this.outlook.hasValue()) return undefined;
+    const effect = this.outlook.value();
+    return {
+      margin: share(effect.marginBefore),
+      prices: priceBars(effect.prices, this.question(), false),
+      margins: marginBars(effect.margins, this.question(), false),
+    };
+  });
+
+  protected money(minorUnits: string): string {
+    return showMoney(BigInt(minorUnits), this.names().currency);
+  }
+
+  protected fieldName(key: string): string {
+    return isFieldKey(key) ? field(key).name : key;
+  }
+
+  protected gapField(gap: ReturnType<typeof gapsFromBits>[number]): FieldKey {
+    return GAP_FIELD[gap];
+  }
+
+  protected change(key: FieldKey, input: HTMLInputElement | HTMLTextAreaElement, before: string): void {
+    if (input.value !== before) this.edited.emit({ rows: this.rows(), key, text: input.value });
+  }
+
+  protected back(input: HTMLInputElement | HTMLTextAreaElement, before: string): void {
+    input.value = before;
+    input.blur();
+  }
+
+  protected jump(key: FieldKey): void {
+    document.getElementById(`slip-${key}`)?.focus();
+  }
+
+  protected open(question: string): void {
+    this.store.dispatch(WorkingSetActions.ask({ question }));
+  }
+}
+
+const valueOf = (row: SheetRow, key: FieldKey): FieldValue => row.pending?.[key]?.after ?? row.landed?.[key] ?? null;

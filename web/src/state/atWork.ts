@@ -1,0 +1,91 @@
+import { inject } from '@angular/core';
+import { calls, type Work } from '@ivory/contract';
+import { createEntityAdapter, type EntityState } from '@ngrx/entity';
+import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
+import { createActionGroup, createFeature, createReducer, createSelector, on, props } from '@ngrx/store';
+import { catchError, EMPTY, filter, map, mergeMap, switchMap } from 'rxjs';
+import { Api } from '../api/api.ts';
+import { serverEvents } from '../api/events.ts';
+import { HandActions } from './hand.ts';
+import { SessionActions } from './session.ts';
+import { WorkingSetActions } from './workingSet.ts';
+
+export const WorkActions = createActionGroup({
+  source: 'Work',
+  events: {
+    Begun: props<{ work: Work }>(),
+    Told: props<{ work: Work }>(),
+    Stop: props<{ id: string }>(),
+    'Put away': props<{ id: string }>(),
+  },
+});
+
+const works = createEntityAdapter<Work>({ sortComparer: (a, b) => Number(b.id) - Number(a.id) });
+type State = EntityState<Work> & { readonly shown: readonly string[] };
+const start: State = works.getInitialState({ shown: [] as readonly string[] });
+
+/** Work that goes on without this page: imports, large landings, deliveries. Only what is still of interest is shown. */
+export const atWork = createFeature({
+  name: 'atWork',
+  reducer: createReducer(
+    start,
+    on(WorkActions.begun, (state, { work }) => works.upsertOne(work, { ...state, shown: [...new Set([...state.shown, work.id])] })),
+    on(WorkActions.told, (state, { work }) => {
+      const running = work.state === 'running' || work.state === 'waiting';
+      return works.upsertOne(work, running ? { ...state, shown: [...new Set([...state.shown, work.id])] } : state);
+    }),
+    on(WorkActions.putAway, (state, { id }) => ({ ...state, shown: state.shown.filter((shown) => shown !== id) })),
+  ),
+  extraSelectors: ({ selectEntities, selectShown }) => ({
+    selectShownWork: createSelector(selectEntities, selectShown, (entities, shown) =>
+      shown.flatMap((id) => entities[id] ?? []).filter(({ state }) => state !== 'done'),
+    ),
+  }),
+});
+
+const IS_OVER: readonly Work['state'][] = ['done', 'failed', 'stopped'];
+export const isOver = (work: Work): boolean => IS_OVER.includes(work.state);
+
+export const findWork = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ROOT_EFFECTS_INIT),
+      switchMap(() => api.call(calls.listWork).pipe(catchError(() => EMPTY))),
+      mergeMap(({ work }) => work.filter((one) => !isOver(one)).map((one) => WorkActions.told({ work: one }))),
+    ),
+  { functional: true },
+);
+
+export const hearEvents = createEffect(
+  () =>
+    serverEvents().pipe(
+      mergeMap((event) => {
+        if (event.kind === 'work') return [WorkActions.told({ work: event.work })];
+        return event.kind === 'landed'
+          ? [WorkingSetActions.askAgain(), HandActions.look(), SessionActions.namesChanged()]
+          : [HandActions.look()];
+      }),
+    ),
+  { functional: true },
+);
+
+/** A delivery's replies stand in the sheet. */
+export const askAfterDelivery = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(WorkActions.told),
+      filter(({ work }) => work.kind === 'deliver' && work.state === 'done'),
+      map(() => WorkingSetActions.askAgain()),
+    ),
+  { functional: true },
+);
+
+export const stopWork = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(WorkActions.stop),
+      mergeMap(({ id }) => api.call(calls.stopWork, { params: { id } }).pipe(catchError(() => EMPTY))),
+      map((work) => WorkActions.told({ work })),
+    ),
+  { functional: true },
+);

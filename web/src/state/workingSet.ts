@@ -1,0 +1,92 @@
+import { inject } from '@angular/core';
+import { type Answer, calls, type ProblemDetails, type Sort, type SpineCounts } from '@ivory/contract';
+import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
+import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
+import { catchError, EMPTY, map, of, switchMap, withLatestFrom } from 'rxjs';
+import { Api, detailsOf } from '../api/api.ts';
+
+export const WorkingSetActions = createActionGroup({
+  source: 'Working set',
+  events: {
+    Ask: props<{ question: string }>(),
+    Sort: props<{ sort: Sort }>(),
+    /** The same question once more: what answers it has changed. */
+    'Ask again': emptyProps(),
+    Answered: props<{ answer: Answer }>(),
+    'Not read': props<{ problem: ProblemDetails }>(),
+    Counted: props<{ spine: SpineCounts }>(),
+  },
+});
+
+interface WorkingSetState {
+  /** As asked last; what stands in `answer` is the last that could be read. */
+  readonly question: string;
+  readonly sort: Sort;
+  readonly answer: Answer | null;
+  readonly spine: SpineCounts | null;
+  readonly asking: boolean;
+  readonly problem: ProblemDetails | null;
+}
+
+const start: WorkingSetState = {
+  question: '',
+  sort: { field: 'name', down: false },
+  answer: null,
+  spine: null,
+  asking: true,
+  problem: null,
+};
+
+/** The goods in hand: a question, its order, and what answers it. It stays when the desk changes. */
+export const workingSet = createFeature({
+  name: 'workingSet',
+  reducer: createReducer(
+    start,
+    on(WorkingSetActions.ask, (state, { question }) => ({ ...state, question, asking: true, problem: null })),
+    on(WorkingSetActions.sort, (state, { sort }) => ({ ...state, sort, asking: true })),
+    on(WorkingSetActions.askAgain, (state) => ({ ...state, asking: true })),
+    on(WorkingSetActions.answered, (state, { answer }) => ({
+      ...state,
+      answer,
+      question: answer.question,
+      asking: false,
+      problem: null,
+    })),
+    on(WorkingSetActions.notRead, (state, { problem }) => ({
+      ...state,
+      problem,
+      asking: false,
+      question: state.answer?.question ?? '',
+    })),
+    on(WorkingSetActions.counted, (state, { spine }) => ({ ...state, spine })),
+  ),
+});
+
+export const askQuestion = createEffect(
+  (actions = inject(Actions), store = inject(Store), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ROOT_EFFECTS_INIT, WorkingSetActions.ask, WorkingSetActions.sort, WorkingSetActions.askAgain),
+      withLatestFrom(store.select(workingSet.selectWorkingSetState)),
+      switchMap(([, { question, sort }]) =>
+        api.call(calls.answerQuestion, { body: { question, sort } }).pipe(
+          map((answer) => WorkingSetActions.answered({ answer })),
+          catchError((error: unknown) => of(WorkingSetActions.notRead({ problem: detailsOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const countSpine = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(WorkingSetActions.answered),
+      switchMap(({ answer: { question } }) =>
+        api.call(calls.countSpine, { body: { question } }).pipe(
+          map((spine) => WorkingSetActions.counted({ spine })),
+          catchError(() => EMPTY),
+        ),
+      ),
+    ),
+  { functional: true },
+);
