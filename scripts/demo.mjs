@@ -10,7 +10,15 @@ await ensurePackages();
 await ensureBuilt();
 const database = await shopDatabase();
 try {
-  await run(process.execPath, [builtServer, '--database', database.url, '--data', join(dataFolder), '--only-seed', ...process.argv.slice(2)]);
+  await run(process.execPath, [
+    builtServer,
+    '--database',
+    database.url,
+    '--data',
+    join(dataFolder),
+    '--only-seed',
+    ...process.argv.slice(2),
+  ]);
 } finally {
   await database.release();
 }

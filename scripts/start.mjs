@@ -8,7 +8,16 @@ await ensureDebian();
 await ensurePackages();
 await ensureBuilt();
 const database = await shopDatabase();
-const args = [builtServer, '--database', database.url, '--data', join(dataFolder), '--web', builtWeb, ...process.argv.slice(2)];
+const args = [
+  builtServer,
+  '--database',
+  database.url,
+  '--data',
+  join(dataFolder),
+  '--web',
+  builtWeb,
+  ...process.argv.slice(2),
+];
 const child = spawn(process.execPath, args, { cwd: root, stdio: 'inherit' });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
 child.once('exit', async (code) => {

@@ -5,7 +5,7 @@ export interface Call<Params, Query, Body, Answer, Sent = Body> {
   readonly method: 'GET' | 'POST' | 'PATCH' | 'DELETE';
   readonly path: string;
   readonly params: z.ZodType<Params>;
-  readonly query: z.ZodType<Query, unknown>;
+  readonly query: z.ZodType<Query>;
   readonly body: z.ZodType<Body, Sent>;
   readonly answer: z.ZodType<Answer>;
 }
@@ -24,7 +24,7 @@ export function call<
   path: string,
   parts: {
     params?: z.ZodType<Params>;
-    query?: z.ZodType<Query, unknown>;
+    query?: z.ZodType<Query>;
     body?: z.ZodType<Body, Sent>;
     answer: z.ZodType<Answer>;
   },
@@ -33,7 +33,7 @@ export function call<
     method,
     path,
     params: (parts.params ?? nothing) as z.ZodType<Params>,
-    query: (parts.query ?? nothing) as z.ZodType<Query, unknown>,
+    query: (parts.query ?? nothing) as z.ZodType<Query>,
     body: (parts.body ?? nothing) as unknown as z.ZodType<Body, Sent>,
     answer: parts.answer,
   };

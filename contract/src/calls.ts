@@ -52,7 +52,10 @@ export const makeSet = call('POST', '/api/sets', {
 export const readSet = call('GET', '/api/sets/:id/rows', { params: idParams, query: windowQuery, answer: rowsSchema });
 
 /** Counts beside categories and gaps under a question. */
-export const countSpine = call('POST', '/api/spine', { body: z.object({ question: questionText }), answer: spineSchema });
+export const countSpine = call('POST', '/api/spine', {
+  body: z.object({ question: questionText }),
+  answer: spineSchema,
+});
 
 /** One SKU in detail. */
 export const getSku = call('GET', '/api/skus/:id', {
@@ -132,7 +135,10 @@ export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
   params: idParams,
   body: z.object({
     out: z.boolean(),
-    lines: z.array(z.object({ level: z.string(), id: idSchema, field: z.string() })).max(5_000).optional(),
+    lines: z
+      .array(z.object({ level: z.string(), id: idSchema, field: z.string() }))
+      .max(5_000)
+      .optional(),
     filter: lineFilterSchema.omit({ leftOut: true }).optional(),
   }),
   answer: z.object({ proof: proofSummarySchema }),
@@ -236,7 +242,9 @@ export const outletSchema = z.object({
   id: idSchema,
   name: z.string(),
   settings: outletSettingsSchema,
-  fields: z.array(z.object({ name: z.string(), need: z.enum(['required', 'advised']), longest: z.number().nullable() })),
+  fields: z.array(
+    z.object({ name: z.string(), need: z.enum(['required', 'advised']), longest: z.number().nullable() }),
+  ),
   offered: z.object({ question: z.string(), skus: z.number() }),
   ready: z.object({ question: z.string(), skus: z.number() }),
   refusals: z.array(z.object({ reason: z.string(), field: z.string(), question: z.string(), skus: z.number() })),

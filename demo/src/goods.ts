@@ -30,7 +30,12 @@ export interface DemoProduct {
 }
 
 const COLOUR_CODE = (colour: string): string => colour.slice(0, 3).toUpperCase();
-const SIZE_CODE = (size: string): string => size.replace(/[^A-Za-z0-9]/g, '').toUpperCase().replace('PACKOF', 'P').slice(0, 6);
+const SIZE_CODE = (size: string): string =>
+  size
+    .replace(/[^A-Za-z0-9]/g, '')
+    .toUpperCase()
+    .replace('PACKOF', 'P')
+    .slice(0, 6);
 
 /** Products until there are `skus` SKUs; the same for the same seed, and a larger shop begins with the smaller one. */
 export function* demoGoods(skus: number, seed = 1847): Generator<DemoProduct> {
@@ -52,7 +57,7 @@ function makeProduct(random: Random, id: number, skusBefore: number, room: numbe
     id,
     name,
     slug: `${slugOf(name)}-${id}`,
-    description: random.chance(0.05) ? null : `<p>${kind.words}</p><p>Kept by us in small numbers and packed by hand.</p>`,
+    description: random.chance(0.05) ? null : `${kind.words}\n\nKept by us in small numbers and packed by hand.`,
     brand,
     supplier: random.whole(0, SUPPLIERS.length - 1),
     stage: random.chance(0.86) ? 'On sale' : random.pick(['Preparing', 'Resting', 'Retired'] as const),
@@ -78,7 +83,9 @@ function makeSkus(random: Random, kind: Kind, product: number, before: number, r
       const gtin = digits + String((gtinCheckDigit(digits) + (random.chance(0.02) ? 1 : 0)) % 10);
       skus.push({
         id,
-        code: [kind.prefix, String(product).padStart(4, '0'), colour && COLOUR_CODE(colour), size && SIZE_CODE(size)].filter(Boolean).join('-'),
+        code: [kind.prefix, String(product).padStart(4, '0'), colour && COLOUR_CODE(colour), size && SIZE_CODE(size)]
+          .filter(Boolean)
+          .join('-'),
         colour,
         size,
         gtin: random.chance(0.06) ? null : gtin,

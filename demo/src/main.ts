@@ -33,9 +33,7 @@ await migrate(db);
 const engine = values['only-seed'] ? undefined : await startEngine(await portNear(4302));
 // The storefront is told where the shop is once the shop is open; it asks only when a page is asked for.
 const shop = { address: '' };
-const storefront = values['only-seed']
-  ? undefined
-  : await startStorefront(await portNear(4301), () => shop.address);
+const storefront = values['only-seed'] ? undefined : await startStorefront(await portNear(4301), () => shop.address);
 const seeded = await seedDemo(db, {
   skus: Number(values.skus),
   pictures: new FileStore(filesFolder),

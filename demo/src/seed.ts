@@ -1,4 +1,4 @@
-import { type Db, FileStore, inTransaction, rebuildShelf, CopyIn, type Tx } from '@ivory/server';
+import { type Db, type FileStore, inTransaction, rebuildShelf, CopyIn, type Tx } from '@ivory/server';
 import { sql } from 'kysely';
 import sharp from 'sharp';
 import { draw } from './draw.ts';
@@ -48,7 +48,10 @@ async function writeShop(tx: Tx, { storefront, engine }: SeedOptions): Promise<v
     fileName: 'tarn-and-teasel.xml',
     address: `${engine ?? 'http://127.0.0.1:4302'}/feeds`,
   };
-  await tx.q.insertInto('outlet').values({ name: 'Lamplight Finder', settings: JSON.stringify(settings) }).execute();
+  await tx.q
+    .insertInto('outlet')
+    .values({ name: 'Lamplight Finder', settings: JSON.stringify(settings) })
+    .execute();
 }
 
 async function writeCategories(tx: Tx): Promise<Map<string, string>> {
@@ -74,7 +77,12 @@ const pictureOf = (product: DemoProduct): string => `${product.kind.prefix} ${pr
 type Cells = (string | number | null)[];
 
 /** Each table in one COPY; the goods are generated anew for each, which costs less than holding them. */
-async function writeGoods(tx: Tx, skus: number, categories: ReadonlyMap<string, string>, keys: ReadonlyMap<string, string>) {
+async function writeGoods(
+  tx: Tx,
+  skus: number,
+  categories: ReadonlyMap<string, string>,
+  keys: ReadonlyMap<string, string>,
+) {
   const copy = async (target: string, rows: (product: DemoProduct) => Cells[]) => {
     const into = new CopyIn(tx.client, target);
     for (const product of demoGoods(skus)) for (const row of rows(product)) await into.write(row);
@@ -88,7 +96,9 @@ async function writeGoods(tx: Tx, skus: number, categories: ReadonlyMap<string, 
     // Every twentieth product lies in a second category too, as gifts do.
     return p.id % 20 === 0 && p.kind.path[0] !== 'Desk' ? [own, [p.id, categories.get('Desk > Storage')!, 1]] : [own];
   });
-  await copy('picture (product_id, place, key)', (p) => (p.pictured ? [[p.id, 0, keys.get(pictureOf(p)) ?? 'f'.repeat(64)]] : []));
+  await copy('picture (product_id, place, key)', (p) =>
+    p.pictured ? [[p.id, 0, keys.get(pictureOf(p)) ?? 'f'.repeat(64)]] : [],
+  );
   await copy('sku (id, product_id, code, colour, size, gtin, weight_g)', (p) =>
     p.skus.map((k) => [k.id, p.id, k.code, k.colour, k.size, k.gtin, k.grams]),
   );
@@ -98,13 +108,25 @@ async function writeGoods(tx: Tx, skus: number, categories: ReadonlyMap<string, 
   );
   await copy('sale_price (sku_id, sale, price, span)', (p) =>
     p.id % 25 === 0
-      ? p.skus.map((k) => [k.id, 'Advent sale', Math.round((k.price * 0.85) / 50) * 50, '[2026-11-20 00:00+00,2026-12-24 00:00+00)'])
+      ? p.skus.map((k) => [
+          k.id,
+          'Advent sale',
+          Math.round((k.price * 0.85) / 50) * 50,
+          '[2026-11-20 00:00+00,2026-12-24 00:00+00)',
+        ])
       : p.id % 25 === 1
-        ? p.skus.map((k) => [k.id, 'Spring sale', Math.round((k.price * 0.8) / 50) * 50, '[2027-03-01 00:00+00,2027-04-01 00:00+01)'])
+        ? p.skus.map((k) => [
+            k.id,
+            'Spring sale',
+            Math.round((k.price * 0.8) / 50) * 50,
+            '[2027-03-01 00:00+00,2027-04-01 00:00+01)',
+          ])
         : [],
   );
   for (const table of ['product', 'sku']) {
-    await sql`select setval(pg_get_serial_sequence(${table}, 'id'), (select max(id) from ${sql.table(table)}))`.execute(tx.q);
+    await sql`select setval(pg_get_serial_sequence(${table}, 'id'), (select max(id) from ${sql.table(table)}))`.execute(
+      tx.q,
+    );
   }
 }
 
@@ -115,7 +137,9 @@ async function keepPictures({ skus, pictures }: SeedOptions): Promise<Map<string
   for (const product of demoGoods(skus)) {
     const name = pictureOf(product);
     if (!product.pictured || keys.has(name)) continue;
-    const bytes = await sharp(Buffer.from(draw(product.kind, product.skus[0]?.colour ?? null))).webp({ quality: 82 }).toBuffer();
+    const bytes = await sharp(Buffer.from(draw(product.kind, product.skus[0]?.colour ?? null)))
+      .webp({ quality: 82 })
+      .toBuffer();
     const one = async function* () {
       yield await Promise.resolve(bytes);
     };

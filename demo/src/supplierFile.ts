@@ -2,7 +2,19 @@ import { demoGoods, type DemoProduct } from './goods.ts';
 import { Random } from './random.ts';
 import { BRANDS } from './range.ts';
 
-const HEADINGS = ['Item No.', 'Article', 'Maker', 'Trade price', 'RRP inc VAT', 'Section', 'Shade', 'Format', 'EAN', 'Gross weight (g)', 'Colli'];
+const HEADINGS = [
+  'Item No.',
+  'Article',
+  'Maker',
+  'Trade price',
+  'RRP inc VAT',
+  'Section',
+  'Shade',
+  'Format',
+  'EAN',
+  'Gross weight (g)',
+  'Colli',
+];
 const OLD_ROWS = 1_100;
 const NEW_ROWS = 376;
 const pounds = (pence: number): string => '£' + (pence / 100).toFixed(2);

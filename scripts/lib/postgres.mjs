@@ -1,6 +1,17 @@
 import { execFile, execFileSync, spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -38,7 +49,16 @@ async function makeCluster(folder, who) {
   const passwordFile = join(folder, 'password');
   writeFileSync(passwordFile, password, { mode: 0o600 });
   if (who.uid !== undefined) for (const path of [data, passwordFile]) chownSync(path, who.uid, who.gid);
-  const args = ['-D', data, '-U', 'ivory', '--auth=scram-sha-256', `--pwfile=${passwordFile}`, '--locale=C.UTF-8', '--encoding=UTF8'];
+  const args = [
+    '-D',
+    data,
+    '-U',
+    'ivory',
+    '--auth=scram-sha-256',
+    `--pwfile=${passwordFile}`,
+    '--locale=C.UTF-8',
+    '--encoding=UTF8',
+  ];
   await runFile(`${BIN}/initdb`, args, { ...who, cwd: '/' });
 }
 
@@ -57,19 +77,27 @@ async function startCluster(folder, who, settings) {
   const options = [`-p ${port}`, '-c listen_addresses=127.0.0.1', '-c unix_socket_directories=', ...settings].join(' ');
   const log = join(folder, 'cluster', 'server.log');
   await new Promise((resolve, reject) => {
-    const child = spawn(`${BIN}/pg_ctl`, ['-D', join(folder, 'cluster'), '-w', '-t', '60', '-l', log, '-o', options, 'start'], {
-      ...who,
-      cwd: '/',
-      stdio: 'ignore',
-    });
+    const child = spawn(
+      `${BIN}/pg_ctl`,
+      ['-D', join(folder, 'cluster'), '-w', '-t', '60', '-l', log, '-o', options, 'start'],
+      {
+        ...who,
+        cwd: '/',
+        stdio: 'ignore',
+      },
+    );
     child.once('error', reject);
-    child.once('exit', (code) => (code === 0 ? resolve() : reject(new Error(`PostgreSQL did not start; its log is ${log}`))));
+    child.once('exit', (code) =>
+      code === 0 ? resolve() : reject(new Error(`PostgreSQL did not start; its log is ${log}`)),
+    );
   });
   writeFileSync(join(folder, 'port'), String(port));
 }
 
 const stop = (folder, who, mode) =>
-  runFile(`${BIN}/pg_ctl`, ['-D', join(folder, 'cluster'), '-m', mode, '-w', 'stop'], { ...who, cwd: '/' }).catch(() => undefined);
+  runFile(`${BIN}/pg_ctl`, ['-D', join(folder, 'cluster'), '-m', mode, '-w', 'stop'], { ...who, cwd: '/' }).catch(
+    () => undefined,
+  );
 
 const urlOf = (folder, database) => {
   const read = (name) => readFileSync(join(folder, name), 'utf8').trim();

@@ -20,7 +20,10 @@ export async function ensureDebian({ browser = false } = {}) {
     const sudo = process.getuid() === 0 ? [] : ['sudo'];
     const apt = async (...args) => {
       const [command, ...rest] = [...sudo, 'apt-get', ...args];
-      await run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }, stdio: ['ignore', 'ignore', 'inherit'] });
+      await run(command, rest, {
+        env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+        stdio: ['ignore', 'ignore', 'inherit'],
+      });
     };
     await apt('update');
     await apt('install', '-y', '--no-install-recommends', ...missing);
@@ -81,7 +84,10 @@ export async function ensureBuilt() {
     const webStamp = sourceStamp(['core/src', 'contract/src', 'web']);
     if (readStamp('web.stamp') !== webStamp || !existsSync(join(builtWeb, 'index.html'))) {
       say('Building the web application …');
-      await run('npx', ['ng', 'build', '--configuration', 'production'], { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+      await run('npx', ['ng', 'build', '--configuration', 'production'], {
+        cwd: join(root, 'web'),
+        env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+      });
       writeStamp('web.stamp', webStamp);
     }
   });

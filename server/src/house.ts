@@ -59,7 +59,10 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
     await forgetPutAway(db);
     await forgetOldSets(db);
   };
-  const sweeping = setInterval(() => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')), SWEEP_EVERY);
+  const sweeping = setInterval(
+    () => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')),
+    SWEEP_EVERY,
+  );
   const server = await listen(app.fetch, options.port);
   return {
     address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,

@@ -7,7 +7,8 @@ const said = (problem: Problem): string => {
 };
 const named = (problem: Problem): string =>
   problem.field !== undefined && isFieldKey(problem.field) ? field(problem.field).name : 'value';
-const meant = (problem: Problem): string => (problem.expected === undefined ? '' : ` Did you mean “${problem.expected}”?`);
+const meant = (problem: Problem): string =>
+  problem.expected === undefined ? '' : ` Did you mean “${problem.expected}”?`;
 
 const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   required: (p) => `The ${named(p)} is empty. It must be filled in.`,
@@ -22,8 +23,10 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'code-too-long': (p) => `The code ${said(p)} is too long. A code has at most ${p.expected} characters.`,
   'code-control-character': (p) => `The code ${said(p)} holds a character that cannot be seen. Type it again.`,
   'gtin-not-digits': (p) => `The GTIN ${said(p)} holds something other than digits.`,
-  'gtin-length': (p) => `The GTIN ${said(p)} has ${(p.value ?? '').replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,
-  'gtin-check-digit': (p) => `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
+  'gtin-length': (p) =>
+    `The GTIN ${said(p)} has ${(p.value ?? '').replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,
+  'gtin-check-digit': (p) =>
+    `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
   'text-too-long': (p) => `The ${named(p)} ${said(p)} is too long. It has room for ${p.expected} characters.`,
   'choice-unknown': (p) => `${said(p)} is no ${named(p)}. It can be: ${p.expected}.`,
   'reference-unknown': (p) => `There is no ${named(p)} called ${said(p)}.${meant(p)}`,
@@ -38,7 +41,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'parenthesis-open': () => `This parenthesis is not closed. Put ) at its end.`,
   'parenthesis-stray': (p) => `${said(p)} stands alone here. Take it out, or open a parenthesis before it.`,
   'condition-missing': (p) => `A condition is missing at ${said(p)}, such as: brand is empty.`,
-  'duplicate-in-file': (p) => `The code ${said(p)} stands in the file before, in row ${p.expected}. Each code may stand once.`,
+  'duplicate-in-file': (p) =>
+    `The code ${said(p)} stands in the file before, in row ${p.expected}. Each code may stand once.`,
   'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };

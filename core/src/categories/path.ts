@@ -15,9 +15,7 @@ export interface Category {
 /** Reads `Ink > Bottled > Iron gall` into its steps; a literal `>` in a name is written `\>`. */
 export function readCategoryPath(text: string): Result<string[]> {
   const value = text.trim();
-  const steps = value
-    .split(/(?<!\\)>/)
-    .map((step) => step.replaceAll('\\>', '>').replace(/\s+/g, ' ').trim());
+  const steps = value.split(/(?<!\\)>/).map((step) => step.replaceAll('\\>', '>').replace(/\s+/g, ' ').trim());
   if (steps.some((step) => step === '')) return bad('category-empty-step', { value });
   if (steps.length > DEEPEST_CATEGORY) {
     return bad('category-too-deep', { value, expected: String(DEEPEST_CATEGORY) });

@@ -26,7 +26,8 @@ export function examineMoney(change: MoneyChange, settings: ExamineSettings): nu
   if (change.priceAfter === null || change.priceAfter === '0') return lookBit('no price');
   const price = money(BigInt(change.priceAfter));
   let flags = 0;
-  if (change.costAfter !== null) flags |= examineMargin(price, money(BigInt(change.costAfter)), change.taxRate, settings);
+  if (change.costAfter !== null)
+    flags |= examineMargin(price, money(BigInt(change.costAfter)), change.taxRate, settings);
   if (change.priceBefore !== null && change.priceBefore !== change.priceAfter) {
     const moved = changeInPercent(money(BigInt(change.priceBefore)), price);
     const limit = BigInt(settings.largeChange) * ONE_PERCENT;

@@ -25,6 +25,7 @@ export const LOOKS: readonly Look[] = LOOK_KEYS.map((key, index) => ({
 }));
 
 export const lookBit = (key: LookKey): number => 1 << LOOK_KEYS.indexOf(key);
-export const looksOf = (flags: number): LookKey[] => LOOKS.filter(({ bit }) => (flags & bit) !== 0).map(({ key }) => key);
+export const looksOf = (flags: number): LookKey[] =>
+  LOOKS.filter(({ bit }) => (flags & bit) !== 0).map(({ key }) => key);
 /** The bits of what stops a landing. */
 export const STOPPING_BITS = LOOKS.filter(({ stops }) => stops).reduce((bits, { bit }) => bits | bit, 0);

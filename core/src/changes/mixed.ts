@@ -1,7 +1,8 @@
 import { type FieldValue } from '../fields/values.ts';
 
 /** What the rows in hand share in one field: the value, or how many different ones there are. */
-export type Shared = { readonly kind: 'same'; readonly value: FieldValue } | { readonly kind: 'differ'; readonly count: number };
+export type Shared =
+  { readonly kind: 'same'; readonly value: FieldValue } | { readonly kind: 'differ'; readonly count: number };
 
 export function shared(values: readonly FieldValue[]): Shared {
   const different = new Set(values);

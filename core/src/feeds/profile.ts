@@ -12,11 +12,17 @@ export interface FeedField {
   readonly fill: (item: FeedItem, currency: Currency) => string | null;
 }
 
-const AVAILABILITY = { 'in stock': 'in_stock', 'back-order': 'backorder', 'sold out': 'out_of_stock', hidden: 'out_of_stock' };
+const AVAILABILITY = {
+  'in stock': 'in_stock',
+  'back-order': 'backorder',
+  'sold out': 'out_of_stock',
+  hidden: 'out_of_stock',
+};
 
 const regular = (item: FeedItem) => item.price.candidates.find(({ source }) => source === 'regular');
 const sale = (item: FeedItem) => (item.price.winner?.source === 'sale' ? item.price.winner : undefined);
-const iso = (moment: number | null): string => (moment === null ? '' : new Date(moment).toISOString().slice(0, 19) + 'Z');
+const iso = (moment: number | null): string =>
+  moment === null ? '' : new Date(moment).toISOString().slice(0, 19) + 'Z';
 
 /**
  * The product feed: usual fields of shopping feeds (common practice), each with where it comes from.

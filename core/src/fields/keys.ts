@@ -8,6 +8,7 @@ export const FIELD_KEYS = [
   'colour',
   'size',
   'stage',
+  'whenOut',
   'price',
   'cost',
   'margin',

@@ -1,4 +1,5 @@
 import { GAPS } from '../gaps/gaps.ts';
+import { WHEN_OUT } from '../stock/whenOut.ts';
 import { FIELD_KEYS, type FieldKey } from './keys.ts';
 
 export type ValueType =
@@ -36,7 +37,10 @@ export interface Field {
   readonly type: ValueType;
   readonly shopperSees: boolean;
   /** Where it is stored; absent when it is worked out from other fields. Stock is stored as movements. */
-  readonly stored?: { readonly table: 'product' | 'sku' | 'price' | 'movements' | 'placement'; readonly column: string };
+  readonly stored?: {
+    readonly table: 'product' | 'sku' | 'price' | 'movements' | 'placement';
+    readonly column: string;
+  };
   /** Its column in the read model, one row an SKU. */
   readonly column: string;
   /** Its folded twin in the read model, which text is compared through. */
@@ -137,6 +141,17 @@ const REGISTER: readonly Field[] = [
     stored: { table: 'product', column: 'stage' },
     column: 'stage',
     choices: STAGES,
+  },
+  {
+    key: 'whenOut',
+    name: 'when out of stock',
+    alsoCalled: ['when out', 'sold out'],
+    level: 'product',
+    type: 'choice',
+    shopperSees: false,
+    stored: { table: 'product', column: 'when_out' },
+    column: 'when_out',
+    choices: WHEN_OUT,
   },
   {
     key: 'price',

@@ -21,7 +21,8 @@ function readCount(text: string, negative: boolean): Result<string> {
   const value = text.trim();
   const match = /^(-?)(\d{1,3}(?:,\d{3})+|\d+)(?:\.0+)?$/.exec(value);
   const size = match ? Number(match[2]!.replaceAll(',', '')) : NaN;
-  if (!match || size > LARGEST_COUNT || (match[1] && !negative)) return bad('count-unreadable', { value, expected: '12' });
+  if (!match || size > LARGEST_COUNT || (match[1] && !negative))
+    return bad('count-unreadable', { value, expected: '12' });
   return good(String(match[1] ? -size : size));
 }
 
@@ -30,7 +31,9 @@ function readGrams(text: string): Result<string> {
   const match = /^(\d+(?:[.,]\d+)?)\s*(kg|g)?$/i.exec(value);
   if (!match) return bad('count-unreadable', { value, expected: '250 g' });
   const grams = Number(match[1]!.replace(',', '.')) * (match[2]?.toLowerCase() === 'kg' ? 1000 : 1);
-  return grams <= LARGEST_COUNT ? good(String(Math.round(grams))) : bad('count-unreadable', { value, expected: '250 g' });
+  return grams <= LARGEST_COUNT
+    ? good(String(Math.round(grams)))
+    : bad('count-unreadable', { value, expected: '250 g' });
 }
 
 function readBasisPoints(text: string): Result<string> {
@@ -55,10 +58,16 @@ function readReference(text: string, names: NameList): Result<string> {
 
 function readCategories(text: string, names: Names): Result<string> {
   const ids: string[] = [];
-  for (const path of text.split('|').map((part) => part.trim()).filter(Boolean)) {
+  for (const path of text
+    .split('|')
+    .map((part) => part.trim())
+    .filter(Boolean)) {
     const meant = names.categories.meant(path);
     if (meant.length !== 1) {
-      const near = nearest(path, names.categories.categories.map(({ id }) => names.categories.path(id)));
+      const near = nearest(
+        path,
+        names.categories.categories.map(({ id }) => names.categories.path(id)),
+      );
       return bad('category-unknown', { value: path, ...(near !== undefined && { expected: near }) });
     }
     if (!ids.includes(meant[0]!)) ids.push(meant[0]!);
@@ -132,7 +141,10 @@ export function showValue(field: Field, value: FieldValue, names: Names): string
     case 'reference':
       return (field.key === 'brand' ? names.brand : names.supplier).byId.get(value) ?? '';
     case 'categories':
-      return value.split('|').map((id) => names.categories.path(id)).join(' | ');
+      return value
+        .split('|')
+        .map((id) => names.categories.path(id))
+        .join(' | ');
     case 'choices':
       return gapsFromBits(Number(value)).join(', ');
     default:

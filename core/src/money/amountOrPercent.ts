@@ -5,8 +5,7 @@ import { type Percent, readPercent } from './percent.ts';
 
 /** What a person typed behind "raise by": an amount of money or a percentage, never one for the other. */
 export type AmountOrPercent =
-  | { readonly kind: 'amount'; readonly amount: Money }
-  | { readonly kind: 'percent'; readonly percent: Percent };
+  { readonly kind: 'amount'; readonly amount: Money } | { readonly kind: 'percent'; readonly percent: Percent };
 
 /** `20` is twenty pounds, `20 %` is a fifth: only a per-cent sign makes a percentage. */
 export function readAmountOrPercent(text: string, currency: Currency): Result<AmountOrPercent> {

@@ -41,7 +41,8 @@ export function readMoney(text: string, currency: Currency, style: NumberStyle =
   }
   const whole = match[1]!.replaceAll(grouping, '');
   const decimals = (match[2] ?? '').replace(/0+$/, '');
-  if (decimals.length > currency.exponent) return bad('money-too-precise', { value, expected: String(currency.exponent) });
+  if (decimals.length > currency.exponent)
+    return bad('money-too-precise', { value, expected: String(currency.exponent) });
   const minor = BigInt(whole + decimals.padEnd(currency.exponent, '0'));
   if (minor > LARGEST_AMOUNT) return bad('money-too-large', { value });
   return good(money(minor));

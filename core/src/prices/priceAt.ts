@@ -32,13 +32,19 @@ export interface PriceAnswer {
  * A sale price that is not below the regular price is not a sale. Ties: the one that started last.
  */
 export function priceAt(regular: Money | null, sales: readonly SalePrice[], moment: Moment): PriceAnswer {
-  const candidates: Candidate[] = sales.map((sale) => ({ ...sale, source: 'sale', why: whySale(sale, regular, moment) }));
+  const candidates: Candidate[] = sales.map((sale) => ({
+    ...sale,
+    source: 'sale',
+    why: whySale(sale, regular, moment),
+  }));
   if (regular !== null) {
     candidates.unshift({ price: regular, source: 'regular', start: null, end: null, why: 'counts' });
   }
   const [winner] = candidates
     .filter(({ why }) => why === 'counts')
-    .sort((a, b) => (a.price === b.price ? (b.start ?? -Infinity) - (a.start ?? -Infinity) : a.price < b.price ? -1 : 1));
+    .sort((a, b) =>
+      a.price === b.price ? (b.start ?? -Infinity) - (a.start ?? -Infinity) : a.price < b.price ? -1 : 1,
+    );
   return { winner, candidates };
 }
 

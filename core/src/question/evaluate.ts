@@ -56,7 +56,13 @@ function compares(question: Compare, row: Row, names: Names): boolean {
 const isEmpty = (target: Field, value: FieldValue): boolean =>
   value === null || value === '' || (target.type === 'choices' && value === '0');
 
-function holds(target: Field, comparison: Compare['comparison'], value: FieldValue, wanted: string, names: Names): boolean {
+function holds(
+  target: Field,
+  comparison: Compare['comparison'],
+  value: FieldValue,
+  wanted: string,
+  names: Names,
+): boolean {
   if (value === null) return false;
   if (target.type === 'categories') return holdsCategory(comparison, value, wanted, names);
   if (target.type === 'choices') {

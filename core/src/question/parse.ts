@@ -141,8 +141,18 @@ class Parser {
     const token = this.tokens[this.next]!;
     const following = this.tokens[this.next + 1];
     if (token.kind === 'word' && following && (following.kind === 'symbol' || this.isWord(this.next + 1, 'is'))) {
-      const near = nearest(token.text, fields().flatMap((field) => [field.name, ...field.alsoCalled]));
-      throw this.problem('field-unknown', token, near ?? fields().map((field) => field.name).join(', '));
+      const near = nearest(
+        token.text,
+        fields().flatMap((field) => [field.name, ...field.alsoCalled]),
+      );
+      throw this.problem(
+        'field-unknown',
+        token,
+        near ??
+          fields()
+            .map((field) => field.name)
+            .join(', '),
+      );
     }
     if (token.kind === 'symbol' || token.kind === 'comma') throw this.problem('condition-missing', token);
   }
@@ -194,16 +204,23 @@ class Parser {
 
   private canonical(field: Field, comparison: ComparisonKey, written: string, token: Token, end: number): string {
     const place = { at: token.at, length: end - token.at };
-    if (field.type === 'reference' || field.type === 'categories') return this.byName(field, comparison, written, place);
+    if (field.type === 'reference' || field.type === 'categories')
+      return this.byName(field, comparison, written, place);
     if (comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with') return written;
     // A question may ask for a code or a GTIN that is not well formed: that is how one finds it.
-    if (field.type === 'gtin' || field.type === 'code' || field.type === 'text' || field.type === 'longText') return written;
+    if (field.type === 'gtin' || field.type === 'code' || field.type === 'text' || field.type === 'longText')
+      return written;
     const read = readValue(field, written, this.names);
     if (!read.ok) throw new Stop({ ...read.problem, ...place });
     return read.value ?? '';
   }
 
-  private byName(field: Field, comparison: ComparisonKey, written: string, place: { at: number; length: number }): string {
+  private byName(
+    field: Field,
+    comparison: ComparisonKey,
+    written: string,
+    place: { at: number; length: number },
+  ): string {
     if (comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with') return written;
     if (field.type === 'categories') {
       const [first] = this.names.categories.meant(written);

@@ -41,7 +41,9 @@ function printCompare({ field, comparison, values }: Compare, names: Names): str
   return `${subject} ${shown.join(comparison === 'between' ? ' and ' : ', ')}`;
 }
 
-const FIELD_WORDS = new Set(fields().flatMap((field) => [field.name, ...field.alsoCalled].flatMap((n) => fold(n).split(' '))));
+const FIELD_WORDS = new Set(
+  fields().flatMap((field) => [field.name, ...field.alsoCalled].flatMap((n) => fold(n).split(' '))),
+);
 
 /** A word that a field's name holds is quoted, so that what follows cannot make a condition of it. */
 function isFieldWord(text: string): boolean {

@@ -2,7 +2,14 @@ import { type Currency } from '../money/currency.ts';
 import { grossMargin } from '../money/margin.ts';
 import { MarginSum } from '../money/marginSum.ts';
 import { type Money } from '../money/money.ts';
-import { applyPriceRule, type PricedRow, type PriceRule, type RuleOutcome, STOPS, type StopReason } from './priceRule.ts';
+import {
+  applyPriceRule,
+  type PricedRow,
+  type PriceRule,
+  type RuleOutcome,
+  STOPS,
+  type StopReason,
+} from './priceRule.ts';
 
 /** Lower edges of the price bars, in whole units of the currency, on a 1-2-5 series; the last bar is open. */
 export const PRICE_EDGES = [0, 1, 2, 5, 10, 20, 50, 100, 200, 500] as const;

@@ -1,8 +1,5 @@
 import { type Stage } from '../fields/register.ts';
-
-/** What happens when stock runs out. */
-export const WHEN_OUT = ['hide it', 'show it as sold out', 'take back-orders'] as const;
-export type WhenOut = (typeof WHEN_OUT)[number];
+import { type WhenOut } from './whenOut.ts';
 
 export interface Stocked {
   readonly stage: Stage;

@@ -10,7 +10,8 @@ export interface HeadingMatch {
   readonly by: 'name' | 'synonym' | 'likeness' | 'none';
 }
 
-const plainHeading = (heading: string): string => fold(heading.replace(/[_\-./:#*]+/g, ' ').replace(/\(.*?\)|\[.*?\]/g, ' '));
+const plainHeading = (heading: string): string =>
+  fold(heading.replace(/[_\-./:#*]+/g, ' ').replace(/\(.*?\)|\[.*?\]/g, ' '));
 
 /**
  * Matches a file's headings to fields: by name, by synonym, then by likeness (every word of a synonym in the heading,

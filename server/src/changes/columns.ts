@@ -21,6 +21,8 @@ export function currentValue(level: string, key: string): RawBuilder<string | nu
 }
 
 function existing(level: string): RawBuilder<string | null> {
-  const value = { product: sql`t.slug`, sku: sql`t.product_id::text`, category: sql`coalesce(t.parent_id::text, '')` }[level];
+  const value = { product: sql`t.slug`, sku: sql`t.product_id::text`, category: sql`coalesce(t.parent_id::text, '')` }[
+    level
+  ];
   return sql<string | null>`(select ${value ?? sql`'shop'`} from ${sql.table(level)} t where t.id = l.id)`;
 }

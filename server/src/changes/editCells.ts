@@ -1,5 +1,14 @@
 import { type BodyOf, type calls, type Pending } from '@ivory/contract';
-import { field, FIELD_KEYS, type FieldKey, isEditable, type Line, type Names, type Problem, readValue } from '@ivory/core';
+import {
+  field,
+  FIELD_KEYS,
+  type FieldKey,
+  isEditable,
+  type Line,
+  type Names,
+  type Problem,
+  readValue,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
@@ -16,7 +25,11 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
   const skus = [...new Set(edits.map(({ sku }) => sku))];
   const rows = await inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
-    const before = await rowsBefore(tx, skus, edits.some(({ field }) => field === 'description'));
+    const before = await rowsBefore(
+      tx,
+      skus,
+      edits.some(({ field }) => field === 'description'),
+    );
     const lines = linesOf(edits, before, shop.names);
     const proof = await handProof(tx, person);
     await takeIn(tx, proof, await beginEdit(tx, proof, title), lines.values());
@@ -41,7 +54,7 @@ async function rowsBefore(tx: Tx, skus: readonly string[], described: boolean): 
     text: query.sql,
     values: [...query.parameters],
     rowMode: 'array',
-    types: { getTypeParser: () => (value: unknown) => value } as never,
+    types: { getTypeParser: () => (value: unknown) => value },
   });
   return new Map(result.rows.map(([description = null, ...row]) => [row[0]!, { row, description }]));
 }
@@ -55,7 +68,8 @@ function linesOf(edits: Edits['edits'], before: ReadonlyMap<string, Before>, nam
   const lines = new Map<string, Line>();
   for (const { sku, field: key, text } of edits) {
     const found = before.get(sku);
-    if (!found) throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
+    if (!found)
+      throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
     const row = valueOf(found, 'code') ?? '';
     const read = isEditable(key)
       ? readValue(field(key), text, names)

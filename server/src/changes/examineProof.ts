@@ -19,7 +19,12 @@ interface MoneyRow {
  * Looks over a proof, or only over some SKUs of it, and writes down what there is to look at.
  * Runs in batches, so that memory does not grow with the proof. "Changed since" is the landing's to say, and stays.
  */
-export async function examineProof(tx: Tx, proof: string, settings: ExamineSettings, only?: readonly string[]): Promise<void> {
+export async function examineProof(
+  tx: Tx,
+  proof: string,
+  settings: ExamineSettings,
+  only?: readonly string[],
+): Promise<void> {
   const among = only ? sql`and id = any(${only}::bigint[])` : sql``;
   for (let behind = '0'; ;) {
     const rows = await moneyRows(tx, proof, behind, among);

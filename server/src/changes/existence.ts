@@ -17,14 +17,19 @@ export async function insertNew(tx: Tx, proof: string, landing: string, person: 
     select id, nullif(${value('exists')}, '')::bigint, ${value('name')}, id ${fresh('category')} order by id
   `.execute(tx.q);
   await sql`
-    insert into product (id, slug, name, description, brand_id, supplier_id, stage, tax_bp)
+    insert into product (id, slug, name, description, brand_id, supplier_id, stage, tax_bp, when_out)
     select n.id, case when exists (select from product p where p.slug = n.slug) then n.slug || '-' || n.id else n.slug end,
-      n.name, n.description, n.brand::bigint, n.supplier::bigint, coalesce(n.stage, 'Preparing'), coalesce(n.tax::int, 2000)
+      n.name, n.description, n.brand::bigint, n.supplier::bigint, coalesce(n.stage, 'Preparing'), coalesce(n.tax::int, 2000),
+      coalesce(n.when_out, 'show it as sold out')
     from (select id, ${value('exists')} as slug, ${value('name')} as name, ${value('description')} as description,
-      ${value('brand')} as brand, ${value('supplier')} as supplier, ${value('stage')} as stage, ${value('taxRate')} as tax
+      ${value('brand')} as brand, ${value('supplier')} as supplier, ${value('stage')} as stage, ${value('taxRate')} as tax,
+      ${value('whenOut')} as when_out
       ${fresh('product')}) n
   `.execute(tx.q);
-  await placeProducts(tx, sql`select id, ${value('category')} as after ${fresh('product')} and bool_or(field = 'category')`);
+  await placeProducts(
+    tx,
+    sql`select id, ${value('category')} as after ${fresh('product')} and bool_or(field = 'category')`,
+  );
   await sql`
     insert into sku (id, product_id, code, colour, size, gtin, weight_g)
     select id, (${value('exists')})::bigint, ${value('code')}, ${value('colour')}, ${value('size')}, ${value('gtin')},

@@ -30,7 +30,11 @@ const shown = ({ at, takes_back, taken_back_by, ...row }: LandingRow): Landing =
 });
 
 /** What landed, newest first. */
-export async function listLandings(db: Db, from: number, count: number): Promise<{ total: number; landings: Landing[] }> {
+export async function listLandings(
+  db: Db,
+  from: number,
+  count: number,
+): Promise<{ total: number; landings: Landing[] }> {
   const [{ rows }, { rows: totals }] = await Promise.all([
     sql<LandingRow>`${LANDINGS} order by l.id desc limit ${count} offset ${from}`.execute(db.q),
     sql<{ total: number }>`select count(*)::int as total from landing`.execute(db.q),

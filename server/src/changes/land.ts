@@ -59,7 +59,8 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
 
 async function lockForLanding(tx: Tx, id: string): Promise<ProofRow> {
   const waiting = await tx.q.selectFrom('proof').select('state').where('id', '=', id).forUpdate().executeTakeFirst();
-  if (waiting?.state === 'landing') await tx.q.updateTable('proof').set({ state: 'open' }).where('id', '=', id).execute();
+  if (waiting?.state === 'landing')
+    await tx.q.updateTable('proof').set({ state: 'open' }).where('id', '=', id).execute();
   return openProof(tx, id);
 }
 
@@ -176,7 +177,10 @@ async function place(tx: Tx, lines: Lines): Promise<number> {
   `.execute(tx.q);
   const ids = rows.map(({ id }) => id);
   await sql`delete from placement where product_id = any(${ids}::bigint[])`.execute(tx.q);
-  await placeProducts(tx, sql`select * from unnest(${ids}::bigint[], ${rows.map(({ after }) => after)}::text[]) as x (id, after)`);
+  await placeProducts(
+    tx,
+    sql`select * from unnest(${ids}::bigint[], ${rows.map(({ after }) => after)}::text[]) as x (id, after)`,
+  );
   return rows.length;
 }
 
@@ -184,7 +188,8 @@ const MONEY: readonly string[] = ['price', 'cost'];
 
 /** Prices, costs and stock alone change in place; anything else derives the rows afresh. */
 async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGroup[], moves: boolean): Promise<void> {
-  const plain = !moves && groups.every(({ field: key, level }) => level === 'sku' && (MONEY.includes(key) || key === 'stock'));
+  const plain =
+    !moves && groups.every(({ field: key, level }) => level === 'sku' && (MONEY.includes(key) || key === 'stock'));
   if (!plain) {
     await refreshShelf(
       tx,

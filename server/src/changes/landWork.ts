@@ -12,7 +12,12 @@ export const landWork =
     try {
       return { result: await land(db, proof, person, report) };
     } catch (error) {
-      await db.q.updateTable('proof').set({ state: 'open' }).where('id', '=', proof).where('state', '=', 'landing').execute();
+      await db.q
+        .updateTable('proof')
+        .set({ state: 'open' })
+        .where('id', '=', proof)
+        .where('state', '=', 'landing')
+        .execute();
       throw error;
     }
   };

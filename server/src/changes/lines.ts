@@ -55,23 +55,37 @@ export async function proofLines(db: Db, proof: string, query: QueryOf<typeof ca
 /** The shop's names together with those that the proof would make, so that lines referring to them can be read. */
 async function namesWith(db: Db, proof: string): Promise<Names> {
   const { names } = await readShop(db);
-  const { rows } = await sql<{ level: 'brand' | 'supplier' | 'category'; id: string; name: string; parent: string | null }>`
+  const { rows } = await sql<{
+    level: 'brand' | 'supplier' | 'category';
+    id: string;
+    name: string;
+    parent: string | null;
+  }>`
     select n.level, n.id, n.after as name, nullif(e.after, '') as parent
     from proof_line n join proof_line e on e.proof_id = n.proof_id and e.level = n.level and e.id = n.id and e.field = 'exists'
     where n.proof_id = ${proof} and n.level in ('brand', 'supplier', 'category') and n.field = 'name' and n.after is not null
   `.execute(db.q);
   if (rows.length === 0) return names;
   const named = (level: 'brand' | 'supplier') =>
-    new NameList(new Map([...names[level].byId, ...rows.filter((r) => r.level === level).map((r) => [r.id, r.name] as const)]));
+    new NameList(
+      new Map([...names[level].byId, ...rows.filter((r) => r.level === level).map((r) => [r.id, r.name] as const)]),
+    );
   const made = rows.filter(({ level }) => level === 'category');
-  const categories = [...names.categories.categories, ...made.map(({ id, name, parent }) => ({ id, name, parent, place: 0 }))];
+  const categories = [
+    ...names.categories.categories,
+    ...made.map(({ id, name, parent }) => ({ id, name, parent, place: 0 })),
+  ];
   return { ...names, brand: named('brand'), supplier: named('supplier'), categories: new CategoryTree(categories) };
 }
 
 /** A line with its values as text for reading. */
 export function showLine(line: Omit<RawLine, 'flags' | 'left_out'> & Partial<RawLine>, names: Names): ShownLine {
   const show = (value: string | null): string | null =>
-    value === null ? null : isFieldKey(line.field) && line.level !== 'category' ? showValue(field(line.field), value, names) : value;
+    value === null
+      ? null
+      : isFieldKey(line.field) && line.level !== 'category'
+        ? showValue(field(line.field), value, names)
+        : value;
   return {
     level: line.level,
     id: line.id,
@@ -87,7 +101,11 @@ export function showLine(line: Omit<RawLine, 'flags' | 'left_out'> & Partial<Raw
 }
 
 /** Leaves lines out of a landing, or takes them in again: those named, or all that a filter names. */
-export async function leaveOut(tx: Tx, proof: string, { out, lines, filter }: BodyOf<typeof calls.leaveOut>): Promise<void> {
+export async function leaveOut(
+  tx: Tx,
+  proof: string,
+  { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
+): Promise<void> {
   await openProof(tx, proof);
   if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
   if (lines) {

@@ -14,7 +14,8 @@ export async function handProof(tx: Tx, person: string): Promise<string> {
     .where('state', 'in', ['open', 'landing'])
     .forUpdate()
     .executeTakeFirst();
-  if (found?.state === 'landing') throw new Refusal('busy', 'The proof in hand is landing. Edit again when it has landed.');
+  if (found?.state === 'landing')
+    throw new Refusal('busy', 'The proof in hand is landing. Edit again when it has landed.');
   if (found) return found.id;
   const made = await tx.q
     .insertInto('proof')

@@ -35,14 +35,26 @@ async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
       const outcome = applyPriceRule(rule, row, shop.names.currency);
       if (outcome.kind !== 'changes') continue;
       const [before, after] = [row.price?.toString() ?? null, outcome.after.toString()];
-      const money = { priceBefore: before, priceAfter: after, costAfter: row.cost?.toString() ?? null, taxRate: row.taxRate };
+      const money = {
+        priceBefore: before,
+        priceAfter: after,
+        costAfter: row.cost?.toString() ?? null,
+        taxRate: row.taxRate,
+      };
       yield { id: row.id, before, after, flags: examineMoney(money, shop.settings) };
     }
   }
 }
 
 /** The straight road: every line is new, and examined as it is written. */
-async function intoEmptyProof(tx: Tx, proof: string, edit: number, rows: Rows, rule: PriceRule, shop: Shop): Promise<void> {
+async function intoEmptyProof(
+  tx: Tx,
+  proof: string,
+  edit: number,
+  rows: Rows,
+  rule: PriceRule,
+  shop: Shop,
+): Promise<void> {
   const copy = new CopyIn(tx.client, 'proof_line (proof_id, edit_no, level, id, field, before, after, flags)');
   for await (const { id, before, after, flags } of changes(rows, rule, shop)) {
     await copy.write([proof, edit, 'sku', id, 'price', before, after, flags]);
@@ -52,7 +64,14 @@ async function intoEmptyProof(tx: Tx, proof: string, edit: number, rows: Rows, r
 }
 
 /** Beside what was proposed before: the same cell has the newer value, and all is examined together. */
-async function besideOtherLines(tx: Tx, proof: string, edit: number, rows: Rows, rule: PriceRule, shop: Shop): Promise<void> {
+async function besideOtherLines(
+  tx: Tx,
+  proof: string,
+  edit: number,
+  rows: Rows,
+  rule: PriceRule,
+  shop: Shop,
+): Promise<void> {
   await makeNewLineTable(tx);
   const copy = new CopyIn(tx.client, 'new_line');
   for await (const { id, before, after } of changes(rows, rule, shop)) {

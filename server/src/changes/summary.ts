@@ -55,16 +55,25 @@ async function countLines(q: Kysely<Tables>, id: string) {
     ...reached[0]!,
     lines: rows.reduce((total, { lines }) => total + lines, 0),
     leftOut: rows.reduce((total, { left_out }) => total + left_out, 0),
-    looks: LOOKS.map(({ key, stops }, i) => ({ look: key, stops, lines: rows.reduce((n, { looks }) => n + looks[i]!, 0) })).filter(
-      ({ lines }) => lines > 0,
-    ),
+    looks: LOOKS.map(({ key, stops }, i) => ({
+      look: key,
+      stops,
+      lines: rows.reduce((n, { looks }) => n + looks[i]!, 0),
+    })).filter(({ lines }) => lines > 0),
     fields: [...sum(({ field }) => field!)].map(([field, lines]) => ({ field: String(field), lines })),
-    sources: [...sum(({ no }) => no!)].map(([no, lines]) => ({ no: Number(no), title: titles.get(Number(no)) ?? '', lines })),
+    sources: [...sum(({ no }) => no!)].map(([no, lines]) => ({
+      no: Number(no),
+      title: titles.get(Number(no)) ?? '',
+      lines,
+    })),
   };
 }
 
 /** Margin over the SKUs whose price or cost the proof changes, before and after; new and leaving goods are not in it. */
-async function marginSums(q: Kysely<Tables>, id: string): Promise<{ marginBefore: number | null; marginAfter: number | null }> {
+async function marginSums(
+  q: Kysely<Tables>,
+  id: string,
+): Promise<{ marginBefore: number | null; marginAfter: number | null }> {
   const { rows } = await sql<{ tax_bp: number; price: string; price_after: string; cost: string; cost_after: string }>`
     with touched as (
       select id, (max(after) filter (where field = 'price'))::bigint as price, (max(after) filter (where field = 'cost'))::bigint as cost

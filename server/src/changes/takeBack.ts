@@ -18,7 +18,13 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
     const shop = await readShop(tx);
     const proof = await tx.q
       .insertInto('proof')
-      .values({ person_id: person, kind: 'take back', title: `Take back: ${title}`, takes_back: landing, import_id: null })
+      .values({
+        person_id: person,
+        kind: 'take back',
+        title: `Take back: ${title}`,
+        takes_back: landing,
+        import_id: null,
+      })
       .returning('id')
       .executeTakeFirstOrThrow();
     const edit = await beginEdit(tx, proof.id, `Take back: ${title}`);
@@ -41,7 +47,8 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
 async function keepWhatIsInUse(tx: Tx, proof: string, landing: string): Promise<void> {
   const going = sql`select from live_line g where g.proof_id = ${proof} and g.field = 'exists' and g.after is null`;
   const flags = lookBit('changed since');
-  const leave = (condition: ReturnType<typeof sql>) => sql`
+  const leave = (condition: ReturnType<typeof sql>) =>
+    sql`
     update proof_line l set flags = flags | ${flags}::int, left_out = true
     where l.proof_id = ${proof} and l.field = 'exists' and l.after is null and not l.left_out and ${condition}
   `.execute(tx.q);

@@ -33,7 +33,7 @@ function through(client: pg.PoolClient): Kysely<Tables> {
   });
   return new Kysely<Tables>({
     dialect: new PostgresDialect({
-      pool: { connect: () => Promise.resolve(lent), end: () => Promise.resolve() } as unknown as pg.Pool,
+      pool: { connect: () => Promise.resolve(lent), end: () => Promise.resolve() },
     }),
   });
 }

@@ -9,7 +9,9 @@ const UNESCAPED: Readonly<Record<string, string>> = { n: '\n', t: '\t', r: '\r',
 const unescape = (text: string): string =>
   text.includes('\\') ? text.replace(/\\(.)/g, (_, mark: string) => UNESCAPED[mark] ?? mark) : text;
 const escape = (text: string): string =>
-  text.replace(/[\\\n\t\r]/g, (mark) => (mark === '\n' ? '\\n' : mark === '\t' ? '\\t' : mark === '\r' ? '\\r' : '\\\\'));
+  text.replace(/[\\\n\t\r]/g, (mark) =>
+    mark === '\n' ? '\\n' : mark === '\t' ? '\\t' : mark === '\r' ? '\\r' : '\\\\',
+  );
 
 /** COPY takes no parameters; they are written in as literals, escaped by the driver. */
 function withLiterals(query: CompiledQuery): string {

@@ -1,4 +1,14 @@
-import { codeKey, type Compare, field as entry, type Field, fold, GAPS, isNumeric, type Names, type Question } from '@ivory/core';
+import {
+  codeKey,
+  type Compare,
+  field as entry,
+  type Field,
+  fold,
+  GAPS,
+  isNumeric,
+  type Names,
+  type Question,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 
 type Condition = RawBuilder<boolean>;

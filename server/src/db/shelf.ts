@@ -3,7 +3,20 @@ import { type Tx } from './connect.ts';
 
 const COLUMNS = [
   ...['sku_id', 'product_id', 'name', 'name_key', 'code', 'code_key', 'words', 'brand_id', 'supplier_id', 'categories'],
-  ...['within', 'colour', 'colour_key', 'size', 'size_key', 'stage', 'price', 'cost', 'tax_bp', 'stock', 'weight_g'],
+  ...[
+    'within',
+    'colour',
+    'colour_key',
+    'size',
+    'size_key',
+    'stage',
+    'when_out',
+    'price',
+    'cost',
+    'tax_bp',
+    'stock',
+    'weight_g',
+  ],
   ...['gtin', 'gtin_good', 'pictures', 'picture_key', 'described', 'reply'],
 ];
 
@@ -35,7 +48,7 @@ function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
     select k.id, k.product_id, p.name, fold(p.name), k.code, k.code_key,
       fold(concat_ws(' ', p.name, k.code, k.colour, k.size, k.gtin, b.name)),
       p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}'),
-      k.colour, fold(k.colour), k.size, fold(k.size), p.stage, r.regular, r.cost, p.tax_bp, coalesce(t.on_hand, 0),
+      k.colour, fold(k.colour), k.size, fold(k.size), p.stage, p.when_out, r.regular, r.cost, p.tax_bp, coalesce(t.on_hand, 0),
       k.weight_g, k.gtin, coalesce(gtin_holds(k.gtin), false), coalesce(pictured.pictures, 0), pictured.picture_key,
       coalesce(p.description, '') <> '',
       (select y.state from reply y where y.sku_id = k.id order by y.outlet_id limit 1)
@@ -50,11 +63,17 @@ function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
 }
 
 const columnList = sql.raw(COLUMNS.join(', '));
-const takeNew = sql.raw(COLUMNS.slice(1).map((column) => `${column} = excluded.${column}`).join(', '));
+const takeNew = sql.raw(
+  COLUMNS.slice(1)
+    .map((column) => `${column} = excluded.${column}`)
+    .join(', '),
+);
 
 /** Derives the read model afresh for the SKUs that a query selects; part of the landing's own transaction. */
 export async function refreshShelf(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
-  await sql`insert into shelf (${columnList}) ${derived(which)} on conflict (sku_id) do update set ${takeNew}`.execute(tx.q);
+  await sql`insert into shelf (${columnList}) ${derived(which)} on conflict (sku_id) do update set ${takeNew}`.execute(
+    tx.q,
+  );
 }
 
 /** Builds the read model from nothing. */

@@ -29,7 +29,11 @@ export async function getImport(db: Db, id: string): Promise<Import> {
 }
 
 /** Rows of an import from any place, those with one outcome or all. */
-export async function importRows(db: Db, id: string, { from, count, outcome }: QueryOf<typeof calls.getImportRows>): Promise<Rows> {
+export async function importRows(
+  db: Db,
+  id: string,
+  { from, count, outcome }: QueryOf<typeof calls.getImportRows>,
+): Promise<Rows> {
   const which = sql`import_id = ${id} ${outcome === undefined ? sql`` : sql`and outcome = ${outcome}`}`;
   const [{ rows: totals }, { rows }] = await Promise.all([
     sql<{ total: number }>`select count(*)::int as total from import_row where ${which}`.execute(db.q),

@@ -13,7 +13,8 @@ const valueOf = (taken: Taken, key: FieldKey): RawBuilder<string | null> =>
 
 /** Refuses rows of unknown codes: all of them when nothing new is to be made, else those without a name or a price. */
 export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): Promise<void> {
-  const refuse = (code: string, key: FieldKey, value: RawBuilder<unknown>, condition: RawBuilder<unknown>) => sql`
+  const refuse = (code: string, key: FieldKey, value: RawBuilder<unknown>, condition: RawBuilder<unknown>) =>
+    sql`
     update staged g set problems = jsonb_build_array(jsonb_strip_nulls(jsonb_build_object(
       'code', ${code}::text, 'field', ${key}::text, 'value', ${value})))
     where g.problems is null and ${condition} and not exists (select from shelf s where s.code_key = g.key)
@@ -49,8 +50,12 @@ export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
   const cells = compared.map((key) => {
     const { level, column, type } = field(key);
     const id = sql.ref(level === 'sku' ? 's.sku_id' : 's.product_id');
-    const before = key === 'description' ? sql`(select p.description from product p where p.id = s.product_id)` : sql.ref(`s.${column}`);
-    const same = type === 'text' || type === 'longText' || type === 'gtin' || type === 'choice' ? before : sql`${before}::text`;
+    const before =
+      key === 'description'
+        ? sql`(select p.description from product p where p.id = s.product_id)`
+        : sql.ref(`s.${column}`);
+    const same =
+      type === 'text' || type === 'longText' || type === 'gtin' || type === 'choice' ? before : sql`${before}::text`;
     return sql`(${level}::text, ${key}::text, ${id}, ${same}, ${wanted(taken, key)})`;
   });
   await sql`
@@ -112,7 +117,9 @@ const BATCH = 5_000;
 
 /** Gives each new product its id and address; rows of the same name are SKUs of one product. */
 async function giveProducts(tx: Tx): Promise<void> {
-  await sql`create temp table fresh_product (name_key text, id bigint, slug text, row_no int) on commit drop`.execute(tx.q);
+  await sql`create temp table fresh_product (name_key text, id bigint, slug text, row_no int) on commit drop`.execute(
+    tx.q,
+  );
   const slugs = new Set<string>();
   for (let behind = ''; ;) {
     const { rows } = await sql<{ name_key: string; row_no: number; id: string }>`

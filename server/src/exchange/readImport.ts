@@ -18,13 +18,21 @@ export type ImportSettings = BodyOf<typeof calls.readImport>;
 export function checkSettings({ columns, makeProducts }: ImportSettings): void {
   const taken = columns.filter((column): column is FieldKey => column !== null);
   if (!taken.includes('code')) {
-    throw new Refusal('not valid', 'No column is matched to the code, so rows cannot be found. Choose the column that holds the SKU codes.');
+    throw new Refusal(
+      'not valid',
+      'No column is matched to the code, so rows cannot be found. Choose the column that holds the SKU codes.',
+    );
   }
   const twice = taken.find((column, i) => taken.indexOf(column) !== i);
-  if (twice) throw new Refusal('not valid', `Two columns are matched to the same field (${twice}). Take one of them out.`);
-  if (taken.length < 2) throw new Refusal('not valid', 'Only the code is matched. Match at least one column with values.');
+  if (twice)
+    throw new Refusal('not valid', `Two columns are matched to the same field (${twice}). Take one of them out.`);
+  if (taken.length < 2)
+    throw new Refusal('not valid', 'Only the code is matched. Match at least one column with values.');
   if (makeProducts && !(taken.includes('name') && taken.includes('price'))) {
-    throw new Refusal('not valid', 'New products need a name and a regular price: match those columns, or do not make new products.');
+    throw new Refusal(
+      'not valid',
+      'New products need a name and a regular price: match those columns, or do not make new products.',
+    );
   }
 }
 
@@ -49,10 +57,19 @@ async function readIn(
   person: string,
   report: (done: number, total: number | null) => Promise<void>,
 ): Promise<string> {
-  const file = await tx.q.selectFrom('import_file').selectAll().where('id', '=', importId).forUpdate().executeTakeFirstOrThrow();
+  const file = await tx.q
+    .selectFrom('import_file')
+    .selectAll()
+    .where('id', '=', importId)
+    .forUpdate()
+    .executeTakeFirstOrThrow();
   if (file.state === 'read' && file.proof_id) return file.proof_id;
   const shop = await readShop(tx);
-  const written = { source: files.get(file.file_key), encoding: file.encoding as Encoding, delimiter: file.delimiter as Delimiter };
+  const written = {
+    source: files.get(file.file_key),
+    encoding: file.encoding as Encoding,
+    delimiter: file.delimiter as Delimiter,
+  };
   const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
   const rows = await stageRows(tx, written, settings.columns, names, (done) => report(done, null));
   const taken = settings.columns.filter((column): column is FieldKey => column !== null);
@@ -84,7 +101,13 @@ async function resolveAll(tx: Tx, taken: Taken, shop: Shop, make: boolean): Prom
 async function makeProof(tx: Tx, person: string, importId: string, fileName: string): Promise<string> {
   const { id } = await tx.q
     .insertInto('proof')
-    .values({ person_id: person, kind: 'import', title: `Import of ${fileName}`, takes_back: null, import_id: importId })
+    .values({
+      person_id: person,
+      kind: 'import',
+      title: `Import of ${fileName}`,
+      takes_back: null,
+      import_id: importId,
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;

@@ -18,7 +18,13 @@ export interface MadeName {
  * Looks up the names that a column's good rows hold, into the temporary table `named (field, written, value)`.
  * Unknown ones are made when `make` says so; otherwise their rows are refused, with the nearest name that there is.
  */
-export async function resolveNames(tx: Tx, field: NamedField, place: number, names: Names, make: boolean): Promise<MadeName[]> {
+export async function resolveNames(
+  tx: Tx,
+  field: NamedField,
+  place: number,
+  names: Names,
+  make: boolean,
+): Promise<MadeName[]> {
   const { rows } = await sql<{ written: string }>`
     select distinct vals[${place}::int] as written from staged where problems is null and vals[${place}::int] <> ''
   `.execute(tx.q);
@@ -43,7 +49,9 @@ export async function resolveNames(tx: Tx, field: NamedField, place: number, nam
 }
 
 async function newId(tx: Tx, table: string): Promise<string> {
-  const { rows } = await sql<{ id: string }>`select nextval(pg_get_serial_sequence(${table}, 'id')) as id`.execute(tx.q);
+  const { rows } = await sql<{ id: string }>`select nextval(pg_get_serial_sequence(${table}, 'id')) as id`.execute(
+    tx.q,
+  );
   return rows[0]!.id;
 }
 
@@ -71,7 +79,12 @@ class PlainNames {
 
   problem(written: string): Problem {
     const near = nearest(written, this.names[this.level].names());
-    return { code: 'reference-unknown', field: this.level, value: written, ...(near !== undefined && { expected: near }) };
+    return {
+      code: 'reference-unknown',
+      field: this.level,
+      value: written,
+      ...(near !== undefined && { expected: near }),
+    };
   }
 }
 

@@ -19,7 +19,11 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
   serve(app, calls.readImport, async ({ params, body }) => {
     checkSettings(body);
     const { fileName } = await getImport(db, params.id);
-    await db.q.updateTable('import_file').set({ state: 'reading', proof_id: null }).where('id', '=', params.id).execute();
+    await db.q
+      .updateTable('import_file')
+      .set({ state: 'reading', proof_id: null })
+      .where('id', '=', params.id)
+      .execute();
     const data = { importId: params.id, settings: body };
     return { work: await queue.add(person.id, 'import', importTitle(fileName), data) };
   });

@@ -28,7 +28,11 @@ export function sniffEncoding(head: Uint8Array): Encoding {
   const odd = head.filter((byte, i) => byte === 0 && i % 2 === 1).length;
   if (odd > head.length / 4) return 'utf-16le';
   if (even > head.length / 4) return 'utf-16be';
-  if (even + odd > 0) throw new Refusal('not valid', 'This is no text file: it holds bytes of nothing. Save the sheet as CSV and drop that.');
+  if (even + odd > 0)
+    throw new Refusal(
+      'not valid',
+      'This is no text file: it holds bytes of nothing. Save the sheet as CSV and drop that.',
+    );
   return isUtf8(head) ? 'utf-8' : 'windows-1252';
 }
 
@@ -47,7 +51,11 @@ function isUtf8(head: Uint8Array): boolean {
 
 /** The delimiter that divides the first lines most evenly. */
 export function sniffDelimiter(text: string): Delimiter {
-  const lines = text.replace(/"(?:[^"]|"")*"/g, '').split(/\r?\n/).filter(Boolean).slice(0, 20);
+  const lines = text
+    .replace(/"(?:[^"]|"")*"/g, '')
+    .split(/\r?\n/)
+    .filter(Boolean)
+    .slice(0, 20);
   const score = (delimiter: string): number => {
     const counts = lines.map((line) => line.split(delimiter).length - 1);
     const first = counts[0] ?? 0;

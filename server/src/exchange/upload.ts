@@ -12,7 +12,10 @@ const SAMPLES = 3;
 const MOST_COLUMNS = 200;
 
 const tooLarge = () =>
-  new Refusal('too large', `The file is larger than ${LARGEST_FILE / 1024 / 1024} MB, so it was not read. Divide it and import the parts.`);
+  new Refusal(
+    'too large',
+    `The file is larger than ${LARGEST_FILE / 1024 / 1024} MB, so it was not read. Divide it and import the parts.`,
+  );
 
 /** Passes bytes on, and refuses once there are more of them than a file may have. */
 async function* limited(body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
@@ -46,16 +49,34 @@ export async function upload(
   }
   const [headings, ...samples] = first;
   if (!headings || headings.filter((heading) => heading.trim()).length < 2) {
-    throw new Refusal('not valid', 'This is not a CSV with headings: its first row has not two columns divided by a comma, semicolon or tab.');
+    throw new Refusal(
+      'not valid',
+      'This is not a CSV with headings: its first row has not two columns divided by a comma, semicolon or tab.',
+    );
   }
   if (headings.length > MOST_COLUMNS) {
-    throw new Refusal('not valid', `The file has ${headings.length} columns; at most ${MOST_COLUMNS} can be read. Take some out.`);
+    throw new Refusal(
+      'not valid',
+      `The file has ${headings.length} columns; at most ${MOST_COLUMNS} can be read. Take some out.`,
+    );
   }
   if (samples.length === 0) throw new Refusal('not valid', 'The file has headings and no rows behind them.');
-  const columns = matchHeadings(headings).map((match, i) => ({ ...match, samples: samples.map((cells) => cells[i] ?? '') }));
+  const columns = matchHeadings(headings).map((match, i) => ({
+    ...match,
+    samples: samples.map((cells) => cells[i] ?? ''),
+  }));
   const made = await db.q
     .insertInto('import_file')
-    .values({ person_id: person, file_name: name, file_key: key, encoding, delimiter, columns: JSON.stringify(columns), settings: null, proof_id: null })
+    .values({
+      person_id: person,
+      file_name: name,
+      file_key: key,
+      encoding,
+      delimiter,
+      columns: JSON.stringify(columns),
+      settings: null,
+      proof_id: null,
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   return getImport(db, made.id);

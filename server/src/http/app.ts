@@ -1,5 +1,5 @@
 import { serveStatic } from '@hono/node-server/serve-static';
-import { Hono } from 'hono';
+import { type Context, Hono } from 'hono';
 import { csrf } from 'hono/csrf';
 import { secureHeaders } from 'hono/secure-headers';
 import { bodyLimit } from 'hono/body-limit';
@@ -41,6 +41,7 @@ export function makeApp(house: House): Hono {
     secureHeaders({
       contentSecurityPolicy: {
         defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:', 'blob:'],
         fontSrc: ["'self'", 'data:'],
@@ -48,13 +49,16 @@ export function makeApp(house: House): Hono {
     }),
   );
   app.use(csrf());
-  app.use('/api/*', async (c, next) => {
+  const limit = bodyLimit({
+    maxSize: LARGEST_BODY,
+    onError: () => {
+      throw new Refusal('too large', 'The request is too large. Change fewer cells at once.');
+    },
+  });
+  app.use('/api/*', async (c: Context, next) => {
     // Files have a limit of their own, which counts while the file is kept.
     if (c.req.path === '/api/imports' && c.req.method === 'POST') return next();
-    const refuse = () => {
-      throw new Refusal('too large', 'The request is too large. Change fewer cells at once.');
-    };
-    return bodyLimit({ maxSize: LARGEST_BODY, onError: refuse })(c, next);
+    return limit(c, next);
   });
   rangeRoutes(app, house);
   changeRoutes(app, house);

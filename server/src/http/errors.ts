@@ -16,7 +16,9 @@ const STATUS: Readonly<Record<RefusalKind, ContentfulStatusCode>> = {
 export function answerError(error: Error, c: Context, log: Logger): Response {
   if (!(error instanceof Refusal)) log.error({ err: error, path: c.req.path }, 'unforeseen');
   const refusal =
-    error instanceof Refusal ? error : new Refusal('busy', 'Something went wrong here. Nothing was changed. Try again.');
+    error instanceof Refusal
+      ? error
+      : new Refusal('busy', 'Something went wrong here. Nothing was changed. Try again.');
   const status = error instanceof Refusal ? STATUS[refusal.kind] : 500;
   const details: ProblemDetails = {
     type: 'about:blank',

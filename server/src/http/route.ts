@@ -3,12 +3,15 @@ import { type Context, type Hono } from 'hono';
 import { type ZodType } from 'zod';
 import { Refusal } from '../refusal.ts';
 
-function parsed<T>(schema: ZodType<T, unknown>, value: unknown): T {
+function parsed<T>(schema: ZodType<T>, value: unknown): T {
   const read = schema.safeParse(value);
   if (read.success) return read.data;
   const [issue] = read.error.issues;
   const place = issue?.path.join('.') ?? '';
-  throw new Refusal('not valid', `The request cannot be read${place && ` at ${place}`}: ${issue?.message ?? 'unknown'}.`);
+  throw new Refusal(
+    'not valid',
+    `The request cannot be read${place && ` at ${place}`}: ${issue?.message ?? 'unknown'}.`,
+  );
 }
 
 async function bodyOf(c: Context): Promise<unknown> {
@@ -30,6 +33,6 @@ export function serve<Params, Query, Body, Answer, Sent>(
     const params = parsed(call.params, c.req.param());
     const query = parsed(call.query, c.req.query());
     const body = parsed(call.body, call.method === 'GET' ? {} : await bodyOf(c));
-    return c.json(await handle({ params, query, body }) as object);
+    return c.json((await handle({ params, query, body })) as object);
   });
 }

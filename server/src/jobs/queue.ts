@@ -58,7 +58,10 @@ export class WorkQueue {
   private async run(id: string): Promise<void> {
     const client = await this.db.pool.connect();
     try {
-      const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1, $2::int) as got', [LOCK, id]);
+      const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1, $2::int) as got', [
+        LOCK,
+        id,
+      ]);
       if (!rows[0]?.got) return;
       try {
         const { state } = await readWork(this.db, id);
@@ -80,11 +83,12 @@ export class WorkQueue {
       const { done, total } = await readWork(this.db, id);
       await updateWork(this.db, id, { state: 'done', result, note, done: total ?? done });
     } catch (error) {
-      if (error instanceof Stopped) await updateWork(this.db, id, { state: 'stopped', note: 'Stopped. Nothing was changed.' });
+      if (error instanceof Stopped)
+        await updateWork(this.db, id, { state: 'stopped', note: 'Stopped. Nothing was changed.' });
       else {
         const foreseen = error instanceof Refusal;
         if (!foreseen) this.log.error({ err: error as Error, work: id }, 'work failed');
-        const note = foreseen ? (error as Refusal).message : 'Something went wrong. Nothing was changed. Try again.';
+        const note = foreseen ? (error).message : 'Something went wrong. Nothing was changed. Try again.';
         await updateWork(this.db, id, { state: 'failed', note });
       }
     }

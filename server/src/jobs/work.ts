@@ -16,7 +16,7 @@ export async function makeWork(db: Db, person: string, kind: Work['kind'], title
     .values({ person_id: person, kind, title, data: JSON.stringify(data), total: null, note: null, result: null })
     .returning(COLUMNS)
     .executeTakeFirstOrThrow();
-  return shown(row as WorkRow);
+  return shown(row);
 }
 
 export const shown = ({ id, kind, title, state, done, total, note, result }: WorkRow): Work => ({
@@ -33,7 +33,7 @@ export const shown = ({ id, kind, title, state, done, total, note, result }: Wor
 export async function readWork(db: Db, id: string): Promise<WorkRow> {
   const row = await db.q.selectFrom('work').select(COLUMNS).where('id', '=', id).executeTakeFirst();
   if (!row) throw new Refusal('not found', 'There is no such work.');
-  return row as WorkRow;
+  return row;
 }
 
 /** Work of the last day, newest first. */
@@ -54,7 +54,7 @@ type Change = Partial<Pick<Work, 'state' | 'done' | 'total' | 'note' | 'result'>
 export async function updateWork(db: Db, id: string, change: Change): Promise<void> {
   const row = await db.q.updateTable('work').set(change).where('id', '=', id).returning(COLUMNS).executeTakeFirst();
   if (!row) return;
-  const event = JSON.stringify({ kind: 'work', work: shown(row as WorkRow) });
+  const event = JSON.stringify({ kind: 'work', work: shown(row) });
   await sql`select pg_notify('ivory', ${event})`.execute(db.q);
 }
 

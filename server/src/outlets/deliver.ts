@@ -37,7 +37,13 @@ export async function* feedText(
 }
 
 /** Writes the file whole or not at all, notes the delivery, and returns its id. */
-export async function writeFeed(db: Db, files: FileStore, outlet: string, moment: number, report: Report): Promise<string> {
+export async function writeFeed(
+  db: Db,
+  files: FileStore,
+  outlet: string,
+  moment: number,
+  report: Report,
+): Promise<string> {
   const { settings } = await db.q.selectFrom('outlet').selectAll().where('id', '=', outlet).executeTakeFirstOrThrow();
   const set = settings as Outlet['settings'];
   let items = 0;
@@ -67,10 +73,14 @@ export async function writeFeed(db: Db, files: FileStore, outlet: string, moment
 export const deliverWork =
   (db: Db, files: FileStore, engine: Engine, clock: () => number): Handler =>
   async ({ outlet, handOver: hand }: { outlet: string; handOver: boolean }, { work, report }) => {
-    const begun = await sql<{ id: string | null }>`select data->>'delivery' as id from work where id = ${work}`.execute(db.q);
+    const begun = await sql<{ id: string | null }>`select data->>'delivery' as id from work where id = ${work}`.execute(
+      db.q,
+    );
     // Taken up again after a restart, the file that was written is handed over, not another.
     const delivery = begun.rows[0]?.id ?? (await writeFeed(db, files, outlet, clock(), report));
-    await sql`update work set data = data || jsonb_build_object('delivery', ${delivery}::text) where id = ${work}`.execute(db.q);
+    await sql`update work set data = data || jsonb_build_object('delivery', ${delivery}::text) where id = ${work}`.execute(
+      db.q,
+    );
     if (!hand) return { result: delivery };
     try {
       const reply = await handOver(db, files, delivery, engine);

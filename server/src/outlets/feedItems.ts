@@ -1,4 +1,14 @@
-import { availability, type FeedItem, money, priceAt, type Names, type Question, type SalePrice, type Stage, type WhenOut } from '@ivory/core';
+import {
+  availability,
+  type FeedItem,
+  money,
+  priceAt,
+  type Names,
+  type Question,
+  type SalePrice,
+  type Stage,
+  type WhenOut,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
@@ -15,7 +25,8 @@ const SALES = sql.raw(`(
     coalesce(extract(epoch from upper(x.span))::bigint::text, '-')), ',')
   from sale_price x where x.sku_id = s.sku_id)`);
 
-const time = (text: string | undefined): number | null => (text === undefined || text === '-' ? null : Number(text) * 1000);
+const time = (text: string | undefined): number | null =>
+  text === undefined || text === '-' ? null : Number(text) * 1000;
 
 function salesOf(text: string | null): SalePrice[] {
   return (text ?? '')
@@ -27,18 +38,13 @@ function salesOf(text: string | null): SalePrice[] {
     });
 }
 
-const tags = /<[^>]*>/g;
-const ENTITIES: Readonly<Record<string, string>> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"', '&nbsp;': ' ' };
-/** A description as plain text: outlets take no markup. */
-const plainText = (html: string): string =>
-  html
-    .replace(tags, ' ')
-    .replace(/&(amp|lt|gt|quot|nbsp);/g, (entity) => ENTITIES[entity]!)
-    .replace(/\s+/g, ' ')
-    .trim();
-
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
-export async function* feedItems(tx: Tx, question: Question, names: Names, { link, moment }: FeedPlace): AsyncGenerator<FeedItem[]> {
+export async function* feedItems(
+  tx: Tx,
+  question: Question,
+  names: Names,
+  { link, moment }: FeedPlace,
+): AsyncGenerator<FeedItem[]> {
   const query = sql`
     select s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
       case when s.gtin_good then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, ${SALES}
@@ -63,7 +69,7 @@ export async function* feedItems(tx: Tx, question: Question, names: Names, { lin
         productId: productId!,
         variants: Number(variants),
         name: name!,
-        description: plainText(description ?? ''),
+        description: (description ?? '').replace(/\s+/g, ' ').trim(),
         link: `${link}/products/${slug}?sku=${encodeURIComponent(code!)}`,
         imageLink: picture == null ? null : `${link}/pictures/${picture}.webp`,
         brand: brand == null ? null : (names.brand.byId.get(brand) ?? null),

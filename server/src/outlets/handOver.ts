@@ -21,7 +21,12 @@ export interface ItemReply {
 const pause = (ms: number) => new Promise((go) => setTimeout(go, ms));
 
 /** Hands a written file to its outlet, trying again when it is down or slow, and gives back the reply as it comes. */
-export async function handOver(db: Db, files: FileStore, delivery: string, engine: Engine): Promise<AsyncIterable<ItemReply>> {
+export async function handOver(
+  db: Db,
+  files: FileStore,
+  delivery: string,
+  engine: Engine,
+): Promise<AsyncIterable<ItemReply>> {
   const { file_key, file_name, settings, name } = await db.q
     .selectFrom('delivery')
     .innerJoin('outlet', 'outlet.id', 'delivery.outlet_id')
@@ -48,10 +53,16 @@ export async function handOver(db: Db, files: FileStore, delivery: string, engin
       // What it calls our fault will not get better by trying again.
       if (response.status >= 400 && response.status < 500) break;
     } catch (error) {
-      last = (error as Error).name === 'TimeoutError' ? `it did not answer within ${engine.timeoutMs / 1000} s` : 'it cannot be reached';
+      last =
+        (error as Error).name === 'TimeoutError'
+          ? `it did not answer within ${engine.timeoutMs / 1000} s`
+          : 'it cannot be reached';
     }
   }
-  throw new Refusal('busy', `The file is written, but ${name} did not take it: ${last}. Tried ${engine.tries} times. Hand it over again later.`);
+  throw new Refusal(
+    'busy',
+    `The file is written, but ${name} did not take it: ${last}. Tried ${engine.tries} times. Hand it over again later.`,
+  );
 }
 
 /** Reads a reply in JSON Lines; anything else is refused with the line that does not read. */
@@ -69,7 +80,10 @@ async function* replyLines(body: ReadableStream<Uint8Array>, outlet: string): As
     } catch {
       // Falls through to the one refusal for everything that is not a reply.
     }
-    throw new Refusal('busy', `${outlet} took the file, but its reply cannot be read: line ${line} is “${text.slice(0, 80)}”. No reply was kept.`);
+    throw new Refusal(
+      'busy',
+      `${outlet} took the file, but its reply cannot be read: line ${line} is “${text.slice(0, 80)}”. No reply was kept.`,
+    );
   };
   for await (const bytes of body as unknown as AsyncIterable<Uint8Array>) {
     const lines = (rest + decoder.decode(bytes, { stream: true })).split('\n');

@@ -11,7 +11,11 @@ export async function keepReplies(db: Db, delivery: string, replies: AsyncIterab
     const copy = new CopyIn(tx.client, 'replied');
     for await (const { id, state, messages } of replies) await copy.write([codeKey(id), state, arrayLiteral(messages)]);
     await copy.end();
-    const { outlet_id } = await tx.q.selectFrom('delivery').select('outlet_id').where('id', '=', delivery).executeTakeFirstOrThrow();
+    const { outlet_id } = await tx.q
+      .selectFrom('delivery')
+      .select('outlet_id')
+      .where('id', '=', delivery)
+      .executeTakeFirstOrThrow();
     await sql`delete from reply where outlet_id = ${outlet_id}`.execute(tx.q);
     await sql`
       insert into reply (outlet_id, sku_id, delivery_id, state, messages)

@@ -6,8 +6,8 @@ import { countSet } from '../range/answers.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 
-/** What is offered: goods that are on sale. */
-export const OFFERED = 'stage is "On sale"';
+/** What is offered: goods that shoppers can see. The question says what `availability` answers for these. */
+export const OFFERED = 'stage is "On sale" not (stock <= 0 when out of stock is "hide it")';
 /** What goes into the file: offered, and with nothing that the outlet would refuse. */
 export const READY = [OFFERED, ...REFUSING_GAPS.map((gap) => `not gap is "${gap}"`)].join(' ');
 
@@ -55,7 +55,9 @@ export async function readOutlets(db: Db): Promise<Outlet[]> {
 }
 
 async function deliveriesOf(db: Db, outlet: string): Promise<Delivery[]> {
-  const { rows } = await sql<Omit<Delivery, 'at' | 'handedOver' | 'bytes'> & { at: Date; handed_over: boolean; bytes: string }>`
+  const { rows } = await sql<
+    Omit<Delivery, 'at' | 'handedOver' | 'bytes'> & { at: Date; handed_over: boolean; bytes: string }
+  >`
     select d.id, d.at, d.items, d.bytes, d.hash, d.handed_over, d.state, d.note,
       count(*) filter (where r.state = 'accepted')::int as accepted, count(*) filter (where r.state = 'warned')::int as warned,
       count(*) filter (where r.state = 'refused')::int as refused

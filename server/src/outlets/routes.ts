@@ -26,9 +26,14 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
   app.get('/api/deliveries/:id/file', async (c) => {
     const id = c.req.param('id');
     const row = /^\d{1,18}$/.test(id)
-      ? await db.q.selectFrom('delivery').select(['file_key', 'file_name', 'bytes']).where('id', '=', id).executeTakeFirst()
+      ? await db.q
+          .selectFrom('delivery')
+          .select(['file_key', 'file_name', 'bytes'])
+          .where('id', '=', id)
+          .executeTakeFirst()
       : undefined;
-    if (!row || (await files.stat(row.file_key)) === undefined) throw new Refusal('not found', 'There is no such file.');
+    if (!row || (await files.stat(row.file_key)) === undefined)
+      throw new Refusal('not found', 'There is no such file.');
     c.header('content-type', 'application/rss+xml; charset=utf-8');
     c.header('content-length', row.bytes);
     c.header('content-disposition', `attachment; filename="${row.file_name}"`);

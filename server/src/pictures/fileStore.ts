@@ -28,7 +28,8 @@ export class FileStore {
         const data = typeof piece === 'string' ? Buffer.from(piece) : piece;
         hash.update(data);
         bytes += data.length;
-        if (!file.write(data)) await Promise.race([new Promise<void>((drained) => file.once('drain', () => drained())), failed]);
+        if (!file.write(data))
+          await Promise.race([new Promise<void>((drained) => file.once('drain', () => drained())), failed]);
       }
       await Promise.race([new Promise<void>((closed) => file.end(() => closed())), failed]);
       const key = hash.digest('hex');

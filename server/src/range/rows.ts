@@ -32,7 +32,7 @@ export async function textRows(db: Db, query: RawBuilder<unknown>): Promise<(str
     text,
     values: [...parameters],
     rowMode: 'array',
-    types: AS_TEXT as never,
+    types: AS_TEXT,
   });
   return result.rows as (string | null)[][];
 }
@@ -42,7 +42,13 @@ export async function pendingOn(db: Db, person: string, rows: readonly (string |
   if (rows.length === 0) return [];
   const skus = rows.map((row) => row[0]!);
   const products = [...new Set(rows.map((row) => row[1]!))];
-  const { rows: lines } = await sql<{ level: 'product' | 'sku'; id: string; field: FieldKey; after: string | null; flags: number }>`
+  const { rows: lines } = await sql<{
+    level: 'product' | 'sku';
+    id: string;
+    field: FieldKey;
+    after: string | null;
+    flags: number;
+  }>`
     select l.level, l.id, l.field, l.after, l.flags
     from proof p join proof_line l on l.proof_id = p.id
     where p.person_id = ${person} and p.kind = 'hand' and p.state in ('open', 'landing') and not l.left_out

@@ -36,7 +36,9 @@ export async function readSet(db: Db, person: string, id: string, from: number, 
   `.execute(db.q);
   const slice = slices[0]?.ids;
   if (!slice) throw new Refusal('not found', 'This list was closed. Ask the question again.');
-  const ids = Array.from({ length: slice.length / BYTES_AN_ID }, (_, i) => slice.readBigInt64BE(i * BYTES_AN_ID).toString());
+  const ids = Array.from({ length: slice.length / BYTES_AN_ID }, (_, i) =>
+    slice.readBigInt64BE(i * BYTES_AN_ID).toString(),
+  );
   const found = await textRows(db, sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = any(${ids}::bigint[])`);
   const byId = new Map(found.map((row) => [row[0], row]));
   const rows = ids.map((sku) => byId.get(sku) ?? [sku]);

@@ -1,5 +1,16 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { availability, type Candidate, field, isFieldKey, money, priceAt, type SalePrice, showValue, type Stage, type WhenOut } from '@ivory/core';
+import {
+  availability,
+  type Candidate,
+  field,
+  isFieldKey,
+  money,
+  priceAt,
+  type SalePrice,
+  showValue,
+  type Stage,
+  type WhenOut,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -15,7 +26,15 @@ export async function getSku(db: Db, person: string, id: string, moment: number,
   const [row] = await textRows(db, sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = ${id}`);
   if (!row) throw new Refusal('not found', 'This SKU is not in the shop any more.');
   const [more, sales, replies, history, pending] = await Promise.all([
-    sql<{ description: string | null; slug: string; stage: Stage; when_out: WhenOut; stock: number; price: string | null; variants: number }>`
+    sql<{
+      description: string | null;
+      slug: string;
+      stage: Stage;
+      when_out: WhenOut;
+      stock: number;
+      price: string | null;
+      variants: number;
+    }>`
       select p.description, p.slug, p.stage, p.when_out, s.stock, s.price,
         (select count(*)::int from sku k where k.product_id = p.id) as variants
       from shelf s join product p on p.id = s.product_id where s.sku_id = ${id}

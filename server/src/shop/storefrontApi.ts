@@ -44,10 +44,18 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: numb
     from shelf s join product p on p.id = s.product_id left join brand b on b.id = s.brand_id
     where s.product_id in (${products}) order by s.name_key collate "C", s.product_id, s.sku_id
   `.execute(db.q);
-  const sales = await salesOf(db, rows.map((row) => row.sku_id));
+  const sales = await salesOf(
+    db,
+    rows.map((row) => row.sku_id),
+  );
   const made = new Map<string, ShopProduct>();
   for (const row of rows) {
-    const can = availability({ stage: row.stage, stock: row.stock, whenOut: row.when_out, hasPrice: row.price !== null });
+    const can = availability({
+      stage: row.stage,
+      stock: row.stock,
+      whenOut: row.when_out,
+      hasPrice: row.price !== null,
+    });
     if (!can.seen) continue;
     const product = made.get(row.product_id) ?? shown(row);
     made.set(row.product_id, product);
@@ -66,7 +74,11 @@ const shown = (row: ShopRow): ShopProduct => ({
   variants: [],
 });
 
-const variant = (row: ShopRow, can: Availability, price: ReturnType<typeof priceAt>): ShopProduct['variants'][number] => ({
+const variant = (
+  row: ShopRow,
+  can: Availability,
+  price: ReturnType<typeof priceAt>,
+): ShopProduct['variants'][number] => ({
   code: row.code,
   colour: row.colour,
   size: row.size,

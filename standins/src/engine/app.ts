@@ -19,7 +19,7 @@ function itemsOf(xml: string, namespace: string): Item[] | string {
   if (!declared) return `the attribute set ${namespace} is not declared`;
   const prefix = declared[0].slice('@_xmlns:'.length) + ':';
   return (rss.channel.item ?? []).map((item) =>
-    Object.fromEntries(Object.entries(item).map(([name, value]) => [name.replace(prefix, ''), String(value)])),
+    Object.fromEntries(Object.entries(item).map(([name, value]) => [name.replace(prefix, ''), value])),
   );
 }
 
@@ -37,7 +37,12 @@ export function engineApp(mood: () => Mood = () => 'well'): Hono {
     c.header('content-type', 'application/jsonl');
     return stream(c, async (out) => {
       for (let from = 0; from < items.length; from += 500) {
-        await out.write(items.slice(from, from + 500).map((item) => JSON.stringify(checkItem(item)) + '\n').join(''));
+        await out.write(
+          items
+            .slice(from, from + 500)
+            .map((item) => JSON.stringify(checkItem(item)) + '\n')
+            .join(''),
+        );
       }
     });
   });

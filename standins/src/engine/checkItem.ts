@@ -21,8 +21,10 @@ export function checkItem(item: Readonly<Record<string, string>>): Reply {
   const refusals: string[] = [];
   const advice: string[] = [];
   for (const name of REQUIRED) if (!item[name]) refusals.push(`${name} is missing`);
-  if (item['price'] && !/^\d+\.\d{2} [A-Z]{3}$/.test(item['price'])) refusals.push(`price "${item['price']}" is not like 12.50 GBP`);
-  if (item['availability'] && !AVAILABILITY.has(item['availability'])) refusals.push(`availability "${item['availability']}" is unknown`);
+  if (item['price'] && !/^\d+\.\d{2} [A-Z]{3}$/.test(item['price']))
+    refusals.push(`price "${item['price']}" is not like 12.50 GBP`);
+  if (item['availability'] && !AVAILABILITY.has(item['availability']))
+    refusals.push(`availability "${item['availability']}" is unknown`);
   if (item['gtin'] && !gtinIsRight(item['gtin'])) refusals.push(`gtin "${item['gtin']}" has a wrong check digit`);
   const title = item['title'] ?? '';
   if (title.length > 150) refusals.push('title is longer than 150 characters');

@@ -42,7 +42,11 @@ const STYLE = `
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
 
 const pounds = (pence: string): string => `£${(Number(pence) / 100).toFixed(2)}`;
-const STATES: Readonly<Record<string, string>> = { 'in stock': 'In stock', 'back-order': 'To order', 'sold out': 'Sold out' };
+const STATES: Readonly<Record<string, string>> = {
+  'in stock': 'In stock',
+  'back-order': 'To order',
+  'sold out': 'Sold out',
+};
 
 /** A plain storefront that knows the shop only by its HTTP interface, and shows what has landed there. */
 export function storefrontApp(shop: () => string): Hono {
@@ -58,33 +62,71 @@ export function storefrontApp(shop: () => string): Hono {
   const page = async (title: string, body: Html) => {
     const { shop: name, categories } = await tree();
     const menu = categories.filter(({ parent }) => parent === null);
-    return html`<!doctype html><html lang="en"><head><meta charset="utf-8" /><meta name="viewport" content="width=device-width" />
-      <title>${title} – ${name}</title><style>${raw(STYLE)}</style></head><body>
-      <header><h1><a href="/">${name}</a></h1><nav aria-label="Categories"><ul>
-      ${menu.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}</ul></nav></header>
-      <main>${body}</main></body></html>`;
+    return html`<!doctype html>
+      <html lang="en">
+        <head>
+          <meta charset="utf-8" />
+          <meta name="viewport" content="width=device-width" />
+          <title>${title} – ${name}</title>
+          <style>
+            ${raw(STYLE)}
+          </style>
+        </head>
+        <body>
+          <header>
+            <h1><a href="/">${name}</a></h1>
+            <nav aria-label="Categories">
+              <ul>
+                ${menu.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}
+              </ul>
+            </nav>
+          </header>
+          <main>${body}</main>
+        </body>
+      </html>`;
   };
 
-  app.onError(async (_error, c) => c.html(html`<h1>The shop is closed for a moment</h1><p>Come back shortly.</p>`, 503));
+  app.onError(async (_error, c) =>
+    c.html(
+      html`<h1>The shop is closed for a moment</h1>
+        <p>Come back shortly.</p>`,
+      503,
+    ),
+  );
   app.get('/', async (c) => {
     const { categories } = await tree();
     const first = categories.find(({ parent }) => parent === null);
-    return first ? c.redirect(`/categories/${first.id}`) : c.html(await page('Welcome', html`<p>There is nothing here yet.</p>`));
+    return first
+      ? c.redirect(`/categories/${first.id}`)
+      : c.html(await page('Welcome', html`<p>There is nothing here yet.</p>`));
   });
   app.get('/categories/:id', async (c) => {
     const id = c.req.param('id');
     const from = Math.max(0, Number(c.req.query('from')) || 0);
     const { categories } = await tree();
     const category = categories.find((one) => one.id === id);
-    const goods = category && (await ask<{ total: number; products: Product[] }>(`categories/${id}/products?from=${from}&count=24`));
+    const goods =
+      category &&
+      (await ask<{ total: number; products: Product[] }>(`categories/${id}/products?from=${from}&count=24`));
     if (!category || !goods) return c.html(await page('Not found', html`<h2>There is no such category</h2>`), 404);
     const below = categories.filter(({ parent }) => parent === id);
     return c.html(
       await page(
         category.name,
         html`<h2>${category.name}</h2>
-          ${below.length > 0 ? html`<nav aria-label="Below ${category.name}"><ul>${below.map((one) => html`<li><a href="/categories/${one.id}">${one.name}</a></li>`)}</ul></nav>` : ''}
-          <p>${goods.total} products</p><ul class="goods">${goods.products.map(productCard)}</ul>
+          ${
+            below.length > 0
+              ? html`<nav aria-label="Below ${category.name}">
+                  <ul>
+                    ${below.map((one) => html`<li><a href="/categories/${one.id}">${one.name}</a></li>`)}
+                  </ul>
+                </nav>`
+              : ''
+          }
+          <p>${goods.total} products</p>
+          <ul class="goods">
+            ${goods.products.map(productCard)}
+          </ul>
           ${from + 24 < goods.total ? html`<p><a href="?from=${from + 24}">More</a></p>` : ''}`,
       ),
     );
@@ -102,23 +144,50 @@ export function storefrontApp(shop: () => string): Hono {
 }
 
 const picture = ({ picture: key, name }: Product) =>
-  key === null ? html`<div class="blank">no picture</div>` : html`<img src="/pictures/${key}.webp" alt="${name}" width="400" height="400" />`;
+  key === null
+    ? html`<div class="blank">no picture</div>`
+    : html`<img src="/pictures/${key}.webp" alt="${name}" width="400" height="400" />`;
 
 function productCard(product: Product) {
   const prices = product.variants.map(({ price }) => Number(price));
   const least = Math.min(...prices);
   const from = Math.max(...prices) > least ? 'from ' : '';
-  return html`<li><a href="/products/${product.slug}">${picture(product)}<strong>${product.name}</strong><br />${from}${pounds(String(least))}</a></li>`;
+  return html`<li>
+    <a href="/products/${product.slug}"
+      >${picture(product)}<strong>${product.name}</strong><br />${from}${pounds(String(least))}</a
+    >
+  </li>`;
 }
 
 function productPage(product: Product) {
   const rows = product.variants.map(
-    (one) => html`<tr><td>${[one.colour, one.size].filter(Boolean).join(', ') || one.code}</td><td>${one.code}</td>
-      <td>${STATES[one.state] ?? one.state}</td>
-      <td class="price">${one.was === null ? '' : html`<s>${pounds(one.was)}</s>`}${pounds(one.price)}</td></tr>`,
+    (one) =>
+      html`<tr>
+        <td>${[one.colour, one.size].filter(Boolean).join(', ') || one.code}</td>
+        <td>${one.code}</td>
+        <td>${STATES[one.state] ?? one.state}</td>
+        <td class="price">${one.was === null ? '' : html`<s>${pounds(one.was)}</s>`}${pounds(one.price)}</td>
+      </tr>`,
   );
-  // The description is rich text that the shop keeps clean; the rest of the page escapes everything.
-  return html`<article class="one"><div>${picture(product)}</div><div><h2>${product.name}</h2><p>${product.brand ?? ''}</p>
-    ${raw(product.description)}<table><thead><tr><th>Variant</th><th>Code</th><th>Availability</th><th>Price</th></tr></thead>
-    <tbody>${rows}</tbody></table></div></article>`;
+  return html`<article class="one">
+    <div>${picture(product)}</div>
+    <div>
+      <h2>${product.name}</h2>
+      <p>${product.brand ?? ''}</p>
+      ${product.description.split(/\n\s*\n/).map((paragraph) => html`<p>${paragraph}</p>`)}
+      <table>
+        <thead>
+          <tr>
+            <th>Variant</th>
+            <th>Code</th>
+            <th>Availability</th>
+            <th>Price</th>
+          </tr>
+        </thead>
+        <tbody>
+          ${rows}
+        </tbody>
+      </table>
+    </div>
+  </article>`;
 }

@@ -25,7 +25,9 @@ export class Api {
     const path = call.path.replace(/:(\w+)/g, (_, name: string) =>
       encodeURIComponent(String((input.params as Record<string, string>)[name])),
     );
-    const query = Object.entries(input.query ?? {}).filter((pair): pair is [string, string | number | boolean] => pair[1] !== undefined);
+    const query = Object.entries(input.query ?? {}).filter(
+      (pair): pair is [string, string | number | boolean] => pair[1] !== undefined,
+    );
     return this.http
       .request<Answer>(call.method, path, { body: input.body, params: Object.fromEntries(query) })
       .pipe(catchError(refused));

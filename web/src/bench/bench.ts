@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { calls, type ProblemDetails } from '@ivory/contract';
@@ -11,6 +23,7 @@ import { FileChoose } from '../exchange/fileChoose.ts';
 import { isTyping } from '../frame/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { type Desk, DESK_COLUMNS, sheetColumn } from '../sheet/columns.ts';
+import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type CellEdits, Sheet } from '../sheet/sheet.ts';
 import { type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
 import { Slip } from '../slip/slip.ts';
@@ -39,6 +52,7 @@ export class Bench {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly sheet = viewChild(Sheet);
+  private readonly sheetFocus = inject(SheetFocus);
 
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
   protected readonly names = this.store.selectSignal(session.selectNames);
@@ -76,7 +90,15 @@ export class Bench {
 
   @HostListener('document:keydown', ['$event'])
   protected key(event: KeyboardEvent): void {
-    if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (
+      isTyping(event.target) ||
+      this.sheetFocus.hasCell() ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      event.defaultPrevented
+    )
+      return;
     if (event.key.toLowerCase() === 'e') this.slipOpen.update((open) => !open);
   }
 

@@ -14,7 +14,13 @@ export function priceBars(bars: readonly Bar[], question: string, compares: bool
     const [from, to] = [PRICE_EDGES[i]!, PRICE_EDGES[i + 1]];
     const condition = to === undefined ? `price >= ${from}` : `price >= ${from} price < ${to}`;
     const name = counted(to === undefined ? `${from} and more` : `${from} to ${to}`, bar, compares);
-    return { label: String(from), name, question: within(question, condition), before: bar.before, ...(compares && { after: bar.after }) };
+    return {
+      label: String(from),
+      name,
+      question: within(question, condition),
+      before: bar.before,
+      ...(compares && { after: bar.after }),
+    };
   });
 }
 
@@ -23,7 +29,11 @@ export function marginBars(bars: readonly Bar[], question: string, compares: boo
   return bars.map((bar, i) => {
     const [from, to] = [MARGIN_EDGES[i]!, MARGIN_EDGES[i + 1]];
     const below = from === -Infinity;
-    const condition = below ? 'margin < 0' : to === undefined ? `margin >= ${from}` : `margin >= ${from} margin < ${to}`;
+    const condition = below
+      ? 'margin < 0'
+      : to === undefined
+        ? `margin >= ${from}`
+        : `margin >= ${from} margin < ${to}`;
     const what = below ? 'below 0 %' : to === undefined ? `${from} % and more` : `${from} to ${to} %`;
     return {
       label: below ? '<0' : String(from),

@@ -9,7 +9,14 @@ import { ImportFile } from './importFile.ts';
   imports: [NzButtonModule],
   template: `
     <button nz-button type="button" (click)="choose.click()">{{ words.import.choose }}</button>
-    <input #choose type="file" hidden accept=".csv,.tsv,.txt,text/csv" [attr.aria-label]="words.import.choose" (change)="chosen(choose)" />
+    <input
+      #choose
+      type="file"
+      hidden
+      accept=".csv,.tsv,.txt,text/csv"
+      [attr.aria-label]="words.import.choose"
+      (change)="chosen(choose)"
+    />
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

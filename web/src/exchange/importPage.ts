@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
@@ -73,13 +83,16 @@ export class ImportPage {
   constructor() {
     effect(() => {
       const work = this.work();
-      if (work?.state === 'done' && work.result !== null) untracked(() => void this.router.navigate(['/proof', work.result]));
+      if (work?.state === 'done' && work.result !== null)
+        untracked(() => void this.router.navigate(['/proof', work.result]));
     });
   }
 
   protected setColumn(index: number, field: FieldKey | null): void {
     // A field can be taken once: whichever column had it gives it up.
-    this.columns.update((columns) => columns.map((column, i) => (i === index ? field : column === field ? null : column)));
+    this.columns.update((columns) =>
+      columns.map((column, i) => (i === index ? field : column === field ? null : column)),
+    );
   }
 
   protected read(): void {

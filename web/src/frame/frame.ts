@@ -3,6 +3,7 @@ import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/rou
 import { Store } from '@ngrx/store';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { FileDrop } from '../exchange/fileDrop.ts';
+import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { ProofBar } from '../proof/proofBar.ts';
 import { HandActions } from '../state/hand.ts';
 import { session } from '../state/session.ts';
@@ -31,6 +32,7 @@ export class Frame {
   protected readonly helps = signal(false);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly sheetFocus = inject(SheetFocus);
   protected readonly shop = this.store.selectSignal(session.selectShop);
 
   private readonly keys: Readonly<Record<string, () => void>> = {
@@ -50,6 +52,7 @@ export class Frame {
       this.store.dispatch(HandActions.undo());
       return;
     }
+    if (this.sheetFocus.hasCell()) return;
     const act = this.keys[event.key.toLowerCase()];
     if (!act) return;
     event.preventDefault();

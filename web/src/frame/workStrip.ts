@@ -21,7 +21,13 @@ import { whole } from '../words/numbers.ts';
             <button type="button" class="opens" (click)="putAway(work.id)">{{ words.work.dismiss }}</button>
           } @else {
             <span class="number">{{ far(work) }}</span>
-            <nz-progress [nzPercent]="share(work)" nzSize="small" [nzShowInfo]="false" nzStrokeColor="#1e6b62" [attr.aria-label]="work.title" />
+            <nz-progress
+              [nzPercent]="share(work)"
+              nzSize="small"
+              [nzShowInfo]="false"
+              nzStrokeColor="#1e6b62"
+              [attr.aria-label]="work.title"
+            />
             <button type="button" class="opens" (click)="stop(work.id)">{{ words.work.stop }}</button>
           }
         </div>

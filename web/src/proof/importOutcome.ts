@@ -15,7 +15,13 @@ type Outcome = 'new' | 'changed' | 'same' | 'refused';
       <p class="line-of-words">
         <strong>{{ words.proof.importRows }}:</strong>
         @for (outcome of outcomes; track outcome) {
-          <button type="button" class="opens" [class.stop-text]="outcome === 'refused' && counts[outcome] > 0" [attr.aria-pressed]="shown() === outcome" (click)="toggle(outcome)">
+          <button
+            type="button"
+            class="opens"
+            [class.stop-text]="outcome === 'refused' && counts[outcome] > 0"
+            [attr.aria-pressed]="shown() === outcome"
+            (click)="toggle(outcome)"
+          >
             {{ whole(counts[outcome]) }} {{ words.proof.importCounts[outcome] }}
           </button>
         }

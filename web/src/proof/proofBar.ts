@@ -68,7 +68,8 @@ export class ProofBar {
       changes:
         words.proofBar.changes(whole(proof.lines), whole(proof.skus)) +
         (proof.products > 0 ? words.proofBar.productsToo(whole(proof.products)) : ''),
-      margin: proof.marginBefore === null ? '' : words.proofBar.margin(share(proof.marginBefore), share(proof.marginAfter)),
+      margin:
+        proof.marginBefore === null ? '' : words.proofBar.margin(share(proof.marginBefore), share(proof.marginAfter)),
       look: looks > 0 ? words.proofBar.toLookAt(whole(looks)) : '',
       leftOut: proof.leftOut > 0 ? words.proofBar.leftOut(whole(proof.leftOut)) : '',
     };

@@ -1,5 +1,16 @@
 import { ScrollingModule } from '@angular/cdk/scrolling';
-import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -98,7 +109,8 @@ export class ProofPage {
   protected loadAt(index: number): void {
     const id = this.proof()?.id;
     if (id === undefined) return;
-    for (const block of [Math.floor(index / BLOCK), Math.floor((index + 60) / BLOCK)]) this.loadBlock(id, this.filter(), block);
+    for (const block of [Math.floor(index / BLOCK), Math.floor((index + 60) / BLOCK)])
+      this.loadBlock(id, this.filter(), block);
   }
 
   private loadBlock(id: string, filter: LineFilter, block: number): void {
@@ -122,7 +134,9 @@ export class ProofPage {
     const { level, id, field } = line;
     this.send({ out, lines: [{ level, id, field }] }, () =>
       // A thing that is made goes or stays whole, so its other lines may have changed too.
-      field === 'exists' ? this.again() : this.lines.update((all) => all.map((one) => (one === line ? { ...line, leftOut: out } : one))),
+      field === 'exists'
+        ? this.again()
+        : this.lines.update((all) => all.map((one) => (one === line ? { ...line, leftOut: out } : one))),
     );
   }
 

@@ -1,8 +1,19 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, HostListener, inject, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  HostListener,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { wireProblemWords } from '@ivory/contract';
 import { showMoney, suggest, type Suggestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { isTyping } from '../frame/typing.ts';
+import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -41,9 +52,13 @@ export class QuestionLine {
     return place ? wireProblemWords(place) : problem.title;
   });
   protected readonly without = computed(() =>
-    (this.set().answer?.without ?? []).map((one) => ({ ...one, words: words.question.without(whole(one.skus), one.condition) })),
+    (this.set().answer?.without ?? []).map((one) => ({
+      ...one,
+      words: words.question.without(whole(one.skus), one.condition),
+    })),
   );
 
+  private readonly sheetFocus = inject(SheetFocus);
   private waiting = false;
 
   constructor() {
@@ -59,7 +74,8 @@ export class QuestionLine {
 
   @HostListener('document:keydown', ['$event'])
   protected slash(event: KeyboardEvent): void {
-    if (event.key !== '/' || event.ctrlKey || event.metaKey || isTyping(event.target)) return;
+    if (event.key !== '/' || this.sheetFocus.hasCell() || event.ctrlKey || event.metaKey || isTyping(event.target))
+      return;
     event.preventDefault();
     this.field().nativeElement.focus();
   }
@@ -122,7 +138,11 @@ export class QuestionLine {
   }
 
   protected remove(index: number): void {
-    this.askFor(this.conditions().filter((_, i) => i !== index).join(' '));
+    this.askFor(
+      this.conditions()
+        .filter((_, i) => i !== index)
+        .join(' '),
+    );
   }
 
   protected askFor(question: string): void {

@@ -58,16 +58,14 @@ export class RuleBench {
   protected readonly floor = linkedSignal(() => String((this.shop()?.floorMargin ?? 2500) / 100));
   protected readonly largest = signal('30');
 
-  private readonly form = computed(
-    (): Form => ({
-      verb: this.verb(),
-      amount: this.amount(),
-      ending: this.ending(),
-      direction: this.direction(),
-      floor: this.floor(),
-      largest: this.largest(),
-    }),
-  );
+  private readonly form = computed((): Form => ({
+    verb: this.verb(),
+    amount: this.amount(),
+    ending: this.ending(),
+    direction: this.direction(),
+    floor: this.floor(),
+    largest: this.largest(),
+  }));
   protected readonly read = computed(() => readForm(this.form(), this.names().currency));
   private readonly wanted = toSignal(
     toObservable(
@@ -93,7 +91,12 @@ export class RuleBench {
   protected readonly charts = computed(() => {
     const effect = this.effect();
     const question = this.set().question;
-    return effect && { prices: priceBars(effect.prices, question, true), margins: marginBars(effect.margins, question, true) };
+    return (
+      effect && {
+        prices: priceBars(effect.prices, question, true),
+        margins: marginBars(effect.margins, question, true),
+      }
+    );
   });
   protected readonly stopped = computed(() =>
     Object.entries(this.effect()?.stopped ?? {})

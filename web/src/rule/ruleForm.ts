@@ -37,7 +37,8 @@ export function readForm(form: Form, currency: Currency): ReadForm {
   const guards = readGuards(form);
   const steps: Step[] = first.step ? [first.step] : [];
   if (form.ending !== null) steps.push({ do: 'round to', ending: form.ending, direction: form.direction });
-  const ending = form.ending === null ? '' : `, ${words.rule.directions[form.direction]} ${words.rule.endings[form.ending]}`;
+  const ending =
+    form.ending === null ? '' : `, ${words.rule.directions[form.direction]} ${words.rule.endings[form.ending]}`;
   const incomplete = (form.verb !== 'nothing' && !first.step) || steps.length === 0;
   const sound = !incomplete && guards.floor === undefined && guards.largest === undefined;
   return {
@@ -57,14 +58,18 @@ function readStep({ verb, amount }: Form, currency: Currency): { step?: Step; un
   if (verb === 'set') {
     const read = readMoney(amount, currency);
     if (!read.ok) return { problem: problemWords(read.problem) };
-    return { step: { do: 'set', to: read.value.toString() }, understood: words.rule.understoodSet(showMoney(read.value, currency)) };
+    return {
+      step: { do: 'set', to: read.value.toString() },
+      understood: words.rule.understoodSet(showMoney(read.value, currency)),
+    };
   }
   const read = readAmountOrPercent(amount, currency);
   if (!read.ok) return { problem: problemWords(read.problem) };
   const by = read.value;
   if (by.kind === 'percent') {
     // A sign would say the opposite of the verb.
-    if (by.percent < 0n) return { problem: problemWords({ code: 'percent-unreadable', value: amount, expected: '7.5 %' }) };
+    if (by.percent < 0n)
+      return { problem: problemWords({ code: 'percent-unreadable', value: amount, expected: '7.5 %' }) };
     return {
       step: { do: verb, by: { kind: 'percent', percent: by.percent.toString() } },
       understood: words.rule.understoodPercent(words.rule.verbs[verb], plainPercent(by.percent)),

@@ -19,8 +19,17 @@ export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unkn
   const pending = row.pending?.[key];
   const text = pending ? cellText(key, pending.after, names) : before;
   const parts: unknown[] = [];
-  if (key === 'name' && row.picture) {
-    parts.push(h('img', { src: `/pictures/${row.picture}.webp`, alt: '', width: 22, height: 22, loading: 'lazy', class: 'cell-picture' }));
+  if (key === 'name' && row.pictureKey) {
+    parts.push(
+      h('img', {
+        src: `/pictures/${row.pictureKey}.webp`,
+        alt: '',
+        width: 22,
+        height: 22,
+        loading: 'lazy',
+        class: 'cell-picture',
+      }),
+    );
   } else if (key === 'name') parts.push(h('span', { class: 'cell-no-picture' }, ''));
   if (pending) parts.push(h('del', { class: 'cell-was' }, before || '–'));
   parts.push(h('span', { class: key === 'name' ? 'goods-name' : '' }, pending && text === '' ? '–' : text));
@@ -28,7 +37,12 @@ export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unkn
 }
 
 /** What a cell looks like besides its text. */
-export function cellClasses(row: SheetRow | undefined, key: FieldKey, numeric: boolean, editable: boolean): Record<string, boolean> {
+export function cellClasses(
+  row: SheetRow | undefined,
+  key: FieldKey,
+  numeric: boolean,
+  editable: boolean,
+): Record<string, boolean> {
   const pending = row?.pending?.[key];
   return {
     'cell-number': numeric,

@@ -4,22 +4,43 @@ export type Desk = 'range' | 'prices' | 'stock';
 
 /** What each desk shows of the same rows. */
 export const DESK_COLUMNS: Readonly<Record<Desk, readonly FieldKey[]>> = {
-  range: ['name', 'code', 'brand', 'category', 'colour', 'size', 'price', 'stock', 'stage', 'gtin', 'weight', 'supplier', 'gap'],
+  range: [
+    'name',
+    'code',
+    'colour',
+    'size',
+    'price',
+    'stock',
+    'brand',
+    'category',
+    'stage',
+    'gtin',
+    'weight',
+    'supplier',
+    'gap',
+  ],
   prices: ['name', 'code', 'cost', 'price', 'margin', 'taxRate', 'brand', 'supplier', 'category', 'stage'],
   stock: ['name', 'code', 'stock', 'cost', 'supplier', 'stage', 'weight', 'brand', 'category'],
 };
 
 const WIDTHS: Partial<Record<FieldKey, number>> = {
-  name: 210,
-  code: 140,
+  name: 216,
+  code: 132,
   category: 220,
-  brand: 130,
+  brand: 126,
+  colour: 80,
+  stock: 64,
+  margin: 84,
   supplier: 130,
   gap: 200,
   gtin: 125,
   description: 260,
-  price: 110,
+  price: 132,
+  cost: 84,
 };
+
+/** Shorter names for headings, where the full one would not fit its numbers. */
+const HEADINGS: Partial<Record<FieldKey, string>> = { price: 'price', weight: 'weight', taxRate: 'VAT' };
 
 export interface SheetColumn {
   readonly key: FieldKey;
@@ -33,5 +54,11 @@ export interface SheetColumn {
 export function sheetColumn(key: FieldKey, currency: string): SheetColumn {
   const { name, type } = field(key);
   const unit = type === 'money' ? `, ${currency}` : type === 'grams' ? ', g' : type === 'percent' ? ', %' : '';
-  return { key, name: name + unit, width: WIDTHS[key] ?? 92, numeric: isNumeric(type), editable: isEditable(key) };
+  return {
+    key,
+    name: (HEADINGS[key] ?? name) + unit,
+    width: WIDTHS[key] ?? 92,
+    numeric: isNumeric(type),
+    editable: isEditable(key),
+  };
 }

@@ -18,6 +18,7 @@ import { words } from '../words/en.ts';
 import { cellClasses, drawCell } from './cell.ts';
 import { pastedRows } from './paste.ts';
 import { type SheetColumn } from './columns.ts';
+import { SheetFocus } from './sheetFocus.ts';
 import { type SheetRow, type SheetRows } from './sheetRows.ts';
 
 /** Cells that a person changed, by row and field, as text. */
@@ -58,6 +59,7 @@ export class Sheet {
   readonly refused = output<string>();
 
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
+  private readonly sheetFocus = inject(SheetFocus);
   private grid: Grid | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private first = 0;
@@ -74,7 +76,10 @@ export class Sheet {
       this.sort();
       untracked(() => this.showColumns());
     });
-    inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
+    inject(DestroyRef).onDestroy(() => {
+      clearTimeout(this.timer);
+      this.sheetFocus.hasCell.set(false);
+    });
   }
 
   /** Draws again what the rows hold now. */
@@ -140,14 +145,22 @@ export class Sheet {
     on('beforesorting', (_detail, event) => event.preventDefault());
     on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
       this.focus = { x: colIndex, y: rowIndex };
+      this.sheetFocus.hasCell.set(true);
       void this.tellInHand();
     });
     on('setrange', () => void this.tellInHand());
     on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.key(original, event));
   }
 
-  /** Plain arrows move at once; the grid itself would wait for a second key. Ctrl+D fills down. */
+  /**
+   * Plain arrows move at once; the grid itself would wait for a second key. Ctrl+D fills down, Escape leaves the sheet.
+   * The grid hears every key of the page: those for something else are kept from it.
+   */
   private key(original: KeyboardEvent, event: Event): void {
+    const target = original.target as HTMLElement;
+    if (target !== document.body && !this.host().nativeElement.contains(target)) return event.preventDefault();
+    if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
+    if (original.key === 'Escape') return this.leave();
     const step = ARROWS[original.key];
     const plain = !original.shiftKey && !original.ctrlKey && !original.metaKey && !original.altKey;
     if (step && plain) {
@@ -162,6 +175,12 @@ export class Sheet {
       original.preventDefault();
       void this.fillDown();
     }
+  }
+
+  private leave(): void {
+    void this.grid?.clearFocus();
+    this.sheetFocus.hasCell.set(false);
+    this.inHand.emit([]);
   }
 
   private async fillDown(): Promise<void> {
@@ -204,7 +223,7 @@ export class Sheet {
     if (!this.grid) return;
     this.first = 0;
     this.focus = { x: 0, y: 0 };
-    this.grid.source = rows.rows as Grid['source'];
+    this.grid.source = rows.rows;
     this.loadSoon();
   }
 
@@ -217,7 +236,10 @@ export class Sheet {
       size: width,
       readonly: !editable,
       sortable: false,
-      columnProperties: () => ({ class: { 'head-number': numeric }, title: editable ? name : `${name} (${words.sheet.readOnly})` }),
+      columnProperties: () => ({
+        class: { 'head-number': numeric },
+        title: editable ? name : `${name} (${words.sheet.readOnly})`,
+      }),
       cellProperties: ({ model }: { model: SheetRow }) => ({ class: cellClasses(model, key, numeric, editable) }),
       cellTemplate: ((h: Parameters<typeof drawCell>[0], { model }: { model: SheetRow }) =>
         drawCell(h, model, key, this.names())) as never,

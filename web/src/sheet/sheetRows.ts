@@ -9,8 +9,8 @@ export const BLOCK = 200;
 export interface SheetRow {
   readonly place: number;
   id?: string;
-  product?: string;
-  picture?: string | null;
+  productId?: string;
+  pictureKey?: string | null;
   /** What stands in the shop, in canonical text. */
   landed?: Partial<Record<FieldKey, FieldValue>>;
   /** What the proof in hand makes of it. */
@@ -40,8 +40,8 @@ export class SheetRows {
       const row = this.rows[from + i];
       if (!row || id == null) return;
       row.id = id;
-      row.product = product ?? '';
-      row.picture = picture ?? null;
+      row.productId = product ?? '';
+      row.pictureKey = picture ?? null;
       row.landed = Object.fromEntries(FIELD_KEYS.map((key, place) => [key, values[place] ?? null]));
       row.pending = {};
       this.write(row);
@@ -54,7 +54,7 @@ export class SheetRows {
     if (pending.length === 0) return;
     const bySku = new Map<string, SheetRow[]>();
     for (const row of this.rows) {
-      for (const key of row.id === undefined ? [] : [`sku ${row.id}`, `product ${row.product}`]) {
+      for (const key of row.id === undefined ? [] : [`sku ${row.id}`, `product ${row.productId}`]) {
         const known = bySku.get(key);
         if (known) known.push(row);
         else bySku.set(key, [row]);

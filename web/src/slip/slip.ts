@@ -1,7 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { calls } from '@ivory/contract';
-import { editValue, field, type FieldKey, type FieldValue, GAP_FIELD, gapsFromBits, isEditable, isFieldKey, type Names, shared, showMoney, showValue } from '@ivory/core';
+import {
+  editValue,
+  field,
+  type FieldKey,
+  type FieldValue,
+  GAP_FIELD,
+  gapsFromBits,
+  isEditable,
+  isFieldKey,
+  type Names,
+  shared,
+  showMoney,
+  showValue,
+} from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { debounceTime } from 'rxjs';
 import { Api } from '../api/api.ts';
@@ -13,7 +26,24 @@ import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, time, whole } from '../words/numbers.ts';
 
-const SHOWN: readonly FieldKey[] = ['name', 'code', 'price', 'cost', 'margin', 'stock', 'stage', 'brand', 'supplier', 'category', 'colour', 'size', 'weight', 'gtin', 'taxRate'];
+const SHOWN: readonly FieldKey[] = [
+  'name',
+  'code',
+  'price',
+  'cost',
+  'margin',
+  'stock',
+  'stage',
+  'whenOut',
+  'brand',
+  'supplier',
+  'category',
+  'colour',
+  'size',
+  'weight',
+  'gtin',
+  'taxRate',
+];
 const SETTLE = 120;
 
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
@@ -59,7 +89,9 @@ export class Slip {
   );
 
   private readonly wanted = toSignal(
-    toObservable(computed(() => ({ id: this.one()?.id, after: this.version(), landed: this.answer() }))).pipe(debounceTime(SETTLE)),
+    toObservable(computed(() => ({ id: this.one()?.id, after: this.version(), landed: this.answer() }))).pipe(
+      debounceTime(SETTLE),
+    ),
   );
   protected readonly sku = rxResource({
     params: () => (this.wanted()?.id === undefined ? undefined : this.wanted()),

@@ -37,7 +37,9 @@ export class Spine {
     const read = parseQuestion(this.answer()?.question ?? '', this.names());
     return read.ok ? read.value : EVERYTHING;
   });
-  private readonly chosen = computed(() => new Set(categoriesIn(this.asked()).flatMap((path) => this.names().categories.meant(path))));
+  private readonly chosen = computed(
+    () => new Set(categoriesIn(this.asked()).flatMap((path) => this.names().categories.meant(path))),
+  );
 
   protected isChosen(id: string): boolean {
     return this.chosen().has(id);
@@ -56,7 +58,12 @@ export class Spine {
   protected ask(category: Category, add: boolean): void {
     const path = this.names().categories.path(category.id);
     const before = add ? categoriesIn(this.asked()) : [];
-    const place: Question = { kind: 'compare', field: 'category', comparison: 'in', values: [...new Set([...before, path])] };
+    const place: Question = {
+      kind: 'compare',
+      field: 'category',
+      comparison: 'in',
+      values: [...new Set([...before, path])],
+    };
     this.askFor(place);
   }
 
@@ -70,7 +77,9 @@ export class Spine {
   }
 
   private askFor(place: Question): void {
-    const rest = this.rest((part) => !(part.kind === 'compare' && part.field === 'category' && part.comparison === 'in'));
+    const rest = this.rest(
+      (part) => !(part.kind === 'compare' && part.field === 'category' && part.comparison === 'in'),
+    );
     this.dispatch({ kind: 'all', of: [place, ...rest] });
   }
 
@@ -87,5 +96,7 @@ export class Spine {
 /** The paths of the question's own `in` condition. */
 function categoriesIn(question: Question): readonly string[] {
   const parts = question.kind === 'all' ? question.of : [question];
-  return parts.flatMap((part) => (part.kind === 'compare' && part.field === 'category' && part.comparison === 'in' ? part.values : []));
+  return parts.flatMap((part) =>
+    part.kind === 'compare' && part.field === 'category' && part.comparison === 'in' ? part.values : [],
+  );
 }

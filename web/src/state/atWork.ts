@@ -29,7 +29,9 @@ export const atWork = createFeature({
   name: 'atWork',
   reducer: createReducer(
     start,
-    on(WorkActions.begun, (state, { work }) => works.upsertOne(work, { ...state, shown: [...new Set([...state.shown, work.id])] })),
+    on(WorkActions.begun, (state, { work }) =>
+      works.upsertOne(work, { ...state, shown: [...new Set([...state.shown, work.id])] }),
+    ),
     on(WorkActions.told, (state, { work }) => {
       const running = work.state === 'running' || work.state === 'waiting';
       return works.upsertOne(work, running ? { ...state, shown: [...new Set([...state.shown, work.id])] } : state);

@@ -30,7 +30,8 @@ export const session = createFeature({
   extraSelectors: ({ selectShop }) => ({
     selectNames: createSelector(selectShop, (shop): Names => {
       if (!shop) return NO_NAMES;
-      const list = (entries: readonly { id: string; name: string }[]) => new NameList(new Map(entries.map(({ id, name }) => [id, name])));
+      const list = (entries: readonly { id: string; name: string }[]) =>
+        new NameList(new Map(entries.map(({ id, name }) => [id, name])));
       return {
         currency: currencyOf(shop.currency),
         brand: list(shop.brands),

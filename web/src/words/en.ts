@@ -1,3 +1,5 @@
+const counted = (count: string, one: string, many: string): string => `${count} ${count === '1' ? one : many}`;
+
 /** Every word of the interface, in English. What is wrong with a value has its words in the contract, beside the codes. */
 export const words = {
   product: 'Ivory Shelf',
@@ -22,7 +24,8 @@ export const words = {
     clear: 'Ask for everything',
     take: (condition: string) => `Open ${condition} for changing`,
     remove: (condition: string) => `Take out ${condition}`,
-    counts: (products: string, skus: string) => `${products} products · ${skus} SKUs`,
+    counts: (products: string, skus: string) =>
+      `${counted(products, 'product', 'products')} · ${counted(skus, 'SKU', 'SKUs')}`,
     stock: 'stock at cost',
     nothing: 'Nothing answers all of this.',
     without: (skus: string, condition: string) => `${skus} without ${condition}`,
@@ -37,7 +40,8 @@ export const words = {
     empty: 'There are no goods yet.',
     emptyHint: 'Drop a supplier’s CSV anywhere on this window to bring them in.',
     notLoaded: 'Those rows are still on their way. Try again in a moment.',
-    tooMany: 'A block of at most 20,000 cells can be pasted or filled at once. For more, use a rule on the working set.',
+    tooMany:
+      'A block of at most 20,000 cells can be pasted or filled at once. For more, use a rule on the working set.',
     edited: (cells: number) => (cells === 1 ? 'Cell edited' : `${cells} cells edited`),
     pasted: (cells: number) => `${cells} cells pasted`,
     filled: (cells: number) => `${cells} cells filled down`,
@@ -58,8 +62,17 @@ export const words = {
     shopperPays: 'The shopper pays',
     now: 'now',
     why: 'Why',
-    available: { 'in stock': 'In stock', 'back-order': 'Taken as a back-order', 'sold out': 'Shown as sold out', hidden: 'Not visible in the shop' } as Record<string, string>,
-    becauseOf: { stage: 'its stage is not On sale', 'no price': 'it has no price', 'no stock': 'there is no stock' } as Record<string, string>,
+    available: {
+      'in stock': 'In stock',
+      'back-order': 'Taken as a back-order',
+      'sold out': 'Shown as sold out',
+      hidden: 'Not visible in the shop',
+    } as Record<string, string>,
+    becauseOf: {
+      stage: 'its stage is not On sale',
+      'no price': 'it has no price',
+      'no stock': 'there is no stock',
+    } as Record<string, string>,
     candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
     replies: 'What outlets said',
     noReply: 'Not handed to an outlet yet.',
@@ -72,8 +85,9 @@ export const words = {
     close: 'Close the slip',
   },
   proofBar: {
-    changes: (lines: string, skus: string) => `${lines} changes on ${skus} SKUs`,
-    productsToo: (products: string) => ` and ${products} products`,
+    changes: (lines: string, skus: string) =>
+      `${counted(lines, 'change', 'changes')} on ${counted(skus, 'SKU', 'SKUs')}`,
+    productsToo: (products: string) => ` and ${counted(products, 'product', 'products')}`,
     margin: (before: string, after: string) => `margin ${before} → ${after}`,
     toLookAt: (lines: string) => `${lines} to look at`,
     leftOut: (lines: string) => `${lines} left out`,
@@ -85,7 +99,8 @@ export const words = {
   proof: {
     title: 'Proof',
     nothing: 'Nothing is proposed.',
-    nothingHint: 'Edit a cell, use a rule, or drop a supplier’s file: what it would change is shown here before it lands.',
+    nothingHint:
+      'Edit a cell, use a rule, or drop a supplier’s file: what it would change is shown here before it lands.',
     before: 'Before',
     after: 'After',
     where: 'SKU or product',
@@ -93,7 +108,7 @@ export const words = {
     looks: 'To look at',
     takenIn: 'Taken in',
     take: (name: string) => `Take in ${name}`,
-    landAll: (lines: string) => `Land ${lines} changes`,
+    landAll: (lines: string) => `Land ${counted(lines, 'change', 'changes')}`,
     discard: 'Discard the proof',
     discarded: 'The proof was discarded. Nothing was changed.',
     leaveOutThese: 'Leave these out',
@@ -125,7 +140,10 @@ export const words = {
       'known elsewhere': 'code known to an outlet',
       'no price': 'no price',
     } as Record<string, string>,
-    levels: { brand: 'brand', supplier: 'supplier', category: 'category', product: 'product', sku: 'SKU' } as Record<string, string>,
+    levels: { brand: 'brand', supplier: 'supplier', category: 'category', product: 'product', sku: 'SKU' } as Record<
+      string,
+      string
+    >,
     other: 'Other proofs',
     kinds: { hand: 'in hand', import: 'import', 'take back': 'taking back' } as Record<string, string>,
   },
@@ -146,7 +164,10 @@ export const words = {
     understoodSet: (amount: string) => `every price becomes ${amount}`,
     ending: 'Then to an ending',
     noEnding: 'no ending',
-    endings: { '.99': '.99', '.95': '.95', '.50': '.50', '.00': '.00', '9': 'last whole digit 9' } as Record<string, string>,
+    endings: { '.99': '.99', '.95': '.95', '.50': '.50', '.00': '.00', '9': 'last whole digit 9' } as Record<
+      string,
+      string
+    >,
     directions: { nearest: 'nearest', up: 'next higher', down: 'next lower' },
     direction: 'Direction of the ending',
     guards: 'Within which guards',
@@ -208,7 +229,10 @@ export const words = {
     samples: 'Its first values',
     field: 'Goes into',
     notTaken: 'not taken',
-    matched: { name: 'by name', synonym: 'by synonym', likeness: 'by likeness, please check', none: '' } as Record<string, string>,
+    matched: { name: 'by name', synonym: 'by synonym', likeness: 'by likeness, please check', none: '' } as Record<
+      string,
+      string
+    >,
     decimal: 'Decimal sign in numbers',
     point: 'point, 1,234.50',
     comma: 'comma, 1.234,50',
@@ -216,20 +240,24 @@ export const words = {
     makeNames: 'Make brands and categories that are missing',
     read: 'Read the file into a proof',
     reading: 'Reading …',
-    found: 'Rows are found by the SKU code. An empty cell leaves the value alone; “(empty)” empties it. Categories are added to those a product has.',
+    found:
+      'Rows are found by the SKU code. An empty cell leaves the value alone; “(empty)” empties it. Categories are added to those a product has.',
     failed: 'The file was not read',
   },
   work: {
     rows: (done: string, total: string | null) => (total === null ? `${done} rows` : `${done} of ${total}`),
     stop: 'Stop',
-    states: { waiting: 'waiting', running: 'at work', done: 'done', failed: 'failed', stopped: 'stopped' } as Record<string, string>,
+    states: { waiting: 'waiting', running: 'at work', done: 'done', failed: 'failed', stopped: 'stopped' } as Record<
+      string,
+      string
+    >,
     dismiss: 'Put away',
     open: 'Open',
     label: 'What is at work',
   },
   outlets: {
     none: 'There is no outlet yet.',
-    offered: 'offered (on sale)',
+    offered: 'offered',
     ready: 'ready',
     refusedBecause: 'Not ready, and why',
     mend: (field: string) => `mended in the ${field}`,
@@ -264,7 +292,8 @@ export const words = {
   },
   findability: {
     title: 'Findability',
-    later: 'Here you will see how goods are found: addresses and redirects, page titles and descriptions with their width in a search result, keywords and synonyms, alternative text, structured data and the site map.',
+    later:
+      'Here you will see how goods are found: addresses and redirects, page titles and descriptions with their width in a search result, keywords and synonyms, alternative text, structured data and the site map.',
     meanwhile: 'Names and descriptions can be edited on the Range desk today.',
     toRange: 'Go to the Range desk',
   },
@@ -286,6 +315,9 @@ export const words = {
       ['?', 'these keys'],
     ] as readonly (readonly [string, string])[],
   },
-  problem: { close: 'Put away', offline: 'The server does not answer. What you typed is still here; try again in a moment.' },
+  problem: {
+    close: 'Put away',
+    offline: 'The server does not answer. What you typed is still here; try again in a moment.',
+  },
   and: 'and',
 } as const;

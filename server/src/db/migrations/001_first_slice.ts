@@ -174,7 +174,7 @@ const STATEMENTS = [
      sku_id bigint primary key references sku on delete cascade, product_id bigint not null,
      name text not null, name_key text not null, code text not null, code_key text not null, words text not null,
      brand_id bigint, supplier_id bigint, categories text, within bigint[] not null,
-     colour text, colour_key text, size text, size_key text, stage text not null,
+     colour text, colour_key text, size text, size_key text, stage text not null, when_out text not null,
      price bigint, cost bigint, tax_bp int not null,
      margin_bp int generated always as (gross_margin(price, cost, tax_bp)) stored,
      stock int not null, weight_g int, gtin text, gtin_good boolean not null, pictures int not null, picture_key text,

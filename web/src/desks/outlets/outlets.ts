@@ -38,7 +38,9 @@ export class Outlets {
   private readonly works = this.store.selectSignal(atWork.selectEntities);
 
   /** How many deliveries have ended: each is a reason to read again. */
-  private readonly ended = computed(() => Object.values(this.works()).filter((work) => work?.kind === 'deliver' && isOver(work)).length);
+  private readonly ended = computed(
+    () => Object.values(this.works()).filter((work) => work?.kind === 'deliver' && isOver(work)).length,
+  );
   protected readonly outlets = rxResource({
     params: () => ({ answer: this.answer(), ended: this.ended() }),
     stream: () => this.api.call(calls.getOutlets).pipe(map(({ outlets }) => outlets)),
@@ -72,7 +74,9 @@ export class Outlets {
 
   protected save(outlet: Outlet, form: HTMLFormElement): void {
     const data = new FormData(form);
-    const body = Object.fromEntries(this.settings.map((key) => [key, String(data.get(key) ?? '').trim()])) as Outlet['settings'];
+    const body = Object.fromEntries(
+      this.settings.map((key) => [key, String(data.get(key) ?? '').trim()]),
+    ) as Outlet['settings'];
     this.api.call(calls.setOutlet, { params: { id: outlet.id }, body }).subscribe({
       next: () => {
         this.saved.set(true);

@@ -1,0 +1,95 @@
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+/** Imports run one way: core ← contract ← server and web; stand-ins, end-to-end tests and benches stand outside. */
+const never = (...patterns) => ({
+  'no-restricted-imports': [
+    'error',
+    {
+      paths: [{ name: 'zod', importNames: ['z'], message: "import * as z from 'zod' leaves the locales out." }],
+      patterns,
+    },
+  ],
+});
+const forbid = (group, message) => ({ group, message });
+const PARTS = forbid(['@ivory/*'], 'This package may not know that one.');
+const BEHIND_THE_DOOR = forbid(
+  ['**/server/src/**', '**/web/src/**', '**/core/src/**', '**/contract/src/**'],
+  'Go through the package.',
+);
+
+export default tseslint.config(
+  { ignores: ['**/node_modules', 'dist', 'data', '.angular', '.cache', 'web/karma.conf.cjs'] },
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.strictTypeChecked],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/restrict-template-expressions': 'off',
+      '@typescript-eslint/no-confusing-void-expression': 'off',
+      // Texts are looked at by code point here, as the standards they follow do.
+      '@typescript-eslint/no-misused-spread': 'off',
+      '@typescript-eslint/no-base-to-string': 'off',
+      '@typescript-eslint/no-dynamic-delete': 'off',
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-extraneous-class': ['error', { allowWithDecorator: true }],
+      '@typescript-eslint/unified-signatures': 'off',
+      '@typescript-eslint/no-unnecessary-type-parameters': 'off',
+      'max-lines': ['error', { max: 400, skipBlankLines: true, skipComments: true }],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "ImportDeclaration[source.value='zod'] > ImportSpecifier[imported.name='z']",
+          message: "import * as z from 'zod' leaves the locales out.",
+        },
+      ],
+      '@typescript-eslint/no-unsafe-unary-minus': 'off',
+      '@typescript-eslint/use-unknown-in-catch-callback-variable': 'off',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+    },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: never(
+      PARTS,
+      forbid(['node:*', 'pg', 'kysely', 'hono', '@angular/*', '@ngrx/*'], 'core is pure computation.'),
+    ),
+  },
+  {
+    files: ['contract/src/**/*.ts'],
+    rules: never(forbid(['@ivory/server', '@ivory/demo', '@ivory/standins/*'], 'The contract knows core only.')),
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    ignores: ['**/*.spec.ts', 'server/src/testing/**'],
+    rules: never(
+      forbid(['@ivory/demo', '@ivory/standins/*'], 'The server knows neither demo nor stand-ins.'),
+      forbid(['**/web/src/**'], 'Go through HTTP.'),
+    ),
+  },
+  { files: ['standins/src/**/*.ts'], rules: never(PARTS, BEHIND_THE_DOOR) },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      ...never(
+        forbid(['@ivory/server', '@ivory/demo'], 'The web knows the server by its contract.'),
+        forbid(['**/desks/*/**', '../desks/*'], 'A desk knows no other desk.'),
+      ),
+      '@typescript-eslint/consistent-type-imports': 'off',
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ivory', style: 'kebab-case' }],
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+    },
+  },
+  { files: ['web/src/frame/routes.ts'], rules: { 'no-restricted-imports': 'off' } },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+  { files: ['**/*.spec.ts'], rules: { '@typescript-eslint/no-floating-promises': 'error', 'max-lines': 'off' } },
+);

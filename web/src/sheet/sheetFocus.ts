@@ -1,0 +1,7 @@
+import { Injectable, signal } from '@angular/core';
+
+/** Whether a cell of the sheet has the focus: what is typed then goes into the cell, and single-letter keys rest. */
+@Injectable({ providedIn: 'root' })
+export class SheetFocus {
+  readonly hasCell = signal(false);
+}
