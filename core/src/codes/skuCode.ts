@@ -12,7 +12,7 @@ export function readSkuCode(text: string): Result<string> {
   const value = text.trim();
   if (value === '') return bad('required');
   if (value.length > LONGEST_CODE) return bad('code-too-long', { value, expected: String(LONGEST_CODE) });
-   
+
   if (/[\u0000-\u001f\u007f]/.test(value)) return bad('code-control-character', { value });
   return good(value);
 }

@@ -20,15 +20,13 @@ const ESCAPES: Readonly<Record<string, string>> = {
 
 /** Text made safe for XML 1.0: marks escaped, characters that XML cannot hold left out. */
 export function xmlText(text: string): string {
-  return (
-    text
-      .replace(/[&<>"']/g, (mark) => ESCAPES[mark]!)
-       
-      .replace(
-        /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g,
-        '',
-      )
-  );
+  return text
+    .replace(/[&<>"']/g, (mark) => ESCAPES[mark]!)
+
+    .replace(
+      /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g,
+      '',
+    );
 }
 
 /** The text cut to a length at a word, in whole characters. */

@@ -55,7 +55,7 @@ export function makeApp(house: House): Hono {
       throw new Refusal('too large', 'The request is too large. Change fewer cells at once.');
     },
   });
-  app.use('/api/*', async (c: Context, next) => {
+  app.use('/api/*', async (c: Context<object, string>, next) => {
     // Files have a limit of their own, which counts while the file is kept.
     if (c.req.path === '/api/imports' && c.req.method === 'POST') return next();
     return limit(c, next);

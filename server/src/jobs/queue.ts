@@ -88,7 +88,7 @@ export class WorkQueue {
       else {
         const foreseen = error instanceof Refusal;
         if (!foreseen) this.log.error({ err: error as Error, work: id }, 'work failed');
-        const note = foreseen ? (error).message : 'Something went wrong. Nothing was changed. Try again.';
+        const note = foreseen ? error.message : 'Something went wrong. Nothing was changed. Try again.';
         await updateWork(this.db, id, { state: 'failed', note });
       }
     }

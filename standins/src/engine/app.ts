@@ -10,6 +10,7 @@ type Item = Record<string, string>;
 
 /** The items of a feed by attribute name, the prefix of the engine's attribute set taken off. */
 function itemsOf(xml: string, namespace: string): Item[] | string {
+  // eslint-disable-next-line @typescript-eslint/no-deprecated -- its successor is another package; this one ships with the parser
   const valid = XMLValidator.validate(xml);
   if (valid !== true) return `not well-formed XML: ${valid.err.msg} in line ${valid.err.line}`;
   const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, isArray: (name) => name === 'item' });

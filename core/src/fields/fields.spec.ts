@@ -1,0 +1,130 @@
+import fc from 'fast-check';
+import { CategoryTree } from '../categories/path.ts';
+import { currencyOf } from '../money/currency.ts';
+import { FIELD_KEYS, type FieldKey } from './keys.ts';
+import { NameList, type Names } from './names.ts';
+import { field, fields, isEditable, isFieldKey } from './register.ts';
+import { editValue, readValue, showBasisPoints, showValue } from './values.ts';
+
+const names: Names = {
+  currency: currencyOf('GBP'),
+  brand: new NameList(
+    new Map([
+      ['1', 'Harrow & Pine'],
+      ['2', 'Örebäck'],
+    ]),
+  ),
+  supplier: new NameList(new Map([['4', 'Northgate Trade']])),
+  categories: new CategoryTree([
+    { id: '1', parent: null, name: 'Ink', place: 0 },
+    { id: '2', parent: '1', name: 'Bottled', place: 1 },
+    { id: '3', parent: null, name: 'Gifts', place: 2 },
+  ]),
+};
+const read = (key: FieldKey, text: string) => {
+  const result = readValue(field(key), text, names);
+  return result.ok ? result.value : result.problem.code;
+};
+
+describe('the register of fields', () => {
+  it('has one entry for each key', () => {
+    expect(fields().map(({ key }) => key)).toEqual([...FIELD_KEYS]);
+    expect(isFieldKey('price')).toBeTrue();
+    expect(isFieldKey('toString')).toBeFalse();
+  });
+
+  it('lets be edited what is stored, and nothing that is worked out', () => {
+    expect(
+      fields()
+        .filter(({ key }) => !isEditable(key))
+        .map(({ key }) => key),
+    ).toEqual(['margin', 'picture', 'gap', 'reply']);
+  });
+
+  it('never calls two fields by one name', () => {
+    const called = fields().flatMap(({ name, alsoCalled }) => [name, ...alsoCalled]);
+    expect(called.filter((name, i) => called.indexOf(name) !== i)).toEqual([]);
+  });
+});
+
+describe('reading a value', () => {
+  it('goes by the type of its field', () => {
+    expect(read('price', '£12.50')).toBe('1250');
+    expect(read('taxRate', '20 %')).toBe('2000');
+    expect(read('taxRate', '7.5')).toBe('750');
+    expect(read('stock', '1,250')).toBe('1250');
+    expect(read('stock', '-3')).toBe('-3');
+    expect(read('weight', '1.2 kg')).toBe('1200');
+    expect(read('weight', '250')).toBe('250');
+    expect(read('gtin', '6291041500213')).toBe('6291041500213');
+    expect(read('stage', 'on SALE')).toBe('On sale');
+    expect(read('brand', 'oreback')).toBe('2');
+    expect(read('category', 'Ink > Bottled | gifts')).toBe('2|3');
+    expect(read('name', '  Larkspur \n Ink ')).toBe('Larkspur Ink');
+    expect(read('description', ' Two\n\nparagraphs ')).toBe('Two\n\nparagraphs');
+  });
+
+  it('refuses what cannot be, by the code of what is wrong', () => {
+    expect(read('price', '1O.50')).toBe('money-letter-for-digit');
+    expect(read('taxRate', 'a fifth')).toBe('percent-unreadable');
+    expect(read('stock', '12.5')).toBe('count-unreadable');
+    expect(read('stock', '99999999')).toBe('count-unreadable');
+    expect(read('weight', 'heavy')).toBe('count-unreadable');
+    expect(read('weight', '99999 kg')).toBe('count-unreadable');
+    expect(read('stage', 'Gone')).toBe('choice-unknown');
+    expect(read('brand', 'Nobody')).toBe('reference-unknown');
+    expect(read('category', 'Ink > Bottles')).toBe('category-unknown');
+    expect(read('name', 'x'.repeat(201))).toBe('text-too-long');
+  });
+
+  it('offers the nearest name that there is', () => {
+    const result = readValue(field('brand'), 'Harow & Pine', names);
+    expect(result).toEqual({
+      ok: false,
+      problem: { code: 'reference-unknown', value: 'Harow & Pine', expected: 'Harrow & Pine', field: 'brand' },
+    });
+  });
+
+  it('takes blank for empty, except where a product cannot be without', () => {
+    expect(read('brand', ' ')).toBeNull();
+    expect(read('cost', '')).toBeNull();
+    expect(read('name', ' ')).toBe('required');
+    expect(read('price', '')).toBe('required');
+  });
+});
+
+describe('showing a value', () => {
+  const canonical: Partial<Record<FieldKey, fc.Arbitrary<string>>> = {
+    price: fc.bigInt(0n, 10n ** 11n).map(String),
+    taxRate: fc.integer({ min: 0, max: 99_999 }).map(String),
+    stock: fc.integer({ min: -9999, max: 9999 }).map(String),
+    weight: fc.integer({ min: 0, max: 9_999_999 }).map(String),
+    stage: fc.constantFrom('Preparing', 'On sale', 'Resting', 'Retired'),
+    brand: fc.constantFrom('1', '2'),
+    supplier: fc.constant('4'),
+    category: fc.constantFrom('1', '2', '2|3', '3|1'),
+  };
+
+  for (const [key, values] of Object.entries(canonical) as [FieldKey, fc.Arbitrary<string>][]) {
+    it(`of the ${key} reads back to the same value, and so does the text for typing over`, () => {
+      fc.assert(
+        fc.property(values, (value) => {
+          expect(read(key, showValue(field(key), value, names))).toBe(value);
+          expect(read(key, editValue(field(key), value, names))).toBe(value);
+        }),
+      );
+    });
+  }
+
+  it('writes percentages with a true minus and without needless zeros', () => {
+    expect(showBasisPoints(3750)).toBe('37.5 %');
+    expect(showBasisPoints(-5)).toBe('−0.05 %');
+    expect(showBasisPoints(4000, true)).toBe('40');
+  });
+
+  it('names gaps, and shows nothing for what is empty', () => {
+    expect(showValue(field('gap'), '5', names)).toBe('no picture, no GTIN');
+    expect(showValue(field('price'), null, names)).toBe('');
+    expect(editValue(field('weight'), '250', names)).toBe('250');
+  });
+});

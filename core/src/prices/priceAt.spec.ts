@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+import { money } from '../money/money.ts';
+import { priceAt, type SalePrice } from './priceAt.ts';
+
+const at = (text: string) => Date.parse(text);
+const sale = (price: bigint, start: string | null, end: string | null, name = 'Sale'): SalePrice => ({
+  name,
+  price: money(price),
+  start: start === null ? null : at(start),
+  end: end === null ? null : at(end),
+});
+const regular = money(1000n);
+
+describe('the price at a moment', () => {
+  const november = sale(800n, '2026-11-01T00:00Z', '2026-12-01T00:00Z', 'November');
+
+  it('is the regular price without a sale', () => {
+    expect(priceAt(regular, [], 0).winner).toEqual(jasmine.objectContaining({ source: 'regular', price: regular }));
+  });
+
+  it('is the sale price within its half-open window, and over at its end', () => {
+    const paid = (moment: string) => priceAt(regular, [november], at(moment)).winner!.price;
+    expect(paid('2026-10-31T23:59:59.999Z')).toBe(regular);
+    expect(paid('2026-11-01T00:00Z')).toBe(money(800n));
+    expect(paid('2026-11-30T23:59:59.999Z')).toBe(money(800n));
+    expect(paid('2026-12-01T00:00Z')).toBe(regular);
+  });
+
+  it('is the lowest of several; nothing stacks (common practice)', () => {
+    const deeper = sale(700n, '2026-11-20T00:00Z', null, 'Clearance');
+    expect(priceAt(regular, [november, deeper], at('2026-11-25T00:00Z')).winner!.name).toBe('Clearance');
+    expect(priceAt(regular, [november, deeper], at('2026-11-10T00:00Z')).winner!.name).toBe('November');
+  });
+
+  it('is, of two that are alike, the one that started last', () => {
+    const later = sale(800n, '2026-11-15T00:00Z', null, 'Later');
+    expect(priceAt(regular, [later, november], at('2026-11-20T00:00Z')).winner!.name).toBe('Later');
+    expect(priceAt(regular, [november, later], at('2026-11-20T00:00Z')).winner!.name).toBe('Later');
+  });
+
+  it('says of every candidate why it counts or not', () => {
+    const answer = priceAt(
+      regular,
+      [november, sale(1000n, null, null, 'No sale'), sale(500n, '2027-01-01T00:00Z', null, 'January')],
+      at('2026-12-05T00:00Z'),
+    );
+    expect(answer.candidates.map(({ name, why }) => [name, why])).toEqual([
+      [undefined, 'counts'],
+      ['November', 'over'],
+      ['No sale', 'not below the regular price'],
+      ['January', 'not begun'],
+    ]);
+    expect(answer.winner!.source).toBe('regular');
+  });
+
+  it('does not exist without a price', () => {
+    expect(priceAt(null, [], 0)).toEqual({ winner: undefined, candidates: [] });
+  });
+
+  it('is never above any candidate that counts, and is one of them', () => {
+    const window = fc.option(fc.integer({ min: 0, max: 100 }), { nil: null });
+    const sales = fc.array(
+      fc.record({ name: fc.constant('s'), price: fc.bigInt(0n, 2000n).map(money), start: window, end: window }),
+    );
+    fc.assert(
+      fc.property(sales, fc.integer({ min: -1, max: 101 }), (all, moment) => {
+        const { winner, candidates } = priceAt(regular, all, moment);
+        expect(candidates).toHaveSize(all.length + 1);
+        for (const one of candidates.filter(({ why }) => why === 'counts'))
+          expect(winner!.price <= one.price).toBeTrue();
+        expect(candidates).toContain(winner!);
+      }),
+    );
+  });
+});

@@ -1,0 +1,212 @@
+import fc from 'fast-check';
+import { CategoryTree } from '../categories/path.ts';
+import { NameList, type Names } from '../fields/names.ts';
+import { FIELD_KEYS } from '../fields/keys.ts';
+import { currencyOf } from '../money/currency.ts';
+import { answers } from './evaluate.ts';
+import { parseQuestion } from './parse.ts';
+import { printQuestion } from './print.ts';
+import { type Row } from './row.ts';
+import { suggest } from './suggest.ts';
+import { plain, type Question } from './tree.ts';
+import { arbitraryQuestion } from './arbitrary.spec-helper.ts';
+
+const names: Names = {
+  currency: currencyOf('GBP'),
+  brand: new NameList(
+    new Map([
+      ['1', 'Harrow & Pine'],
+      ['2', 'Örebäck'],
+      ['3', 'Harrow'],
+    ]),
+  ),
+  supplier: new NameList(new Map([['1', 'Northgate Trade']])),
+  categories: new CategoryTree([
+    { id: '1', parent: null, name: 'Ink', place: 0 },
+    { id: '2', parent: '1', name: 'Bottled', place: 1 },
+    { id: '3', parent: null, name: 'Paper', place: 2 },
+  ]),
+};
+
+const row = (values: Partial<Row>): Row => ({
+  ...(Object.fromEntries(FIELD_KEYS.map((key) => [key, null])) as Row),
+  ...values,
+});
+const parsed = (text: string): Question => {
+  const read = parseQuestion(text, names);
+  if (!read.ok) throw new Error(`${text}: ${JSON.stringify(read.problem)}`);
+  return read.value;
+};
+const problem = (text: string) => {
+  const read = parseQuestion(text, names);
+  return read.ok ? undefined : read.problem;
+};
+const holds = (text: string, values: Partial<Row>) => answers(parsed(text), row(values), names);
+
+describe('a question', () => {
+  it('reads fields, comparisons and values', () => {
+    expect(parsed('margin < 35')).toEqual({ kind: 'compare', field: 'margin', comparison: '<', values: ['3500'] });
+    expect(parsed('price between 5 and £10.50')).toEqual({
+      kind: 'compare',
+      field: 'price',
+      comparison: 'between',
+      values: ['500', '1050'],
+    });
+    expect(parsed('colour is Blue, "Dark Green"')).toEqual({
+      kind: 'compare',
+      field: 'colour',
+      comparison: 'is',
+      values: ['Blue', 'Dark Green'],
+    });
+    expect(parsed('margin at least 12.5 %')).toEqual({
+      kind: 'compare',
+      field: 'margin',
+      comparison: '>=',
+      values: ['1250'],
+    });
+  });
+
+  it('takes names that the shop knows without quotes, the longest that fits', () => {
+    expect(parsed('brand is Harrow & Pine blue')).toEqual({
+      kind: 'all',
+      of: [
+        { kind: 'compare', field: 'brand', comparison: 'is', values: ['Harrow & Pine'] },
+        { kind: 'word', text: 'blue' },
+      ],
+    });
+    expect(parsed('brand is oreback')).toEqual({
+      kind: 'compare',
+      field: 'brand',
+      comparison: 'is',
+      values: ['Örebäck'],
+    });
+    expect(parsed('in Ink > Bottled')).toEqual({
+      kind: 'compare',
+      field: 'category',
+      comparison: 'in',
+      values: ['Ink > Bottled'],
+    });
+  });
+
+  it('knows either-or, not, and groups', () => {
+    expect(parsed('not (stock is 0 or gap is "no picture")')).toEqual({
+      kind: 'not',
+      of: {
+        kind: 'any',
+        of: [
+          { kind: 'compare', field: 'stock', comparison: 'is', values: ['0'] },
+          { kind: 'compare', field: 'gap', comparison: 'is', values: ['no picture'] },
+        ],
+      },
+    });
+  });
+
+  it('takes a word that is also a field for a word where no comparison follows', () => {
+    expect(parsed('price')).toEqual({ kind: 'word', text: 'price' });
+    expect(parsed('product in Ink')).toEqual({
+      kind: 'all',
+      of: [
+        { kind: 'word', text: 'product' },
+        { kind: 'compare', field: 'category', comparison: 'in', values: ['Ink'] },
+      ],
+    });
+  });
+
+  it('says where it does not read, and what would', () => {
+    expect(problem('margin < abc')).toEqual({
+      code: 'percent-unreadable',
+      value: 'abc',
+      expected: '35 %',
+      field: 'margin',
+      at: 9,
+      length: 3,
+    });
+    expect(problem('ink (stock is 0')).toEqual(jasmine.objectContaining({ code: 'parenthesis-open', at: 4 }));
+    expect(problem('ink )')).toEqual(jasmine.objectContaining({ code: 'parenthesis-stray', at: 4 }));
+    expect(problem('brand is "Harrow')).toEqual(jasmine.objectContaining({ code: 'quote-open', at: 9 }));
+    expect(problem('magin < 3')).toEqual(
+      jasmine.objectContaining({ code: 'field-unknown', value: 'magin', expected: 'margin' }),
+    );
+    expect(problem('brand is Harow')).toEqual(
+      jasmine.objectContaining({ code: 'reference-unknown', expected: 'Harrow' }),
+    );
+    expect(problem('in Inc')).toEqual(jasmine.objectContaining({ code: 'category-unknown', expected: 'Ink' }));
+    expect(problem('stage is Gone')).toEqual(jasmine.objectContaining({ code: 'choice-unknown' }));
+    expect(problem('brand > 3')).toEqual(jasmine.objectContaining({ code: 'comparison-unknown' }));
+    expect(problem('margin <')).toEqual(jasmine.objectContaining({ code: 'value-missing' }));
+    expect(problem('price between 3')).toEqual(jasmine.objectContaining({ code: 'value-missing', expected: 'and' }));
+    expect(problem('a or')).toEqual(jasmine.objectContaining({ code: 'condition-missing' }));
+    expect(problem('()')).toEqual(jasmine.objectContaining({ code: 'condition-missing' }));
+    expect(problem('not')).toEqual(jasmine.objectContaining({ code: 'condition-missing' }));
+  });
+
+  it('printed and read again is the same question', () => {
+    fc.assert(
+      fc.property(arbitraryQuestion(names), (question) => {
+        const printed = printQuestion(plain(question), names);
+        expect(parsed(printed)).withContext(printed).toEqual(plain(question));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it('never fails to answer, whatever is typed', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 60 }), (text) => {
+        const read = parseQuestion(text, names);
+        if (!read.ok) expect(read.problem.at).withContext(text).toBeGreaterThanOrEqual(0);
+      }),
+      { numRuns: 500 },
+    );
+  });
+});
+
+describe('answering a question', () => {
+  it('compares text without regard to case and accents, codes without regard to case', () => {
+    expect(holds('name contains CAFE', { name: 'Café Ink' })).toBeTrue();
+    expect(holds('code starts with ig-', { code: 'IG-0001' })).toBeTrue();
+    expect(holds('colour is blue, green', { colour: 'Green' })).toBeTrue();
+  });
+
+  it('looks for words in names, codes, options and brands', () => {
+    expect(holds('pine 0001', { name: 'Ink', code: 'IG-0001', brand: '1' })).toBeTrue();
+    expect(holds('pine 0002', { name: 'Ink', code: 'IG-0001', brand: '1' })).toBeFalse();
+  });
+
+  it('asks for a category and all below it', () => {
+    expect(holds('in Ink', { category: '2' })).toBeTrue();
+    expect(holds('category is Ink', { category: '2' })).toBeFalse();
+    expect(holds('in Paper', { category: '2|3' })).toBeTrue();
+  });
+
+  it('holds nothing of an empty value but that it is empty, and "is not"', () => {
+    expect(holds('margin < 35', {})).toBeFalse();
+    expect(holds('not margin < 35', {})).toBeTrue();
+    expect(holds('brand is not Harrow', {})).toBeTrue();
+    expect(holds('gtin is empty', {})).toBeTrue();
+    expect(holds('gap is filled', { gap: '0' })).toBeFalse();
+    expect(holds('gap is "no GTIN"', { gap: '5' })).toBeTrue();
+  });
+});
+
+describe('suggestions', () => {
+  const offered = (text: string) => suggest(text, names).map(({ insert }) => insert.trim());
+
+  it('offer the field, then its comparisons, then its values', () => {
+    expect(offered('mar')).toContain('margin');
+    expect(offered('margin ')).toContain('<');
+    expect(offered('brand is ')).toEqual(['"Harrow & Pine"', 'Örebäck', 'Harrow']);
+    expect(offered('brand is ore')).toEqual(['Örebäck']);
+    expect(offered('in Bo')).toContain('"Ink > Bottled"');
+    expect(offered('gap is "no p')).toContain('"no picture"');
+  });
+
+  it('read when they are taken', () => {
+    for (const text of ['brand is ore', 'in Bo', 'stage is on', 'gap is "no p']) {
+      const [first] = suggest(text, names);
+      expect(parseQuestion(text.slice(0, first!.from) + first!.insert, names).ok)
+        .withContext(text)
+        .toBeTrue();
+    }
+  });
+});

@@ -1,0 +1,172 @@
+import { Decimal } from 'decimal.js';
+import fc from 'fast-check';
+import { currencyOf } from '../money/currency.ts';
+import { ENDING_NAMES } from '../money/endings.ts';
+import { grossMargin } from '../money/margin.ts';
+import { money } from '../money/money.ts';
+import { changeInPercent, percent } from '../money/percent.ts';
+import { MARGIN_EDGES, PRICE_EDGES, RuleEffect } from './effect.ts';
+import { applyPriceRule, type PricedRow, type PriceRule } from './priceRule.ts';
+import { type PriceStep } from './step.ts';
+
+const GBP = currencyOf('GBP');
+const row = (price: bigint | null, cost: bigint | null = null, taxRate = 2000): PricedRow => ({
+  price: price === null ? null : money(price),
+  cost: cost === null ? null : money(cost),
+  taxRate,
+});
+const raise = (tenThousandths: bigint): PriceStep => ({
+  do: 'raise by',
+  by: { kind: 'percent', percent: percent(tenThousandths) },
+});
+const lowerBy = (amount: bigint): PriceStep => ({ do: 'lower by', by: { kind: 'amount', amount: money(amount) } });
+const rule = (steps: PriceStep[], guards: PriceRule['guards'] = {}): PriceRule => ({ steps, guards });
+const to99: PriceStep = { do: 'round to', ending: '.99', direction: 'nearest' };
+
+describe('a price rule', () => {
+  it('raises by a share: 10 % on 12.00 is 13.20', () => {
+    expect(applyPriceRule(rule([raise(100_000n)]), row(1200n), GBP)).toEqual({ kind: 'changes', after: money(1320n) });
+  });
+
+  it('raises and lowers by an amount', () => {
+    const raiseBy: PriceStep = { do: 'raise by', by: { kind: 'amount', amount: money(2000n) } };
+    expect(applyPriceRule(rule([raiseBy]), row(1200n), GBP)).toEqual({ kind: 'changes', after: money(3200n) });
+    expect(applyPriceRule(rule([lowerBy(150n)]), row(1200n), GBP)).toEqual({ kind: 'changes', after: money(1050n) });
+  });
+
+  it('takes its steps in order: first the change, then the ending', () => {
+    expect(applyPriceRule(rule([raise(100_000n), to99]), row(1200n), GBP)).toEqual({
+      kind: 'changes',
+      after: money(1299n),
+    });
+  });
+
+  it('sets a price also where there was none, and raises none where there is none', () => {
+    const set: PriceStep = { do: 'set', to: money(500n) };
+    expect(applyPriceRule(rule([set]), row(null), GBP)).toEqual({ kind: 'changes', after: money(500n) });
+    expect(applyPriceRule(rule([raise(1n)]), row(null), GBP)).toEqual({ kind: 'stopped', by: 'no price' });
+  });
+
+  it('leaves alone what would not change', () => {
+    expect(applyPriceRule(rule([to99]), row(1299n), GBP)).toEqual({ kind: 'stays' });
+    expect(applyPriceRule(rule([]), row(1299n), GBP)).toEqual({ kind: 'stays' });
+  });
+
+  it('never makes a price negative', () => {
+    expect(applyPriceRule(rule([lowerBy(1201n)]), row(1200n), GBP)).toEqual({ kind: 'stopped', by: 'below nothing' });
+    const all: PriceStep = { do: 'lower by', by: { kind: 'percent', percent: percent(1_100_000n) } };
+    expect(applyPriceRule(rule([all]), row(1200n), GBP)).toEqual({ kind: 'stopped', by: 'below nothing' });
+  });
+
+  it('keeps the floor margin: 12.00 with VAT and cost 7.50 is 25 %', () => {
+    const guards = { floorMargin: 2500 };
+    expect(applyPriceRule(rule([lowerBy(50n)], guards), row(1250n, 750n), GBP)).toEqual({
+      kind: 'changes',
+      after: money(1200n),
+    });
+    expect(applyPriceRule(rule([lowerBy(51n)], guards), row(1250n, 750n), GBP)).toEqual({
+      kind: 'stopped',
+      by: 'floor margin',
+      wouldBe: money(1199n),
+    });
+    expect(applyPriceRule(rule([lowerBy(50n)], guards), row(1250n), GBP)).toEqual(
+      jasmine.objectContaining({ by: 'cost unknown' }),
+    );
+  });
+
+  it('keeps the largest change, in both directions', () => {
+    const guards = { largestChange: percent(300_000n) };
+    const by = (amount: bigint) => applyPriceRule(rule([lowerBy(amount)], guards), row(1000n), GBP).kind;
+    expect(by(300n)).toBe('changes');
+    expect(by(301n)).toBe('stopped');
+    expect(applyPriceRule(rule([raise(310_000n)], guards), row(1000n), GBP).kind).toBe('stopped');
+    expect(applyPriceRule(rule([raise(310_000n)], guards), row(0n), GBP).kind).toBe('stays');
+  });
+
+  it('agrees with decimal.js, and whatever changes is within every guard', () => {
+    fc.assert(
+      fc.property(
+        fc.bigInt(1n, 1_000_000n),
+        fc.bigInt(1n, 1_000_000n),
+        fc.bigInt(-900_000n, 2_000_000n),
+        fc.constantFrom(...ENDING_NAMES, null),
+        (price, cost, by, ending) => {
+          const step =
+            by < 0n ? ({ do: 'lower by', by: { kind: 'percent', percent: percent(-by) } } as const) : raise(by);
+          const steps: PriceStep[] =
+            ending === null ? [step] : [step, { do: 'round to', ending, direction: 'nearest' }];
+          const guards = { floorMargin: 1000, largestChange: percent(500_000n) };
+          const outcome = applyPriceRule(rule(steps, guards), row(price, cost), GBP);
+          if (outcome.kind !== 'changes') return;
+          expect(grossMargin(outcome.after, money(cost), 2000)!).toBeGreaterThanOrEqual(1000);
+          const moved = changeInPercent(money(price), outcome.after)!;
+          expect(moved <= 500_000n && moved >= -500_000n).toBeTrue();
+          if (ending !== null) return;
+          const oracle = new Decimal(price.toString()).times(new Decimal(by.toString()).div(1_000_000).plus(1));
+          expect(outcome.after.toString()).toBe(oracle.toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toFixed());
+        },
+      ),
+    );
+  });
+});
+
+describe('the effect of a rule on a whole set', () => {
+  const effect = () => new RuleEffect(rule([raise(100_000n)], { floorMargin: 2500 }), GBP);
+
+  it('counts what changes, what stays and what each guard stops', () => {
+    const seen = effect();
+    seen.add('1', row(1000n, 100n));
+    seen.add('2', row(0n, 100n));
+    seen.add('3', row(1000n, 900n));
+    seen.add('4', row(null, 100n));
+    seen.add('5', row(1000n));
+    expect([seen.changes, seen.stays]).toEqual([1, 1]);
+    expect(seen.stopped).toEqual({
+      'no price': 1,
+      'below nothing': 0,
+      'floor margin': 1,
+      'cost unknown': 1,
+      'largest change': 0,
+    });
+  });
+
+  it('puts every price and margin into one bar, before and after', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.bigInt(1n, 100_000n), fc.bigInt(1n, 100_000n)), { maxLength: 50 }), (rows) => {
+        const seen = effect();
+        rows.forEach(([price, cost], i) => seen.add(String(i), row(price, cost)));
+        for (const bars of [seen.prices, seen.margins]) {
+          expect(bars.reduce((sum, { before }) => sum + before, 0)).toBe(rows.length);
+          expect(bars.reduce((sum, { after }) => sum + after, 0)).toBe(rows.length);
+        }
+        expect(seen.changes + seen.stays + Object.values(seen.stopped).reduce((a, b) => a + b)).toBe(rows.length);
+      }),
+    );
+  });
+
+  it('takes a bar’s lower edge into the bar and its upper edge out of it', () => {
+    const seen = effect();
+    seen.add('1', row(1000n, 500n));
+    seen.add('2', row(999n, 100n));
+    expect(seen.prices[PRICE_EDGES.indexOf(10)]!.before).toBe(1);
+    expect(seen.prices[PRICE_EDGES.indexOf(5)]!.before).toBe(1);
+    // 10.00 with VAT is 8.33 net; cost 5.00 leaves exactly 40 %.
+    expect(seen.margins[MARGIN_EDGES.indexOf(40)]!.before).toBe(1);
+  });
+
+  it('keeps a few samples of each kind, however many rows there are', () => {
+    const seen = effect();
+    for (let i = 0; i < 1000; i++) seen.add(String(i), row(1000n, 100n));
+    seen.add('guarded', row(1000n, 900n));
+    expect(seen.samples).toHaveSize(7);
+    expect(seen.samples.at(-1)).toEqual(jasmine.objectContaining({ id: 'guarded' }));
+  });
+
+  it('knows the margin of all together before and after', () => {
+    const seen = effect();
+    seen.add('1', row(1200n, 500n));
+    expect(seen.marginBefore.margin()).toBe(5000);
+    // 13.20 with VAT is 11.00 net: profit 6.00 of 11.00.
+    expect(seen.marginAfter.margin()).toBe(5455);
+  });
+});

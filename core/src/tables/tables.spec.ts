@@ -1,0 +1,77 @@
+import { CategoryTree } from '../categories/path.ts';
+import { type FieldKey } from '../fields/keys.ts';
+import { NameList, type Names } from '../fields/names.ts';
+import { currencyOf } from '../money/currency.ts';
+import { matchHeadings } from './headings.ts';
+import { EMPTIES, readRow } from './readRow.ts';
+
+const names: Names = {
+  currency: currencyOf('GBP'),
+  brand: new NameList(new Map()),
+  supplier: new NameList(new Map()),
+  categories: new CategoryTree([]),
+};
+
+describe('matching headings', () => {
+  const matched = (...headings: string[]) => matchHeadings(headings).map(({ field, by }) => [field, by]);
+
+  it('goes by name, by synonym, then by likeness', () => {
+    expect(matched('Code', 'EAN', 'RRP inc VAT', 'Colour')).toEqual([
+      ['code', 'name'],
+      ['gtin', 'synonym'],
+      ['price', 'likeness'],
+      ['colour', 'name'],
+    ]);
+  });
+
+  it('reads through underscores, brackets, case and a slip or two', () => {
+    expect(matched('ITEM_NO.', 'Gross weight (g)', 'Desciption')).toEqual([
+      ['code', 'synonym'],
+      ['weight', 'synonym'],
+      ['description', 'likeness'],
+    ]);
+  });
+
+  it('takes no field twice: the surer match has it', () => {
+    expect(matched('Retail price', 'Regular price')).toEqual([
+      [null, 'none'],
+      ['price', 'name'],
+    ]);
+  });
+
+  it('never offers what is worked out, and leaves alone what means nothing here', () => {
+    expect(matched('Margin', 'Colli', '')).toEqual([
+      [null, 'none'],
+      [null, 'none'],
+      [null, 'none'],
+    ]);
+  });
+});
+
+describe('reading a row', () => {
+  const columns: (FieldKey | null)[] = ['code', 'name', null, 'price', 'category', 'brand', 'gtin'];
+  const row = (...cells: string[]) => readRow(cells, columns, names);
+
+  it('gives values by column in canonical text, names as written', () => {
+    expect(row(' IG-1 ', 'Ink', 'x', '£12.50', 'Ink>Bottled | Gifts', ' Harrow  & Pine', '6291041500213')).toEqual({
+      key: 'ig-1',
+      values: ['IG-1', 'Ink', undefined, '1250', 'Ink > Bottled|Gifts', 'Harrow & Pine', '6291041500213'],
+      problems: [],
+    });
+  });
+
+  it('leaves alone what an empty cell or a short row does not say, and empties what is marked', () => {
+    expect(row('IG-1', '', '', '').values).toEqual(['IG-1', ...Array.from({ length: 6 }, () => undefined)]);
+    expect(row('IG-1', '', '', '', EMPTIES).values[4]).toBeNull();
+    expect(row('IG-1', EMPTIES).problems).toEqual([{ code: 'required', field: 'name' }]);
+  });
+
+  it('gathers every problem of the row, each with its field and value', () => {
+    expect(row('', 'Ink', '', '1O.50', 'Ink > > Dye', '', '123').problems).toEqual([
+      { code: 'required', field: 'code' },
+      { code: 'money-letter-for-digit', value: '1O.50', expected: '10.50', field: 'price' },
+      { code: 'category-empty-step', value: 'Ink > > Dye', field: 'category' },
+      { code: 'gtin-length', value: '123', field: 'gtin' },
+    ]);
+  });
+});

@@ -1,0 +1,86 @@
+import { cpus } from 'node:os';
+import { join } from 'node:path';
+import { root } from './lib/paths.mjs';
+import { throwawayDatabase } from './lib/postgres.mjs';
+import { runAndRead } from './lib/run.mjs';
+import { say } from './lib/say.mjs';
+import { ensureBuilt, ensureDebian, ensurePackages } from './lib/setup.mjs';
+
+const totals = { passed: 0, failed: 0, skipped: 0 };
+const CHROMIUM = '/usr/bin/chromium';
+
+/** A check that passes or fails as a whole. */
+async function check(name, command, args, options) {
+  say(`\n== ${name}`);
+  const { code } = await runAndRead(command, args, options);
+  totals[code === 0 ? 'passed' : 'failed']++;
+}
+
+/** A test run whose own counts are added; one that ends badly without naming a failure counts as one. */
+async function suite(name, command, args, read, options) {
+  say(`\n== ${name}`);
+  const { code, output } = await runAndRead(command, args, options);
+  const { passed, failed, skipped } = read(output);
+  totals.passed += passed;
+  totals.failed += code !== 0 && failed === 0 ? 1 : failed;
+  totals.skipped += skipped;
+  if (passed + failed === 0 && code === 0) totals.failed++;
+}
+
+const number = (text, pattern) => Number(pattern.exec(text)?.[1] ?? 0);
+
+function jasmineCounts(output) {
+  const all = number(output, /(\d+) specs?,/);
+  const failed = number(output, /(\d+) failures?/);
+  const skipped = number(output, /(\d+) pending specs?/);
+  return { passed: all - failed - skipped, failed, skipped };
+}
+
+function karmaCounts(output) {
+  const last = output.match(/Executed \d+ of \d+.*/g)?.at(-1) ?? '';
+  const failed = number(last, /\((\d+) FAILED/);
+  const skipped = number(last, /skipped (\d+)/);
+  return { passed: number(last, /Executed (\d+) of/) - failed - skipped, failed, skipped };
+}
+
+function playwrightCounts(output) {
+  return {
+    passed: number(output, /(\d+) passed/),
+    failed: number(output, /(\d+) failed/) + number(output, /(\d+) did not run/),
+    skipped: number(output, /(\d+) skipped/),
+  };
+}
+
+await ensureDebian({ browser: true });
+await ensurePackages();
+await ensureBuilt();
+
+const env = { ...process.env, CHROME_BIN: CHROMIUM, FORCE_COLOR: '0', NG_CLI_ANALYTICS: 'false' };
+const tsx = join(root, 'node_modules', '.bin', 'tsx');
+const jasmine = join(root, 'node_modules', 'jasmine', 'bin', 'jasmine.js');
+const specs = (...folders) => [
+  jasmine,
+  '--random=true',
+  '--no-color',
+  ...folders.map((folder) => `${folder}/src/**/*.spec.ts`),
+];
+
+await check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'], { env });
+await check('lint', 'npx', ['eslint', '.', '--cache', '--cache-location', '.cache/eslint'], { env });
+await check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], { env });
+await suite('core and contract', tsx, specs('core', 'contract', 'demo', 'standins'), jasmineCounts, { env });
+
+const database = await throwawayDatabase();
+try {
+  const withDatabase = { env: { ...env, TEST_DATABASE_URL: database.url } };
+  await suite('server', tsx, specs('server'), jasmineCounts, withDatabase);
+  await suite('web', 'npx', ['ng', 'test'], karmaCounts, { env, cwd: join(root, 'web') });
+  const args = ['playwright', 'test', '--workers', String(Math.min(2, cpus().length))];
+  await suite('the real interface', 'npx', args, playwrightCounts, { ...withDatabase, cwd: join(root, 'e2e') });
+} finally {
+  await database.release();
+}
+
+const { passed, failed, skipped } = totals;
+say(`\n${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`);
+process.exit(failed > 0 ? 1 : 0);
