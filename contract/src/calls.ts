@@ -9,6 +9,7 @@ import {
   idParams,
   idSchema,
   landingSchema,
+  listOfSchema,
   lineFilterSchema,
   priceRuleSchema,
   proofSummarySchema,
@@ -37,6 +38,7 @@ export const getShop = call('GET', '/api/shop', {
     storefront: z.string(),
     brands: z.array(z.object({ id: idSchema, name: z.string() })),
     suppliers: z.array(z.object({ id: idSchema, name: z.string() })),
+    lists: z.array(z.object({ id: idSchema, name: z.string() })),
     categories: z.array(z.object({ id: idSchema, parent: idSchema.nullable(), name: z.string(), place: z.number() })),
   }),
 });
@@ -96,6 +98,12 @@ export const getSku = call('GET', '/api/skus/:id', {
 export const previewRule = call('POST', '/api/rules/preview', {
   body: z.object({ question: questionText, rule: priceRuleSchema }),
   answer: effectSchema,
+});
+
+/** Opens a number as a list of exactly the SKUs that it counts, and gives the question that asks for them. */
+export const openList = call('POST', '/api/lists', {
+  body: z.object({ title: z.string().trim().min(1).max(120), of: listOfSchema }),
+  answer: z.object({ question: z.string(), skus: z.number() }),
 });
 
 const summaryOrNothing = z.object({ proof: proofSummarySchema.nullable() });

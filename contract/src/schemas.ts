@@ -1,5 +1,6 @@
 import {
   ENDING_NAMES,
+  field,
   FIELD_KEYS,
   LOOK_KEYS,
   money,
@@ -53,7 +54,10 @@ export const priceRuleSchema = z.object({
 /** A rule as it travels. */
 export type PriceRuleWire = z.input<typeof priceRuleSchema>;
 
-export const sortSchema = z.object({ field: fieldKeySchema, down: z.boolean() });
+export const sortSchema = z.object({
+  field: fieldKeySchema.refine((key) => !field(key).apart, 'the sheet cannot be sorted by this field'),
+  down: z.boolean(),
+});
 export type Sort = z.infer<typeof sortSchema>;
 
 export const questionText = z.string().max(4_000);
@@ -114,7 +118,9 @@ export const ruleSampleSchema = z.object({
   name: z.string(),
   before: valueSchema,
   after: valueSchema,
-  cost: valueSchema,
+  /** In basis points; null without a cost. */
+  marginBefore: z.number().nullable(),
+  marginAfter: z.number().nullable(),
   stoppedBy: z.enum(STOPS).nullable(),
 });
 export const effectSchema = z.object({
@@ -137,7 +143,9 @@ export const proofSummarySchema = z.object({
   state: z.enum(['gathering', 'open', 'landing', 'landed', 'discarded']),
   at: z.string(),
   lines: z.number(),
+  /** SKUs of the shop that its lines touch; those that it makes; products whose own values it touches. */
   skus: z.number(),
+  newSkus: z.number(),
   products: z.number(),
   leftOut: z.number(),
   marginBefore: z.number().nullable(),
@@ -175,6 +183,24 @@ export const lineFilterSchema = z.object({
     .transform((text) => text === 'true')
     .optional(),
 });
+
+/** A number on a screen that opens as a list of SKUs, since no question asks for them. */
+export const listOfSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('proof'), id: idSchema, filter: lineFilterSchema.omit({ leftOut: true }) }),
+  z.object({ kind: z.literal('landing'), id: idSchema }),
+  z.object({ kind: z.literal('delivery'), id: idSchema }),
+  z.object({
+    kind: z.literal('rule'),
+    question: questionText,
+    rule: priceRuleSchema,
+    count: z.union([
+      z.object({ of: z.enum(['changes', 'stays', ...STOPS]) }),
+      z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) }),
+    ]),
+  }),
+]);
+export type ListOf = z.output<typeof listOfSchema>;
+export type ListOfWire = z.input<typeof listOfSchema>;
 
 export const workSchema = z.object({
   id: idSchema,

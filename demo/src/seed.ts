@@ -1,4 +1,4 @@
-import { type Db, type FileStore, inTransaction, rebuildShelf, CopyIn, type Tx } from '@ivory/server';
+import { type Db, type FileStore, inTransaction, rebuildShelf, copyIn, type Tx } from '@ivory/server';
 import { sql } from 'kysely';
 import sharp from 'sharp';
 import { draw } from './draw.ts';
@@ -84,9 +84,10 @@ async function writeGoods(
   keys: ReadonlyMap<string, string>,
 ) {
   const copy = async (target: string, rows: (product: DemoProduct) => Cells[]) => {
-    const into = new CopyIn(tx.client, target);
-    for (const product of demoGoods(skus)) for (const row of rows(product)) await into.write(row);
-    await into.end();
+    const cells = function* () {
+      for (const product of demoGoods(skus)) yield* rows(product);
+    };
+    await copyIn(tx.client, target, cells());
   };
   await copy('product (id, name, slug, description, brand_id, supplier_id, stage, when_out)', (p) => [
     [p.id, p.name, p.slug, p.description, p.brand === null ? null : p.brand + 1, p.supplier + 1, p.stage, p.whenOut],

@@ -1,3 +1,4 @@
+import { stringify } from 'csv-stringify/sync';
 import { demoGoods, type DemoProduct } from './goods.ts';
 import { Random } from './random.ts';
 import { BRANDS } from './range.ts';
@@ -18,7 +19,6 @@ const HEADINGS = [
 const OLD_ROWS = 1_100;
 const NEW_ROWS = 376;
 const pounds = (pence: number): string => '£' + (pence / 100).toFixed(2);
-const quoted = (cell: string): string => (/[",\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
 
 /**
  * The autumn list of the supplier Northgate Trade, 1,500 rows: goods that the shop has, some with other prices,
@@ -38,7 +38,7 @@ export function supplierFile(): string {
   }
   rows.splice(0, rows.length, ...rows.slice(0, OLD_ROWS + NEW_ROWS));
   for (const [at, row] of faultyRows(rows).entries()) rows.splice(40 + at * 57, 0, row);
-  return [HEADINGS, ...rows].map((row) => row.map(quoted).join(',')).join('\r\n') + '\r\n';
+  return stringify([HEADINGS, ...rows], { record_delimiter: 'windows' });
 }
 
 function rowOf(product: DemoProduct, sku: DemoProduct['skus'][number], factor: number): string[] {

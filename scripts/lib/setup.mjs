@@ -60,7 +60,13 @@ function sourceStamp(folders) {
   const walk = (folder) => {
     for (const entry of readdirSync(join(root, folder), { withFileTypes: true })) {
       const path = join(folder, entry.name);
-      if (entry.name === 'node_modules' || entry.name === 'dist' || /\.spec(-helper)?\.ts$/.test(entry.name)) continue;
+      if (
+        entry.name === 'node_modules' ||
+        entry.name === 'dist' ||
+        entry.name === 'testing' ||
+        entry.name.endsWith('.spec.ts')
+      )
+        continue;
       if (entry.isDirectory()) walk(path);
       else {
         const { size, mtimeMs } = statSync(join(root, path));

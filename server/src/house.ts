@@ -12,6 +12,7 @@ import { deliverWork } from './outlets/deliver.ts';
 import { type Engine, PATIENT } from './outlets/handOver.ts';
 import { FileStore } from './pictures/fileStore.ts';
 import { demoPerson } from './range/names.ts';
+import { forgetOldLists } from './range/lists.ts';
 import { forgetOldSets } from './range/sets.ts';
 
 export interface HouseOptions {
@@ -58,6 +59,7 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const sweep = async () => {
     await forgetPutAway(db);
     await forgetOldSets(db);
+    await forgetOldLists(db);
   };
   const sweeping = setInterval(
     () => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')),

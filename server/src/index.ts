@@ -1,4 +1,4 @@
-export { arrayLiteral, CopyIn, copyOut } from './db/copy.ts';
+export { arrayLiteral, copyIn, copyOut } from './db/copy.ts';
 export { connect, type Db, inTransaction, type Tx } from './db/connect.ts';
 export { migrate } from './db/migrate.ts';
 export { rebuildShelf, refreshShelf, staleShelf } from './db/shelf.ts';

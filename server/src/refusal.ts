@@ -1,7 +1,7 @@
 import { type Problem } from '@ivory/core';
 
 /** Everything that a part of the business may refuse with; turned into an answer in one place. */
-export type RefusalKind = 'not found' | 'not valid' | 'clash' | 'too large' | 'busy';
+export type RefusalKind = 'not found' | 'not valid' | 'clash' | 'too large' | 'not allowed' | 'busy';
 
 /** A refusal that a person can do something about: what is wrong, and where. */
 export class Refusal extends Error {

@@ -43,6 +43,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'condition-missing': (p) => `A condition is missing at ${said(p)}, such as: brand is empty.`,
   'duplicate-in-file': (p) =>
     `The code ${said(p)} stands in the file before, in row ${p.expected}. Each code may stand once.`,
+  'differs-in-file': (p) =>
+    `The ${named(p)} ${said(p)} is not that of row ${p.expected}, which is of the same product. A product has one.`,
   'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };

@@ -42,8 +42,8 @@ describe('GTINs', () => {
         const body = number.toString().padStart(length, '0').slice(-length);
         if (/^0+$/.test(body)) return;
         const digit = gtinCheckDigit(body);
-        expect(isValid(body + digit)).toBeTrue();
-        expect(readGtin(body + ((digit + 1) % 10)).ok).toBeFalse();
+        expect(isValid(`${body}${digit}`)).toBeTrue();
+        expect(readGtin(`${body}${(digit + 1) % 10}`).ok).toBeFalse();
       }),
     );
   });

@@ -16,6 +16,7 @@ const sale = {
   end: Date.parse('2026-12-24T00:00Z'),
 };
 const item: FeedItem = {
+  skuId: '1',
   code: 'IG-0001-BLU',
   productId: '7',
   variants: 2,

@@ -3,6 +3,7 @@ import { type PriceAnswer } from '../prices/priceAt.ts';
 
 /** One SKU as an outlet is to see it. Texts are as the shop keeps them; lengths are cut by the profile. */
 export interface FeedItem {
+  readonly skuId: string;
   readonly code: string;
   readonly productId: string;
   readonly variants: number;

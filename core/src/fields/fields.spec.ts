@@ -15,6 +15,7 @@ const names: Names = {
     ]),
   ),
   supplier: new NameList(new Map([['4', 'Northgate Trade']])),
+  lists: new NameList(new Map([['9', 'Spring order']])),
   categories: new CategoryTree([
     { id: '1', parent: null, name: 'Ink', place: 0 },
     { id: '2', parent: '1', name: 'Bottled', place: 1 },
@@ -38,7 +39,7 @@ describe('the register of fields', () => {
       fields()
         .filter(({ key }) => !isEditable(key))
         .map(({ key }) => key),
-    ).toEqual(['margin', 'picture', 'gap', 'reply']);
+    ).toEqual(['margin', 'picture', 'gap', 'reply', 'list']);
   });
 
   it('never calls two fields by one name', () => {

@@ -20,6 +20,7 @@ export const FIELD_KEYS = [
   'taxRate',
   'gap',
   'reply',
+  'list',
 ] as const;
 export type FieldKey = (typeof FIELD_KEYS)[number];
 

@@ -2,8 +2,9 @@ import { type CategoryTree } from '../categories/path.ts';
 import { type Currency } from '../money/currency.ts';
 import { type NumberStyle } from '../money/money.ts';
 import { fold } from '../words/fold.ts';
+import { type Field } from './register.ts';
 
-/** The names that references point to, by id: brands or suppliers. */
+/** The names that references point to, by id: brands, suppliers or lists. */
 export class NameList {
   private readonly idByKey: ReadonlyMap<string, string>;
 
@@ -32,5 +33,13 @@ export interface Names {
   readonly numberStyle?: NumberStyle;
   readonly brand: NameList;
   readonly supplier: NameList;
+  /** Lists of SKUs that a count was opened as, by their titles. */
+  readonly lists: NameList;
   readonly categories: CategoryTree;
+}
+
+/** The names that a field of type `reference` or `lists` refers to. */
+export function namesOf(field: Field, names: Names): NameList {
+  if (field.type === 'lists') return names.lists;
+  return field.key === 'brand' ? names.brand : names.supplier;
 }

@@ -14,7 +14,8 @@ export type ValueType =
   | 'choice'
   | 'choices'
   | 'reference'
-  | 'categories';
+  | 'categories'
+  | 'lists';
 
 export const STAGES = ['Preparing', 'On sale', 'Resting', 'Retired'] as const;
 export type Stage = (typeof STAGES)[number];
@@ -45,6 +46,8 @@ export interface Field {
   readonly column: string;
   /** Its folded twin in the read model, which text is compared through. */
   readonly folded?: string;
+  /** It is not in the read model's row: too long for it, or found another way. The sheet neither shows nor sorts it. */
+  readonly apart?: true;
   readonly choices?: readonly string[];
   /** A new product cannot be without it. */
   readonly needed?: boolean;
@@ -222,6 +225,7 @@ const REGISTER: readonly Field[] = [
     shopperSees: true,
     stored: { table: 'product', column: 'description' },
     column: 'description',
+    apart: true,
     longest: 20_000,
   },
   {
@@ -262,6 +266,16 @@ const REGISTER: readonly Field[] = [
     shopperSees: false,
     column: 'reply',
     choices: REPLIES,
+  },
+  {
+    key: 'list',
+    name: 'list',
+    alsoCalled: [],
+    level: 'sku',
+    type: 'lists',
+    shopperSees: false,
+    column: 'lists',
+    apart: true,
   },
 ];
 

@@ -5,12 +5,12 @@ import { plainMoney, readMoney, showMoney } from '../money/money.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
-import { type Names, type NameList } from './names.ts';
+import { type Names, type NameList, namesOf } from './names.ts';
 import { type Field } from './register.ts';
 
 /**
  * A value in canonical text, the one form in which values travel and are kept in lines: minor units for money,
- * basis points for percentages, pieces, grams, an id for a reference, ids joined by `|` for categories
+ * basis points for percentages, pieces, grams, an id for a reference, ids joined by `|` for lists and categories
  * (the main one first), the bit set for gaps. `null` is empty.
  */
 export type FieldValue = string | null;
@@ -105,7 +105,8 @@ function readFilled(field: Field, text: string, names: Names): Result<FieldValue
     case 'choices':
       return readChoice(text, field.choices!);
     case 'reference':
-      return readReference(text, field.key === 'brand' ? names.brand : names.supplier);
+    case 'lists':
+      return readReference(text, namesOf(field, names));
     case 'categories':
       return readCategories(text, names);
     case 'text':
@@ -139,7 +140,12 @@ export function showValue(field: Field, value: FieldValue, names: Names): string
     case 'grams':
       return `${value} g`;
     case 'reference':
-      return (field.key === 'brand' ? names.brand : names.supplier).byId.get(value) ?? '';
+      return namesOf(field, names).byId.get(value) ?? '';
+    case 'lists':
+      return value
+        .split('|')
+        .map((id) => names.lists.byId.get(id) ?? '')
+        .join(', ');
     case 'categories':
       return value
         .split('|')

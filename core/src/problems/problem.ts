@@ -29,6 +29,7 @@ export type ProblemCode =
   | 'parenthesis-stray'
   | 'condition-missing'
   | 'duplicate-in-file'
+  | 'differs-in-file'
   | 'not-in-shop'
   | 'code-in-use';
 

@@ -41,6 +41,7 @@ export function comparisonsOf(field: Field): readonly ComparisonKey[] {
     choice: EQUALITY,
     choices: EQUALITY,
     categories: ['in', ...EQUALITY],
+    lists: ['is', 'is not'],
   };
   return byType[field.type] ?? TEXT;
 }

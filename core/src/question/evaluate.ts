@@ -1,5 +1,5 @@
 import { type FieldKey } from '../fields/keys.ts';
-import { type Names } from '../fields/names.ts';
+import { type Names, namesOf } from '../fields/names.ts';
 import { field as entry, isNumeric, type Field } from '../fields/register.ts';
 import { type FieldValue } from '../fields/values.ts';
 import { codeKey } from '../codes/skuCode.ts';
@@ -65,13 +65,13 @@ function holds(
 ): boolean {
   if (value === null) return false;
   if (target.type === 'categories') return holdsCategory(comparison, value, wanted, names);
+  if (target.type === 'lists') return value.split('|').includes(names.lists.find(wanted) ?? '');
   if (target.type === 'choices') {
     const index = (GAPS as readonly string[]).indexOf(wanted);
     return (Number(value) & (1 << index)) !== 0;
   }
   if (isNumeric(target.type)) return holdsNumber(comparison, BigInt(value), BigInt(wanted));
-  const text =
-    target.type === 'reference' ? (target.key === 'brand' ? names.brand : names.supplier).byId.get(value) : value;
+  const text = target.type === 'reference' ? namesOf(target, names).byId.get(value) : value;
   return text !== undefined && holdsText(comparison, target, text, wanted);
 }
 

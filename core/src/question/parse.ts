@@ -1,4 +1,4 @@
-import { type Names } from '../fields/names.ts';
+import { type Names, namesOf } from '../fields/names.ts';
 import { field as entry, fields, type Field } from '../fields/register.ts';
 import { readValue } from '../fields/values.ts';
 import { bad, good, type Problem, type Result } from '../problems/problem.ts';
@@ -204,7 +204,7 @@ class Parser {
 
   private canonical(field: Field, comparison: ComparisonKey, written: string, token: Token, end: number): string {
     const place = { at: token.at, length: end - token.at };
-    if (field.type === 'reference' || field.type === 'categories')
+    if (field.type === 'reference' || field.type === 'categories' || field.type === 'lists')
       return this.byName(field, comparison, written, place);
     if (comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with') return written;
     // A question may ask for a code or a GTIN that is not well formed: that is how one finds it.
@@ -226,7 +226,7 @@ class Parser {
       const [first] = this.names.categories.meant(written);
       if (first !== undefined) return written;
     } else {
-      const list = field.key === 'brand' ? this.names.brand : this.names.supplier;
+      const list = namesOf(field, this.names);
       const id = list.find(written);
       if (id !== undefined) return list.byId.get(id)!;
     }

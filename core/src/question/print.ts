@@ -32,7 +32,7 @@ function group(question: Question, names: Names): string {
 function printCompare({ field, comparison, values }: Compare, names: Names): string {
   const target = entry(field);
   const shown = values.map((value) => {
-    const byName = target.type === 'reference' || target.type === 'categories' || target.type === 'choices';
+    const byName = ['reference', 'categories', 'choices', 'lists'].includes(target.type);
     const text = byName ? value : editValue(target, value, names);
     return bare(text) ? text : quote(text);
   });

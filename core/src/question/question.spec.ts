@@ -9,7 +9,7 @@ import { printQuestion } from './print.ts';
 import { type Row } from './row.ts';
 import { suggest } from './suggest.ts';
 import { plain, type Question } from './tree.ts';
-import { arbitraryQuestion } from './arbitrary.spec-helper.ts';
+import { arbitraryQuestion } from '../testing/arbitraryQuestion.ts';
 
 const names: Names = {
   currency: currencyOf('GBP'),
@@ -21,6 +21,12 @@ const names: Names = {
     ]),
   ),
   supplier: new NameList(new Map([['1', 'Northgate Trade']])),
+  lists: new NameList(
+    new Map([
+      ['1', 'Spring order'],
+      ['2', 'Stopped, and why'],
+    ]),
+  ),
   categories: new CategoryTree([
     { id: '1', parent: null, name: 'Ink', place: 0 },
     { id: '2', parent: '1', name: 'Bottled', place: 1 },
@@ -166,6 +172,13 @@ describe('answering a question', () => {
     expect(holds('name contains CAFE', { name: 'Café Ink' })).toBeTrue();
     expect(holds('code starts with ig-', { code: 'IG-0001' })).toBeTrue();
     expect(holds('colour is blue, green', { colour: 'Green' })).toBeTrue();
+  });
+
+  it('asks for the rows of a list', () => {
+    expect(holds('list is "Stopped, and why"', { list: '1|2' })).toBeTrue();
+    expect(holds('list is Spring order', { list: '2' })).toBeFalse();
+    expect(holds('list is not Spring order', {})).toBeTrue();
+    expect(problem('list is Autumn')).toEqual(jasmine.objectContaining({ code: 'reference-unknown', field: 'list' }));
   });
 
   it('looks for words in names, codes, options and brands', () => {

@@ -19,7 +19,7 @@ export const COMPARISONS = [
 export type ComparisonKey = (typeof COMPARISONS)[number];
 
 /**
- * A question: which rows. Values stand in canonical text, except that brands, suppliers and categories
+ * A question: which rows. Values stand in canonical text, except that brands, suppliers, lists and categories
  * stand by name or path, so that a question stays readable and survives a new id.
  */
 export type Question =

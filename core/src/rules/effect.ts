@@ -30,6 +30,18 @@ export interface RuleSample {
   readonly outcome: RuleOutcome;
 }
 
+/** A number that the effect shows: the SKUs with one outcome, or those in one bar once the rule has landed. */
+export type EffectCount =
+  { readonly of: 'changes' | 'stays' | StopReason } | { readonly of: 'prices' | 'margins'; readonly bar: number };
+
+/** Whether an SKU is among those that a number of the effect counts. */
+export function isCounted(count: EffectCount, row: PricedRow, outcome: RuleOutcome, currency: Currency): boolean {
+  if (!('bar' in count)) return count.of === (outcome.kind === 'stopped' ? outcome.by : outcome.kind);
+  const after = priceAfter(row, outcome);
+  if (after === null) return false;
+  return count.bar === (count.of === 'prices' ? priceBar(after, currency) : marginBar(after, row));
+}
+
 /** What a rule does to a whole set, gathered row by row in constant memory. */
 export class RuleEffect {
   changes = 0;
@@ -50,23 +62,21 @@ export class RuleEffect {
   /** Takes one SKU in and says what the rule does to it. */
   add(id: string, row: PricedRow): RuleOutcome {
     const outcome = applyPriceRule(this.rule, row, this.currency);
-    const after = outcome.kind === 'changes' ? outcome.after : row.price;
     if (outcome.kind === 'changes') this.changes++;
     else if (outcome.kind === 'stays') this.stays++;
     else this.stopped[outcome.by]++;
     this.count(row, row.price, 'before');
-    this.count(row, after, 'after');
+    this.count(row, priceAfter(row, outcome), 'after');
     this.sample({ id, before: row.price, outcome });
     return outcome;
   }
 
   private count(row: PricedRow, price: Money | null, side: 'before' | 'after'): void {
     if (price === null) return;
-    this.prices[barOf(PRICE_EDGES, Number(price) / 10 ** this.currency.exponent)]![side]++;
-    if (row.cost === null) return;
-    const margin = grossMargin(price, row.cost, row.taxRate);
-    if (margin === undefined) return;
-    this.margins[barOf(MARGIN_EDGES, margin / 100)]![side]++;
+    this.prices[priceBar(price, this.currency)]![side]++;
+    const bar = marginBar(price, row);
+    if (bar === undefined || row.cost === null) return;
+    this.margins[bar]![side]++;
     (side === 'before' ? this.marginBefore : this.marginAfter).add(price, row.cost, row.taxRate);
   }
 
@@ -78,6 +88,17 @@ export class RuleEffect {
     this.sampled.set(kind, seen + 1);
     this.samples.push(sample);
   }
+}
+
+const priceAfter = (row: PricedRow, outcome: RuleOutcome): Money | null =>
+  outcome.kind === 'changes' ? outcome.after : row.price;
+
+const priceBar = (price: Money, currency: Currency): number =>
+  barOf(PRICE_EDGES, Number(price) / 10 ** currency.exponent);
+
+function marginBar(price: Money, { cost, taxRate }: PricedRow): number | undefined {
+  const margin = cost === null ? undefined : grossMargin(price, cost, taxRate);
+  return margin === undefined ? undefined : barOf(MARGIN_EDGES, margin / 100);
 }
 
 function barOf(edges: readonly number[], value: number): number {

@@ -5,8 +5,8 @@ import { ENDING_NAMES } from '../money/endings.ts';
 import { grossMargin } from '../money/margin.ts';
 import { money } from '../money/money.ts';
 import { changeInPercent, percent } from '../money/percent.ts';
-import { MARGIN_EDGES, PRICE_EDGES, RuleEffect } from './effect.ts';
-import { applyPriceRule, type PricedRow, type PriceRule } from './priceRule.ts';
+import { type EffectCount, isCounted, MARGIN_EDGES, PRICE_EDGES, RuleEffect } from './effect.ts';
+import { applyPriceRule, type PricedRow, type PriceRule, STOPS } from './priceRule.ts';
 import { type PriceStep } from './step.ts';
 
 const GBP = currencyOf('GBP');
@@ -160,6 +160,29 @@ describe('the effect of a rule on a whole set', () => {
     seen.add('guarded', row(1000n, 900n));
     expect(seen.samples).toHaveSize(7);
     expect(seen.samples.at(-1)).toEqual(jasmine.objectContaining({ id: 'guarded' }));
+  });
+
+  it('opens each of its numbers as exactly the rows that were counted', () => {
+    const priced = fc.record({
+      price: fc.option(fc.bigInt(0n, 20_000n).map(money)),
+      cost: fc.option(fc.bigInt(0n, 9_000n).map(money)),
+      taxRate: fc.constantFrom(0, 500, 2000),
+    });
+    fc.assert(
+      fc.property(fc.array(priced, { maxLength: 30 }), (rows) => {
+        const seen = effect();
+        const outcomes = rows.map((one, i) => seen.add(String(i), one));
+        const opened = (count: EffectCount) => rows.filter((one, i) => isCounted(count, one, outcomes[i]!, GBP)).length;
+        expect(opened({ of: 'changes' })).toBe(seen.changes);
+        expect(opened({ of: 'stays' })).toBe(seen.stays);
+        for (const reason of STOPS)
+          expect(opened({ of: reason }))
+            .withContext(reason)
+            .toBe(seen.stopped[reason]);
+        for (const of of ['prices', 'margins'] as const)
+          expect(seen[of].map((_, bar) => opened({ of, bar }))).toEqual(seen[of].map(({ after }) => after));
+      }),
+    );
   });
 
   it('knows the margin of all together before and after', () => {

@@ -5,6 +5,7 @@ import { type Names } from '../fields/names.ts';
 import { field } from '../fields/register.ts';
 import { readValue, type FieldValue } from '../fields/values.ts';
 import { type Problem } from '../problems/problem.ts';
+import { readCellText } from './formula.ts';
 
 /** The mark that empties a value in a file; an empty cell leaves it alone. */
 export const EMPTIES = '(empty)';
@@ -26,7 +27,7 @@ export function readRow(cells: readonly string[], columns: readonly (FieldKey | 
   let key = '';
   columns.forEach((column, index) => {
     if (column === null) return values.push(undefined);
-    const text = cells[index] ?? '';
+    const text = readCellText(cells[index] ?? '');
     if (text.trim() === '') {
       if (column === 'code') problems.push({ code: 'required', field: 'code' });
       return values.push(undefined);

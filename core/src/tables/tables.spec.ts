@@ -2,6 +2,8 @@ import { CategoryTree } from '../categories/path.ts';
 import { type FieldKey } from '../fields/keys.ts';
 import { NameList, type Names } from '../fields/names.ts';
 import { currencyOf } from '../money/currency.ts';
+import fc from 'fast-check';
+import { harmlessCell, readCellText } from './formula.ts';
 import { matchHeadings } from './headings.ts';
 import { EMPTIES, readRow } from './readRow.ts';
 
@@ -9,6 +11,7 @@ const names: Names = {
   currency: currencyOf('GBP'),
   brand: new NameList(new Map()),
   supplier: new NameList(new Map()),
+  lists: new NameList(new Map()),
   categories: new CategoryTree([]),
 };
 
@@ -73,5 +76,22 @@ describe('reading a row', () => {
       { code: 'category-empty-step', value: 'Ink > > Dye', field: 'category' },
       { code: 'gtin-length', value: '123', field: 'gtin' },
     ]);
+  });
+});
+
+describe('a cell that a spreadsheet would run as a formula', () => {
+  it('is written so that it does not', () => {
+    for (const text of ['=1+1', '+44 1234', '-x', '@SUM(A1)', '\t=1']) expect(harmlessCell(text)).toBe(`'${text}`);
+    for (const text of ['−1.50', '-1.50', 'Ink', "'tis", 'a=b']) expect(harmlessCell(text)).toBe(text);
+  });
+
+  it('reads back to the same text', () => {
+    const likely = fc.string({ unit: fc.constantFrom("'", '=', '-', '1', 'x', '\t') });
+    fc.assert(
+      fc.property(fc.oneof(fc.string(), likely), (text) => {
+        expect(readCellText(harmlessCell(text))).toBe(text);
+        expect(readRow([harmlessCell('=Ink')], ['colour'], names).values).toEqual(['=Ink']);
+      }),
+    );
   });
 });

@@ -52,11 +52,10 @@ async function moneyRows(tx: Tx, proof: string, behind: string, among: RawBuilde
       select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
         max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost
       from proof_line
-      where proof_id = ${proof} and level = 'sku' and field in ('price', 'cost') and id > ${behind}::bigint ${among}
-        and not exists (
-          select from proof_line gone where gone.proof_id = ${proof} and gone.level = 'sku' and gone.id = proof_line.id
-            and gone.field = 'exists' and gone.after is null)
-      group by id order by id limit ${BATCH}
+      where proof_id = ${proof} and level = 'sku' and field in ('price', 'cost', 'exists') and id > ${behind}::bigint ${among}
+      group by id
+      having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
+      order by id limit ${BATCH}
     )
     select t.id, s.price, case when has_price then t.price else s.price::text end as price_after,
       case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, 2000) as tax_bp

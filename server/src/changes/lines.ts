@@ -7,7 +7,8 @@ import { openProof } from './proof.ts';
 
 type Filter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
 
-function filtered(proof: string, filter: Filter): RawBuilder<boolean> {
+/** The lines of a proof that a filter names. */
+export function filtered(proof: string, filter: Filter): RawBuilder<boolean> {
   return sql<boolean>`l.proof_id = ${proof} and l.before is distinct from l.after
     ${filter.look === undefined ? sql`` : sql`and l.flags & ${lookBit(filter.look)}::int <> 0`}
     ${filter.field === undefined ? sql`` : sql`and l.field = ${filter.field}`}

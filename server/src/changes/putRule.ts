@@ -1,6 +1,6 @@
 import { applyPriceRule, examineMoney, type PriceRule } from '@ivory/core';
 import { sql } from 'kysely';
-import { CopyIn } from '../db/copy.ts';
+import { copyIn } from '../db/copy.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { pricedRows, type PricedSku } from '../prices/pricedRows.ts';
@@ -8,7 +8,7 @@ import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { examineProof } from './examineProof.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
-import { makeNewLineTable, MANY_LINES, takeInNewLines } from './takeIn.ts';
+import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /** Puts what a rule changes into the proof in hand, over the whole set. It works from the prices that stand in the shop. */
 export async function putRule(db: Db, person: string, text: string, title: string, rule: PriceRule): Promise<void> {
@@ -55,12 +55,12 @@ async function intoEmptyProof(
   rule: PriceRule,
   shop: Shop,
 ): Promise<void> {
-  const copy = new CopyIn(tx.client, 'proof_line (proof_id, edit_no, level, id, field, before, after, flags)');
-  for await (const { id, before, after, flags } of changes(rows, rule, shop)) {
-    await copy.write([proof, edit, 'sku', id, 'price', before, after, flags]);
-  }
-  await copy.end();
-  if (copy.rows > MANY_LINES) await sql`analyze proof_line`.execute(tx.q);
+  const lines = async function* () {
+    for await (const { id, before, after, flags } of changes(rows, rule, shop))
+      yield [proof, edit, 'sku', id, 'price', before, after, flags];
+  };
+  const target = 'proof_line (proof_id, edit_no, level, id, field, before, after, flags)';
+  await copyIn(tx.client, target, lines());
 }
 
 /** Beside what was proposed before: the same cell has the newer value, and all is examined together. */
@@ -73,11 +73,10 @@ async function besideOtherLines(
   shop: Shop,
 ): Promise<void> {
   await makeNewLineTable(tx);
-  const copy = new CopyIn(tx.client, 'new_line');
-  for await (const { id, before, after } of changes(rows, rule, shop)) {
-    await copy.write(['sku', id, 'price', before, after]);
-  }
-  await copy.end();
+  const lines = async function* () {
+    for await (const { id, before, after } of changes(rows, rule, shop)) yield ['sku', id, 'price', before, after];
+  };
+  await copyIn(tx.client, 'new_line', lines());
   await takeInNewLines(tx, proof, edit);
   await examineProof(tx, proof, shop.settings);
 }

@@ -39,10 +39,14 @@ async function countLines(q: Kysely<Tables>, id: string) {
     where l.proof_id = ${id} and l.before is distinct from l.after
     group by l.field, l.edit_no, e.title order by l.edit_no, l.field
   `.execute(q);
-  const reach = sql<{ skus: number; products: number }>`
+  const reach = sql<{ skus: number; newSkus: number; products: number }>`
     select
-      (select count(distinct id)::int from live_line where proof_id = ${id} and level = 'sku') as skus,
-      (select count(distinct id)::int from live_line where proof_id = ${id} and level = 'product') as products
+      (select count(distinct id)::int - m.skus from live_line where proof_id = ${id} and level = 'sku') as skus,
+      m.skus as "newSkus",
+      (select count(distinct id)::int - m.products from live_line where proof_id = ${id} and level = 'product') as products
+    from (
+      select (count(*) filter (where level = 'sku'))::int as skus, (count(*) filter (where level = 'product'))::int as products
+      from live_line where proof_id = ${id} and field = 'exists' and after is not null) m
   `.execute(q);
   const [{ rows }, { rows: reached }] = await Promise.all([groups, reach]);
   const sum = (key: (group: Group) => string | number): Map<string | number, number> => {

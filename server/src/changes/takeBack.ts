@@ -6,14 +6,14 @@ import { markChangedSince } from './changedSince.ts';
 import { examineProof } from './examineProof.ts';
 import { getLanding, journalLines } from './journal.ts';
 import { beginEdit } from './proof.ts';
-import { MANY_LINES } from './takeIn.ts';
+import { knowLines } from './takeIn.ts';
 
 /**
  * Proposes the inverse of a landing, as a proof of its own. Lines whose value has changed since stand in it too,
  * marked and left out, with the present value as their before. Returns the proof's id.
  */
 export async function takeBack(db: Db, person: string, landing: string): Promise<string> {
-  const { title, lines } = await getLanding(db, landing);
+  const { title } = await getLanding(db, landing);
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
     const proof = await tx.q
@@ -32,7 +32,7 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
       insert into proof_line (proof_id, edit_no, level, id, field, before, after)
       select ${proof.id}, ${edit}, level, id, field, after, before from (${journalLines(landing)}) j
     `.execute(tx.q);
-    if (lines > MANY_LINES) await sql`analyze proof_line`.execute(tx.q);
+    await knowLines(tx, proof.id);
     await markChangedSince(tx, proof.id);
     await keepWhatIsInUse(tx, proof.id, landing);
     await examineProof(tx, proof.id, shop.settings);

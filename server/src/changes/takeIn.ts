@@ -1,10 +1,18 @@
 import { type Line } from '@ivory/core';
 import { sql } from 'kysely';
-import { CopyIn } from '../db/copy.ts';
+import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 
-/** Statistics are made anew behind this many lines; below it the planner guesses well enough. */
+/** A proof of more lines than this is large: it lands as work, and its statistics are made anew before it is joined. */
 export const MANY_LINES = 5_000;
+
+/** Without statistics of a large proof's lines, the planner would join them one by one. */
+export async function knowLines(tx: Tx, proof: string): Promise<void> {
+  const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1 offset ${MANY_LINES}`.execute(
+    tx.q,
+  );
+  if (rows.length > 0) await sql`analyze proof_line`.execute(tx.q);
+}
 
 /**
  * Takes lines into a proof from the temporary table `new_line (level, id, field, before, after)`. A cell that was
@@ -30,8 +38,9 @@ export async function makeNewLineTable(tx: Tx): Promise<void> {
 /** Takes a list of lines in; for lists that fit in memory. */
 export async function takeIn(tx: Tx, proof: string, edit: number, lines: Iterable<Line>): Promise<void> {
   await makeNewLineTable(tx);
-  const copy = new CopyIn(tx.client, 'new_line');
-  for (const line of lines) await copy.write([line.level, line.id, line.field, line.before, line.after]);
-  await copy.end();
+  const cells = function* () {
+    for (const { level, id, field, before, after } of lines) yield [level, id, field, before, after];
+  };
+  await copyIn(tx.client, 'new_line', cells());
   await takeInNewLines(tx, proof, edit);
 }

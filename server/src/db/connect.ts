@@ -15,8 +15,17 @@ export interface Tx {
   readonly client: pg.PoolClient;
 }
 
+/** Waiting longer for a connection than this means that all of them wait for one another. */
+const PATIENCE = 30_000;
+
 export function connect(url: string, connections = 10): Db {
-  const pool = new pg.Pool({ connectionString: url, max: connections });
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: connections,
+    connectionTimeoutMillis: PATIENCE,
+    // Compiling a query of ours costs more than it saves: they are many, and short.
+    options: '-c jit=off',
+  });
   // A connection that breaks while idle is replaced at its next use; without a listener it would end the process.
   pool.on('error', () => undefined);
   return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), pool, url };
@@ -38,19 +47,32 @@ function through(client: pg.PoolClient): Kysely<Tables> {
   });
 }
 
-/** Runs `work` in one transaction: all of it lands, or nothing does. */
-export async function inTransaction<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
+/** Lends a connection of the pool. One that breaks meanwhile fails what is asked of it, and never the process. */
+export async function withConnection<T>(db: Db, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
   const client = await db.pool.connect();
   let broken: Error | undefined;
+  const breaks = (error: Error) => (broken = error);
+  client.on('error', breaks);
   try {
-    await client.query('begin');
-    const result = await work({ q: through(client), client });
-    await client.query('commit');
-    return result;
-  } catch (error) {
-    await client.query('rollback').catch((lost: Error) => (broken = lost));
-    throw error;
+    return await work(client);
   } finally {
+    client.off('error', breaks);
     client.release(broken);
   }
+}
+
+/** Runs `work` in one transaction: all of it lands, or nothing does. */
+export function inTransaction<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
+  return withConnection(db, async (client) => {
+    await client.query('begin');
+    try {
+      const result = await work({ q: through(client), client });
+      await client.query('commit');
+      return result;
+    } catch (error) {
+      // A connection that is lost has rolled back by itself.
+      await client.query('rollback').catch(() => undefined);
+      throw error;
+    }
+  });
 }

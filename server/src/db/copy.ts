@@ -2,6 +2,7 @@ import { type CompiledQuery, type RawBuilder, type Kysely } from 'kysely';
 import pg from 'pg';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { once } from 'node:events';
+import { type Duplex } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import { type Tables } from './tables.ts';
 
@@ -34,39 +35,59 @@ export async function* copyOut(
   const stream = client.query(copyTo(`copy (${withLiterals(query.compile(q))}) to stdout`));
   stream.setEncoding('utf8');
   let rest = '';
-  for await (const chunk of stream as AsyncIterable<string>) {
-    const lines = (rest + chunk).split('\n');
-    rest = lines.pop()!;
-    if (lines.length > 0) {
-      yield lines.map((line) => line.split('\t').map((cell) => (cell === '\\N' ? null : unescape(cell))));
+  let complete = false;
+  try {
+    for await (const chunk of stream as AsyncIterable<string>) {
+      const lines = (rest + chunk).split('\n');
+      rest = lines.pop()!;
+      if (lines.length > 0) {
+        yield lines.map((line) => line.split('\t').map((cell) => (cell === '\\N' ? null : unescape(cell))));
+      }
     }
+    complete = true;
+  } finally {
+    // A COPY that nobody reads to its end holds its connection for good: the connection goes, and the pool makes another.
+    if (!complete) (client as unknown as { connection: { stream: Duplex } }).connection.stream.destroy();
   }
 }
 
 const FLUSH_AT = 128 * 1024;
 
-/** Writes rows into a table by COPY, with backpressure. */
-export class CopyIn {
-  private readonly stream;
-  private buffer = '';
-  rows = 0;
+type Cells = readonly (string | number | boolean | null)[];
 
-  constructor(client: pg.ClientBase, target: string) {
-    this.stream = client.query(copyFrom(`copy ${target} from stdin`));
-  }
-
-  async write(row: readonly (string | number | boolean | null)[]): Promise<void> {
-    this.rows++;
-    this.buffer += row.map((cell) => (cell === null ? '\\N' : escape(String(cell)))).join('\t') + '\n';
-    if (this.buffer.length < FLUSH_AT) return;
-    const full = !this.stream.write(this.buffer);
-    this.buffer = '';
-    if (full) await once(this.stream, 'drain');
-  }
-
-  async end(): Promise<void> {
-    this.stream.end(this.buffer);
-    await finished(this.stream);
+/**
+ * Writes rows into a table by COPY, with backpressure; returns how many. Whatever the rows throw is thrown on, after
+ * the COPY was called off: the connection is free again, and its transaction can only be rolled back.
+ */
+export async function copyIn(
+  client: pg.ClientBase,
+  target: string,
+  rows: Iterable<Cells> | AsyncIterable<Cells>,
+): Promise<number> {
+  const stream = client.query(copyFrom(`copy ${target} from stdin`));
+  let failure: unknown;
+  stream.on('error', (error) => (failure ??= error));
+  let buffer = '';
+  let count = 0;
+  try {
+    for await (const row of rows) {
+      count++;
+      buffer += row.map((cell) => (cell === null ? '\\N' : escape(String(cell)))).join('\t') + '\n';
+      if (buffer.length < FLUSH_AT) continue;
+      const full = !stream.write(buffer);
+      buffer = '';
+      if (full) await once(stream, 'drain');
+    }
+    stream.end(buffer);
+    await finished(stream);
+    return count;
+  } catch (error) {
+    if (!stream.closed) {
+      const closed = new Promise((go) => stream.once('close', go));
+      stream.destroy(error as Error);
+      await closed;
+    }
+    throw error ?? failure;
   }
 }
 

@@ -7,6 +7,7 @@ import {
   GAPS,
   isNumeric,
   type Names,
+  namesOf,
   type Question,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
@@ -68,6 +69,7 @@ function emptySql(target: Field): Condition {
 function anyOf(target: Field, question: Compare, names: Names): Condition {
   if (target.type === 'reference') return referenceSql(target, question, names);
   if (target.type === 'categories') return categorySql(question, names);
+  if (target.type === 'lists') return listSql(question, names);
   const parts = question.values.map((value) => holdsSql(target, question.comparison, value));
   return sql<boolean>`coalesce((${sql.join(parts, sql` or `)}), false)`;
 }
@@ -96,7 +98,7 @@ function textSql(target: Field, comparison: Compare['comparison'], wanted: strin
 }
 
 function referenceSql(target: Field, question: Compare, names: Names): Condition {
-  const list = target.key === 'brand' ? names.brand : names.supplier;
+  const list = namesOf(target, names);
   const ids = question.values.flatMap((value) => {
     const wanted = fold(value);
     return list.where((name) => {
@@ -115,6 +117,12 @@ function categorySql(question: Compare, names: Names): Condition {
   if (ids.length === 0) return NOTHING;
   if (question.comparison === 'in') return sql<boolean>`s.within && ${ids}::bigint[]`;
   return sql<boolean>`coalesce(string_to_array(s.categories, '|')::bigint[] && ${ids}::bigint[], false)`;
+}
+
+function listSql(question: Compare, names: Names): Condition {
+  const ids = question.values.flatMap((title) => names.lists.find(title) ?? []);
+  if (ids.length === 0) return NOTHING;
+  return sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${ids}::bigint[])))`;
 }
 
 function like(text: string, before: boolean, behind: boolean): string {

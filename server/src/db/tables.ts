@@ -80,6 +80,7 @@ export interface Tables {
     file_key: string;
     file_name: string;
     items: number;
+    skus: string[];
     bytes: string;
     hash: string;
     handed_over: Generated<boolean>;

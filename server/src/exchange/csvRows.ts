@@ -1,5 +1,6 @@
 import { parse } from 'csv-parse';
 import { type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Refusal } from '../refusal.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 
@@ -11,37 +12,46 @@ export interface FileRow {
 
 const LONGEST_ROW = 1_000_000;
 
-/** Rows of a CSV (RFC 4180) as they are read; headings first. A quote that is left open is refused with its row. */
-export async function* csvRows(source: Readable, encoding: Encoding, delimiter: Delimiter): AsyncGenerator<FileRow> {
+/** The text of a file, piece by piece. */
+async function* decoded(source: Readable, encoding: Encoding): AsyncGenerator<string> {
   const decoder = new TextDecoder(encoding);
-  const parser = parse({
-    delimiter,
-    relax_column_count: true,
-    skip_empty_lines: true,
-    max_record_size: LONGEST_ROW,
-    bom: false,
-  });
-  const feeding = (async () => {
-    for await (const bytes of source as AsyncIterable<Uint8Array>) {
-      if (parser.destroyed) return;
-      if (!parser.write(decoder.decode(bytes, { stream: true })))
-        await new Promise((go) => parser.once('drain', go).once('close', go));
-    }
-    parser.end(decoder.decode());
-  })();
-  feeding.catch((error: Error) => parser.destroy(error));
+  for await (const bytes of source as AsyncIterable<Uint8Array>) yield decoder.decode(bytes, { stream: true });
+  yield decoder.decode();
+}
+
+/**
+ * Rows of a CSV (RFC 4180) as they are read, the headings first; blank rows are counted and left out.
+ * A quote that is left open is refused with its row.
+ */
+export async function* csvRows(source: Readable, encoding: Encoding, delimiter: Delimiter): AsyncGenerator<FileRow> {
+  const parser = parse({ delimiter, relax_column_count: true, max_record_size: LONGEST_ROW, bom: false });
+  const feeding = pipeline(decoded(source, encoding), parser);
+  // Whatever goes wrong ends the parser, and is met where its rows are read.
+  feeding.catch(() => undefined);
   let row = 0;
   try {
-    for await (const cells of parser as AsyncIterable<string[]>) yield { row: ++row, cells };
+    for await (const cells of parser as AsyncIterable<string[]>) {
+      row++;
+      if (cells.some((cell) => cell.trim() !== '')) yield { row, cells };
+    }
     await feeding;
   } catch (error) {
-    throw refusalOf(error as { code?: string; lines?: number; message: string }, row);
+    throw refusalOf(error as CsvFault);
   } finally {
     source.destroy();
   }
 }
 
-function refusalOf(error: { code?: string; lines?: number; message: string }, row: number): Error {
+/** How the parser says what is wrong; rows read so far may still be on their way, so it is its own count that holds. */
+interface CsvFault {
+  readonly code?: string;
+  readonly lines?: number;
+  readonly records?: number;
+  readonly message: string;
+}
+
+function refusalOf(error: CsvFault): Error {
+  const row = error.records ?? 0;
   switch (error.code) {
     case 'CSV_QUOTE_NOT_CLOSED':
       return new Refusal(

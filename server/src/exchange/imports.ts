@@ -1,5 +1,6 @@
 import { type AnswerOf, type calls, type Import, problemWords, type QueryOf } from '@ivory/contract';
-import { type Problem } from '@ivory/core';
+import { type FieldKey, harmlessCell, type Problem } from '@ivory/core';
+import { stringify } from 'csv-stringify/sync';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -28,6 +29,16 @@ export async function getImport(db: Db, id: string): Promise<Import> {
   };
 }
 
+interface StoredRow {
+  row_no: number;
+  outcome: Outcome;
+  code: string;
+  cells: string[];
+  problems: Problem[] | null;
+}
+
+const reasonsOf = (problems: Problem[] | null): string[] => (problems ?? []).map(problemWords);
+
 /** Rows of an import from any place, those with one outcome or all. */
 export async function importRows(
   db: Db,
@@ -37,35 +48,51 @@ export async function importRows(
   const which = sql`import_id = ${id} ${outcome === undefined ? sql`` : sql`and outcome = ${outcome}`}`;
   const [{ rows: totals }, { rows }] = await Promise.all([
     sql<{ total: number }>`select count(*)::int as total from import_row where ${which}`.execute(db.q),
-    sql<{ row_no: number; outcome: Outcome; key: string; cells: string[]; problems: Problem[] | null }>`
-      select row_no, outcome, key, cells, problems from import_row where ${which} order by row_no limit ${count} offset ${from}
+    sql<StoredRow>`
+      select row_no, outcome, code, cells, problems from import_row where ${which} order by row_no limit ${count} offset ${from}
     `.execute(db.q),
   ]);
   return {
     total: totals[0]!.total,
-    rows: rows.map(({ row_no, outcome, key, cells, problems }) => ({
+    rows: rows.map(({ row_no, outcome, code, cells, problems }) => ({
       row: row_no,
       outcome,
-      code: key,
-      reasons: (problems ?? []).map(problemWords),
+      code,
+      reasons: reasonsOf(problems),
       cells,
     })),
   };
 }
 
-const quoted = (cell: string): string => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
-/** A spreadsheet would run such a cell as a formula; the apostrophe keeps it text. */
-const harmless = (cell: string): string => (/^[=+\-@\t]/.test(cell) && !/^-?[\d.,]+$/.test(cell) ? `'${cell}` : cell);
-const BATCH = 500;
+const BATCH = 2_000;
 
-/** The results file: one line a row of the import, with what became of it and why. */
+/**
+ * The results file: one line a row of the import, with what became of it and why. Refused rows stand there whole, so
+ * that they can be mended in it and imported again; of the others the code, by which they are found to be the same.
+ */
 export async function* resultsFile(db: Db, id: string): AsyncGenerator<string> {
-  const { columns } = await getImport(db, id);
-  const line = (cells: readonly string[]) => cells.map(harmless).map(quoted).join(',') + '\r\n';
+  const { columns, taken } = await columnsOf(db, id);
+  const line = (cells: readonly string[]) => stringify([cells.map(harmlessCell)], { record_delimiter: 'windows' });
   yield line(['Row', 'Outcome', 'Reason', ...columns.map(({ heading }) => heading)]);
-  for (let from = 0; ; from += BATCH) {
-    const { rows } = await importRows(db, id, { from, count: BATCH });
+  for (let behind = 0; ;) {
+    const { rows } = await sql<StoredRow>`
+      select row_no, outcome, code, cells, problems from import_row
+      where import_id = ${id} and row_no > ${behind} order by row_no limit ${BATCH}
+    `.execute(db.q);
     if (rows.length === 0) return;
-    yield rows.map((row) => line([String(row.row), row.outcome, row.reasons.join(' '), ...row.cells])).join('');
+    behind = rows.at(-1)!.row_no;
+    yield rows
+      .map(({ row_no, outcome, code, cells, problems }) => {
+        const shown = cells.length > 0 ? cells : columns.map((_, i) => (taken[i] === 'code' ? code : ''));
+        return line([String(row_no), outcome, reasonsOf(problems).join(' '), ...shown]);
+      })
+      .join('');
   }
+}
+
+async function columnsOf(db: Db, id: string): Promise<{ columns: Import['columns']; taken: (FieldKey | null)[] }> {
+  const { columns } = await getImport(db, id);
+  const file = await db.q.selectFrom('import_file').select('settings').where('id', '=', id).executeTakeFirst();
+  const settings = file?.settings as { columns: (FieldKey | null)[] } | null;
+  return { columns, taken: settings?.columns ?? [] };
 }

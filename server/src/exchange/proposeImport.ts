@@ -1,38 +1,51 @@
-import { field, type FieldKey, slugOf } from '@ivory/core';
+import { field, type FieldKey } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { CopyIn } from '../db/copy.ts';
+import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { type MadeName } from './resolveNames.ts';
+import { isProductField, type Taken, valueOf, wanted } from './taken.ts';
 
-/** The fields of an import in the order of their values, with the key that rows are found by among them. */
-export type Taken = readonly FieldKey[];
+/** What stands in the shop, in canonical text; `s` is the SKU's row of the read model. */
+const standing = (key: FieldKey): RawBuilder<string | null> =>
+  key === 'description'
+    ? sql<string | null>`(select p.description from product p where p.id = s.product_id)`
+    : sql<string | null>`${sql.ref(`s.${field(key).column}`)}::text`;
 
-const NAMED: readonly FieldKey[] = ['brand', 'supplier', 'category'];
-const valueOf = (taken: Taken, key: FieldKey): RawBuilder<string | null> =>
-  taken.includes(key) ? sql<string | null>`g.vals[${taken.indexOf(key) + 1}::int]` : sql<string | null>`null::text`;
-
-/** Refuses rows of unknown codes: all of them when nothing new is to be made, else those without a name or a price. */
-export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): Promise<void> {
-  const refuse = (code: string, key: FieldKey, value: RawBuilder<unknown>, condition: RawBuilder<unknown>) =>
-    sql`
-    update staged g set problems = jsonb_build_array(jsonb_strip_nulls(jsonb_build_object(
-      'code', ${code}::text, 'field', ${key}::text, 'value', ${value})))
-    where g.problems is null and ${condition} and not exists (select from shelf s where s.code_key = g.key)
+/**
+ * Compares every good row with its SKU and its product, into the temporary table
+ * `differing (level, field, id, before, after)`: changed values only. Before it, what each product is to be is gathered
+ * from its rows into `said`, one row a product; they agree by then.
+ */
+export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
+  await sql`
+    create temp table differing (level text, field text, id bigint, before text, after text) on commit drop
   `.execute(tx.q);
-  if (!makeProducts) {
-    await refuse('not-in-shop', 'code', sql`g.key`, sql`true`);
-    return;
+  const ofProduct = taken.filter(isProductField);
+  const ofSku = taken.filter((key) => !isProductField(key) && key !== 'code');
+  await gatherProducts(tx, taken, ofProduct);
+  if (ofSku.length > 0) {
+    const cells = ofSku.map((key) => sql`(${key}::text, ${standing(key)}, ${wanted(taken, key)})`);
+    await sql`
+      insert into differing
+      select 'sku', v.field, p.sku_id, v.before, nullif(v.wanted, '')
+      from placed p join staged g using (row_no) join shelf s on s.sku_id = p.sku_id
+      cross join lateral (values ${sql.join(cells)}) as v (field, before, wanted)
+      where not p.new_sku and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
+    `.execute(tx.q);
   }
-  for (const key of ['name', 'price'] as const) {
-    await refuse('required', key, sql`null::text`, sql`coalesce(${valueOf(taken, key)}, '') = ''`);
+  if (ofProduct.length > 0) {
+    const cells = ofProduct.map((key) => sql`(${key}::text, ${standing(key)}, ${sql.ref(`a.${key}`)})`);
+    await sql`
+      insert into differing
+      select 'product', field, id, before, nullif(after, '') from (
+        select v.field, a.product_id as id, v.before, ${ADDED_CATEGORIES} as after
+        from said a cross join lateral (select * from shelf where product_id = a.product_id limit 1) s
+        cross join lateral (values ${sql.join(cells)}) as v (field, before, wanted)
+        where not a.new_product and v.wanted is not null
+      ) compared
+      where nullif(after, '') is distinct from before
+    `.execute(tx.q);
   }
-}
-
-/** What names of the import have become, as ids; other values as they were read. Null leaves alone. */
-function wanted(taken: Taken, key: FieldKey): RawBuilder<string | null> {
-  if (!NAMED.includes(key)) return valueOf(taken, key);
-  return sql<string | null>`case when ${valueOf(taken, key)} = '' then '' else
-    (select n.value from named n where n.field = ${key} and n.written = ${valueOf(taken, key)}) end`;
 }
 
 /** Categories are added to those that a product has; none is taken from it unless the file empties them all. */
@@ -44,33 +57,28 @@ const ADDED_CATEGORIES = sql`case
     where id <> all (string_to_array(v.before, '|')))
   end`;
 
-/** Compares every good row with the SKU of its code, into the temporary table `differing`: changed cells only. */
-export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
-  const compared = taken.filter((key) => key !== 'code');
-  const cells = compared.map((key) => {
-    const { level, column, type } = field(key);
-    const id = sql.ref(level === 'sku' ? 's.sku_id' : 's.product_id');
-    const before =
-      key === 'description'
-        ? sql`(select p.description from product p where p.id = s.product_id)`
-        : sql.ref(`s.${column}`);
-    const same =
-      type === 'text' || type === 'longText' || type === 'gtin' || type === 'choice' ? before : sql`${before}::text`;
-    return sql`(${level}::text, ${key}::text, ${id}, ${same}, ${wanted(taken, key)})`;
-  });
+async function gatherProducts(tx: Tx, taken: Taken, ofProduct: Taken): Promise<void> {
+  const columns = ofProduct.map((key) => sql`max(${wanted(taken, key)}) as ${sql.ref(key)}`);
   await sql`
-    create temp table differing (row_no int, level text, field text, id bigint, before text, after text) on commit drop
+    create temp table said on commit drop as
+    select ${sql.join([sql`p.product_id`, sql`bool_or(p.new_product) as new_product`, ...columns])}
+    from placed p join staged g using (row_no) group by p.product_id
   `.execute(tx.q);
-  if (cells.length === 0) return;
+  if (!ofProduct.includes('category')) return;
+  // Rows of one product that name different categories: it lies in all of them, in the order of the rows.
   await sql`
-    insert into differing
-    select row_no, level, field, id, before, nullif(after, '') from (
-      select g.row_no, v.level, v.field, v.id, v.before, ${ADDED_CATEGORIES} as after
-      from staged g join shelf s on s.code_key = g.key
-      cross join lateral (values ${sql.join(cells)}) as v (level, field, id, before, wanted)
-      where g.problems is null and v.wanted is not null
-    ) compared
-    where nullif(after, '') is distinct from before
+    with several as materialized (
+      select p.product_id from placed p join staged g using (row_no)
+      group by p.product_id having min(${valueOf(taken, 'category')}) <> max(${valueOf(taken, 'category')})
+    ), listed as (
+      select p.product_id, c.id, min(p.row_no * 100 + c.place) as place
+      from placed p join several using (product_id) join staged g using (row_no)
+      cross join lateral unnest(string_to_array(nullif(${wanted(taken, 'category')}, ''), '|')) with ordinality as c (id, place)
+      group by p.product_id, c.id
+    )
+    update said a set category = l.ids
+    from (select product_id, string_agg(id, '|' order by place) as ids from listed group by product_id) l
+    where l.product_id = a.product_id
   `.execute(tx.q);
 }
 
@@ -83,100 +91,62 @@ export async function writeLines(
   made: readonly MadeName[],
   stage: string,
 ): Promise<void> {
-  const names = new CopyIn(tx.client, 'proof_line (proof_id, edit_no, level, id, field, after)');
-  for (const { level, id, name, parent } of made) {
-    await names.write([proof, edit, level, id, 'exists', parent]);
-    await names.write([proof, edit, level, id, 'name', name]);
-  }
-  await names.end();
-  // Several SKUs of a product may carry its values: the first row that differs counts.
+  const names = made.flatMap(({ level, id, name, parent }) => [
+    [proof, edit, level, id, 'exists', parent],
+    [proof, edit, level, id, 'name', name],
+  ]);
+  await copyIn(tx.client, 'proof_line (proof_id, edit_no, level, id, field, after)', names);
   await sql`
     insert into proof_line (proof_id, edit_no, level, id, field, before, after)
-    select distinct on (level, id, field) ${proof}::bigint, ${edit}::int, level, id, field, before, after
-    from differing order by level, id, field, row_no
+    select ${proof}::bigint, ${edit}::int, level, id, field, before, after from differing
   `.execute(tx.q);
-  await gatherNewcomers(tx, taken);
-  await giveProducts(tx);
   await writeNewProducts(tx, proof, edit, taken, stage);
   await writeNewSkus(tx, proof, edit, taken);
 }
 
-/** Rows of unknown codes, with the product that their name belongs to: one of the shop's, or a new one. */
-async function gatherNewcomers(tx: Tx, taken: Taken): Promise<void> {
-  await sql`
-    create temp table newcomer on commit drop as
-    select g.*, fold(${valueOf(taken, 'name')}) as name_key,
-      (select min(s.product_id) from shelf s where s.name_key = fold(${valueOf(taken, 'name')})) as product_id,
-      null::bigint as sku_id, false as first, null::text as slug
-    from staged g where g.problems is null and not exists (select from shelf s where s.code_key = g.key)
-  `.execute(tx.q);
-  await sql`update newcomer set sku_id = nextval(pg_get_serial_sequence('sku', 'id'))`.execute(tx.q);
-}
-
-const BATCH = 5_000;
-
-/** Gives each new product its id and address; rows of the same name are SKUs of one product. */
-async function giveProducts(tx: Tx): Promise<void> {
-  await sql`create temp table fresh_product (name_key text, id bigint, slug text, row_no int) on commit drop`.execute(
-    tx.q,
-  );
-  const slugs = new Set<string>();
-  for (let behind = ''; ;) {
-    const { rows } = await sql<{ name_key: string; row_no: number; id: string }>`
-      select name_key, min(row_no)::int as row_no, nextval(pg_get_serial_sequence('product', 'id')) as id
-      from newcomer where product_id is null and name_key > ${behind} collate "C"
-      group by name_key order by name_key collate "C" limit ${BATCH}
-    `.execute(tx.q);
-    if (rows.length === 0) break;
-    behind = rows.at(-1)!.name_key;
-    const copy = new CopyIn(tx.client, 'fresh_product');
-    for (const { name_key, row_no, id } of rows) {
-      const slug = slugOf(name_key);
-      const unique = slugs.has(slug) ? `${slug}-${id}` : slug;
-      slugs.add(unique);
-      await copy.write([name_key, id, unique, row_no]);
-    }
-    await copy.end();
-  }
-  await sql`
-    update newcomer n set product_id = f.id, first = n.row_no = f.row_no, slug = f.slug
-    from fresh_product f where f.name_key = n.name_key and n.product_id is null
-  `.execute(tx.q);
-}
-
 async function writeNewProducts(tx: Tx, proof: string, edit: number, taken: Taken, stage: string): Promise<void> {
-  const own = taken.filter((key) => field(key).level === 'product');
-  const cells = own.map((key) => sql`(${key}::text, ${wanted(taken, key)})`);
-  const stages = own.includes('stage') ? [] : [sql`('stage', ${stage}::text)`];
+  const cells = taken.filter(isProductField).map((key) => sql`(${key}::text, ${sql.ref(`a.${key}`)})`);
+  const stages = taken.includes('stage')
+    ? sql`('stage', coalesce(nullif(a.stage, ''), ${stage}::text))`
+    : sql`('stage', ${stage}::text)`;
+  const own = taken.includes('stage') ? cells.filter((_, i) => taken.filter(isProductField)[i] !== 'stage') : cells;
   await sql`
     insert into proof_line (proof_id, edit_no, level, id, field, after)
-    select ${proof}::bigint, ${edit}::int, 'product', g.product_id, v.field, v.after
-    from newcomer g cross join lateral (values ${sql.join([sql`('exists', g.slug)`, ...cells, ...stages])}) as v (field, after)
-    where g.first and v.after <> ''
-  `.execute(tx.q);
-}
-
-async function writeNewSkus(tx: Tx, proof: string, edit: number, taken: Taken): Promise<void> {
-  const own = taken.filter((key) => field(key).level === 'sku');
-  const cells = own.map((key) => sql`(${key}::text, ${valueOf(taken, key)})`);
-  await sql`
-    insert into proof_line (proof_id, edit_no, level, id, field, after)
-    select ${proof}::bigint, ${edit}::int, 'sku', g.sku_id, v.field, v.after
-    from newcomer g cross join lateral (values ${sql.join([sql`('exists', g.product_id::text)`, ...cells])}) as v (field, after)
+    select ${proof}::bigint, ${edit}::int, 'product', a.product_id, v.field, v.after
+    from said a join fresh_product f on f.id = a.product_id
+    cross join lateral (values ${sql.join([sql`('exists', f.slug)`, ...own, stages])}) as v (field, after)
     where v.after <> ''
   `.execute(tx.q);
 }
 
-/** Keeps what became of every row. */
-export async function keepOutcomes(tx: Tx, importId: string): Promise<void> {
+async function writeNewSkus(tx: Tx, proof: string, edit: number, taken: Taken): Promise<void> {
+  const own = taken.filter((key) => !isProductField(key));
+  const cells = own.map((key) => sql`(${key}::text, ${valueOf(taken, key)})`);
+  await sql`
+    insert into proof_line (proof_id, edit_no, level, id, field, after)
+    select ${proof}::bigint, ${edit}::int, 'sku', p.sku_id, v.field, v.after
+    from placed p join staged g using (row_no)
+    cross join lateral (values ${sql.join([sql`('exists', p.product_id::text)`, ...cells])}) as v (field, after)
+    where p.new_sku and v.after <> ''
+  `.execute(tx.q);
+}
+
+/** Keeps what became of every row. A row changes when it brings a value that differs, of its SKU or of its product. */
+export async function keepOutcomes(tx: Tx, importId: string, taken: Taken): Promise<void> {
+  const brings = taken.filter(isProductField).map((key) => sql`when ${key} then ${valueOf(taken, key)} is not null`);
+  const byProduct =
+    brings.length === 0
+      ? sql`false`
+      : sql`exists (select from differing d where d.level = 'product' and d.id = p.product_id
+              and case d.field ${sql.join(brings, sql` `)} else false end)`;
+  await sql`create index on differing (level, id)`.execute(tx.q);
   await sql`delete from import_row where import_id = ${importId}`.execute(tx.q);
   await sql`
-    insert into import_row (import_id, row_no, key, vals, cells, problems, outcome)
-    select ${importId}::bigint, g.row_no, g.key, '{}', g.cells, g.problems,
-      case when g.problems is not null then 'refused' when n.row_no is not null then 'new'
-        when d.row_no is not null then 'changed' else 'same' end
-    from staged g
-    left join newcomer n on n.row_no = g.row_no
-    left join (select distinct row_no from differing) d on d.row_no = g.row_no
+    insert into import_row (import_id, row_no, code, cells, problems, outcome)
+    select ${importId}::bigint, g.row_no, g.code, g.cells, g.problems,
+      case when g.problems is not null then 'refused' when p.new_sku then 'new'
+        when exists (select from differing d where d.level = 'sku' and d.id = p.sku_id) or ${byProduct} then 'changed'
+        else 'same' end
+    from staged g left join placed p using (row_no)
   `.execute(tx.q);
 }

@@ -1,16 +1,19 @@
 import { type BodyOf, type calls, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { beginEdit } from '../changes/proof.ts';
+import { knowLines } from '../changes/takeIn.ts';
 import { examineProof } from '../changes/examineProof.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
-import { compareRows, keepOutcomes, refuseUnfit, type Taken, writeLines } from './proposeImport.ts';
+import { placeRows, refuseContradictions, refuseUnfit } from './placeRows.ts';
+import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
 import { type MadeName, resolveNames } from './resolveNames.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { stageRows } from './stage.ts';
+import { type Taken } from './taken.ts';
 
 export type ImportSettings = BodyOf<typeof calls.readImport>;
 
@@ -75,10 +78,13 @@ async function readIn(
   const taken = settings.columns.filter((column): column is FieldKey => column !== null);
   await refuseUnfit(tx, taken, settings.makeProducts);
   const made = await resolveAll(tx, taken, shop, settings.makeNames);
+  await placeRows(tx, taken);
+  await refuseContradictions(tx, taken);
   await compareRows(tx, taken);
   const proof = await makeProof(tx, person, importId, file.file_name);
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
-  await keepOutcomes(tx, importId);
+  await knowLines(tx, proof);
+  await keepOutcomes(tx, importId, taken);
   await examineProof(tx, proof, shop.settings);
   await tx.q
     .updateTable('import_file')

@@ -1,6 +1,6 @@
 import { CategoryTree, fold, nearest, type Names, type Problem, readCategoryPath, showCategoryPath } from '@ivory/core';
 import { sql } from 'kysely';
-import { CopyIn } from '../db/copy.ts';
+import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 
 type NamedField = 'brand' | 'supplier' | 'category';
@@ -29,17 +29,15 @@ export async function resolveNames(
     select distinct vals[${place}::int] as written from staged where problems is null and vals[${place}::int] <> ''
   `.execute(tx.q);
   const resolver = field === 'category' ? new CategoryNames(tx, names.categories) : new PlainNames(tx, field, names);
-  const copy: [string, string][] = [];
+  const found: [string, string, string][] = [];
   const problems: { written: string; problem: Problem }[] = [];
   for (const { written } of rows) {
     const value = await resolver.find(written, make);
-    if (value !== undefined) copy.push([written, value]);
+    if (value !== undefined) found.push([field, written, value]);
     else problems.push({ written, problem: resolver.problem(written) });
   }
   await sql`create temp table if not exists named (field text, written text, value text) on commit drop`.execute(tx.q);
-  const into = new CopyIn(tx.client, 'named');
-  for (const [written, value] of copy) await into.write([field, written, value]);
-  await into.end();
+  await copyIn(tx.client, 'named', found);
   for (const { written, problem } of problems) {
     await sql`
       update staged set problems = ${JSON.stringify([problem])}::jsonb where problems is null and vals[${place}::int] = ${written}

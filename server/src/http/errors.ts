@@ -1,5 +1,6 @@
 import { problemWords, type ProblemDetails } from '@ivory/contract';
 import { type Context } from 'hono';
+import { HTTPException } from 'hono/http-exception';
 import { type ContentfulStatusCode } from 'hono/utils/http-status';
 import { type Logger } from 'pino';
 import { Refusal, type RefusalKind } from '../refusal.ts';
@@ -9,25 +10,29 @@ const STATUS: Readonly<Record<RefusalKind, ContentfulStatusCode>> = {
   'not valid': 422,
   clash: 409,
   'too large': 413,
+  'not allowed': 403,
   busy: 503,
 };
 
 /** Turns whatever was thrown into RFC 9457 problem details. What nobody foresaw is logged, and says nothing of itself. */
 export function answerError(error: Error, c: Context, log: Logger): Response {
-  if (!(error instanceof Refusal)) log.error({ err: error, path: c.req.path }, 'unforeseen');
-  const refusal =
-    error instanceof Refusal
-      ? error
-      : new Refusal('busy', 'Something went wrong here. Nothing was changed. Try again.');
-  const status = error instanceof Refusal ? STATUS[refusal.kind] : 500;
+  const refusal = refusalOf(error);
+  if (!refusal) log.error({ err: error, path: c.req.path }, 'unforeseen');
+  const { message, places } =
+    refusal ?? new Refusal('busy', 'Something went wrong here. Nothing was changed. Try again.');
+  const status = refusal ? STATUS[refusal.kind] : 500;
   const details: ProblemDetails = {
     type: 'about:blank',
-    title: refusal.message,
+    title: message,
     status,
-    ...(refusal.places.length > 0 && {
-      detail: refusal.places.map(problemWords).join(' '),
-      places: [...refusal.places],
-    }),
+    ...(places.length > 0 && { detail: places.map(problemWords).join(' '), places: [...places] }),
   };
   return c.json(details, status, { 'content-type': 'application/problem+json' });
+}
+
+/** A refusal of ours, or of the check that a request comes from our own pages. */
+function refusalOf(error: Error): Refusal | undefined {
+  if (error instanceof Refusal) return error;
+  if (!(error instanceof HTTPException) || error.status !== 403) return undefined;
+  return new Refusal('not allowed', 'The request comes from another site, so it was not taken.');
 }

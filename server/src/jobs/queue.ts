@@ -1,7 +1,7 @@
 import { type Work } from '@ivory/contract';
 import PgBoss from 'pg-boss';
 import { type Logger } from 'pino';
-import { type Db } from '../db/connect.ts';
+import { type Db, withConnection } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { makeWork, progressOf, readWork, Stopped, updateWork } from './work.ts';
 
@@ -55,9 +55,8 @@ export class WorkQueue {
   }
 
   /** Runs one piece of work, unless it is done or another server holds it. */
-  private async run(id: string): Promise<void> {
-    const client = await this.db.pool.connect();
-    try {
+  private run(id: string): Promise<void> {
+    return withConnection(this.db, async (client) => {
       const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1, $2::int) as got', [
         LOCK,
         id,
@@ -69,9 +68,7 @@ export class WorkQueue {
       } finally {
         await client.query('select pg_advisory_unlock($1, $2::int)', [LOCK, id]);
       }
-    } finally {
-      client.release();
-    }
+    });
   }
 
   private async perform(id: string): Promise<void> {

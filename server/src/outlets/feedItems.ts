@@ -46,7 +46,7 @@ export async function* feedItems(
   { link, moment }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
   const query = sql`
-    select s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
+    select s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
       case when s.gtin_good then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, ${SALES}
     from shelf s
     join product p on p.id = s.product_id
@@ -61,10 +61,11 @@ export async function* feedItems(
   };
   for await (const rows of copyOut(tx.client, tx.q, query)) {
     yield rows.map((row): FeedItem => {
-      const [code, productId, variants, name, description, slug, picture, brand, gtin, colour, size] = row;
-      const [categories, weight, price, stage, stock, whenOut, sales] = row.slice(11);
+      const [skuId, code, productId, variants, name, description, slug, picture, brand, gtin, colour, size] = row;
+      const [categories, weight, price, stage, stock, whenOut, sales] = row.slice(12);
       const regular = price == null ? null : money(BigInt(price));
       return {
+        skuId: skuId!,
         code: code!,
         productId: productId!,
         variants: Number(variants),

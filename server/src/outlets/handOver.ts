@@ -35,7 +35,9 @@ export async function handOver(
     .executeTakeFirstOrThrow();
   const { address, namespace } = settings as Outlet['settings'];
   let last = '';
+  let tried = 0;
   for (let attempt = 1; attempt <= engine.tries; attempt++) {
+    tried = attempt;
     if (attempt > 1) await pause(engine.waitMs * (attempt - 1));
     try {
       const response = await fetch(address, {
@@ -61,7 +63,7 @@ export async function handOver(
   }
   throw new Refusal(
     'busy',
-    `The file is written, but ${name} did not take it: ${last}. Tried ${engine.tries} times. Hand it over again later.`,
+    `The file is written, but ${name} did not take it: ${last}. Tried ${tried === 1 ? 'once' : `${tried} times`}. Hand it over again later.`,
   );
 }
 

@@ -1,6 +1,6 @@
 import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
-import { arrayLiteral, CopyIn } from '../db/copy.ts';
+import { arrayLiteral, copyIn } from '../db/copy.ts';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { type ItemReply } from './handOver.ts';
 
@@ -8,9 +8,10 @@ import { type ItemReply } from './handOver.ts';
 export async function keepReplies(db: Db, delivery: string, replies: AsyncIterable<ItemReply>): Promise<string> {
   return inTransaction(db, async (tx) => {
     await sql`create temp table replied (key text, state text, messages text[]) on commit drop`.execute(tx.q);
-    const copy = new CopyIn(tx.client, 'replied');
-    for await (const { id, state, messages } of replies) await copy.write([codeKey(id), state, arrayLiteral(messages)]);
-    await copy.end();
+    const cells = async function* () {
+      for await (const { id, state, messages } of replies) yield [codeKey(id), state, arrayLiteral(messages)];
+    };
+    const replied = await copyIn(tx.client, 'replied', cells());
     const { outlet_id } = await tx.q
       .selectFrom('delivery')
       .select('outlet_id')
@@ -32,7 +33,7 @@ export async function keepReplies(db: Db, delivery: string, replies: AsyncIterab
         count(*) filter (where state = 'refused')::int as refused from reply where outlet_id = ${outlet_id}
     `.execute(tx.q);
     const { accepted, warned, refused } = rows[0]!;
-    const unknown = copy.rows - accepted - warned - refused;
+    const unknown = replied - accepted - warned - refused;
     const note =
       `${accepted} accepted, ${warned} accepted with advice, ${refused} refused` +
       (unknown > 0 ? `, ${unknown} of codes that the shop does not have` : '');

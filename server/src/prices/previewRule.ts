@@ -1,5 +1,5 @@
 import { type Effect } from '@ivory/contract';
-import { type PriceRule, RuleEffect, type RuleSample } from '@ivory/core';
+import { grossMargin, money, type Money, type PriceRule, RuleEffect, type RuleSample } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
@@ -33,20 +33,23 @@ export async function previewRule(db: Db, text: string, rule: PriceRule): Promis
 }
 
 async function namedSamples(tx: Tx, samples: readonly RuleSample[]): Promise<Effect['samples']> {
-  const { rows } = await sql<{ sku_id: string; code: string; name: string; cost: string | null }>`
-    select sku_id, code, name, cost from shelf where sku_id = any(${samples.map(({ id }) => id)}::bigint[])
+  const { rows } = await sql<{ sku_id: string; code: string; name: string; cost: string | null; tax_bp: number }>`
+    select sku_id, code, name, cost, tax_bp from shelf where sku_id = any(${samples.map(({ id }) => id)}::bigint[])
   `.execute(tx.q);
   const byId = new Map(rows.map((row) => [row.sku_id, row]));
   return samples.map(({ id, before, outcome }) => {
     const after = outcome.kind === 'changes' ? outcome.after : outcome.kind === 'stopped' ? outcome.wouldBe : before;
     const row = byId.get(id)!;
+    const margin = (price: Money | null | undefined): number | null =>
+      price == null || row.cost === null ? null : (grossMargin(price, money(BigInt(row.cost)), row.tax_bp) ?? null);
     return {
       id,
       code: row.code,
       name: row.name,
-      cost: row.cost,
       before: before?.toString() ?? null,
       after: after?.toString() ?? null,
+      marginBefore: margin(before),
+      marginAfter: margin(after),
       stoppedBy: outcome.kind === 'stopped' ? outcome.by : null,
     };
   });

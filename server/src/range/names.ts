@@ -19,11 +19,13 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
     large_change_percent: number;
     brands: [string, string][] | null;
     suppliers: [string, string][] | null;
+    lists: [string, string][] | null;
     categories: { id: string; parent: string | null; name: string; place: number }[] | null;
   }>`
     select s.*,
       (select json_agg(json_build_array(id::text, name) order by name_key) from brand) as brands,
       (select json_agg(json_build_array(id::text, name) order by name_key) from supplier) as suppliers,
+      (select json_agg(json_build_array(id::text, title) order by id desc) from sku_list) as lists,
       (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place)
         order by place, id) from category) as categories
     from shop s
@@ -36,6 +38,7 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
       currency: currencyOf(shop.currency),
       brand: new NameList(new Map(shop.brands ?? [])),
       supplier: new NameList(new Map(shop.suppliers ?? [])),
+      lists: new NameList(new Map(shop.lists ?? [])),
       categories: new CategoryTree(shop.categories ?? []),
     },
     settings: { floorMargin: shop.floor_margin_bp, largeChange: shop.large_change_percent },

@@ -4,6 +4,7 @@ import { type House } from '../http/app.ts';
 import { serve } from '../http/route.ts';
 import { previewRule } from '../prices/previewRule.ts';
 import { answerQuestion } from './answers.ts';
+import { openList } from './lists.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
 import { getSku } from './sku.ts';
@@ -22,6 +23,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
       ...settings,
       brands: list(names.brand.byId),
       suppliers: list(names.supplier.byId),
+      lists: list(names.lists.byId),
       categories: [...names.categories.categories],
     };
   });
@@ -30,5 +32,6 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.readSet, ({ params, query }) => readSet(db, person.id, params.id, query.from, query.count));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
   serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));
+  serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
   serve(app, calls.previewRule, ({ body }) => previewRule(db, body.question, body.rule));
 }

@@ -6,7 +6,7 @@ import { type Db } from '../db/connect.ts';
 /** What a row of the sheet is read as: ids, picture, then every field in canonical text. Long texts stay behind. */
 export const ROW_COLUMNS = sql.raw(
   ['s.sku_id', 's.product_id', 's.picture_key']
-    .concat(FIELD_KEYS.map((key) => (key === 'description' ? 'null' : `s.${field(key).column}`)))
+    .concat(FIELD_KEYS.map((key) => (field(key).apart ? 'null' : `s.${field(key).column}`)))
     .join(', '),
 );
 
@@ -17,7 +17,7 @@ export function orderBy({ field: key, down }: Sort): RawBuilder<unknown> {
   const shown =
     type === 'reference'
       ? sql`(select n.name_key from ${sql.table(key)} n where n.id = ${sql.ref(`s.${column}`)}) collate "C"`
-      : sql`${sql.ref(`s.${key === 'description' ? 'described' : (folded ?? column)}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
+      : sql`${sql.ref(`s.${folded ?? column}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
   const direction = sql.raw(down ? 'desc' : 'asc');
   if (key === 'name' || key === 'code') return sql`${shown} ${direction}, s.sku_id ${direction}`;
   return sql`${shown} ${direction} nulls last, s.name_key collate "C", s.sku_id`;

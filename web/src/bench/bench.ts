@@ -59,7 +59,7 @@ export class Bench {
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
-  protected readonly everyField = fields().filter(({ key }) => key !== 'description');
+  protected readonly everyField = fields().filter(({ apart }) => !apart);
   protected readonly keys = linkedSignal<readonly FieldKey[]>(() => kept(this.desk()));
   protected readonly columns = computed(() => this.keys().map((key) => sheetColumn(key, this.names().currency.code)));
   protected readonly rows = computed(() => {
@@ -164,7 +164,7 @@ export class Bench {
 function kept(desk: Desk): readonly FieldKey[] {
   try {
     const keys = JSON.parse(localStorage.getItem(KEPT + desk) ?? 'null') as FieldKey[] | null;
-    const known = new Set(fields().map(({ key }) => key));
+    const known = new Set(fields().flatMap(({ key, apart }) => (apart ? [] : [key])));
     if (keys && keys.length > 0 && keys.every((key) => known.has(key))) return keys;
   } catch {
     // What was kept does not read: the desk's own columns stand.

@@ -3,14 +3,20 @@ import { max } from 'd3-array';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { whole } from '../words/numbers.ts';
 
-/** One bar: how many there are, now and after a change, and the question that opens them. */
-export interface ChartBar {
-  readonly label: string;
-  readonly before: number;
-  readonly after?: number;
+/** A column of a bar: how many there are, and what opens them. */
+export interface ChartColumn<Opens> {
+  /** What the goods are now, or what a change would make of them. */
+  readonly kind: 'now' | 'before' | 'after';
+  readonly count: number;
   /** Said in full to whoever does not see the chart, and shown on pointing. */
   readonly name: string;
-  readonly question: string;
+  readonly opens: Opens;
+}
+
+/** A bar: one column, or two side by side that compare. */
+export interface ChartBar<Opens> {
+  readonly label: string;
+  readonly columns: readonly ChartColumn<Opens>[];
 }
 
 const HEAD = 12;
@@ -24,16 +30,15 @@ const SIDE = 34;
   styleUrl: './bars.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class Bars {
-  readonly bars = input.required<readonly ChartBar[]>();
+export class Bars<Opens> {
+  readonly bars = input.required<readonly ChartBar<Opens>[]>();
   readonly axis = input.required<string>();
   readonly width = input(240);
   readonly height = input(128);
-  readonly opens = output<string>();
+  readonly opens = output<Opens>();
 
   protected readonly foot = FOOT;
   protected readonly side = SIDE;
-  private readonly compares = computed(() => this.bars().some(({ after }) => after !== undefined));
   private readonly x = computed(() =>
     scaleBand<number>()
       .domain(this.bars().map((_, i) => i))
@@ -42,7 +47,7 @@ export class Bars {
   );
   private readonly y = computed(() =>
     scaleLinear()
-      .domain([0, Math.max(1, max(this.bars(), ({ before, after }) => Math.max(before, after ?? 0)) ?? 1)])
+      .domain([0, Math.max(1, max(this.bars(), ({ columns }) => max(columns, ({ count }) => count)) ?? 1)])
       .nice(4)
       .range([this.height() - FOOT, HEAD]),
   );
@@ -54,21 +59,24 @@ export class Bars {
   );
   protected readonly drawn = computed(() => {
     const [x, y] = [this.x(), this.y()];
-    const share = this.compares() ? 0.5 : 1;
-    const column = (value: number) => ({ y: y(value), height: y(0) - y(value) });
-    return this.bars().map((bar, i) => ({
-      ...bar,
-      x: x(i)!,
-      width: x.bandwidth(),
-      middle: x(i)! + x.bandwidth() / 2,
-      part: x.bandwidth() * share,
-      beforeColumn: column(bar.before),
-      afterColumn: bar.after === undefined ? undefined : column(bar.after),
-    }));
+    return this.bars().map(({ label, columns }, i) => {
+      const width = x.bandwidth() / columns.length;
+      return {
+        label,
+        middle: x(i)! + x.bandwidth() / 2,
+        columns: columns.map((column, place) => ({
+          ...column,
+          x: x(i)! + place * width,
+          width,
+          y: y(column.count),
+          height: y(0) - y(column.count),
+        })),
+      };
+    });
   });
 
-  protected open(event: Event, question: string): void {
+  protected open(event: Event, opens: Opens): void {
     event.preventDefault();
-    this.opens.emit(question);
+    this.opens.emit(opens);
   }
 }

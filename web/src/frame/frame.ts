@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, HostListener, inject, signal } from '@angular/core';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { NzModalModule } from 'ng-zorro-antd/modal';
 import { FileDrop } from '../exchange/fileDrop.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { ProofBar } from '../proof/proofBar.ts';
 import { HandActions } from '../state/hand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
+import { KeysHelp } from './keysHelp.ts';
 import { ProblemStrip } from './problemStrip.ts';
 import { isTyping } from './typing.ts';
 import { WorkStrip } from './workStrip.ts';
@@ -15,7 +15,7 @@ import { WorkStrip } from './workStrip.ts';
 /** The frame that stays put: desks above, the proof below, and the keys that work everywhere. */
 @Component({
   selector: 'ivory-frame',
-  imports: [RouterLink, RouterLinkActive, RouterOutlet, NzModalModule, ProofBar, WorkStrip, ProblemStrip, FileDrop],
+  imports: [RouterLink, RouterLinkActive, RouterOutlet, KeysHelp, ProofBar, WorkStrip, ProblemStrip, FileDrop],
   templateUrl: './frame.html',
   styleUrl: './frame.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -7,16 +7,19 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { map } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
+import { OpenRows } from '../question/openRows.ts';
+import { comesTo } from '../proof/comesTo.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { words } from '../words/en.ts';
-import { time, whole } from '../words/numbers.ts';
+import { whole } from '../words/numbers.ts';
+import { ShopTime } from '../words/shopTime.ts';
 
 const SHOWN = 300;
 
 /** The record of all that landed; from it a landing is taken back. */
 @Component({
   selector: 'ivory-journal',
-  imports: [RouterLink, NzButtonModule],
+  imports: [RouterLink, NzButtonModule, ShopTime],
   templateUrl: './journal.html',
   styles: `
     a {
@@ -36,11 +39,12 @@ const SHOWN = 300;
 })
 export class Journal {
   protected readonly words = words;
-  protected readonly time = time;
   protected readonly whole = whole;
+  protected readonly comesTo = comesTo;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly opener = inject(OpenRows);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
   protected readonly landings = rxResource({
@@ -61,6 +65,10 @@ export class Journal {
 
   protected toggle(id: string): void {
     this.opened.update((opened) => (opened === id ? undefined : id));
+  }
+
+  protected openSkus({ id, title }: Landing): void {
+    this.opener.byList(words.journalPage.skusOf(title), { kind: 'landing', id });
   }
 
   protected what({ field: key, level, goes }: ShownLine): string {

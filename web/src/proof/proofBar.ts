@@ -4,6 +4,7 @@ import { NavigationEnd, Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { filter, map } from 'rxjs';
+import { comesTo } from './comesTo.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
@@ -15,12 +16,14 @@ import { share, whole } from '../words/numbers.ts';
   template: `
     @if (shown(); as bar) {
       <section class="bar" [attr.aria-label]="words.proof.title">
-        <strong>{{ bar.changes }}</strong>
+        <a class="opens" routerLink="/proof"
+          ><strong>{{ bar.changes }}</strong></a
+        >
         @if (bar.margin) {
           <span>{{ bar.margin }}</span>
         }
         @if (bar.look) {
-          <span class="caution-text">{{ bar.look }}</span>
+          <a class="opens caution-text" routerLink="/proof">{{ bar.look }}</a>
         }
         @if (bar.leftOut) {
           <span class="soft">{{ bar.leftOut }}</span>
@@ -65,9 +68,7 @@ export class ProofBar {
     if (!proof || proof.lines + proof.leftOut === 0 || this.url() === '/proof') return undefined;
     const looks = proof.looks.reduce((sum, { lines }) => sum + lines, 0);
     return {
-      changes:
-        words.proofBar.changes(whole(proof.lines), whole(proof.skus)) +
-        (proof.products > 0 ? words.proofBar.productsToo(whole(proof.products)) : ''),
+      changes: comesTo(proof),
       margin:
         proof.marginBefore === null ? '' : words.proofBar.margin(share(proof.marginBefore), share(proof.marginAfter)),
       look: looks > 0 ? words.proofBar.toLookAt(whole(looks)) : '',

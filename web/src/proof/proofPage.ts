@@ -21,9 +21,12 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { map, type Observable } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
+import { OpenRows } from '../question/openRows.ts';
 import { hand, HandActions } from '../state/hand.ts';
+import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
+import { comesTo } from './comesTo.ts';
 import { ImportOutcome } from './importOutcome.ts';
 import { LandProof } from './landProof.ts';
 
@@ -52,10 +55,13 @@ export class ProofPage {
   protected readonly words = words;
   protected readonly whole = whole;
   protected readonly share = share;
+  protected readonly comesTo = comesTo;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly landing = inject(LandProof);
+  private readonly opener = inject(OpenRows);
+  private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
   private readonly read = rxResource({
@@ -100,6 +106,18 @@ export class ProofPage {
   protected what(line: ShownLine): string {
     if (line.field !== 'exists') return this.fieldName(line.field);
     return `${words.proof.levels[line.level]}, ${line.goes ? words.proof.goes : words.proof.new}`;
+  }
+
+  protected lookName(look: LookKey): string {
+    return look === 'large change'
+      ? words.proof.largeChange(this.shop()?.largeChange ?? 0)
+      : words.proof.lookNames[look]!;
+  }
+
+  /** The SKUs of the lines that are shown, of one group or all, become the working set. */
+  protected openSkus({ id, title, kind }: ProofSummary): void {
+    const { leftOut: _, ...filter } = this.filter();
+    this.opener.byList(words.proof.skusOf(title || words.proof.kinds[kind]!), { kind: 'proof', id, filter });
   }
 
   protected isChosen(filter: LineFilter): boolean {

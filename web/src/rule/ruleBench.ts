@@ -6,9 +6,8 @@ import { calls, type Effect } from '@ivory/contract';
 import {
   ENDING_NAMES,
   type EndingDirection,
+  type EffectCount,
   type EndingName,
-  grossMargin,
-  money,
   showMoney,
   type StopReason,
 } from '@ivory/core';
@@ -19,11 +18,12 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { debounceTime } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
-import { marginBars, priceBars } from '../charts/effectBars.ts';
+import { marginBars, type OpensBar, priceBars } from '../charts/effectBars.ts';
+import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { HandActions } from '../state/hand.ts';
 import { session } from '../state/session.ts';
-import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { type Form, readForm } from './ruleForm.ts';
@@ -47,6 +47,7 @@ export class RuleBench {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly opener = inject(OpenRows);
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
   protected readonly names = this.store.selectSignal(session.selectNames);
   private readonly shop = this.store.selectSignal(session.selectShop);
@@ -105,28 +106,33 @@ export class RuleBench {
   );
   protected readonly stoppedInAll = computed(() => this.stopped().reduce((sum, { skus }) => sum + skus, 0));
   protected readonly samples = computed(() =>
-    (this.effect()?.samples ?? []).map((sample) => ({
-      ...sample,
-      before: sample.before === null ? '–' : this.money(sample.before),
-      after: sample.after === null ? '–' : this.money(sample.after),
-      same: sample.before === sample.after,
-      marginBefore: this.margin(sample.before, sample.cost),
-      marginAfter: this.margin(sample.after, sample.cost),
-    })),
+    [...(this.effect()?.samples ?? [])]
+      .sort((a, b) => attention(a) - attention(b))
+      .map((sample) => ({
+        ...sample,
+        before: sample.before === null ? '–' : this.money(sample.before),
+        after: sample.after === null ? '–' : this.money(sample.after),
+        same: sample.before === sample.after,
+        marginBefore: share(sample.marginBefore),
+        marginAfter: share(sample.marginAfter),
+      })),
   );
 
   protected money(minorUnits: string): string {
     return showMoney(BigInt(minorUnits), this.names().currency);
   }
 
-  private margin(price: string | null, cost: string | null): string {
-    if (price === null || cost === null) return '–';
-    return share(grossMargin(money(BigInt(price)), money(BigInt(cost)), 2000) ?? null);
+  protected openBar(opens: OpensBar): void {
+    if ('question' in opens) this.opener.byQuestion(opens.question, '/prices');
+    else this.open(opens.count);
   }
 
-  protected open(question: string): void {
-    this.store.dispatch(WorkingSetActions.ask({ question }));
-    void this.router.navigateByUrl('/prices');
+  /** A number of the effect opens: the rows that the rule, as it stands, would count there. */
+  protected open(count: EffectCount): void {
+    const { rule } = this.read();
+    if (!rule) return;
+    const { question } = this.set();
+    this.opener.byList(words.rule.listOf(count), { kind: 'rule', question, rule, count }, '/prices');
   }
 
   /** Takes what the rule changes into the proof in hand. */
@@ -149,3 +155,7 @@ export class RuleBench {
     });
   }
 }
+
+/** Samples in the order in which they need a look: what is stopped, what changes, what stays. */
+const attention = (sample: Effect['samples'][number]): number =>
+  sample.stoppedBy !== null ? 0 : sample.before === sample.after ? 2 : 1;

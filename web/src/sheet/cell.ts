@@ -1,4 +1,13 @@
-import { field, type FieldKey, type FieldValue, type Names, plainMoney, showBasisPoints, showValue } from '@ivory/core';
+import {
+  field,
+  type FieldKey,
+  type FieldValue,
+  isEditable,
+  type Names,
+  plainMoney,
+  showBasisPoints,
+  showValue,
+} from '@ivory/core';
 import { type SheetRow } from './sheetRows.ts';
 
 type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
@@ -8,7 +17,9 @@ export function cellText(key: FieldKey, value: FieldValue, names: Names): string
   if (value === null) return '';
   const target = field(key);
   if (target.type === 'money') return plainMoney(BigInt(value), names.currency);
-  if (target.type === 'percent') return showBasisPoints(value, true);
+  // What is worked out is read down a column, so it has always one decimal; a rate stands as it was set.
+  if (target.type === 'percent')
+    return isEditable(key) ? showBasisPoints(value, true) : (Number(value) / 100).toFixed(1).replace('-', '−');
   return target.type === 'grams' ? value : showValue(target, value, names);
 }
 

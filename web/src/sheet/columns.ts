@@ -25,18 +25,18 @@ export const DESK_COLUMNS: Readonly<Record<Desk, readonly FieldKey[]>> = {
 
 const WIDTHS: Partial<Record<FieldKey, number>> = {
   name: 216,
-  code: 132,
+  code: 140,
   category: 220,
   brand: 126,
   colour: 80,
   stock: 64,
-  margin: 84,
+  margin: 96,
   supplier: 130,
   gap: 200,
   gtin: 125,
   description: 260,
   price: 132,
-  cost: 84,
+  cost: 96,
 };
 
 /** Shorter names for headings, where the full one would not fit its numbers. */

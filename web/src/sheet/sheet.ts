@@ -216,7 +216,9 @@ export class Sheet {
     const range = await this.grid?.getSelectedRange();
     const from = Math.min(range?.y ?? this.focus.y, this.focus.y);
     const to = Math.max(range?.y1 ?? from, from);
-    this.inHand.emit(this.rows().rows.slice(from, Math.min(to, from + 499) + 1));
+    const rows = this.rows();
+    if (to - from < MOST_CELLS) await rows.load(from, to);
+    if (rows === this.rows()) this.inHand.emit(rows.rows.slice(from, to + 1));
   }
 
   private show(rows: SheetRows): void {

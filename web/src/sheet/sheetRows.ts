@@ -72,8 +72,8 @@ export class SheetRows {
   /** Writes the cells' texts, as one types them. */
   write(row: SheetRow): void {
     for (const key of FIELD_KEYS) {
-      const value = row.pending?.[key]?.after ?? row.landed?.[key] ?? null;
-      row[key] = editValue(field(key), row.pending?.[key] ? row.pending[key].after : value, this.names);
+      const proposed = row.pending?.[key];
+      row[key] = editValue(field(key), proposed ? proposed.after : (row.landed?.[key] ?? null), this.names);
     }
   }
 

@@ -19,12 +19,14 @@ import { Store } from '@ngrx/store';
 import { debounceTime } from 'rxjs';
 import { Api } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
-import { marginBars, priceBars } from '../charts/effectBars.ts';
+import { marginBars, type OpensBar, priceBars } from '../charts/effectBars.ts';
+import { OpenRows } from '../question/openRows.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
-import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
-import { share, time, whole } from '../words/numbers.ts';
+import { share, whole } from '../words/numbers.ts';
+import { ShopTime } from '../words/shopTime.ts';
 
 const SHOWN: readonly FieldKey[] = [
   'name',
@@ -49,7 +51,7 @@ const SETTLE = 120;
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars],
+  imports: [Bars, ShopTime],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,15 +63,20 @@ export class Slip {
 
   protected readonly words = words;
   protected readonly share = share;
-  protected readonly time = time;
   protected readonly whole = whole;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
+  private readonly opener = inject(OpenRows);
   private readonly question = this.store.selectSignal(workingSet.selectQuestion);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   private readonly version = this.store.selectSignal(hand.selectProof);
 
-  protected readonly rows = computed(() => this.inHand().filter((row) => row.landed !== undefined));
+  protected readonly rows = computed(() => {
+    const rows = this.inHand();
+    return rows.every((row) => row.landed !== undefined) ? rows : [];
+  });
+  /** More rows in hand than are on this page: they are changed by a rule. */
+  protected readonly tooMany = computed(() => (this.rows().length < this.inHand().length ? this.inHand().length : 0));
   protected readonly one = computed(() => (this.rows().length === 1 ? this.rows()[0] : undefined));
   protected readonly fields = computed(() =>
     SHOWN.map((key) => {
@@ -101,7 +108,7 @@ export class Slip {
   protected readonly gaps = computed(() => gapsFromBits(Number(this.one()?.landed?.gap ?? 0)));
 
   private readonly looked = toSignal(
-    toObservable(computed(() => (this.rows().length === 0 ? this.answer() : null))).pipe(debounceTime(SETTLE)),
+    toObservable(computed(() => (this.inHand().length === 0 ? this.answer() : null))).pipe(debounceTime(SETTLE)),
   );
   protected readonly outlook = rxResource({
     params: () => this.looked() ?? undefined,
@@ -143,8 +150,8 @@ export class Slip {
     document.getElementById(`slip-${key}`)?.focus();
   }
 
-  protected open(question: string): void {
-    this.store.dispatch(WorkingSetActions.ask({ question }));
+  protected open(opens: OpensBar): void {
+    if ('question' in opens) this.opener.byQuestion(opens.question, '/prices');
   }
 }
 

@@ -17,6 +17,7 @@ const NO_NAMES: Names = {
   currency: currencyOf('GBP'),
   brand: new NameList(new Map()),
   supplier: new NameList(new Map()),
+  lists: new NameList(new Map()),
   categories: new CategoryTree([]),
 };
 
@@ -36,6 +37,7 @@ export const session = createFeature({
         currency: currencyOf(shop.currency),
         brand: list(shop.brands),
         supplier: list(shop.suppliers),
+        lists: list(shop.lists),
         categories: new CategoryTree(shop.categories),
       };
     }),

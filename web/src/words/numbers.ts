@@ -1,14 +1,12 @@
 import { showBasisPoints } from '@ivory/core';
 
 const WHOLE = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
-const TIME = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone: 'Europe/London' });
 
 /** 1234 as 1,234. */
 export const whole = (value: number): string => WHOLE.format(value);
 /** Basis points to one place, as margins are read: 41.2 %. */
 export const share = (basisPoints: number | null): string =>
   basisPoints === null ? '–' : showBasisPoints(Math.round(basisPoints / 10) * 10);
-export const time = (iso: string): string => TIME.format(new Date(iso));
 /** Bytes as people read them. */
 export const size = (bytes: number): string =>
   bytes < 1_000_000 ? `${whole(Math.ceil(bytes / 1000))} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;

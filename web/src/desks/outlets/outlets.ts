@@ -1,26 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { Router } from '@angular/router';
-import { calls, type Outlet } from '@ivory/contract';
+import { calls, type Delivery, type Outlet } from '@ivory/contract';
 import { field, isFieldKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { map } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
+import { OpenRows } from '../../question/openRows.ts';
 import { atWork, isOver, WorkActions } from '../../state/atWork.ts';
 import { HandActions } from '../../state/hand.ts';
-import { workingSet, WorkingSetActions } from '../../state/workingSet.ts';
+import { workingSet } from '../../state/workingSet.ts';
 import { words } from '../../words/en.ts';
-import { size, time, whole } from '../../words/numbers.ts';
+import { size, whole } from '../../words/numbers.ts';
+import { ShopTime } from '../../words/shopTime.ts';
 
 type Setting = keyof Outlet['settings'];
 
 /** Where goods are offered: what is ready and what is not and why, the feed, and what the outlet replied. */
 @Component({
   selector: 'ivory-outlets',
-  imports: [FormsModule, NzButtonModule, NzInputModule],
+  imports: [FormsModule, NzButtonModule, NzInputModule, ShopTime],
   templateUrl: './outlets.html',
   styleUrl: './outlets.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -29,11 +30,10 @@ export class Outlets {
   protected readonly words = words;
   protected readonly whole = whole;
   protected readonly size = size;
-  protected readonly time = time;
   protected readonly settings: readonly Setting[] = ['title', 'link', 'prefix', 'namespace', 'fileName', 'address'];
   private readonly api = inject(Api);
   private readonly store = inject(Store);
-  private readonly router = inject(Router);
+  private readonly opener = inject(OpenRows);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   private readonly works = this.store.selectSignal(atWork.selectEntities);
 
@@ -61,8 +61,11 @@ export class Outlets {
   }
 
   protected open(question: string): void {
-    this.store.dispatch(WorkingSetActions.ask({ question }));
-    void this.router.navigateByUrl('/range');
+    this.opener.byQuestion(question);
+  }
+
+  protected openItems(outlet: Outlet, { id }: Delivery): void {
+    this.opener.byList(words.outlets.itemsOf(outlet.name, id), { kind: 'delivery', id });
   }
 
   protected deliver(outlet: Outlet, handOver: boolean): void {

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { type Names } from '../fields/names.ts';
 import { type Field, fields, isNumeric } from '../fields/register.ts';
-import { comparisonsOf, valuesOf } from './comparisons.ts';
-import { knownValues } from './knownValues.ts';
-import { type ComparisonKey, type Question } from './tree.ts';
+import { comparisonsOf, valuesOf } from '../question/comparisons.ts';
+import { knownValues } from '../question/knownValues.ts';
+import { type ComparisonKey, type Question } from '../question/tree.ts';
 
 const WORDS = ['ink', 'Blue', 'Café', 'no. 2', 'is', 'or', '50 ml', 'price', 'a"b', 'x\\y', 'A5', 'gall', '%', '_'];
 

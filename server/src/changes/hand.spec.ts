@@ -1,0 +1,190 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey, FIELD_KEYS } from '@ivory/core';
+import { staleShelf } from '../db/shelf.ts';
+import { inTransaction } from '../db/connect.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+describe('the proof in hand', () => {
+  let house: TestHouse;
+  let ids: string[];
+
+  beforeEach(async () => {
+    house = await openTestHouse();
+    const { rows } = await house.db.pool.query<{ id: string }>('select id from sku order by id limit 20');
+    ids = rows.map(({ id }) => id);
+  });
+  afterEach(() => house.close());
+
+  const edit = (...edits: [string, FieldKey, string][]) =>
+    house.call(calls.editCells, {
+      body: { title: 'Cells', edits: edits.map(([sku, field, text]) => ({ sku, field, text })) },
+    });
+  const hand = async () => (await house.call(calls.getHandProof)).proof;
+  const lines = async (id: string, query: Record<string, string | number> = {}) =>
+    (await house.call(calls.getProofLines, { params: { id }, query })).lines;
+  const land = (id: string) => house.call(calls.landProof, { params: { id } });
+  const value = async (id: string, key: FieldKey) =>
+    (await house.call(calls.getSku, { params: { id } })).row[3 + FIELD_KEYS.indexOf(key)] ?? null;
+  const setPrice = (id: string, price: number) =>
+    house.db.pool.query('update price set regular = $2 where sku_id = $1', [id, price]);
+
+  it('gathers cells, each with before and after, and nothing changes in the shop', async () => {
+    const before = await value(ids[0]!, 'price');
+    const { proof, pending } = await edit([ids[0]!, 'price', '£77.50'], [ids[1]!, 'colour', ' Sea  green ']);
+    expect([proof!.lines, proof!.skus, proof!.state]).toEqual([2, 2, 'open']);
+    expect(pending.map(({ field, after }) => [field, after]).sort()).toEqual([
+      ['colour', 'Sea green'],
+      ['price', '7750'],
+    ]);
+    expect(await value(ids[0]!, 'price')).toBe(before);
+    expect((await lines(proof!.id)).map(({ after }) => after).sort()).toEqual(['Sea green', '£77.50']);
+  });
+
+  it('takes in all cells or none, and says which value of which row is wrong and what would be right', async () => {
+    const { rows } = await house.db.pool.query<{ code: string }>('select code from sku where id = $1', [ids[1]]);
+    const refusal = await refusalOf(
+      edit([ids[0]!, 'price', '5.00'], [ids[1]!, 'price', '1O.50'], [ids[1]!, 'brand', 'Nobody & Sons']),
+    );
+    expect(refusal.status).toBe(422);
+    expect(refusal.places).toEqual([
+      jasmine.objectContaining({ code: 'money-letter-for-digit', row: rows[0]!.code, expected: '10.50' }),
+      jasmine.objectContaining({ code: 'reference-unknown', value: 'Nobody & Sons', field: 'brand' }),
+    ]);
+    expect(await hand()).toBeNull();
+  });
+
+  it('refuses what is worked out from other fields, and rows that are gone', async () => {
+    const refusal = await refusalOf(edit([ids[0]!, 'margin', '50']));
+    expect(refusal.places![0]).toEqual(jasmine.objectContaining({ code: 'field-read-only' }));
+    expect((await refusalOf(edit(['99999', 'price', '5']))).status).toBe(409);
+  });
+
+  it('finds what is to be looked at: below cost, below the floor, large changes', async () => {
+    await house.db.pool.query('update price set regular = 1200, cost = 600 where sku_id = any($1)', [ids]);
+    await house.db.pool.query('update product set tax_bp = 2000');
+    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    const { proof } = await edit([ids[0]!, 'price', '5'], [ids[1]!, 'price', '9'], [ids[2]!, 'price', '13']);
+    const looks = Object.fromEntries(proof!.looks.map(({ look, lines }) => [look, lines]));
+    expect(looks).toEqual({ 'below cost': 1, 'below floor': 1, 'large change': 1 });
+    const [worst] = await lines(proof!.id, { look: 'below cost' });
+    expect(worst).toEqual(jasmine.objectContaining({ id: ids[0], looks: ['below cost', 'large change'] }));
+  });
+
+  it('takes the last edit back before it lands, and an earlier one for the same cell comes back', async () => {
+    await edit([ids[0]!, 'price', '5.00']);
+    await edit([ids[0]!, 'price', '6.00']);
+    await edit([ids[0]!, 'price', '7.00'], [ids[1]!, 'price', '8.00']);
+    const after = async () => (await lines((await hand())!.id)).map((line) => line.after);
+    await house.call(calls.undoEdit);
+    expect(await after()).toEqual(['£6.00']);
+    await house.call(calls.undoEdit);
+    expect(await after()).toEqual(['£5.00']);
+    await house.call(calls.undoEdit);
+    expect(await hand()).toBeNull();
+    expect((await house.call(calls.undoEdit)).proof).toBeNull();
+  });
+
+  it('is put away when a value is typed back to what stands in the shop', async () => {
+    const name = (await value(ids[0]!, 'name'))!;
+    await edit([ids[0]!, 'name', 'Another name']);
+    const { proof, pending } = await edit([ids[0]!, 'name', name]);
+    expect(proof).toBeNull();
+    expect(pending).toEqual([]);
+  });
+
+  it('lands in one transaction, with a line in the journal and in the history of each SKU', async () => {
+    const { proof } = await edit([ids[0]!, 'price', '77.50'], [ids[0]!, 'name', 'New name'], [ids[3]!, 'stock', '42']);
+    const { landing } = await land(proof!.id);
+    expect(await value(ids[0]!, 'price')).toBe('7750');
+    expect(await value(ids[0]!, 'name')).toBe('New name');
+    expect(await value(ids[3]!, 'stock')).toBe('42');
+    const journal = await house.call(calls.listLandings);
+    expect(journal.landings[0]).toEqual(
+      jasmine.objectContaining({ id: landing, person: 'Ada Teasel', title: 'Cells', lines: 3, takenBackBy: null }),
+    );
+    const detail = await house.call(calls.getSku, { params: { id: ids[0]! } });
+    expect(detail.history.map(({ field, after }) => [field, after])).toEqual([
+      ['name', 'New name'],
+      ['price', '£77.50'],
+    ]);
+    expect(await hand()).toBeNull();
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+
+  it('changes stock by a movement, with person and reason, never by its sum', async () => {
+    const { proof } = await edit([ids[0]!, 'stock', '7']);
+    const before = Number(await value(ids[0]!, 'stock'));
+    await land(proof!.id);
+    const { rows } = await house.db.pool.query(
+      'select quantity, reason, person_id from stock_movement where sku_id = $1 order by id desc limit 1',
+      [ids[0]],
+    );
+    expect(rows[0]).toEqual({ quantity: 7 - before, reason: 'correction', person_id: '1' });
+  });
+
+  it('replaces categories as its line shows them, and all that hangs on them', async () => {
+    const { proof } = await edit([ids[0]!, 'category', 'Paper | Desk > Storage']);
+    expect((await lines(proof!.id))[0]!.after).toBe('Paper | Desk > Storage');
+    await land(proof!.id);
+    const { rows } = await house.db.pool.query<{ code: string }>('select code from sku where id = $1', [ids[0]]);
+    for (const place of ['Paper', 'Desk', 'Desk > Storage'])
+      expect(await house.codes(`in ${place} code is ${rows[0]!.code}`))
+        .withContext(place)
+        .toHaveSize(1);
+    expect(await house.codes(`in Ink code is ${rows[0]!.code}`)).toEqual([]);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+
+  it('leaves out what it is told to: a line, or all of a group', async () => {
+    const { proof } = await edit([ids[0]!, 'price', '5'], [ids[1]!, 'price', '6'], [ids[1]!, 'colour', 'Blue-black']);
+    const id = proof!.id;
+    await house.call(calls.leaveOut, { params: { id }, body: { out: true, filter: { field: 'price' } } });
+    const one = { level: 'sku', id: ids[1]!, field: 'price' };
+    const { proof: now } = await house.call(calls.leaveOut, { params: { id }, body: { out: false, lines: [one] } });
+    expect([now.lines, now.leftOut]).toEqual([2, 1]);
+    const untouched = await value(ids[0]!, 'price');
+    await land(id);
+    expect(await value(ids[0]!, 'price')).toBe(untouched);
+    expect(await value(ids[1]!, 'price')).toBe('600');
+    expect(await value(ids[1]!, 'colour')).toBe('Blue-black');
+  });
+
+  it('lands nothing when a value has changed since, shows those lines and leaves them to choose', async () => {
+    const { proof } = await edit([ids[0]!, 'price', '5.00'], [ids[1]!, 'price', '6.00']);
+    await setPrice(ids[0]!, 4321);
+    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    const refusal = await refusalOf(land(proof!.id));
+    expect(refusal.status).toBe(409);
+    expect(refusal.title).toContain('1 value has changed since');
+    expect(await value(ids[1]!, 'price')).not.toBe('600');
+
+    const [changed] = await lines(proof!.id, { look: 'changed since' });
+    expect(changed).toEqual(jasmine.objectContaining({ id: ids[0], before: '£43.21', after: '£5.00', leftOut: true }));
+    await land(proof!.id);
+    expect([await value(ids[0]!, 'price'), await value(ids[1]!, 'price')]).toEqual(['4321', '600']);
+  });
+
+  it('is stopped by a code that another SKU has, also within the same proof', async () => {
+    const { rows } = await house.db.pool.query<{ code: string }>('select code from sku where id = $1', [ids[5]]);
+    const { proof } = await edit([ids[0]!, 'code', rows[0]!.code.toLowerCase()], [ids[1]!, 'code', 'NEW-1']);
+    expect(proof!.looks).toContain({ look: 'code in use', stops: true, lines: 1 });
+    const refusal = await refusalOf(land(proof!.id));
+    expect(refusal.places).toEqual([{ code: 'code-in-use', value: rows[0]!.code.toLowerCase() }]);
+    expect(await value(ids[1]!, 'code')).not.toBe('NEW-1');
+  });
+
+  it('can be discarded, and is then closed', async () => {
+    const { proof } = await edit([ids[0]!, 'price', '5.00']);
+    await house.call(calls.discardProof, { params: { id: proof!.id } });
+    expect(await hand()).toBeNull();
+    expect((await refusalOf(land(proof!.id))).status).toBe(409);
+    expect((await refusalOf(house.call(calls.getProof, { params: { id: '4711' } }))).status).toBe(404);
+  });
+
+  it('has nothing to land when every line is left out', async () => {
+    const { proof } = await edit([ids[0]!, 'price', '5.00']);
+    const all = { out: true, filter: {} };
+    await house.call(calls.leaveOut, { params: { id: proof!.id }, body: all });
+    expect((await refusalOf(land(proof!.id))).title).toContain('nothing to land');
+  });
+});

@@ -1,0 +1,111 @@
+import { calls, type PriceRuleWire } from '@ivory/contract';
+import { FIELD_KEYS } from '@ivory/core';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+const raise = (percent: number, guards: PriceRuleWire['guards'] = {}): PriceRuleWire => ({
+  steps: [
+    { do: 'raise by', by: { kind: 'percent', percent: String(percent * 10_000) } },
+    { do: 'round to', ending: '.99', direction: 'nearest' },
+  ],
+  guards,
+});
+
+describe('a rule over a whole set', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  const preview = (question: string, rule: PriceRuleWire) =>
+    house.call(calls.previewRule, { body: { question, rule } });
+  const put = async (question: string, rule: PriceRuleWire) =>
+    (await house.call(calls.putRule, { body: { question, title: 'A rule', rule } })).proof;
+  const opened = async (body: Parameters<typeof list>[0]) => (await list(body)).skus;
+  const list = (of: unknown) =>
+    house.call(calls.openList, { body: { title: 'Opened', of: of as { kind: 'landing'; id: string } } });
+
+  it('says for every SKU what becomes of it: it changes, it stays, or a guard stops it', async () => {
+    const effect = await preview('in Ink', raise(10, { floorMargin: 3000, largestChange: '150000' }));
+    const stopped = Object.values(effect.stopped).reduce((sum, skus) => sum + skus, 0);
+    expect(effect.changes + effect.stays + stopped).toBe(effect.skus);
+    expect(effect.stopped['floor margin']).toBeGreaterThan(0);
+    expect(effect.stopped['largest change']).toBeGreaterThan(0);
+    expect(effect.marginAfter!).toBeGreaterThan(effect.marginBefore!);
+    const bars = effect.prices.reduce((sum, { after }) => sum + after, 0);
+    expect(bars).toBe(effect.skus);
+  });
+
+  it('puts into the proof exactly what it showed', async () => {
+    const rule = raise(10, { floorMargin: 3000 });
+    const effect = await preview('in Ink', rule);
+    const proof = (await put('in Ink', rule))!;
+    expect([proof.lines, proof.skus]).toEqual([effect.changes, effect.changes]);
+    const { lines } = await house.call(calls.getProofLines, { params: { id: proof.id }, query: { count: 500 } });
+    for (const sample of effect.samples.filter(({ stoppedBy, before, after }) => !stoppedBy && before !== after)) {
+      const line = lines.find(({ id }) => id === sample.id)!;
+      expect(line.after).toBe('£' + (Number(sample.after) / 100).toFixed(2));
+    }
+  });
+
+  it('opens every number as exactly its rows', async () => {
+    const rule = raise(10, { floorMargin: 3000 });
+    const effect = await preview('in Ink', rule);
+    const of = { kind: 'rule', question: 'in Ink', rule };
+    expect(await opened({ ...of, count: { of: 'changes' } })).toBe(effect.changes);
+    expect(await opened({ ...of, count: { of: 'floor margin' } })).toBe(effect.stopped['floor margin']);
+    for (const [bar, { after }] of effect.margins.entries())
+      expect(await opened({ ...of, count: { of: 'margins', bar } })).toBe(after);
+
+    const changed = await list({ ...of, count: { of: 'changes' } });
+    const answer = await house.call(calls.answerQuestion, { body: { question: changed.question } });
+    expect(answer.counts.skus).toBe(effect.changes);
+    await put('in Ink', rule);
+    const place = 3 + FIELD_KEYS.indexOf('price');
+    const again = await house.call(calls.answerQuestion, { body: { question: changed.question } });
+    expect(new Set(again.pending.map(({ id }) => id))).toEqual(new Set(answer.rows.map((row) => row[0]!)));
+    expect(again.rows.every((row) => row[place] !== null)).toBeTrue();
+  });
+
+  it('opens the SKUs of a proof, of one of its groups, and of a landing', async () => {
+    const proof = (await put('in Ink', raise(60)))!;
+    const large = proof.looks.find(({ look }) => look === 'large change')!;
+    expect(await opened({ kind: 'proof', id: proof.id, filter: {} })).toBe(proof.skus);
+    expect(await opened({ kind: 'proof', id: proof.id, filter: { look: 'large change' } })).toBe(large.lines);
+    const { landing } = await house.call(calls.landProof, { params: { id: proof.id } });
+    expect(await opened({ kind: 'landing', id: landing! })).toBe(proof.skus);
+  });
+
+  it('never makes a price negative: those rows are stopped, and said', async () => {
+    const rule: PriceRuleWire = { steps: [{ do: 'lower by', by: { kind: 'amount', amount: '1000' } }], guards: {} };
+    const effect = await preview('', rule);
+    expect(effect.stopped['below nothing']).toBeGreaterThan(0);
+    const proof = (await put('', rule))!;
+    await house.call(calls.landProof, { params: { id: proof.id } });
+    const { rows } = await house.db.pool.query<{ least: string }>('select min(regular) as least from price');
+    expect(Number(rows[0]!.least)).toBeGreaterThanOrEqual(0);
+  });
+
+  it('replaces what was proposed before for the same cell, and gives it back when undone', async () => {
+    const [first] = (await house.call(calls.answerQuestion, { body: { question: 'in Ink' } })).rows;
+    const sku = first![0]!;
+    await house.call(calls.editCells, { body: { title: 'By hand', edits: [{ sku, field: 'price', text: '1.00' }] } });
+    const set: PriceRuleWire = { steps: [{ do: 'set', to: '5000' }], guards: {} };
+    const proof = (await put('in Ink', set))!;
+    const priceOf = async () => {
+      const { lines } = await house.call(calls.getProofLines, { params: { id: proof.id }, query: { count: 500 } });
+      return lines.find(({ id }) => id === sku)?.after;
+    };
+    expect(await priceOf()).toBe('£50.00');
+    await house.call(calls.undoEdit);
+    expect(await priceOf()).toBe('£1.00');
+  });
+
+  it('that changes nothing leaves no proof behind', async () => {
+    expect(await put('price is 0', raise(10))).toBeNull();
+  });
+
+  it('with a question that does not read, or an amount that is none, is refused', async () => {
+    expect((await refusalOf(put('in Inc', raise(10)))).places![0]!.code).toBe('category-unknown');
+    const bad = { steps: [{ do: 'set' as const, to: '-5' }], guards: {} };
+    expect((await refusalOf(put('', bad))).status).toBe(422);
+  });
+});

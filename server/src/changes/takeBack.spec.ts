@@ -1,0 +1,129 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import fc from 'fast-check';
+import { inTransaction } from '../db/connect.ts';
+import { rebuildShelf, staleShelf } from '../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+/** Everything that a merchant has put into the shop, as text. Stock by its sum: movements are only ever added. */
+async function shopAsText({ db }: TestHouse): Promise<string> {
+  const { rows } = await db.pool.query<{ text: string }>(`
+    select string_agg(row, E'\\n' order by row) as text from (
+      select 'p ' || id || ' ' || name || ' ' || slug || ' ' || coalesce(description, '-') || ' ' || coalesce(brand_id, 0)
+        || ' ' || coalesce(supplier_id, 0) || ' ' || stage || ' ' || tax_bp || ' ' || when_out as row from product
+      union all select 'k ' || id || ' ' || product_id || ' ' || code || ' ' || coalesce(colour, '-') || ' ' ||
+        coalesce(size, '-') || ' ' || coalesce(gtin, '-') || ' ' || coalesce(weight_g, -1) from sku
+      union all select 'r ' || sku_id || ' ' || coalesce(regular, -1) || ' ' || coalesce(cost, -1) from price
+      union all select 'c ' || product_id || ' ' || string_agg(category_id::text, '|' order by place) from placement group by product_id
+      union all select 's ' || sku_id || ' ' || on_hand from stock_total where on_hand <> 0
+      union all select 'n ' || name from brand union all select 'n ' || name from supplier
+      union all select 'n ' || id || ' ' || name || coalesce(parent_id, 0) from category) all_of_it`);
+  return rows[0]!.text;
+}
+
+const written: Partial<Record<FieldKey, fc.Arbitrary<string>>> = {
+  name: fc.constantFrom('Ink', 'Crème', 'A'),
+  colour: fc.constantFrom('Blue', '', 'Écru'),
+  price: fc.integer({ min: 0, max: 90_000 }).map((pence) => (pence / 100).toFixed(2)),
+  cost: fc.constantFrom('', '1.00', '12.34'),
+  stock: fc.integer({ min: -5, max: 500 }).map(String),
+  weight: fc.constantFrom('', '120', '1 kg'),
+  gtin: fc.constantFrom('', '6291041500213'),
+  category: fc.constantFrom('', 'Ink', 'Paper | Desk', 'Desk | Paper'),
+  brand: fc.constantFrom('', 'Moss Lane'),
+  stage: fc.constantFrom('Preparing', 'On sale', 'Retired'),
+  description: fc.constantFrom('', 'Two\n\nparagraphs'),
+  taxRate: fc.constantFrom('0', '5', '20 %'),
+};
+
+describe('taking back', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  const land = async (id: string) => (await house.call(calls.landProof, { params: { id } })).landing!;
+  const takeBack = async (id: string) => (await house.call(calls.takeBack, { params: { id } })).proof;
+  const edit = async (sku: string, field: FieldKey, text: string) => {
+    const body = { title: 'Cells', edits: [{ sku, field, text }] };
+    return (await house.call(calls.editCells, { body })).proof!;
+  };
+  const lines = async (id: string) => (await house.call(calls.getProofLines, { params: { id } })).lines;
+
+  it('what landed gives the shop as it was, for any edits', async () => {
+    const keys = Object.keys(written) as FieldKey[];
+    const cell = fc
+      .tuple(fc.integer({ min: 1, max: 40 }).map(String), fc.constantFrom(...keys))
+      .chain(([sku, field]) => written[field]!.map((text) => ({ sku, field, text })));
+    await fc.assert(
+      fc.asyncProperty(fc.array(cell, { minLength: 1, maxLength: 12 }), async (edits) => {
+        const before = await shopAsText(house);
+        const { proof } = await house.call(calls.editCells, { body: { title: 'Any', edits } });
+        if (!proof) return;
+        const landing = await land(proof.id);
+        expect(await shopAsText(house)).not.toBe(before);
+        expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+        await land((await takeBack(landing)).id);
+        expect(await shopAsText(house)).toBe(before);
+        expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('what was taken back can be taken back', async () => {
+    const landing = await land((await edit('1', 'price', '77.50')).id);
+    const after = await shopAsText(house);
+    const back = await land((await takeBack(landing)).id);
+    await land((await takeBack(back)).id);
+    expect(await shopAsText(house)).toBe(after);
+    const { landings } = await house.call(calls.listLandings);
+    expect(landings.find(({ id }) => id === landing)!.takenBackBy).toBe(back);
+    expect(landings.find(({ id }) => id === back)!.takesBack).toBe(landing);
+  });
+
+  it('shows what has changed since, leaves it out, and lets it be chosen', async () => {
+    const first = await land((await edit('1', 'price', '77.50')).id);
+    await land((await edit('1', 'price', '88.00')).id);
+    const proof = await takeBack(first);
+    expect([proof.lines, proof.leftOut]).toEqual([0, 1]);
+    expect(await lines(proof.id)).toEqual([
+      jasmine.objectContaining({ before: '£88.00', looks: jasmine.arrayContaining(['changed since']), leftOut: true }),
+    ]);
+    expect((await refusalOf(house.call(calls.landProof, { params: { id: proof.id } }))).title).toContain('left out');
+    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: false, filter: {} } });
+    await land(proof.id);
+    const { history } = await house.call(calls.getSku, { params: { id: '1' } });
+    expect(history.map(({ before, after }) => [before, after])[0]![0]).toBe('£88.00');
+  });
+
+  it('is a proof, of which rows can be left out', async () => {
+    const body = {
+      title: 'Two',
+      edits: ['1', '2'].map((sku) => ({ sku, field: 'price' as const, text: '99.00' })),
+    };
+    const landing = await land((await house.call(calls.editCells, { body })).proof!.id);
+    const proof = await takeBack(landing);
+    const one = { level: 'sku', id: '1', field: 'price' };
+    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, lines: [one] } });
+    await land(proof.id);
+    const { rows } = await house.db.pool.query<{ sku_id: string; regular: string }>(
+      'select sku_id, regular from price where sku_id in (1, 2) order by 1',
+    );
+    expect(rows[0]!.regular).toBe('9900');
+    expect(rows[1]!.regular).not.toBe('9900');
+  });
+
+  it('of a landing that is not there is refused', async () => {
+    expect((await refusalOf(house.call(calls.takeBack, { params: { id: '12345' } }))).status).toBe(404);
+  });
+
+  it('the read model is rebuilt from nothing to the same', async () => {
+    await land((await edit('1', 'category', 'Paper')).id);
+    const stored = async () => (await house.db.pool.query<object>('select * from shelf order by sku_id')).rows;
+    const before = await stored();
+    await inTransaction(house.db, rebuildShelf);
+    expect(await stored()).toEqual(before);
+    await house.db.pool.query('update shelf set stock = stock + 1, price = 1 where sku_id = 3');
+    expect(await inTransaction(house.db, staleShelf)).toEqual(['3']);
+  });
+});

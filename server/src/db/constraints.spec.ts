@@ -1,0 +1,64 @@
+import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { migrate } from './migrate.ts';
+
+/** What must never be wrong is a constraint in the database too, whoever writes. */
+describe('the database itself', () => {
+  let house: TestHouse;
+  beforeAll(async () => (house = await openTestHouse()));
+  afterAll(() => house.close());
+  const run = (text: string) => house.db.pool.query(text);
+  const refused = (text: string, why: RegExp) => expectAsync(run(text)).toBeRejectedWithError(why);
+
+  it('keeps codes unique without regard to case and outer spaces', async () => {
+    await refused(`insert into sku (product_id, code) select 1, ' ' || lower(code) from sku where id = 5`, /code_key/);
+  });
+
+  it('keeps a category from lying under itself', async () => {
+    await refused(
+      `update category c set parent_id = (select id from category where parent_id = c.id limit 1)
+       where c.id = (select parent_id from category where parent_id is not null limit 1)`,
+      /under itself/,
+    );
+  });
+
+  it('keeps names unique among siblings, brands and suppliers, as they are compared', async () => {
+    await refused(`insert into category (name) values ('ÍNK')`, /category/);
+    await refused(`insert into brand (name) values ('moss  LANE')`, /brand/);
+  });
+
+  it('keeps windows of one sale from overlapping on an SKU, and lets them touch', async () => {
+    const window = (from: string, to: string) =>
+      `insert into sale_price (sku_id, sale, price, span) values (7, 'Test', 100, '[${from},${to})')`;
+    await run(window('2027-01-01', '2027-02-01'));
+    await run(window('2027-02-01', '2027-03-01'));
+    await refused(window('2027-01-31', '2027-02-02'), /exclu/);
+  });
+
+  it('keeps stock as the sum of its movements, and movements as they were written', async () => {
+    await run(
+      `insert into stock_movement (sku_id, quantity, reason, person_id) values (3, 5, 'receipt', 1), (3, -2, 'sale', 1)`,
+    );
+    const { rows } = await run(
+      `select on_hand = (select sum(quantity) from stock_movement where sku_id = 3) as right from stock_total where sku_id = 3`,
+    );
+    expect(rows[0]).toEqual({ right: true });
+    await refused(`update stock_movement set quantity = 9 where sku_id = 3`, /never changed/);
+    await refused(
+      `insert into stock_movement (sku_id, quantity, reason, person_id) values (3, 0, 'count', 1)`,
+      /check/,
+    );
+  });
+
+  it('keeps prices at nothing or more, and lines to proofs that are there', async () => {
+    await refused(`update price set regular = -1 where sku_id = 1`, /check/);
+    await refused(
+      `insert into proof_line (proof_id, edit_no, level, id, field) values (999, 1, 'sku', 1, 'price')`,
+      /foreign key/,
+    );
+  });
+
+  it('is brought up to date any number of times', async () => {
+    await expectAsync(migrate(house.db)).toBeResolved();
+    await expectAsync(Promise.all([migrate(house.db), migrate(house.db)])).toBeResolved();
+  });
+});

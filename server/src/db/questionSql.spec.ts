@@ -1,0 +1,91 @@
+import { answers, FIELD_KEYS, type FieldKey, parseQuestion, type Row } from '@ivory/core';
+import { arbitraryQuestion } from '@ivory/core/testing';
+import fc from 'fast-check';
+import { sql } from 'kysely';
+import { ROW_COLUMNS, textRows } from '../range/rows.ts';
+import { readShop, type Shop } from '../range/names.ts';
+import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { questionSql } from './questionSql.ts';
+
+describe('a question in SQL and in memory', () => {
+  let house: TestHouse;
+  let shop: Shop;
+  let rows: { id: string; row: Row }[];
+
+  beforeAll(async () => {
+    house = await openTestHouse();
+    const { pool } = house.db;
+    await pool.query(`insert into sku_list (title, skus) select 'Some of it', array_agg(id) from sku where id % 7 = 0`);
+    await pool.query(`insert into sku_list (title, skus) values ('Nothing, yet', '{}')`);
+    // Odd values, as suppliers and people leave them.
+    await pool.query(`update product set name = 'Crème & "Brûlée" 100 %' where id = 3`);
+    await pool.query(`update product set name = 'under_score \\ back' where id = 4`);
+    await pool.query(`update sku set colour = 'ÉCRU', size = 'A5' where id % 11 = 0`);
+    const { rebuildShelf } = await import('./shelf.ts');
+    const { inTransaction } = await import('./connect.ts');
+    await inTransaction(house.db, rebuildShelf);
+    shop = await readShop(house.db);
+    rows = await allRows();
+  });
+
+  afterAll(() => house.close());
+
+  async function allRows(): Promise<{ id: string; row: Row }[]> {
+    const found = await textRows(
+      house.db,
+      sql`select ${ROW_COLUMNS}, p.description,
+            (select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))
+          from shelf s join product p on p.id = s.product_id order by s.sku_id`,
+    );
+    return found.map(([id, , , ...values]) => {
+      const row = Object.fromEntries(FIELD_KEYS.map((key, i) => [key, values[i] ?? null])) as Record<
+        FieldKey,
+        string | null
+      >;
+      row.description = values[FIELD_KEYS.length] ?? null;
+      row.list = values[FIELD_KEYS.length + 1] ?? null;
+      return { id: id!, row };
+    });
+  }
+
+  it('agree on every row, for random questions', async () => {
+    await fc.assert(
+      fc.asyncProperty(arbitraryQuestion(shop.names), async (question) => {
+        const inMemory = rows.filter(({ row }) => answers(question, row, shop.names)).map(({ id }) => id);
+        const inSql = await textRows(
+          house.db,
+          sql`select s.sku_id from shelf s where ${questionSql(question, shop.names)} order by s.sku_id`,
+        );
+        expect(inSql.map(([id]) => id!)).toEqual(inMemory);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('agree on questions as people write them', async () => {
+    const sizes: Record<string, number> = {};
+    for (const text of [
+      'in Ink margin < 45',
+      'brulee 100',
+      'under_score',
+      'brand is empty or gap is "no GTIN"',
+      'code starts with ig- not stage is Retired',
+      'price between 5 and 10 colour is ecru, Blue',
+      'description contains "packed by hand"',
+      'list is "Some of it"',
+      'list is not "Some of it" list is "Nothing, yet"',
+    ]) {
+      const read = parseQuestion(text, shop.names);
+      if (!read.ok) throw new Error(text);
+      const inMemory = rows.filter(({ row }) => answers(read.value, row, shop.names)).length;
+      const { rows: counted } = await sql<{ n: number }>`
+        select count(*)::int as n from shelf s where ${questionSql(read.value, shop.names)}`.execute(house.db.q);
+      expect(counted[0]!.n).withContext(text).toBe(inMemory);
+      sizes[text] = inMemory;
+    }
+    expect(sizes['in Ink margin < 45']).toBeGreaterThan(0);
+    expect(sizes['brulee 100']).toBeGreaterThan(0);
+    expect(sizes['under_score']).toBeGreaterThan(0);
+    expect(sizes['list is not "Some of it" list is "Nothing, yet"']).toBe(0);
+  });
+});

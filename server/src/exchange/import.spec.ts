@@ -1,0 +1,352 @@
+import { calls, type Import, type ProofSummary } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import { DEMO_SKUS, seedDemo, supplierFile } from '@ivory/demo';
+import { parse } from 'csv-parse/sync';
+import { readFile } from 'node:fs/promises';
+import { inTransaction } from '../db/connect.ts';
+import { staleShelf } from '../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { LARGEST_FILE } from './sniff.ts';
+
+type Settings = { makeProducts?: boolean; makeNames?: boolean; decimalSign?: '.' | ','; columns?: (FieldKey | null)[] };
+
+describe('an import', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  /** Reads an uploaded file into a proof, its headings as matched unless said otherwise. */
+  async function read(file: Awaited<ReturnType<TestHouse['upload']>>, settings: Settings = {}) {
+    const columns = settings.columns ?? file.columns.map(({ field }) => field as FieldKey | null);
+    const body = {
+      columns,
+      decimalSign: settings.decimalSign ?? ('.' as const),
+      makeProducts: settings.makeProducts ?? (columns.includes('name') && columns.includes('price')),
+      makeNames: settings.makeNames ?? true,
+    };
+    const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
+    const ended = await house.finished(work);
+    const now: Import = await house.call(calls.getImport, { params: { id: file.id } });
+    return { ended, counts: now.counts, proof: ended.result, id: file.id };
+  }
+  const importOf = async (text: string, settings: Settings = {}) =>
+    read(await house.upload('list.csv', text), settings);
+  const rows = async (id: string, outcome: 'new' | 'changed' | 'same' | 'refused') =>
+    (await house.call(calls.getImportRows, { params: { id }, query: { outcome, count: 500 } })).rows;
+  const summary = async (id: string): Promise<ProofSummary> =>
+    (await house.call(calls.getProof, { params: { id } })).proof;
+  const land = (id: string) => house.call(calls.landProof, { params: { id } });
+  const known = async () => {
+    const { rows } = await house.db.pool.query<{ code: string; name: string; price: string; brand: string }>(
+      `select code, s.name, (price / 100.0)::numeric(12, 2)::text as price, b.name as brand
+       from shelf s join brand b on b.id = s.brand_id where price > 0 order by sku_id limit 5`,
+    );
+    return rows;
+  };
+
+  describe('of the supplier’s list of 1,500 rows', () => {
+    it('has the list that the generator makes', async () => {
+      const kept = await readFile(
+        new URL('../../../demo/supplier-files/northgate-trade-autumn.csv', import.meta.url),
+        'utf8',
+      );
+      expect(kept).toBe(supplierFile());
+      expect(parse(kept)).toHaveSize(1501);
+    });
+
+    it('becomes a proof of new, changed, same and refused rows; landed and read again it changes nothing', async () => {
+      await inTransaction(house.db, async (tx) => {
+        await tx.client.query(
+          'truncate shop, person, brand, supplier, category, product, sku, outlet restart identity cascade',
+        );
+      });
+      await seedDemo(house.db, { skus: DEMO_SKUS });
+      const file = await house.upload('northgate.csv', supplierFile());
+      expect(file.columns.map(({ field }) => field)).toEqual([
+        ...['code', 'name', 'brand', 'cost', 'price', 'category', 'colour', 'size', 'gtin', 'weight'],
+        null,
+      ]);
+      const first = await read(file);
+      const { counts } = first;
+      expect(counts!.new + counts!.changed + counts!.same + counts!.refused).toBe(1500);
+      expect(counts!.new).toBeGreaterThan(300);
+      expect(counts!.changed).toBeGreaterThan(300);
+      const refused = await rows(first.id, 'refused');
+      expect(refused).toHaveSize(counts!.refused);
+      for (const { row, reasons } of refused) {
+        expect(row).toBeGreaterThan(1);
+        expect(reasons.length).toBeGreaterThan(0);
+      }
+      await land(first.proof!);
+      expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+
+      const again = await read(await house.upload('northgate.csv', supplierFile()));
+      expect(again.counts).toEqual({ new: 0, changed: 0, same: 1500 - counts!.refused, refused: counts!.refused });
+      expect((await summary(again.proof!)).lines).toBe(0);
+    });
+  });
+
+  it('touches only the columns that are taken and the cells that are filled; a mark empties', async () => {
+    const [one, two] = await known();
+    const { proof, counts } = await importOf(`code,price,colour,brand\n${one!.code},77.50,,\n${two!.code},,(empty),`);
+    expect(counts).toEqual({ new: 0, changed: 2, same: 0, refused: 0 });
+    const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+    expect(lines.map(({ code, field, after }) => [code, field, after]).sort()).toEqual(
+      [
+        [one!.code, 'price', '£77.50'],
+        [two!.code, 'colour', null],
+      ].sort(),
+    );
+  });
+
+  it('adds categories to those that a product has, and takes none away', async () => {
+    const [one] = await known();
+    const before = await house.db.pool.query<{ c: string }>('select categories as c from shelf where code = $1', [
+      one!.code,
+    ]);
+    const { proof } = await importOf(`code,category\n${one!.code},Desk > Storage`);
+    await land(proof!);
+    const after = await house.db.pool.query<{ c: string }>('select categories as c from shelf where code = $1', [
+      one!.code,
+    ]);
+    expect(after.rows[0]!.c.startsWith(before.rows[0]!.c + '|')).toBeTrue();
+  });
+
+  it('puts a product into every category that its rows name, once', async () => {
+    const text = 'code,name,price,category\nZZ-1,Quill,5,Pens\nZZ-2,Quill,5,Desk | Pens\nZZ-3,Quill,5,Paper\n';
+    await land((await importOf(text)).proof!);
+    const shop = await house.call(calls.getShop);
+    const { rows } = await house.db.pool.query<{ c: string }>(`select categories as c from shelf where code = 'ZZ-3'`);
+    const named = rows[0]!.c.split('|').map((id) => shop.categories.find((category) => category.id === id)!.name);
+    expect(named).toEqual(['Pens', 'Desk', 'Paper']);
+    expect((await importOf(text)).counts!.same).toBe(3);
+  });
+
+  it('lets goods of one name and two brands be two products', async () => {
+    const text = 'code,name,price,brand\nZZ-1,Quill,5,Moss Lane\nZZ-2,Quill,5,Goose & Gander\nZZ-3,Quill,6,Moss Lane\n';
+    const { proof } = await importOf(text);
+    await land(proof!);
+    const { rows } = await house.db.pool.query<{ n: number }>(
+      `select count(*)::int as n from shelf where name = 'Quill' group by product_id order by 1`,
+    );
+    expect(rows.map(({ n }) => n)).toEqual([1, 2]);
+    expect((await importOf(text)).counts).toEqual({ new: 0, changed: 0, same: 3, refused: 0 });
+  });
+
+  it('makes products, brands and categories that are new, and taking it back takes them away again', async () => {
+    const { proof } = await importOf(
+      'code,name,price,brand,category,colour\n' +
+        'ZZ-1,Quill,£4.50,Goose & Gander,Pens > Quills,White\nZZ-2,Quill,£4.75,Goose & Gander,Pens > Quills,Grey\n',
+    );
+    expect(await summary(proof!)).toEqual(jasmine.objectContaining({ newSkus: 2, skus: 0, products: 0 }));
+    const { landing } = await land(proof!);
+    expect(await house.codes('in Pens > Quills brand is "Goose & Gander"')).toEqual(['ZZ-1', 'ZZ-2']);
+    const { rows: products } = await house.db.pool.query<{ slug: string; n: number }>(
+      `select slug, (select count(*)::int from sku where product_id = p.id) as n from product p where name = 'Quill'`,
+    );
+    expect(products).toEqual([{ slug: 'quill', n: 2 }]);
+
+    const back = (await house.call(calls.takeBack, { params: { id: landing! } })).proof;
+    await land(back.id);
+    const left = await house.db.pool.query(
+      `select 1 from product where name = 'Quill' union all select 1 from brand where name like 'Goose%' union all select 1 from category where name = 'Quills'`,
+    );
+    expect(left.rowCount).toBe(0);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+
+  it('keeps what was made and is used since, when it is taken back', async () => {
+    const { proof } = await importOf('code,name,price,category\nZZ-1,Quill,4.50,Pens > Quills\n');
+    const { landing } = await land(proof!);
+    const [one] = await known();
+    await land((await importOf(`code,category\n${one!.code},Pens > Quills`)).proof!);
+    const back = (await house.call(calls.takeBack, { params: { id: landing! } })).proof;
+    expect(back.leftOut).toBeGreaterThan(0);
+    await land(back.id);
+    expect(await house.codes('in Pens > Quills')).toEqual([one!.code]);
+  });
+
+  describe('refuses rows, each with its row, value and reason', () => {
+    const reasons = async (text: string, settings: Settings = {}) => {
+      const { id } = await importOf(text, settings);
+      return (await rows(id, 'refused')).map(({ row, reasons }) => `${row}: ${reasons.join(' ')}`);
+    };
+
+    it('prices that are none', async () => {
+      const [one] = await known();
+      const price = (text: string) => `${one!.code}${Math.random()},Ink,"${text}"\n`;
+      const said = await reasons(
+        `code,name,price\n${price('1O.50')}${price('-3')}${price('1e9')}${price('')}${price('12.505')}`,
+      );
+      expect(said[0]).toBe('2: “1O.50” has a letter where a digit belongs. Is 10.50 right?');
+      expect(said[1]).toBe('3: “-3” is below nothing. A price or cost is 0.00 or more.');
+      expect(said[2]).toBe('4: “1e9” is written with an exponent. Write all the digits of the amount.');
+      expect(said[3]).toBe('5: The regular price is empty. It must be filled in.');
+      expect(said[4]).toBe('6: “12.505” has too many decimals. This currency has 2.');
+    });
+
+    it('the same code twice: the first counts', async () => {
+      const [one] = await known();
+      const said = await reasons(`code,price\n${one!.code},7.00\n\n${one!.code.toLowerCase()},8.00\n`);
+      expect(said).toEqual([
+        `4: The code “${one!.code.toLowerCase()}” stands in the file before, in row 2. Each code may stand once.`,
+      ]);
+    });
+
+    it('a path that is twelve levels deep', async () => {
+      const path = Array.from({ length: 12 }, (_, i) => `L${i}`).join(' > ');
+      const said = await reasons(`code,name,price,category\nZZ-1,Ink,5,${path}\n`);
+      expect(said[0]).toContain('is too deep. Categories go 8 levels down.');
+    });
+
+    it('rows that contradict an earlier row of the same product', async () => {
+      const text = 'code,name,price,brand\nZZ-1,Quill,5,\nZZ-2,Quill,5,Moss Lane\nZZ-3,Quill,5,Moss Lane\n';
+      const same = await house.db.pool.query<{ code: string }>(
+        `select code from shelf where product_id = (select product_id from shelf group by 1 having count(*) > 2 limit 1) order by sku_id`,
+      );
+      expect(await reasons(text)).toEqual([]);
+      const codes = same.rows.map(({ code }) => code);
+      expect(codes.length).toBeGreaterThan(1);
+      expect(await reasons(`code,name\n${codes[0]},One name\n${codes[1]},Another\n`)).toEqual([
+        '3: The name “Another” is not that of row 2, which is of the same product. A product has one.',
+      ]);
+    });
+
+    it('codes and names that the shop does not know, when the import may not make them', async () => {
+      const [one] = await known();
+      const text = `code,price,brand,category\nZZ-9,5,,\n${one!.code},5,Mos Lane,\n${one!.code}x,5,,\n`;
+      const said = await reasons(text, { makeProducts: false, makeNames: false });
+      expect(said).toEqual([
+        '2: The shop has no code “ZZ-9”, and the import was not told to make new ones.',
+        '3: There is no brand called “Mos Lane”. Did you mean “Moss Lane”?',
+        `4: The shop has no code “${one!.code}x”, and the import was not told to make new ones.`,
+      ]);
+    });
+
+    it('and the results file says it of every row, and can be mended and imported again', async () => {
+      const [one, two] = await known();
+      const { id } = await importOf(`Item No.,RRP\n${one!.code},1O.00\n${two!.code},66.60\n`);
+      const text = await (await house.fetch(`/api/imports/${id}/results.csv`)).text();
+      const lines = parse<string[]>(text);
+      expect(lines[0]).toEqual(['Row', 'Outcome', 'Reason', 'Item No.', 'RRP']);
+      expect(lines[1]!.slice(0, 2)).toEqual(['2', 'refused']);
+      expect(lines[2]).toEqual(['3', 'changed', '', two!.code, '']);
+      const mended = await importOf(text.replaceAll('1O.00', '10.00'));
+      expect(mended.counts).toEqual({ new: 0, changed: 1, same: 1, refused: 0 });
+    });
+  });
+
+  it('reads decimal commas when told to, and refuses them otherwise', async () => {
+    const [one] = await known();
+    const text = `code;price\n${one!.code};"1.234,50"\n`;
+    expect((await importOf(text, { decimalSign: ',' })).counts!.changed).toBe(1);
+    expect((await importOf(text)).counts!.refused).toBe(1);
+  });
+
+  describe('recognises how a file is written', () => {
+    const text = (code: string) => `code;name\n${code};Crème brûlée\n`;
+    const named = async (bytes: Uint8Array) => {
+      const { proof } = await read(await house.upload('list.csv', bytes));
+      const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+      return lines.find(({ field }) => field === 'name')!.after;
+    };
+
+    it('UTF-8 with and without a byte order mark, UTF-16 and Windows-1252', async () => {
+      const [one] = await known();
+      const utf8 = Buffer.from(text(one!.code));
+      const utf16 = Buffer.from('\ufeff' + text(one!.code), 'utf16le');
+      const written = [
+        utf8,
+        Buffer.concat([Buffer.from([0xef, 0xbb, 0xbf]), utf8]),
+        utf16,
+        Buffer.from(utf16).swap16(),
+        Buffer.from(text(one!.code), 'latin1'),
+      ];
+      for (const [i, bytes] of written.entries())
+        expect(await named(bytes))
+          .withContext(String(i))
+          .toBe('Crème brûlée');
+    });
+  });
+
+  describe('refuses files that are none, before anything is kept', () => {
+    const title = async (name: string, body: string | Uint8Array) => (await refusalOf(house.upload(name, body))).title;
+
+    it('not a CSV', async () => {
+      expect(await title('a.xlsx', Buffer.from('504b0304140000000800', 'hex'))).toContain('a ZIP or XLSX file');
+      expect(await title('a.png', Buffer.from('89504e470d0a1a0a', 'hex'))).toContain('a PNG picture');
+      expect(
+        await title('a.csv', Buffer.from([1, 0, 0, 0, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 17])),
+      ).toContain('no text file');
+      expect(await title('a.csv', 'Dear customer, our prices')).toContain('no rows');
+      expect(await title('a.txt', 'Hello\nthere\n')).toContain('not a CSV with headings');
+      expect(await title('a.csv', '')).toContain('empty');
+    });
+
+    it('a quote that is never closed, saying where', async () => {
+      const [one] = await known();
+      const refusal = await refusalOf(house.upload('a.csv', `code,name\n${one!.code},"Ink\nmore,rows\n`));
+      expect(refusal.title).toBe(
+        'A quote is opened behind row 1 and never closed. Find the single " there and close or double it.',
+      );
+    });
+
+    it('a quote left open further down, when the file is read: the import fails whole', async () => {
+      const [one] = await known();
+      const fine = Array.from({ length: 20 }, (_, i) => `ZZ-${i},Ink,5\n`).join('');
+      const { ended, counts } = await importOf(
+        `code,name,price\n${one!.code},Ink,5\n${fine}ZZ-99,"Ink,5\nZZ-100,Ink,5\n`,
+      );
+      expect(ended.state).toBe('failed');
+      expect(ended.note).toContain('A quote is opened behind row 22');
+      expect(counts).toBeNull();
+    });
+
+    it('larger than a file may be, by what it says of itself and by what comes', async () => {
+      const { hostname, port } = new URL(house.open.address);
+      const { request } = await import('node:http');
+      const status = await new Promise<number>((resolve, reject) => {
+        const headers = { 'content-length': String(LARGEST_FILE + 1), 'content-type': 'application/octet-stream' };
+        const sent = request({ hostname, port, path: '/api/imports', method: 'POST', headers }, (answer) => {
+          answer.resume();
+          resolve(answer.statusCode!);
+          sent.destroy();
+        });
+        // The server hangs up on what it does not read; before its answer that would be an error, after it is none.
+        sent.on('error', reject);
+        sent.flushHeaders();
+      });
+      expect(status).toBe(413);
+    });
+  });
+
+  it('needs the column of the codes, each field once, and a value to bring', async () => {
+    const file = await house.upload('a.csv', 'item,rrp,retail\nx,1,2\n');
+    const titles = async (columns: (FieldKey | null)[]) =>
+      (
+        await refusalOf(
+          house.call(calls.readImport, {
+            params: { id: file.id },
+            body: { columns, decimalSign: '.', makeProducts: false, makeNames: false },
+          }),
+        )
+      ).title;
+    expect(await titles([null, 'price', null])).toContain('No column is matched to the code');
+    expect(await titles(['code', 'price', 'price'])).toContain('Two columns are matched to the same field');
+    expect(await titles(['code', null, null])).toContain('Only the code is matched');
+  });
+
+  it('can be stopped; nothing of it is kept', async () => {
+    const many = 'code,name,price\n' + Array.from({ length: 60_000 }, (_, i) => `QQ-${i},Ink ${i},5.00\n`).join('');
+    const file = await house.upload('many.csv', many);
+    const { work } = await house.call(calls.readImport, {
+      params: { id: file.id },
+      body: { columns: ['code', 'name', 'price'], decimalSign: '.', makeProducts: true, makeNames: true },
+    });
+    await house.call(calls.stopWork, { params: { id: work.id } });
+    const ended = await house.finished(work);
+    expect(ended.state).toBe('stopped');
+    const proofs = await house.call(calls.listProofs);
+    expect(proofs.proofs).toEqual([]);
+  });
+});

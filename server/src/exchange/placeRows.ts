@@ -1,0 +1,106 @@
+import { type FieldKey, slugOf } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { copyIn } from '../db/copy.ts';
+import { type Tx } from '../db/connect.ts';
+import { isProductField, type Taken, valueOf, wanted } from './taken.ts';
+
+/** Refuses rows of unknown codes: all of them when nothing new is to be made, else those without a name or a price. */
+export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): Promise<void> {
+  const refuse = (code: string, key: FieldKey, value: RawBuilder<unknown>, condition: RawBuilder<unknown>) =>
+    sql`
+    update staged g set problems = jsonb_build_array(jsonb_strip_nulls(jsonb_build_object(
+      'code', ${code}::text, 'field', ${key}::text, 'value', ${value}::text)))
+    where g.problems is null and ${condition} and not exists (select from shelf s where s.code_key = g.key)
+  `.execute(tx.q);
+  if (!makeProducts) {
+    await refuse('not-in-shop', 'code', sql`g.code`, sql`true`);
+    return;
+  }
+  for (const key of ['name', 'price'] as const) {
+    await refuse('required', key, sql`null::text`, sql`coalesce(${valueOf(taken, key)}, '') = ''`);
+  }
+}
+
+/**
+ * Finds every good row its SKU and its product, into the temporary table
+ * `placed (row_no, sku_id, product_id, new_sku, new_product)`. Rows of unknown codes are new SKUs: of the product that
+ * has their name and brand, in the shop or earlier in the file, or else of a new one.
+ */
+export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
+  await sql`
+    create temp table newcomer on commit drop as
+    select row_no, name_key, brand, name_key || chr(31) || coalesce(brand::text, '') as product_key, null::bigint as product_id
+    from (
+      select g.row_no, fold(${valueOf(taken, 'name')}) as name_key, nullif(${wanted(taken, 'brand')}, '')::bigint as brand
+      from staged g where g.problems is null and not exists (select from shelf s where s.code_key = g.key)
+      offset 0) n
+  `.execute(tx.q);
+  await sql`analyze newcomer`.execute(tx.q);
+  await sql`
+    update newcomer n set product_id = found.product_id
+    from (
+      select n.row_no, min(s.product_id) as product_id from newcomer n join shelf s on s.name_key = n.name_key
+      where n.brand is null or s.brand_id is not distinct from n.brand group by n.row_no
+    ) found
+    where found.row_no = n.row_no
+  `.execute(tx.q);
+  await giveProducts(tx);
+  await sql`
+    create temp table placed on commit drop as
+    select g.row_no, s.sku_id, s.product_id, false as new_sku, false as new_product
+    from staged g join shelf s on s.code_key = g.key where g.problems is null
+    union all
+    select n.row_no, nextval(pg_get_serial_sequence('sku', 'id')), coalesce(n.product_id, f.id), true, f.id is not null
+    from newcomer n left join fresh_product f on f.product_key = n.product_key and n.product_id is null
+  `.execute(tx.q);
+  await sql`analyze placed`.execute(tx.q);
+}
+
+const BATCH = 5_000;
+
+/** Gives each new product its id and address. */
+async function giveProducts(tx: Tx): Promise<void> {
+  await sql`create temp table fresh_product (product_key text, id bigint, slug text) on commit drop`.execute(tx.q);
+  const slugs = new Set<string>();
+  for (let behind = ''; ;) {
+    const { rows } = await sql<{ product_key: string; name_key: string; id: string }>`
+      select product_key, min(name_key) as name_key, nextval(pg_get_serial_sequence('product', 'id')) as id
+      from newcomer where product_id is null and product_key > ${behind} collate "C"
+      group by product_key order by product_key collate "C" limit ${BATCH}
+    `.execute(tx.q);
+    if (rows.length === 0) return;
+    behind = rows.at(-1)!.product_key;
+    const fresh = rows.map(({ product_key, name_key, id }) => {
+      const slug = slugOf(name_key);
+      const unique = slugs.has(slug) ? `${slug}-${id}` : slug;
+      slugs.add(unique);
+      return [product_key, id, unique];
+    });
+    await copyIn(tx.client, 'fresh_product', fresh);
+  }
+}
+
+/**
+ * A product has one name, one brand: rows that say otherwise than an earlier row of the same product are refused, with
+ * both values. Categories are exempt: a product may lie in several.
+ */
+export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> {
+  for (const key of taken.filter((key) => isProductField(key) && key !== 'category')) {
+    await sql`
+      with torn as materialized (
+        select p.product_id from placed p join staged g using (row_no)
+        group by p.product_id having min(${valueOf(taken, key)}) <> max(${valueOf(taken, key)})
+      ), said as (
+        select p.row_no, ${valueOf(taken, key)} as value,
+          first_value(${valueOf(taken, key)}) over first as first, first_value(p.row_no) over first as first_row
+        from placed p join torn using (product_id) join staged g using (row_no)
+        where ${valueOf(taken, key)} is not null
+        window first as (partition by p.product_id order by p.row_no)
+      )
+      update staged g set problems = jsonb_build_array(jsonb_build_object('code', 'differs-in-file',
+        'field', ${key}::text, 'value', said.value, 'expected', said.first_row::text))
+      from said where said.row_no = g.row_no and said.value <> said.first
+    `.execute(tx.q);
+  }
+  await sql`delete from placed p using staged g where g.row_no = p.row_no and g.problems is not null`.execute(tx.q);
+}

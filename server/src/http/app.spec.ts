@@ -1,0 +1,69 @@
+import { calls } from '@ivory/contract';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+describe('the HTTP interface', () => {
+  let house: TestHouse;
+  beforeAll(async () => (house = await openTestHouse()));
+  afterAll(() => house.close());
+  const post = (path: string, body: string, headers: Record<string, string> = {}) =>
+    fetch(house.open.address + path, {
+      method: 'POST',
+      body,
+      headers: { 'content-type': 'application/json', ...headers },
+    });
+
+  it('answers what it refuses with problem details (RFC 9457)', async () => {
+    const response = await post('/api/answers', '{"question": "in Inc"}');
+    expect(response.status).toBe(422);
+    expect(response.headers.get('content-type')).toContain('application/problem+json');
+    expect(await response.json()).toEqual({
+      type: 'about:blank',
+      title: 'The question does not read.',
+      status: 422,
+      detail: 'There is no category “Inc”. Did you mean “Ink”?',
+      places: [jasmine.objectContaining({ code: 'category-unknown', at: 3, length: 3 })],
+    });
+  });
+
+  it('says where a body does not fit the contract, and when it is no JSON', async () => {
+    const details = async (body: string) =>
+      ((await (await post('/api/answers', body)).json()) as { title: string }).title;
+    expect(await details('{"question": 5}')).toContain('at question');
+    expect(await details('{"question": ')).toContain('not JSON');
+  });
+
+  it('knows no other calls, and no ids that are none', async () => {
+    expect((await refusalOf(house.fetch('/api/nothing'))).status).toBe(404);
+    expect((await refusalOf(house.fetch('/api/proofs/abc'))).status).toBe(422);
+    expect((await refusalOf(house.fetch('/pictures/none.webp'))).status).toBe(404);
+    expect((await refusalOf(house.fetch('/pictures/..%2f..%2fetc%2fpasswd'))).status).toBe(404);
+  });
+
+  it('limits what a request may bring', async () => {
+    const response = await post('/api/answers', JSON.stringify({ question: 'x'.repeat(9 * 1024 * 1024) }));
+    expect(response.status).toBe(413);
+    expect((await refusalOf(house.call(calls.answerQuestion, { body: { question: 'x'.repeat(5_000) } }))).status).toBe(
+      422,
+    );
+  });
+
+  it('takes no form from another site, and sends secure headers', async () => {
+    const forged = await fetch(`${house.open.address}/api/hand/undo`, {
+      method: 'POST',
+      body: 'a=1',
+      headers: { 'content-type': 'application/x-www-form-urlencoded', origin: 'https://elsewhere.example' },
+    });
+    expect(forged.status).toBe(403);
+    const { headers } = await house.fetch('/api/shop');
+    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+  });
+
+  it('goes on when a connection to the database is cut', async () => {
+    await house.db.pool.query(
+      `select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()`,
+    );
+    await new Promise((go) => setTimeout(go, 50));
+    expect((await house.call(calls.getShop)).name).toBe('Tarn & Teasel');
+  });
+});

@@ -1,0 +1,89 @@
+import { calls, eventSchema, type ServerEvent } from '@ivory/contract';
+import { openTestHouse, type TestHouse } from '../testing/index.ts';
+
+const MANY = 6_000;
+const file = 'code,name,price\n' + Array.from({ length: MANY }, (_, i) => `QQ-${i},Quill ${i},5.00\n`).join('');
+const settings = {
+  columns: ['code' as const, 'name' as const, 'price' as const],
+  decimalSign: '.' as const,
+  makeProducts: true,
+  makeNames: true,
+};
+
+describe('work that outlives a request', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  const begin = async () => {
+    const { id } = await house.upload('many.csv', file);
+    return (await house.call(calls.readImport, { params: { id }, body: settings })).work;
+  };
+  const running = async (id: string) => {
+    for (;;) {
+      const work = await house.call(calls.getWork, { params: { id } });
+      if (work.state !== 'waiting') return work;
+      await new Promise((go) => setTimeout(go, 10));
+    }
+  };
+
+  it('survives a restart of the server, and is done once', async () => {
+    const work = await begin();
+    await running(work.id);
+    await house.restart();
+    const ended = await house.finished(work);
+    expect(ended.state).toBe('done');
+    const { proofs } = await house.call(calls.listProofs);
+    expect(proofs.map(({ id, newSkus }) => [id, newSkus])).toEqual([[ended.result!, MANY]]);
+  });
+
+  it('lands a large proof as work, once, also when the server is restarted meanwhile', async () => {
+    const read = await house.finished(await begin());
+    const { landing, work } = await house.call(calls.landProof, { params: { id: read.result! } });
+    expect(landing).toBeNull();
+    await running(work!.id);
+    await house.restart();
+    const ended = await house.finished(work!);
+    expect(ended.state).toBe('done');
+    const { landings } = await house.call(calls.listLandings);
+    expect(landings.map(({ id, skus }) => [id, skus])).toEqual([[ended.result!, MANY]]);
+    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'code starts with QQ-' } });
+    expect(counts.skus).toBe(MANY);
+  });
+
+  it('tells every open browser how far it is, by server-sent events', async () => {
+    const told: ServerEvent[] = [];
+    const stop = new AbortController();
+    const stream = await fetch(`${house.open.address}/api/events`, { signal: stop.signal });
+    const hearing = (async () => {
+      const decoder = new TextDecoder();
+      for await (const bytes of stream.body as unknown as AsyncIterable<Uint8Array>) {
+        for (const line of decoder.decode(bytes, { stream: true }).split('\n')) {
+          if (line.startsWith('data: {')) told.push(eventSchema.parse(JSON.parse(line.slice(6))));
+        }
+      }
+    })().catch(() => undefined);
+    const work = await begin();
+    await house.finished(work);
+    await new Promise((go) => setTimeout(go, 100));
+    stop.abort();
+    await hearing;
+    const states = told.flatMap((event) => (event.kind === 'work' && event.work.id === work.id ? [event.work] : []));
+    expect(states[0]!.state).toBe('running');
+    expect(states.at(-1)).toEqual(jasmine.objectContaining({ state: 'done', done: MANY, total: MANY }));
+    expect(states.some(({ done, state }) => state === 'running' && done > 0)).toBeTrue();
+  });
+
+  it('can be stopped while it is at it; the transaction is rolled back and the connection free again', async () => {
+    const work = await begin();
+    await running(work.id);
+    await house.call(calls.stopWork, { params: { id: work.id } });
+    const ended = await house.finished(work);
+    expect([ended.state, ended.note]).toEqual(['stopped', 'Stopped. Nothing was changed.']);
+    expect((await house.call(calls.listProofs)).proofs).toEqual([]);
+    const { rows } = await house.db.pool.query<{ open: number }>(
+      `select count(*)::int as open from pg_stat_activity where datname = current_database() and state like 'idle in transaction%'`,
+    );
+    expect(rows[0]!.open).toBe(0);
+  });
+});

@@ -1,0 +1,192 @@
+import { calls, type Outlet } from '@ivory/contract';
+import { type Mood, startEngine } from '@ivory/standins/engine';
+import { XMLParser } from 'fast-xml-parser';
+import { FIELD_KEYS } from '@ivory/core';
+import { createServer } from 'node:net';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+type Item = Record<string, string>;
+
+describe('an outlet', () => {
+  let house: TestHouse;
+  let engine: Awaited<ReturnType<typeof startEngine>>;
+  let mood: Mood;
+
+  beforeAll(async () => {
+    engine = await startEngine(0, () => mood);
+  });
+  afterAll(() => engine.close());
+  beforeEach(async () => {
+    mood = 'well';
+    house = await openTestHouse({
+      engine: { tries: 2, waitMs: 10, timeoutMs: 1_000 },
+      clock: () => Date.parse('2026-11-25T12:00Z'),
+    });
+    await settle({ address: `${engine.address}/feeds` });
+  });
+  afterEach(() => house.close());
+
+  const outlet = async (): Promise<Outlet> => (await house.call(calls.getOutlets)).outlets[0]!;
+  const settle = async (change: Partial<Outlet['settings']>) => {
+    const { id, settings } = await outlet();
+    await house.call(calls.setOutlet, { params: { id }, body: { ...settings, ...change } });
+  };
+  const deliver = async (handOver: boolean) => {
+    const { id } = await outlet();
+    const { work } = await house.call(calls.deliver, { params: { id }, body: { handOver } });
+    return house.finished(work);
+  };
+  const file = async (delivery: string) => (await house.fetch(`/api/deliveries/${delivery}/file`)).text();
+  const items = (xml: string): Item[] => {
+    const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, isArray: (name) => name === 'item' });
+    return (parser.parse(xml) as { rss: { channel: { item: Item[] } } }).rss.channel.item;
+  };
+  const count = async (question: string) =>
+    (await house.call(calls.answerQuestion, { body: { question } })).counts.skus;
+
+  it('knows of every SKU whether it is ready, and each reason opens its rows', async () => {
+    const { offered, ready, refusals } = await outlet();
+    expect(await count(offered.question)).toBe(offered.skus);
+    expect(await count(ready.question)).toBe(ready.skus);
+    expect(ready.skus).toBeLessThan(offered.skus);
+    for (const { question, skus } of refusals) expect(await count(question)).toBe(skus);
+    const unready = refusals.map(({ question }) => `(${question})`).join(' or ');
+    expect(await count(unready)).toBe(offered.skus - ready.skus);
+  });
+
+  it('writes a file that an independent parser reads, with exactly the SKUs that are ready', async () => {
+    const { ready } = await outlet();
+    const work = await deliver(false);
+    const read = items(await file(work.result!));
+    expect(read).toHaveSize(ready.skus);
+    const { question } = await house.call(calls.openList, {
+      body: { title: 'Delivered', of: { kind: 'delivery', id: work.result! } },
+    });
+    expect(new Set(read.map((item) => item['e:id']))).toEqual(new Set(await house.codes(question)));
+    const [delivery] = (await outlet()).deliveries;
+    expect(delivery).toEqual(jasmine.objectContaining({ items: ready.skus, state: 'written', handedOver: false }));
+    expect(delivery!.bytes).toBe(Buffer.byteLength(await file(work.result!)));
+  });
+
+  it('gives prices as they are at the moment: a sale with its interval', async () => {
+    const { rows } = await house.db.pool.query<{ code: string; regular: string; price: string }>(
+      `select k.code, r.regular, x.price from sale_price x join sku k on k.id = x.sku_id join price r on r.sku_id = k.id
+       where sale = 'Advent sale' and x.price < r.regular`,
+    );
+    const read = new Map(items(await file((await deliver(false)).result!)).map((item) => [item['e:id'], item]));
+    const sold = rows.filter(({ code }) => read.has(code));
+    expect(sold.length).toBeGreaterThan(0);
+    for (const { code, regular, price } of sold) {
+      const pounds = (pence: string) => `${(Number(pence) / 100).toFixed(2)} GBP`;
+      expect(read.get(code)).toEqual(
+        jasmine.objectContaining({
+          'e:price': pounds(regular),
+          'e:sale_price': pounds(price),
+          'e:sale_price_effective_date': '2026-11-20T00:00:00Z/2026-12-24T00:00:00Z',
+        }),
+      );
+    }
+  });
+
+  it('takes the prefix and namespace address of its attribute set from its settings', async () => {
+    await settle({ prefix: 'lamp', namespace: 'https://lamplight.example/attributes?v=2&x' });
+    const xml = await file((await deliver(false)).result!);
+    expect(xml).toContain('xmlns:lamp="https://lamplight.example/attributes?v=2&amp;x"');
+    expect(items(xml)[0]!['lamp:id']).toBeDefined();
+  });
+
+  it('refuses settings that cannot be, and says which', async () => {
+    const { id, settings } = await outlet();
+    const said = async (change: Partial<Outlet['settings']>) =>
+      (await refusalOf(house.call(calls.setOutlet, { params: { id }, body: { ...settings, ...change } }))).title;
+    expect(await said({ fileName: 'feed.xml.xml' })).toContain('fileName');
+    expect(await said({ prefix: '1 2' })).toContain('prefix');
+    expect(await said({ address: 'nowhere' })).toContain('address');
+  });
+
+  it('keeps its replies at the SKUs, and forgets them when it says otherwise', async () => {
+    const work = await deliver(true);
+    expect(work.state).toBe('done');
+    const { replies, deliveries, ready } = await outlet();
+    const sum = replies.reduce((all, { skus }) => all + skus, 0);
+    expect(sum).toBe(ready.skus);
+    for (const { question, skus, state } of replies)
+      expect(await count(question))
+        .withContext(state)
+        .toBe(skus);
+    const refused = replies.find(({ state }) => state === 'refused')!;
+    expect(refused.skus).toBeGreaterThan(0);
+    const [row] = (await house.call(calls.answerQuestion, { body: { question: refused.question } })).rows;
+    const sku = await house.call(calls.getSku, { params: { id: row![0]! } });
+    expect(sku.replies).toEqual([
+      jasmine.objectContaining({ outlet: 'Lamplight Finder', state: 'refused', delivery: deliveries[0]!.id }),
+    ]);
+    expect(sku.replies[0]!.messages.join()).toContain('price is above the limit of this engine');
+
+    const edits = [{ sku: row![0]!, field: 'price' as const, text: '9.99' }];
+    const { proof } = await house.call(calls.editCells, { body: { title: 'Mend', edits } });
+    await house.call(calls.landProof, { params: { id: proof!.id } });
+    await deliver(true);
+    const after = await house.call(calls.getSku, { params: { id: row![0]! } });
+    expect(after.replies[0]!.state).not.toBe('refused');
+    expect(after.row[3 + FIELD_KEYS.indexOf('reply')]).toBe(after.replies[0]!.state);
+  });
+
+  describe('on a bad day', () => {
+    const note = async () => {
+      const work = await deliver(true);
+      const [delivery] = (await outlet()).deliveries;
+      return { work: work.state, note: work.note!, delivery: delivery! };
+    };
+
+    it('that is down is tried again, and the file stays to be handed over later', async () => {
+      const port = await new Promise<number>((resolve) => {
+        const probe = createServer().listen(0, '127.0.0.1', () => {
+          const { port } = probe.address() as { port: number };
+          probe.close(() => resolve(port));
+        });
+      });
+      await settle({ address: `http://127.0.0.1:${port}/feeds` });
+      const told = await note();
+      expect(told.work).toBe('failed');
+      expect(told.note).toContain('it cannot be reached. Tried 2 times');
+      expect(told.delivery).toEqual(jasmine.objectContaining({ state: 'not handed over', handedOver: false }));
+      expect((await file(told.delivery.id)).endsWith('</rss>\n')).toBeTrue();
+    });
+
+    it('that is out of order says so', async () => {
+      mood = 'failing';
+      expect((await note()).note).toContain('it answered 503: out of order');
+    });
+
+    it('that is too slow is not waited for without end', async () => {
+      mood = 'slow';
+      expect((await note()).note).toContain('it did not answer within 1 s');
+    });
+
+    it('that answers rubbish leaves the replies of before as they were', async () => {
+      await deliver(true);
+      const before = (await outlet()).replies;
+      mood = 'rubbish';
+      const told = await note();
+      expect(told.note).toContain(
+        'its reply cannot be read: line 1 is “<html>We have moved.</html>”. No reply was kept.',
+      );
+      expect((await outlet()).replies).toEqual(before);
+    });
+
+    it('that refuses the whole file is not asked again', async () => {
+      await settle({ address: `${engine.address}/nothing-here` });
+      const told = await note();
+      expect(told.note).toContain('it answered 404');
+      expect(told.note).toContain('Tried once');
+    });
+  });
+
+  it('is refused when it is not there', async () => {
+    expect(
+      (await refusalOf(house.call(calls.deliver, { params: { id: '99' }, body: { handOver: false } }))).status,
+    ).toBe(404);
+    expect((await refusalOf(house.fetch('/api/deliveries/99/file'))).status).toBe(404);
+  });
+});

@@ -1,0 +1,87 @@
+import { type ListOf } from '@ivory/contract';
+import { applyPriceRule, isCounted, printQuestion } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { journalLines } from '../changes/journal.ts';
+import { filtered } from '../changes/lines.ts';
+import { copyIn } from '../db/copy.ts';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { pricedRows } from '../prices/pricedRows.ts';
+import { ask } from './ask.ts';
+import { readShop } from './names.ts';
+
+const KEPT = sql.raw(`interval '7 days'`);
+
+/**
+ * Opens a number as a list of exactly the SKUs that it counts, for numbers that no question asks for.
+ * The title becomes the list's; where it is taken, a number is put behind it. Returns the question that asks for the list.
+ */
+export async function openList(db: Db, title: string, of: ListOf): Promise<{ question: string; skus: number }> {
+  const kept = await inTransaction(db, async (tx) => {
+    const { rows } = await sql<{ title: string; skus: number }>`
+      insert into sku_list (title, skus)
+      select ${await freeTitle(tx, title)}, coalesce(array_agg(s.sku_id order by s.sku_id), '{}')
+      from shelf s where s.sku_id in (${await members(db, tx, of)})
+      returning title, cardinality(skus) as skus
+    `.execute(tx.q);
+    return rows[0]!;
+  });
+  const { names } = await readShop(db);
+  const question = printQuestion({ kind: 'compare', field: 'list', comparison: 'is', values: [kept.title] }, names);
+  return { question, skus: kept.skus };
+}
+
+/** Forgets lists that were opened long ago. */
+export async function forgetOldLists(db: Db): Promise<void> {
+  await sql`delete from sku_list where made_at < now() - ${KEPT}`.execute(db.q);
+}
+
+async function freeTitle(tx: Tx, title: string): Promise<string> {
+  await sql`lock table sku_list in share row exclusive mode`.execute(tx.q);
+  const { rows } = await sql<{ n: number }>`
+    select n from generate_series(1, 100000) n
+    where not exists (select from sku_list where title_key = fold(${title} || case when n = 1 then '' else ' ' || n end))
+    limit 1
+  `.execute(tx.q);
+  const { n } = rows[0]!;
+  return n === 1 ? title : `${title} ${n}`;
+}
+
+/** A query for the ids of the SKUs; those of a product for what stands on the product. */
+async function members(db: Db, tx: Tx, of: ListOf): Promise<RawBuilder<unknown>> {
+  switch (of.kind) {
+    case 'proof':
+      return touched(
+        sql`select l.level, l.id from proof_line l where ${filtered(of.id, of.filter)} and not l.left_out`,
+      );
+    case 'landing':
+      return touched(sql`select level, id from (${journalLines(of.id)}) j`);
+    case 'delivery':
+      return sql`select unnest(skus) from delivery where id = ${of.id}`;
+    case 'rule':
+      return countedByRule(db, tx, of);
+  }
+}
+
+const touched = (lines: RawBuilder<unknown>) => sql`
+  with line as materialized (${lines})
+  select id from line where level = 'sku'
+  union select k.id from line join sku k on k.product_id = line.id where line.level = 'product'`;
+
+async function countedByRule(db: Db, tx: Tx, of: Extract<ListOf, { kind: 'rule' }>): Promise<RawBuilder<unknown>> {
+  await sql`create temp table counted (id bigint) on commit drop`.execute(tx.q);
+  // The rows are read on a connection of their own: this one is busy taking them in.
+  await inTransaction(db, async (reading) => {
+    const shop = await readShop(reading);
+    const { currency } = shop.names;
+    const ids = async function* () {
+      for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop.names))) {
+        for (const row of rows) {
+          if (isCounted(of.count, row, applyPriceRule(of.rule, row, currency), currency)) yield [row.id];
+        }
+      }
+    };
+    await copyIn(tx.client, 'counted', ids());
+  });
+  return sql`select id from counted`;
+}

@@ -1,0 +1,150 @@
+import { calls } from '@ivory/contract';
+import { FIELD_KEYS, GAPS } from '@ivory/core';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+const byCode = { field: 'code', down: false } as const;
+
+describe('the range over HTTP', () => {
+  let house: TestHouse;
+  beforeAll(async () => (house = await openTestHouse()));
+  afterAll(() => house.close());
+  const ask = (question: string, sort: { field: 'code' | 'price' | 'brand' | 'margin'; down: boolean } = byCode) =>
+    house.call(calls.answerQuestion, { body: { question, sort } });
+  const place = (key: (typeof FIELD_KEYS)[number]) => 3 + FIELD_KEYS.indexOf(key);
+
+  it('gives the shop, its settings and its names', async () => {
+    const shop = await house.call(calls.getShop);
+    expect([shop.name, shop.currency, shop.timeZone]).toEqual(['Tarn & Teasel', 'GBP', 'Europe/London']);
+    expect(shop.brands.length).toBeGreaterThan(3);
+    expect(shop.categories.some(({ parent }) => parent === null)).toBeTrue();
+  });
+
+  describe('a question', () => {
+    it('is answered with the counts of the whole set and its first rows', async () => {
+      const { counts, rows, question, conditions } = await ask('');
+      expect([counts.skus, rows.length]).toEqual([300, 200]);
+      expect(counts.products).toBeLessThan(300);
+      expect([question, conditions]).toEqual(['', []]);
+    });
+
+    it('comes back in its plainest form, condition by condition', async () => {
+      const answer = await ask('margin<45 %   in ink (stock = 0 or stock > 5)');
+      expect(answer.question).toBe('margin < 45 in Ink (stock is 0 or stock > 5)');
+      expect(answer.conditions).toEqual(['margin < 45', 'in Ink', '(stock is 0 or stock > 5)']);
+    });
+
+    it('counts stock at cost to the penny', async () => {
+      const { counts, rows } = await ask('in Ink price > 10');
+      expect(rows).toHaveSize(counts.skus);
+      const sum = rows.reduce((all, row) => {
+        const stock = BigInt(row[place('stock')] ?? '0');
+        return all + BigInt(row[place('cost')] ?? '0') * (stock > 0n ? stock : 0n);
+      }, 0n);
+      expect(counts.stockAtCost).toBe(String(sum));
+    });
+
+    it('that finds nothing says which condition is to blame', async () => {
+      const { counts, without } = await ask('in Ink margin > 99 stock >= 0');
+      expect(counts.skus).toBe(0);
+      expect(without.map(({ condition, skus }) => [condition, skus > 0])).toEqual([
+        ['in Ink', false],
+        ['margin > 99', true],
+        ['stock >= 0', false],
+      ]);
+      const blamed = without.find(({ condition }) => condition === 'margin > 99')!;
+      expect((await ask(blamed.question)).counts.skus).toBe(blamed.skus);
+    });
+
+    it('that does not parse says where, and what would', async () => {
+      const refusal = await refusalOf(ask('in Ink magin < 45'));
+      expect(refusal.status).toBe(422);
+      expect(refusal.places).toEqual([
+        jasmine.objectContaining({ code: 'field-unknown', value: 'magin', expected: 'margin', at: 7, length: 5 }),
+      ]);
+      expect(refusal.detail).toContain('“magin”');
+    });
+
+    it('is sorted by any column, empty values last, the same each time', async () => {
+      const prices = (await ask('', { field: 'price', down: true })).rows.map((row) => Number(row[place('price')]));
+      expect(prices).toEqual([...prices].sort((a, b) => b - a));
+      const { rows } = await ask('in Ink', { field: 'margin', down: false });
+      const margins = rows.map((row) => row[place('margin')]);
+      expect(margins.findIndex((margin) => margin == null)).toBeGreaterThan(
+        margins.findIndex((margin) => margin != null),
+      );
+      expect((await ask('in Ink', { field: 'margin', down: false })).rows).toEqual(rows);
+    });
+
+    it('cannot be sorted by what the sheet does not show', async () => {
+      const sort = { field: 'description' as 'code', down: false };
+      const refusal = await refusalOf(ask('', sort));
+      expect(refusal.status).toBe(422);
+    });
+  });
+
+  describe('a snapshot of a set', () => {
+    it('gives every row once, from any place', async () => {
+      const { id, total } = await house.call(calls.makeSet, { body: { question: '', sort: byCode } });
+      expect(total).toBe(300);
+      const read = async (from: number) =>
+        (await house.call(calls.readSet, { params: { id }, query: { from, count: 100 } })).rows.map((row) => row[4]!);
+      const codes = [...(await read(0)), ...(await read(100)), ...(await read(200))];
+      expect(new Set(codes).size).toBe(300);
+      expect(codes).toEqual([...codes].sort((a, b) => (a.toLowerCase() < b.toLowerCase() ? -1 : 1)));
+      expect(await read(300)).toEqual([]);
+    });
+
+    it('stays as it was when goods change under it, and is refused when it was let go', async () => {
+      const { id, total } = await house.call(calls.makeSet, { body: { question: 'stock is 0', sort: byCode } });
+      await house.db.pool.query(
+        `update shelf set stock = 5 where stock = 0 and sku_id in (select sku_id from shelf where stock = 0 limit 1)`,
+      );
+      const { rows } = await house.call(calls.readSet, { params: { id }, query: { from: 0, count: 500 } });
+      expect(rows).toHaveSize(total);
+      await house.db.pool.query(`update shelf set stock = 0 where stock = 5`);
+      await house.db.pool.query('delete from working_set');
+      expect((await refusalOf(house.call(calls.readSet, { params: { id } }))).status).toBe(404);
+    });
+  });
+
+  it('counts the spine as one would by hand', async () => {
+    const question = 'price > 5';
+    const { categories, gaps } = await house.call(calls.countSpine, { body: { question } });
+    const shop = await house.call(calls.getShop);
+    for (const { id, name, parent } of shop.categories.filter(({ parent }) => parent === null)) {
+      const { counts } = await ask(`${question} in ${name}`);
+      expect(categories[id] ?? 0)
+        .withContext(`${name} ${parent}`)
+        .toBe(counts.products);
+    }
+    expect(gaps.map(({ gap }) => gap)).toEqual([...GAPS]);
+    for (const { gap, skus } of gaps) expect((await ask(`${question} gap is "${gap}"`)).counts.skus).toBe(skus);
+  });
+
+  describe('one SKU in detail', () => {
+    it('says what the shopper pays at the moment, and why', async () => {
+      const { rows } = await house.db.pool.query<{ sku_id: string }>(
+        `select sku_id from sale_price where sale = 'Advent sale' limit 1`,
+      );
+      const at = async (moment: string) => {
+        const later = await openTestHouse({ clock: () => Date.parse(moment) });
+        const sku = await later.call(calls.getSku, { params: { id: rows[0]!.sku_id } });
+        await later.close();
+        return sku.candidates.map(({ source, why, wins }) => [source, why, wins]);
+      };
+      expect(await at('2026-11-25T12:00Z')).toEqual([
+        ['regular', 'counts', false],
+        ['sale', 'counts', true],
+      ]);
+      expect(await at('2026-12-24T00:00Z')).toEqual([
+        ['regular', 'counts', true],
+        ['sale', 'over', false],
+      ]);
+    });
+
+    it('is refused when there is none', async () => {
+      expect((await refusalOf(house.call(calls.getSku, { params: { id: '999999' } }))).status).toBe(404);
+      expect((await refusalOf(house.call(calls.getSku, { params: { id: 'x' } }))).status).toBe(422);
+    });
+  });
+});

@@ -1,0 +1,90 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import { startStorefront } from '@ivory/standins/storefront';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+describe('the shop as shoppers see it', () => {
+  let house: TestHouse;
+  let storefront: Awaited<ReturnType<typeof startStorefront>>;
+  beforeEach(async () => {
+    house = await openTestHouse({ clock: () => Date.parse('2026-11-25T12:00Z') });
+    storefront = await startStorefront(0, () => house.open.address);
+  });
+  afterEach(async () => {
+    await storefront.close();
+    await house.close();
+  });
+
+  const change = async (sku: string, ...cells: [FieldKey, string][]) => {
+    const edits = cells.map(([field, text]) => ({ sku, field, text }));
+    const { proof } = await house.call(calls.editCells, { body: { title: 'Cells', edits } });
+    await house.call(calls.landProof, { params: { id: proof!.id } });
+  };
+  const one = async (where: string) => {
+    const { rows } = await house.db.pool.query<{ sku: string; slug: string; code: string }>(
+      `select s.sku_id as sku, p.slug, s.code from shelf s join product p on p.id = s.product_id
+       where ${where} and (select count(*) from shelf o where o.product_id = s.product_id) = 1 order by 1 limit 1`,
+    );
+    return rows[0]!;
+  };
+  const page = async (path: string) => {
+    const response = await fetch(storefront.address + path);
+    return { status: response.status, html: await response.text() };
+  };
+
+  it('shows what has landed, and nothing before', async () => {
+    const { sku, slug } = await one(`s.stage = 'On sale' and s.stock > 0`);
+    const edits = [{ sku, field: 'name' as const, text: 'Larkspur & <Quill>' }];
+    const { proof } = await house.call(calls.editCells, { body: { title: 'Name', edits } });
+    expect((await page(`/products/${slug}`)).html).not.toContain('Larkspur &amp; &lt;Quill&gt;');
+    await house.call(calls.landProof, { params: { id: proof!.id } });
+    expect((await page(`/products/${slug}`)).html).toContain('Larkspur &amp; &lt;Quill&gt;');
+  });
+
+  it('hides what is not on sale or has run out and hides itself, and says sold out of what stays', async () => {
+    const { sku, slug } = await one(`s.stage = 'On sale' and s.stock > 0`);
+    await change(sku, ['stock', '0'], ['whenOut', 'show it as sold out']);
+    expect((await page(`/products/${slug}`)).html).toContain('Sold out');
+    await change(sku, ['whenOut', 'hide it']);
+    expect((await page(`/products/${slug}`)).status).toBe(404);
+    await change(sku, ['stock', '3']);
+    expect((await page(`/products/${slug}`)).html).toContain('In stock');
+    await change(sku, ['stage', 'Resting']);
+    expect((await refusalOf(house.fetch(`/shop/products/${slug}`))).status).toBe(404);
+  });
+
+  it('shows the sale price beside the regular one while the sale lasts', async () => {
+    const { sku, slug } = await one(
+      `s.stage = 'On sale' and s.stock > 0 and s.sku_id not in (select sku_id from sale_price)`,
+    );
+    await change(sku, ['price', '20.00']);
+    await house.db.pool.query(
+      `insert into sale_price (sku_id, sale, price, span) values ($1, 'Test', 1500, '[2026-11-01,2026-12-01)')`,
+      [sku],
+    );
+    const { html } = await page(`/products/${slug}`);
+    expect(html).toContain('<s>£20.00</s>£15.00');
+  });
+
+  it('counts in a category what can be seen there, as the question does', async () => {
+    const { categories } = await house.call(calls.getShop);
+    for (const { id, name } of categories.filter(({ parent }) => parent === null)) {
+      const shown = await house.call(calls.shopProducts, { params: { id }, query: { count: 500 } });
+      const question = `in ${name} stage is "On sale" price is filled not (stock <= 0 when out of stock is "hide it")`;
+      const { counts } = await house.call(calls.answerQuestion, { body: { question } });
+      expect(shown.total).withContext(name).toBe(counts.products);
+      expect(shown.products).toHaveSize(shown.total);
+    }
+    const { html, status } = await page('/');
+    expect(status).toBe(200);
+    expect(html).toContain('<h2>Ink</h2>');
+  });
+
+  it('is closed for a moment when the house does not answer, and says so', async () => {
+    const alone = await startStorefront(0, () => 'http://127.0.0.1:1');
+    expect((await fetch(`${alone.address}/`)).status).toBe(503);
+    await alone.close();
+    expect((await page('/categories/4711')).status).toBe(404);
+    expect((await page('/products/nothing')).status).toBe(404);
+  });
+});

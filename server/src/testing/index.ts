@@ -1,0 +1,2 @@
+export { freshDatabase } from './freshDatabase.ts';
+export { openTestHouse, refusalOf, type TestHouse } from './testHouse.ts';

@@ -1,0 +1,2 @@
+/** Properties over a database take their time on a busy machine. */
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 20_000;

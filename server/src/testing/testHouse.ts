@@ -1,0 +1,130 @@
+import { type Call, calls, type ProblemDetails, type Work } from '@ivory/contract';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pino } from 'pino';
+import { type HouseOptions, openHouse, type OpenHouse } from '../house.ts';
+import { freshDatabase } from './freshDatabase.ts';
+
+/** What the server refused a call with. */
+class Refused extends Error {
+  constructor(readonly details: ProblemDetails) {
+    super(`${details.status}: ${details.title} ${details.detail ?? ''}`);
+  }
+}
+
+type Input<Params, Sent> = { params?: Params; query?: Record<string, string | number>; body?: Sent };
+
+/** The demo shop with its server, on a database of its own; everything is gone after `close`. */
+export class TestHouse {
+  constructor(
+    private readonly options: HouseOptions,
+    public open: OpenHouse,
+    private readonly letGo: () => Promise<void>,
+  ) {}
+
+  get db(): OpenHouse['db'] {
+    return this.open.db;
+  }
+
+  /** Makes a call of the contract over HTTP; its answer is held against the contract too. */
+  async call<Params, Query, Body, Answer, Sent>(
+    call: Call<Params, Query, Body, Answer, Sent>,
+    input: Input<Params, Sent> = {},
+  ): Promise<Answer> {
+    const path = call.path.replace(/:(\w+)/g, (_, name: string) =>
+      encodeURIComponent(String((input.params as Record<string, string>)[name])),
+    );
+    const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([key, value]) => [key, String(value)]));
+    const response = await this.fetch(`${path}?${query}`, {
+      method: call.method,
+      ...(call.method !== 'GET' && {
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(input.body ?? {}),
+      }),
+    });
+    return call.answer.parse(await response.json());
+  }
+
+  /** A plain request; a refusal is thrown with its details. */
+  async fetch(path: string, init: RequestInit = {}): Promise<Response> {
+    const response = await fetch(this.open.address + path, init);
+    if (response.ok) return response;
+    throw new Refused((await response.json()) as ProblemDetails);
+  }
+
+  /** Hands a file in, as dropping it on the window does. */
+  async upload(name: string, body: BodyInit | Uint8Array, headers: Record<string, string> = {}) {
+    const response = await this.fetch('/api/imports', {
+      method: 'POST',
+      body: body as BodyInit,
+      headers: { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(name), ...headers },
+    });
+    return (await response.json()) as { id: string; columns: { heading: string; field: string | null }[] } & Record<
+      string,
+      unknown
+    >;
+  }
+
+  /** Waits until a piece of work is over. */
+  async finished({ id }: Work): Promise<Work> {
+    for (;;) {
+      const work = await this.call(calls.getWork, { params: { id } });
+      if (!['waiting', 'running'].includes(work.state)) return work;
+      await new Promise((go) => setTimeout(go, 25));
+    }
+  }
+
+  /** The id of an SKU by its code. */
+  async sku(code: string): Promise<string> {
+    const { rows } = await this.db.pool.query<{ id: string }>('select id from sku where code = $1', [code]);
+    return rows[0]!.id;
+  }
+
+  /** Codes of the shop that answer a question, in order. */
+  async codes(question: string): Promise<string[]> {
+    const { rows } = await this.call(calls.answerQuestion, {
+      body: { question, sort: { field: 'code', down: false } },
+    });
+    return rows.map((row) => row[4]!);
+  }
+
+  /** Ends the server and starts it anew on the same database and files. */
+  async restart(): Promise<void> {
+    await this.open.close();
+    this.open = await openHouse(this.options);
+  }
+
+  async close(): Promise<void> {
+    await this.open.close();
+    await this.letGo();
+  }
+}
+
+/** Opens the demo shop for a test. */
+export async function openTestHouse(more: Partial<HouseOptions> = {}): Promise<TestHouse> {
+  const database = await freshDatabase();
+  const filesFolder = await mkdtemp(join(tmpdir(), 'ivory-files-'));
+  const options: HouseOptions = {
+    databaseUrl: database.url,
+    filesFolder,
+    storefront: 'http://127.0.0.1:1',
+    port: 0,
+    log: pino({ level: process.env['TEST_LOG'] ?? 'silent' }),
+    ...more,
+  };
+  return new TestHouse(options, await openHouse(options), async () => {
+    await database.drop();
+    await rm(filesFolder, { recursive: true, force: true });
+  });
+}
+
+/** The details of the refusal that is expected; anything else fails the test. */
+export async function refusalOf(work: Promise<unknown>): Promise<ProblemDetails> {
+  const answer = await work.then(
+    () => undefined,
+    (error: unknown) => error,
+  );
+  if (answer instanceof Refused) return answer.details;
+  throw answer instanceof Error ? answer : new Error('This should have been refused.');
+}

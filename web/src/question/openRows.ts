@@ -1,0 +1,33 @@
+import { inject, Injectable } from '@angular/core';
+import { Router } from '@angular/router';
+import { calls, type ListOfWire } from '@ivory/contract';
+import { Store } from '@ngrx/store';
+import { Api, detailsOf } from '../api/api.ts';
+import { HandActions } from '../state/hand.ts';
+import { SessionActions } from '../state/session.ts';
+import { WorkingSetActions } from '../state/workingSet.ts';
+
+/** Every number opens: exactly the rows that it counts become the working set, on the desk that suits it. */
+@Injectable({ providedIn: 'root' })
+export class OpenRows {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+
+  /** Rows that a question asks for. */
+  byQuestion(question: string, desk: '/range' | '/prices' = '/range'): void {
+    this.store.dispatch(WorkingSetActions.ask({ question }));
+    void this.router.navigateByUrl(desk);
+  }
+
+  /** Rows that no question asks for: the server lists them under a title, and the question is that list. */
+  byList(title: string, of: ListOfWire, desk: '/range' | '/prices' = '/range'): void {
+    this.api.call(calls.openList, { body: { title: title.slice(0, 120), of } }).subscribe({
+      next: ({ question }) => {
+        this.store.dispatch(SessionActions.namesChanged());
+        this.byQuestion(question, desk);
+      },
+      error: (error: unknown) => this.store.dispatch(HandActions.refused({ problem: detailsOf(error) })),
+    });
+  }
+}
