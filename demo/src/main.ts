@@ -1,4 +1,4 @@
-import { connect, FileStore, migrate, openHouse } from '@ivory/server';
+import { connect, FileStore, inTransaction, migrate, openHouse, rebuildShelf, staleShelf } from '@ivory/server';
 import { startEngine } from '@ivory/standins/engine';
 import { startStorefront } from '@ivory/standins/storefront';
 import { createServer } from 'node:net';
@@ -13,6 +13,7 @@ const { values } = parseArgs({
     web: { type: 'string' },
     skus: { type: 'string', default: String(DEMO_SKUS) },
     'only-seed': { type: 'boolean', default: false },
+    'rebuild-read-model': { type: 'boolean', default: false },
   },
 });
 const say = (text: string) => process.stdout.write(`${text}\n`);
@@ -30,6 +31,16 @@ const databaseUrl = values.database!;
 const filesFolder = join(values.data!, 'files');
 const db = connect(databaseUrl, 4);
 await migrate(db);
+if (values['rebuild-read-model']) {
+  const stale = await inTransaction(db, async (tx) => {
+    const found = await staleShelf(tx);
+    await rebuildShelf(tx);
+    return found.length;
+  });
+  say(`The read model was built anew. ${stale === 0 ? 'Every row was right before.' : `${stale} rows were wrong before.`}`);
+  await db.pool.end();
+  process.exit(0);
+}
 const engine = values['only-seed'] ? undefined : await startEngine(await portNear(4302));
 // The storefront is told where the shop is once the shop is open; it asks only when a page is asked for.
 const shop = { address: '' };

@@ -22,6 +22,8 @@ import { say } from './say.mjs';
 
 const BIN = '/usr/lib/postgresql/15/bin';
 const THROWAWAY = 'ivory-shelf-test-';
+/** Room for the read model of a large shop, and for the log of a large landing. */
+const ROOMY = ['-c shared_buffers=512MB', '-c max_wal_size=4GB'];
 const runFile = promisify(execFile);
 
 /** PostgreSQL refuses to run as root: then it runs as Debian's user postgres. */
@@ -119,7 +121,7 @@ export async function shopDatabase() {
       rmSync(join(folder, 'cluster'), { recursive: true, force: true });
       await makeCluster(folder, who);
     }
-    if (runningPid(folder) === undefined) await startCluster(folder, who, []);
+    if (runningPid(folder) === undefined) await startCluster(folder, who, ROOMY);
     mkdirSync(users, { recursive: true });
     writeFileSync(join(users, String(process.pid)), '');
   });
@@ -132,8 +134,8 @@ export async function shopDatabase() {
   return { url: urlOf(folder, 'postgres'), release };
 }
 
-/** A cluster for one test run: quick, unsafe, and gone afterwards. Those of runs that were killed are swept away. */
-export async function throwawayDatabase() {
+/** A cluster for one test run: quick, unless it is to be `safe` with its data as a shop's is, and gone afterwards. Those of runs that were killed are swept away. */
+export async function throwawayDatabase({ safe = false } = {}) {
   const who = owner();
   await sweep(who);
   const folder = mkdtempSync(join(tmpdir(), THROWAWAY));
@@ -141,7 +143,7 @@ export async function throwawayDatabase() {
   writeFileSync(join(folder, 'owner'), String(process.pid));
   await makeCluster(folder, who);
   const quick = ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off', '-c max_connections=200'];
-  await startCluster(folder, who, quick);
+  await startCluster(folder, who, safe ? ROOMY : quick);
   const release = async () => {
     await stop(folder, who, 'immediate');
     rmSync(folder, { recursive: true, force: true });

@@ -16,7 +16,7 @@ import { pendingOn, ROW_COLUMNS } from '../range/rows.ts';
 import { Refusal } from '../refusal.ts';
 import { examineProof } from './examineProof.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
-import { takeIn } from './takeIn.ts';
+import { takeInLines } from './takeIn.ts';
 
 type Edits = BodyOf<typeof calls.editCells>;
 
@@ -32,7 +32,7 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
     );
     const lines = linesOf(edits, before, shop.names);
     const proof = await handProof(tx, person);
-    await takeIn(tx, proof, await beginEdit(tx, proof, title), lines.values());
+    await takeInLines(tx, proof, await beginEdit(tx, proof, title), [...lines.values()]);
     await examineProof(tx, proof, shop.settings, skus);
     await putAwayWhenEmpty(tx, proof);
     return [...before.values()].map(({ row }) => row);

@@ -41,9 +41,11 @@ async function countLines(q: Kysely<Tables>, id: string) {
   `.execute(q);
   const reach = sql<{ skus: number; newSkus: number; products: number }>`
     select
-      (select count(distinct id)::int - m.skus from live_line where proof_id = ${id} and level = 'sku') as skus,
+      (select count(*)::int - m.skus from (
+        select from live_line where proof_id = ${id} and level = 'sku' group by id) touched) as skus,
       m.skus as "newSkus",
-      (select count(distinct id)::int - m.products from live_line where proof_id = ${id} and level = 'product') as products
+      (select count(*)::int - m.products from (
+        select from live_line where proof_id = ${id} and level = 'product' group by id) touched) as products
     from (
       select (count(*) filter (where level = 'sku'))::int as skus, (count(*) filter (where level = 'product'))::int as products
       from live_line where proof_id = ${id} and field = 'exists' and after is not null) m

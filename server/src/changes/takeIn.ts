@@ -1,6 +1,5 @@
 import { type Line } from '@ivory/core';
-import { sql } from 'kysely';
-import { copyIn } from '../db/copy.ts';
+import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 
 /** A proof of more lines than this is large: it lands as work, and its statistics are made anew before it is joined. */
@@ -14,20 +13,14 @@ export async function knowLines(tx: Tx, proof: string): Promise<void> {
   if (rows.length > 0) await sql`analyze proof_line`.execute(tx.q);
 }
 
-/**
- * Takes lines into a proof from the temporary table `new_line (level, id, field, before, after)`. A cell that was
- * proposed before keeps the earlier proposal underneath, so that it can be undone.
- */
-export async function takeInNewLines(tx: Tx, proof: string, edit: number): Promise<void> {
-  await sql`
-    insert into proof_line (proof_id, edit_no, level, id, field, before, after)
-    select ${proof}, ${edit}, level, id, field, before, after from new_line
-    on conflict (proof_id, level, id, field) do update set
-      edit_no = excluded.edit_no, after = excluded.after, left_out = false,
-      under = jsonb_build_object('edit', proof_line.edit_no, 'after', proof_line.after, 'under', proof_line.under)
-    where proof_line.after is distinct from excluded.after
-  `.execute(tx.q);
-}
+/** A cell that was proposed before keeps the earlier proposal underneath, so that it can be undone. */
+const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`
+  insert into proof_line (proof_id, edit_no, level, id, field, before, after)
+  select ${proof}::bigint, ${edit}::int, level, id, field, before, after from ${lines}
+  on conflict (proof_id, level, id, field) do update set
+    edit_no = excluded.edit_no, after = excluded.after, left_out = false,
+    under = jsonb_build_object('edit', proof_line.edit_no, 'after', proof_line.after, 'under', proof_line.under)
+  where proof_line.after is distinct from excluded.after`;
 
 export async function makeNewLineTable(tx: Tx): Promise<void> {
   await sql`
@@ -35,12 +28,19 @@ export async function makeNewLineTable(tx: Tx): Promise<void> {
   `.execute(tx.q);
 }
 
+/** Takes lines into a proof from the temporary table `new_line`. */
+export async function takeInNewLines(tx: Tx, proof: string, edit: number): Promise<void> {
+  await takeIn(proof, edit, sql`new_line`).execute(tx.q);
+}
+
 /** Takes a list of lines in; for lists that fit in memory. */
-export async function takeIn(tx: Tx, proof: string, edit: number, lines: Iterable<Line>): Promise<void> {
-  await makeNewLineTable(tx);
-  const cells = function* () {
-    for (const { level, id, field, before, after } of lines) yield [level, id, field, before, after];
-  };
-  await copyIn(tx.client, 'new_line', cells());
-  await takeInNewLines(tx, proof, edit);
+export async function takeInLines(tx: Tx, proof: string, edit: number, lines: readonly Line[]): Promise<void> {
+  const column = (of: (line: Line) => string | null) => lines.map(of);
+  await takeIn(
+    proof,
+    edit,
+    sql`unnest(${column(({ level }) => level)}::text[], ${column(({ id }) => id)}::bigint[],
+      ${column(({ field }) => field)}::text[], ${column(({ before }) => before)}::text[],
+      ${column(({ after }) => after)}::text[]) as new_line (level, id, field, before, after)`,
+  ).execute(tx.q);
 }

@@ -16,34 +16,54 @@ type Condition = RawBuilder<boolean>;
 const NOTHING: Condition = sql<boolean>`false`;
 
 /**
- * The question as a condition on `shelf s`, never null. Twin of core's `answers`.
+ * The question as a condition on `shelf s`, for a WHERE, in which unknown is no. Twin of core's `answers`.
  *
- *     margin < 35      coalesce(s.margin_bp < 3500, false)
- *     in Ink           s.within && array[12]
+ *     margin < 35          s.margin_bp < 3500
+ *     not margin < 35      not coalesce(s.margin_bp < 3500, false)
+ *     in Ink               s.within && array[12]
  */
 export function questionSql(question: Question, names: Names): Condition {
+  return conditionSql(question, names, plain);
+}
+
+/** Makes a comparison two-valued where that matters: under a `not`. Elsewhere the planner knows the plain one better. */
+type Known = (comparison: Condition) => Condition;
+const plain: Known = (comparison) => comparison;
+const known: Known = (comparison) => sql<boolean>`coalesce(${comparison}, false)`;
+
+function conditionSql(question: Question, names: Names, exact: Known): Condition {
   switch (question.kind) {
     case 'all':
-      return question.of.length === 0 ? sql<boolean>`true` : joined(question.of, ' and ', names);
+      return question.of.length === 0 ? sql<boolean>`true` : joined(question.of, ' and ', names, exact);
     case 'any':
-      return joined(question.of, ' or ', names);
+      return joined(question.of, ' or ', names, exact);
     case 'not':
-      return sql<boolean>`not ${questionSql(question.of, names)}`;
+      return notSql(question.of, names);
     case 'word':
       return sql<boolean>`s.words like ${like(fold(question.text), true, true)}`;
     case 'compare':
-      return compareSql(question, names);
+      return compareSql(question, names, exact);
   }
 }
 
-function joined(parts: readonly Question[], by: ' and ' | ' or ', names: Names): Condition {
+/** A gap that an SKU has not is written so that the statistics of `gaps` apply. */
+function notSql(of: Question, names: Names): Condition {
+  if (of.kind === 'compare' && of.field === 'gap' && of.comparison === 'is' && of.values.length === 1) {
+    return sql<boolean>`(s.gaps & ${gapBit(of.values[0]!)}) = 0`;
+  }
+  return sql<boolean>`not ${conditionSql(of, names, known)}`;
+}
+
+const gapBit = (gap: string) => sql.lit(1 << (GAPS as readonly string[]).indexOf(gap));
+
+function joined(parts: readonly Question[], by: ' and ' | ' or ', names: Names, exact: Known): Condition {
   return sql<boolean>`(${sql.join(
-    parts.map((part) => questionSql(part, names)),
+    parts.map((part) => conditionSql(part, names, exact)),
     sql.raw(by),
   )})`;
 }
 
-function compareSql(question: Compare, names: Names): Condition {
+function compareSql(question: Compare, names: Names, exact: Known): Condition {
   const target = entry(question.field);
   const column = sql.ref(`s.${target.column}`);
   switch (question.comparison) {
@@ -52,11 +72,13 @@ function compareSql(question: Compare, names: Names): Condition {
     case 'is filled':
       return sql<boolean>`not ${emptySql(target)}`;
     case 'is not':
-      return sql<boolean>`not ${anyOf(target, { ...question, comparison: 'is' }, names)}`;
+      return sql<boolean>`not ${anyOf(target, { ...question, comparison: 'is' }, names, known)}`;
     case 'between':
-      return sql<boolean>`coalesce(${column} between ${question.values[0]}::bigint and ${question.values[1]}::bigint, false)`;
+      return exact(
+        sql<boolean>`(${column} between ${question.values[0]}::bigint and ${question.values[1]}::bigint)`,
+      );
     default:
-      return anyOf(target, question, names);
+      return anyOf(target, question, names, exact);
   }
 }
 
@@ -66,18 +88,18 @@ function emptySql(target: Field): Condition {
   return sql<boolean>`(${sql.ref(`s.${target.column}`)} is null)`;
 }
 
-function anyOf(target: Field, question: Compare, names: Names): Condition {
-  if (target.type === 'reference') return referenceSql(target, question, names);
-  if (target.type === 'categories') return categorySql(question, names);
+function anyOf(target: Field, question: Compare, names: Names, exact: Known): Condition {
+  if (target.type === 'reference') return referenceSql(target, question, names, exact);
+  if (target.type === 'categories') return categorySql(question, names, exact);
   if (target.type === 'lists') return listSql(question, names);
   const parts = question.values.map((value) => holdsSql(target, question.comparison, value));
-  return sql<boolean>`coalesce((${sql.join(parts, sql` or `)}), false)`;
+  return exact(parts.length === 1 ? parts[0]! : sql<boolean>`(${sql.join(parts, sql` or `)})`);
 }
 
 function holdsSql(target: Field, comparison: Compare['comparison'], wanted: string): Condition {
   const column = sql.ref(`s.${target.column}`);
   if (target.type === 'choices') {
-    return sql<boolean>`s.gaps & ${1 << (GAPS as readonly string[]).indexOf(wanted)}::int <> 0`;
+    return sql<boolean>`(s.gaps & ${gapBit(wanted)}) <> 0`;
   }
   if (isNumeric(target.type)) {
     return sql<boolean>`${column} ${sql.raw(comparison === 'is' ? '=' : comparison)} ${wanted}::bigint`;
@@ -86,18 +108,21 @@ function holdsSql(target: Field, comparison: Compare['comparison'], wanted: stri
 }
 
 function textSql(target: Field, comparison: Compare['comparison'], wanted: string): Condition {
-  const text =
-    target.key === 'description'
-      ? sql`(select fold(p.description) from product p where p.id = s.product_id)`
-      : target.folded
-        ? sql`${sql.ref(`s.${target.folded}`)}`
-        : sql`fold(${sql.ref(`s.${target.column}`)})`;
+  // A choice is stored as it is written in the register, and the parser has read it so.
+  if (target.type === 'choice') return sql<boolean>`${sql.ref(`s.${target.column}`)} = ${wanted}`;
   const key = target.type === 'code' ? codeKey(wanted) : fold(wanted);
+  const text = foldedText(target);
   if (comparison === 'is') return sql<boolean>`${text} = ${key}`;
   return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
 }
 
-function referenceSql(target: Field, question: Compare, names: Names): Condition {
+/** The text that is compared: the folded column of the read model; a GTIN has nothing to fold. */
+function foldedText(target: Field): RawBuilder<unknown> {
+  if (target.apart) return sql`(select fold(p.description) from product p where p.id = s.product_id)`;
+  return sql.ref(`s.${target.folded ?? target.column}`);
+}
+
+function referenceSql(target: Field, question: Compare, names: Names, exact: Known): Condition {
   const list = namesOf(target, names);
   const ids = question.values.flatMap((value) => {
     const wanted = fold(value);
@@ -109,14 +134,14 @@ function referenceSql(target: Field, question: Compare, names: Names): Condition
     });
   });
   if (ids.length === 0) return NOTHING;
-  return sql<boolean>`coalesce(${sql.ref(`s.${target.column}`)} = any(${ids}::bigint[]), false)`;
+  return exact(sql<boolean>`(${sql.ref(`s.${target.column}`)} = any(${ids}::bigint[]))`);
 }
 
-function categorySql(question: Compare, names: Names): Condition {
+function categorySql(question: Compare, names: Names, exact: Known): Condition {
   const ids = question.values.flatMap((value) => names.categories.meant(value));
   if (ids.length === 0) return NOTHING;
   if (question.comparison === 'in') return sql<boolean>`s.within && ${ids}::bigint[]`;
-  return sql<boolean>`coalesce(string_to_array(s.categories, '|')::bigint[] && ${ids}::bigint[], false)`;
+  return exact(sql<boolean>`(string_to_array(s.categories, '|')::bigint[] && ${ids}::bigint[])`);
 }
 
 function listSql(question: Compare, names: Names): Condition {

@@ -227,7 +227,7 @@ describe('an import', () => {
       const [one, two] = await known();
       const { id } = await importOf(`Item No.,RRP\n${one!.code},1O.00\n${two!.code},66.60\n`);
       const text = await (await house.fetch(`/api/imports/${id}/results.csv`)).text();
-      const lines = parse<string[]>(text);
+      const lines: string[][] = parse(text);
       expect(lines[0]).toEqual(['Row', 'Outcome', 'Reason', 'Item No.', 'RRP']);
       expect(lines[1]!.slice(0, 2)).toEqual(['2', 'refused']);
       expect(lines[2]).toEqual(['3', 'changed', '', two!.code, '']);

@@ -19,6 +19,7 @@ const RETRY = { retryLimit: 3, retryDelay: 1, expireInMinutes: 60 };
 /** Work that outlives a request, on PostgreSQL: several servers may share it, and a restart loses none of it. */
 export class WorkQueue {
   private readonly boss: PgBoss;
+  private worker: string | undefined;
 
   constructor(
     private readonly db: Db,
@@ -32,7 +33,7 @@ export class WorkQueue {
   async start(): Promise<void> {
     await this.boss.start();
     await this.boss.createQueue(QUEUE);
-    await this.boss.work<{ work: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
+    this.worker = await this.boss.work<{ work: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
       if (job) await this.run(job.data.work);
     });
     await this.takeUpAgain();
@@ -45,6 +46,8 @@ export class WorkQueue {
   async add(person: string, kind: Work['kind'], title: string, data: object): Promise<Work> {
     const work = await makeWork(this.db, person, kind, title, data);
     await this.boss.send(QUEUE, { work: work.id }, RETRY);
+    // This server need not wait for its next look into the queue.
+    if (this.worker !== undefined) this.boss.notifyWorker(this.worker);
     return work;
   }
 

@@ -20,10 +20,11 @@ export interface FeedPlace {
   readonly moment: number;
 }
 
+/** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
 const SALES = sql.raw(`(
-  select string_agg(concat_ws('~', x.price, coalesce(extract(epoch from lower(x.span))::bigint::text, '-'),
-    coalesce(extract(epoch from upper(x.span))::bigint::text, '-')), ',')
-  from sale_price x where x.sku_id = s.sku_id)`);
+  select x.sku_id, string_agg(concat_ws('~', x.price, coalesce(extract(epoch from lower(x.span))::bigint::text, '-'),
+    coalesce(extract(epoch from upper(x.span))::bigint::text, '-')), ',') as sales
+  from sale_price x group by x.sku_id)`);
 
 const time = (text: string | undefined): number | null =>
   text === undefined || text === '-' ? null : Number(text) * 1000;
@@ -47,10 +48,11 @@ export async function* feedItems(
 ): AsyncGenerator<FeedItem[]> {
   const query = sql`
     select s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
-      case when s.gtin_good then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, ${SALES}
+      case when s.gtin_good then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales
     from shelf s
     join product p on p.id = s.product_id
     join (select product_id, count(*) as variants from shelf group by product_id) v on v.product_id = s.product_id
+    left join ${SALES} x on x.sku_id = s.sku_id
     where ${questionSql(question, names)}`;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {

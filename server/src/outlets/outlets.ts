@@ -2,7 +2,7 @@ import { type Delivery, type Outlet } from '@ivory/contract';
 import { GAP_FIELD, parseQuestion, PRODUCT_FEED, type Question, REFUSING_GAPS, REPLIES } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { countSet } from '../range/answers.ts';
+import { countEach } from '../range/answers.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 
@@ -22,22 +22,20 @@ export function own(text: string, shop: Shop): Question {
 export async function readOutlets(db: Db): Promise<Outlet[]> {
   const shop = await readShop(db);
   const outlets = await db.q.selectFrom('outlet').selectAll().orderBy('id').execute();
-  const count = async (question: string) => {
-    const { question: tree, printed } = ask(question, shop);
-    return { question: printed, skus: (await countSet(db, tree, shop)).skus };
-  };
-  const [offered, ready, refusals, replies] = await Promise.all([
-    count(OFFERED),
-    count(READY),
-    Promise.all(
-      REFUSING_GAPS.map(async (gap) => ({
-        reason: gap,
-        field: GAP_FIELD[gap],
-        ...(await count(`${OFFERED} gap is "${gap}"`)),
-      })),
-    ),
-    Promise.all(REPLIES.map(async (state) => ({ state, ...(await count(`reply is ${state}`)) }))),
-  ]);
+  const questions = [
+    OFFERED,
+    READY,
+    ...REFUSING_GAPS.map((gap) => `${OFFERED} gap is "${gap}"`),
+    ...REPLIES.map((state) => `reply is ${state}`),
+  ].map((text) => ask(text, shop));
+  const skus = await countEach(
+    db,
+    questions.map(({ question }) => question),
+    shop,
+  );
+  const [offered, ready, ...others] = questions.map(({ printed }, i) => ({ question: printed, skus: skus[i]! }));
+  const refusals = REFUSING_GAPS.map((gap, i) => ({ reason: gap, field: GAP_FIELD[gap], ...others[i]! }));
+  const replies = REPLIES.map((state, i) => ({ state, ...others[REFUSING_GAPS.length + i]! }));
   const fields = PRODUCT_FEED.map(({ name, need, longest }) => ({ name, need, longest: longest ?? null }));
   return Promise.all(
     outlets.map(async ({ id, name, settings }) => ({
@@ -45,8 +43,8 @@ export async function readOutlets(db: Db): Promise<Outlet[]> {
       name,
       settings: settings as Outlet['settings'],
       fields,
-      offered,
-      ready,
+      offered: offered!,
+      ready: ready!,
       refusals: refusals.filter(({ skus }) => skus > 0),
       replies,
       deliveries: await deliveriesOf(db, id),

@@ -29,12 +29,20 @@ const printPart = (part: Question, shop: Shop): string => {
 
 export async function countSet(db: Db, question: Question, shop: Shop): Promise<Counts> {
   const { rows } = await sql<{ products: string; skus: string; stock_at_cost: string }>`
-    select count(distinct s.product_id) as products, count(*) as skus,
-      coalesce(sum(s.cost * greatest(s.stock, 0)), 0) as stock_at_cost
-    from shelf s where ${questionSql(question, shop.names)}
+    select count(*) as products, coalesce(sum(skus), 0) as skus, coalesce(sum(at_cost), 0) as stock_at_cost
+    from (
+      select count(*) as skus, sum(s.cost * greatest(s.stock, 0)) as at_cost
+      from shelf s where ${questionSql(question, shop.names)} group by s.product_id) by_product
   `.execute(db.q);
   const { products, skus, stock_at_cost } = rows[0]!;
   return { products: Number(products), skus: Number(skus), stockAtCost: stock_at_cost };
+}
+
+/** How many SKUs answer each of several questions, in one reading of the shop. */
+export async function countEach(db: Db, questions: readonly Question[], shop: Shop): Promise<number[]> {
+  const counts = questions.map((question) => sql`count(*) filter (where ${questionSql(question, shop.names)})::int`);
+  const { rows } = await sql<{ skus: number[] }>`select array[${sql.join(counts)}] as skus from shelf s`.execute(db.q);
+  return rows[0]!.skus;
 }
 
 async function firstRows(db: Db, question: Question, sort: Sort, shop: Shop): Promise<(string | null)[][]> {

@@ -1,0 +1,98 @@
+import { calls } from '@ivory/contract';
+import { demoGoods, Random } from '@ivory/demo';
+import { type Db } from '@ivory/server';
+import { type FieldKey } from '@ivory/core';
+import { from as copyFrom } from 'pg-copy-streams';
+import { finished } from 'node:stream/promises';
+import { type Figure, median, timed } from './figures.ts';
+import { type Ground } from './serverUnderTest.ts';
+
+const FIELDS: readonly FieldKey[] = [
+  ...(['code', 'name', 'price', 'cost', 'colour', 'size', 'gtin', 'weight', 'stock', 'stage', 'taxRate', 'whenOut'] as const),
+];
+
+/** A supplier's file of so many rows: one in ten changes a price, one in twenty is new. */
+function file(rows: number, run: number): string {
+  const random = new Random(run + 1);
+  const lines = [FIELDS.join(',')];
+  for (const product of demoGoods(rows)) {
+    for (const sku of product.skus) {
+      if (lines.length > rows) break;
+      const price = random.chance(0.1) ? sku.price + 100 * (run + 1) : sku.price;
+      const fresh = random.chance(0.05);
+      const code = fresh ? `N${run}-${sku.code}` : sku.code;
+      const name = fresh ? `${product.name} ${run}` : product.name;
+      const money = (pence: number | null) => (pence === null ? '' : (pence / 100).toFixed(2));
+      lines.push(
+        [code, `"${name}"`, money(price), money(sku.cost), sku.colour, sku.size, '', sku.grams, '', '', '20', ''].join(','),
+      );
+    }
+  }
+  return lines.join('\n') + '\n';
+}
+
+/** A file of as many rows as the shop has SKUs, from upload to landed; beside COPY and the UPDATE of what differs. */
+export async function benchImport({ db, server, skus, runs }: Ground): Promise<Figure[]> {
+  const figures: Figure[] = [];
+  for (const rows of [1_000, skus]) {
+    const read: number[] = [];
+    const whole: number[] = [];
+    const alone: number[] = [];
+    for (let run = 0; run < Math.min(runs, rows > 1_000 ? 3 : runs); run++) {
+      const text = file(rows, run);
+      const start = performance.now();
+      const response = await fetch(`${server.address}/api/imports`, {
+        method: 'POST',
+        body: text,
+        headers: { 'x-file-name': 'bench.csv', 'content-type': 'application/octet-stream' },
+      });
+      const { id } = (await response.json()) as { id: string };
+      const { work } = await server.call(calls.readImport, {
+        params: { id },
+        body: { columns: [...FIELDS], decimalSign: '.', makeProducts: true, makeNames: true },
+      });
+      const { result } = await server.finished(work);
+      read.push(performance.now() - start);
+      const landed = await server.call(calls.landProof, { params: { id: result! } });
+      if (landed.work) await server.finished(landed.work);
+      whole.push(performance.now() - start);
+      alone.push(await rawImport(db, text));
+      await db.pool.query('vacuum analyze');
+    }
+    const fast = rows <= 1_000;
+    figures.push(
+      { work: `import of ${rows} rows × 12: file to complete proof`, ours: median(read) },
+      {
+        work: `import of ${rows} rows × 12: file to landed`,
+        ours: median(whole),
+        raw: median(alone),
+        limit: fast ? { ms: 1_500 } : { ms: 5_000 },
+        note: 'includes the queue’s wait of up to 0.5 s for each piece of work',
+      },
+    );
+  }
+  return figures;
+}
+
+/** The raw work: COPY of the file into a table, and one UPDATE of the prices that differ; rolled back. */
+async function rawImport(db: Db, text: string): Promise<number> {
+  const client = await db.pool.connect();
+  try {
+    await client.query('begin');
+    await client.query(`create temp table raw_file (${FIELDS.map((key) => `"${key}" text`).join(', ')}) on commit drop`);
+    const { ms } = await timed(async () => {
+      const stream = client.query(copyFrom('copy raw_file from stdin with (format csv, header true)'));
+      stream.end(text);
+      await finished(stream);
+      await client.query(`
+        update price r set regular = (f.price::numeric * 100)::bigint from raw_file f join sku k on k.code_key = code_key(f.code)
+        where r.sku_id = k.id and r.regular is distinct from (f.price::numeric * 100)::bigint`);
+      await client.query(`insert into product (name, slug) select name, code from raw_file f
+        where not exists (select from sku k where k.code_key = code_key(f.code))`);
+    });
+    await client.query('rollback');
+    return ms;
+  } finally {
+    client.release();
+  }
+}

@@ -1,0 +1,94 @@
+import { calls, type PriceRuleWire } from '@ivory/contract';
+import { type Db } from '@ivory/server';
+import { type Figure, median, timed } from './figures.ts';
+import { type Ground } from './serverUnderTest.ts';
+
+const rule: PriceRuleWire = {
+  steps: [
+    { do: 'raise by', by: { kind: 'percent', percent: '70000' } },
+    { do: 'round to', ending: '.99', direction: 'nearest' },
+  ],
+  guards: { largestChange: '300000' },
+};
+
+/** A rule over the whole range: seen, put into a proof, landed, taken back; beside one narrow UPDATE with history. */
+export async function benchRule({ db, server, runs }: Ground): Promise<Figure[]> {
+  const seen: number[] = [];
+  const put: number[] = [];
+  const landed: number[] = [];
+  const back: number[] = [];
+  const rawCopy: number[] = [];
+  const rawUpdate: number[] = [];
+  let lines = 0;
+  for (let run = 0; run < runs; run++) {
+    seen.push((await timed(() => server.call(calls.previewRule, { body: { question: '', rule } }))).ms);
+    const put1 = await timed(() => server.call(calls.putRule, { body: { question: '', title: 'Bench', rule } }));
+    put.push(put1.ms);
+    lines = put1.value.proof!.lines;
+    rawCopy.push(await rawProof(db, put1.value.proof!.id));
+    landed.push((await timed(() => land(server, put1.value.proof!.id))).ms);
+    const landing = (await server.call(calls.listLandings)).landings[0]!;
+    const taken = await timed(async () => {
+      const { proof } = await server.call(calls.takeBack, { params: { id: landing.id } });
+      await land(server, proof.id);
+    });
+    back.push(taken.ms);
+    rawUpdate.push(await rawLanding(db));
+    await db.pool.query('vacuum analyze proof_line, price, shelf');
+  }
+  const [first] = (await server.call(calls.answerQuestion, { body: { question: '' } })).rows;
+  const cells: number[] = [];
+  for (let i = 0; i < 40; i++) {
+    const edits = [{ sku: first![0]!, field: 'price' as const, text: `${5 + (i % 7)}.00` }];
+    const one = await timed(async () => {
+      const { proof } = await server.call(calls.editCells, { body: { title: 'Cell', edits } });
+      if (proof) await server.call(calls.landProof, { params: { id: proof.id } });
+    });
+    cells.push(one.ms);
+  }
+  return [
+    { work: 'a rule seen over the whole set', ours: median(seen), limit: { ms: 500 } },
+    { work: `the rule put into a proof (${lines} lines)`, ours: median(put), raw: median(rawCopy), limit: { times: 2 } },
+    { work: 'the proof landed, with history and read model', ours: median(landed), raw: median(rawUpdate), limit: { times: 4 } },
+    { work: 'taken back: proposed and landed', ours: median(back), raw: median(rawUpdate), limit: { times: 8 }, note: 'two passes: the inverse is a proof too' },
+    { work: 'one cell edited and landed, p95', ours: cells.sort((a, b) => a - b)[Math.floor(cells.length * 0.95)]!, limit: { ms: 25 } },
+  ];
+}
+
+async function land(server: Ground['server'], id: string): Promise<void> {
+  const { work } = await server.call(calls.landProof, { params: { id } });
+  if (work) await server.finished(work);
+}
+
+/** The raw work of a proof: the same lines copied by one statement into a table of the same shape. */
+async function rawProof(db: Db, proof: string): Promise<number> {
+  await db.pool.query('drop table if exists raw_line');
+  await db.pool.query('create table raw_line (like proof_line including all)');
+  const { ms } = await timed(() =>
+    db.pool.query({ text: 'insert into raw_line select * from proof_line where proof_id = $1', values: [proof] }),
+  );
+  await db.pool.query('drop table raw_line');
+  return ms;
+}
+
+/** The raw work of a landing: one UPDATE of the narrow price table and its history, in one transaction. */
+async function rawLanding(db: Db): Promise<number> {
+  const client = await db.pool.connect();
+  try {
+    await client.query('create table if not exists raw_history (sku_id bigint, before bigint, after bigint)');
+    const { ms } = await timed(async () => {
+      await client.query('begin');
+      await client.query(`
+        with changed as (
+          update price p set regular = n.after from (select sku_id, regular as before, regular + 1 as after from price) n
+          where n.sku_id = p.sku_id and p.regular = n.before returning p.sku_id, n.before, n.after)
+        insert into raw_history select * from changed`);
+      await client.query('commit');
+    });
+    await client.query('update price set regular = regular - 1');
+    await client.query('drop table raw_history');
+    return ms;
+  } finally {
+    client.release();
+  }
+}

@@ -1,0 +1,81 @@
+import { type Call, calls, type Work } from '@ivory/contract';
+import { type ChildProcess, spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type Db } from '@ivory/server';
+
+/** What every bench works with: the database for the raw work, and the server for ours. */
+export interface Ground {
+  readonly db: Db;
+  readonly server: ServerUnderTest;
+  readonly skus: number;
+  readonly runs: number;
+  readonly files: string;
+}
+
+/** The server in a process of its own, as it runs for a shop, so that its memory is its own. */
+export class ServerUnderTest {
+  private constructor(
+    private readonly child: ChildProcess,
+    readonly address: string,
+  ) {}
+
+  static start(databaseUrl: string, files: string): Promise<ServerUnderTest> {
+    const built = join(import.meta.dirname, 'bench-server.mjs');
+    const child = spawn(process.execPath, [built, databaseUrl, files], { stdio: ['ignore', 'pipe', 'inherit'] });
+    return new Promise((resolve, reject) => {
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+      child.stdout.once('data', (bytes: Buffer) => resolve(new ServerUnderTest(child, bytes.toString().trim())));
+    });
+  }
+
+  async call<Params, Query, Body, Answer, Sent>(
+    call: Call<Params, Query, Body, Answer, Sent>,
+    input: { params?: Params; query?: Record<string, string | number>; body?: Sent } = {},
+  ): Promise<Answer> {
+    const path = call.path.replace(/:(\w+)/g, (_, name: string) => (input.params as Record<string, string>)[name]!);
+    const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([key, value]) => [key, String(value)]));
+    const response = await fetch(`${this.address}${path}?${query}`, {
+      method: call.method,
+      ...(call.method !== 'GET' && {
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(input.body ?? {}),
+      }),
+    });
+    if (!response.ok) throw new Error(`${call.path}: ${await response.text()}`);
+    return (await response.json()) as Answer;
+  }
+
+  /** Waits for a piece of work, asking seldom enough not to be felt. */
+  async finished({ id }: Work): Promise<Work> {
+    for (;;) {
+      const work = await this.call(calls.getWork, { params: { id } });
+      if (work.state === 'failed') throw new Error(`${work.title}: ${work.note}`);
+      if (work.state === 'done') return work;
+      await new Promise((go) => setTimeout(go, 20));
+    }
+  }
+
+  /** The most memory that the process ever held (VmHWM). */
+  peakMegabytes(): number {
+    const status = readFileSync(`/proc/${this.child.pid}/status`, 'utf8');
+    return Number(/VmHWM:\s*(\d+)/.exec(status)![1]) / 1024;
+  }
+
+  async stop(): Promise<void> {
+    const ended = new Promise((resolve) => this.child.once('exit', resolve));
+    this.child.kill('SIGTERM');
+    await ended;
+  }
+}
+
+/** Runs raw SQL on a connection with the settings that the server has. */
+export async function raw(db: Db, ...statements: string[]): Promise<void> {
+  const client = await db.pool.connect();
+  try {
+    for (const statement of statements) await client.query(statement);
+  } finally {
+    client.release();
+  }
+}
+

@@ -1,0 +1,24 @@
+import { build } from 'esbuild';
+import { join } from 'node:path';
+import { root } from './lib/paths.mjs';
+import { throwawayDatabase } from './lib/postgres.mjs';
+import { run } from './lib/run.mjs';
+import { ensureDebian, ensurePackages } from './lib/setup.mjs';
+import { bundle } from './lib/bundle.mjs';
+
+// npm run bench -- --skus 100000 --runs 5 --only rule: every figure with the raw work beside it, on a shop of its own.
+await ensureDebian();
+await ensurePackages();
+const folder = join(root, 'dist', 'bench');
+for (const entry of ['bench', 'bench-server']) {
+  await build({ ...bundle, entryPoints: [join(root, `bench/src/${entry}.ts`)], outfile: join(folder, `${entry}.mjs`) });
+}
+// Safe settings, as a shop's data has them: what is measured includes that writes reach the disk.
+const database = await throwawayDatabase({ safe: true });
+try {
+  await run(process.execPath, [join(folder, 'bench.mjs'), ...process.argv.slice(2)], {
+    env: { ...process.env, BENCH_DATABASE_URL: database.url },
+  });
+} finally {
+  await database.release();
+}
