@@ -16,6 +16,12 @@ export interface NumberStyle {
 }
 export const POINT: NumberStyle = { decimalSign: '.' };
 
+/** Whole and decimals of an amount, by its decimal sign. */
+const SHAPES = {
+  '.': /^(\d{1,3}(?:,\d{3})+|\d+)(?:\.(\d+))?$/,
+  ',': /^(\d{1,3}(?:\.\d{3})+|\d+)(?:,(\d+))?$/,
+};
+
 const CURRENCY_SIGNS = /[£$€¥\u00a0\u202f\s]|^[A-Z]{3}\s?|\s?[A-Z]{3}$/g;
 const LETTERS_LIKE_DIGITS: Readonly<Record<string, string>> = { O: '0', o: '0', l: '1', I: '1', S: '5', B: '8' };
 
@@ -31,7 +37,7 @@ export function readMoney(text: string, currency: Currency, style: NumberStyle =
   if (/^\d+(?:[.,]\d+)?e[+-]?\d+$/i.test(bare)) return bad('money-exponent', { value });
 
   const grouping = style.decimalSign === '.' ? ',' : '.';
-  const shape = new RegExp(`^(\\d{1,3}(?:\\${grouping}\\d{3})+|\\d+)(?:\\${style.decimalSign}(\\d+))?$`);
+  const shape = SHAPES[style.decimalSign];
   const match = shape.exec(bare);
   if (!match) {
     const corrected = bare.replace(/[OolISB]/g, (letter) => LETTERS_LIKE_DIGITS[letter] ?? letter);

@@ -50,7 +50,7 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
     done += group.lines;
     await progress?.(done, total);
   }
-  await bringShelfUpToDate(tx, id, groups, moves);
+  await bringShelfUpToDate(tx, id, groups);
   if (moves) await removeGone(tx, id);
   await tx.q.updateTable('proof').set({ state: 'landed' }).where('id', '=', id).execute();
   await sql`select pg_notify('ivory', ${JSON.stringify({ kind: 'landed', landing })})`.execute(tx.q);
@@ -184,33 +184,32 @@ async function place(tx: Tx, lines: Lines): Promise<number> {
   return rows.length;
 }
 
-const MONEY: readonly string[] = ['price', 'cost'];
+const MONEY = ['price', 'cost'];
+const FIGURES = [...MONEY, 'stock'];
 
-/** Prices, costs and stock alone change in place; anything else derives the rows afresh. */
-async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGroup[], moves: boolean): Promise<void> {
-  const plain =
-    !moves && groups.every(({ field: key, level }) => level === 'sku' && (MONEY.includes(key) || key === 'stock'));
-  if (!plain) {
+/** Prices, costs and stock change in place, which is what bulk work changes most; rows of all else are derived afresh. */
+async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGroup[]): Promise<void> {
+  const has = (test: (group: LineGroup) => boolean) => groups.some(test);
+  if (has(({ level, field }) => level === 'product' || (level === 'sku' && !FIGURES.includes(field)))) {
     await refreshShelf(
       tx,
-      sql`select id from live_line where proof_id = ${proof} and level = 'sku'
+      sql`select id from live_line where proof_id = ${proof} and level = 'sku' and field <> all (${FIGURES}::text[])
           union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof} and l.level = 'product'`,
     );
-    return;
   }
-  if (groups.some(({ field: key }) => MONEY.includes(key))) {
-    const only = groups.length === 1 ? groups[0]!.field : undefined;
-    const touched = only
-      ? sql`select id from live_line where proof_id = ${proof}`
-      : sql`select distinct id from live_line where proof_id = ${proof} and field in ('price', 'cost')`;
+  const money = groups.filter(({ level, field }) => level === 'sku' && MONEY.includes(field));
+  if (money.length > 0) {
+    const touched = sql`select id from live_line where proof_id = ${proof} and level = 'sku' and field = any (${MONEY}::text[])
+      ${money.length > 1 ? sql`group by id` : sql``}`;
     await sql`
-      update shelf s set price = r.regular, cost = r.cost from (${touched}) l join price r on r.sku_id = l.id where s.sku_id = l.id
+      update shelf s set price = r.regular, cost = r.cost from (${touched}) l join price r on r.sku_id = l.id
+      where s.sku_id = l.id and (s.price, s.cost) is distinct from (r.regular, r.cost)
     `.execute(tx.q);
   }
-  if (groups.some(({ field: key }) => key === 'stock')) {
+  if (has(({ level, field }) => level === 'sku' && field === 'stock')) {
     await sql`
       update shelf s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
-      where l.proof_id = ${proof} and l.field = 'stock' and s.sku_id = l.id
+      where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'stock' and s.sku_id = l.id and s.stock <> t.on_hand
     `.execute(tx.q);
   }
 }

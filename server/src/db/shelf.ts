@@ -27,7 +27,9 @@ const COLUMNS = [
 function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
   return sql`
     with recursive affected as materialized (select k.* from sku k where k.id in (${which})),
-    affected_product as materialized (select distinct product_id as id from affected),
+    affected_product as materialized (
+      select p.*, fold(p.name) as name_key from product p where p.id in (select product_id from affected)
+    ),
     category_up (id, above) as (
       select id, id from category
       union all select u.id, c.parent_id from category_up u join category c on c.id = u.above where c.parent_id is not null
@@ -45,15 +47,15 @@ function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
       select i.product_id, count(*)::int as pictures, (array_agg(i.key order by i.place))[1] as picture_key
       from picture i join affected_product a on a.id = i.product_id group by i.product_id
     )
-    select k.id, k.product_id, p.name, fold(p.name), k.code, k.code_key,
-      fold(concat_ws(' ', p.name, k.code, k.colour, k.size, k.gtin, b.name)),
+    select k.id, k.product_id, p.name, p.name_key, k.code, k.code_key,
+      concat_ws(' ', p.name_key, fold(k.code), nullif(k.colour_key, ''), nullif(k.size_key, ''), k.gtin, b.name_key),
       p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}'),
-      k.colour, fold(k.colour), k.size, fold(k.size), p.stage, p.when_out, r.regular, r.cost, p.tax_bp, coalesce(t.on_hand, 0),
+      k.colour, k.colour_key, k.size, k.size_key, p.stage, p.when_out, r.regular, r.cost, p.tax_bp, coalesce(t.on_hand, 0),
       k.weight_g, k.gtin, coalesce(gtin_holds(k.gtin), false), coalesce(pictured.pictures, 0), pictured.picture_key,
       coalesce(p.description, '') <> '',
       (select y.state from reply y where y.sku_id = k.id order by y.outlet_id limit 1)
-    from affected k
-    join product p on p.id = k.product_id
+    from (select *, fold(colour) as colour_key, fold(size) as size_key from affected) k
+    join affected_product p on p.id = k.product_id
     left join brand b on b.id = p.brand_id
     left join price r on r.sku_id = k.id
     left join stock_total t on t.sku_id = k.id

@@ -25,12 +25,15 @@ export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
   await gatherProducts(tx, taken, ofProduct);
   if (ofSku.length > 0) {
     const cells = ofSku.map((key) => sql`(${key}::text, ${standing(key)}, ${wanted(taken, key)})`);
+    // Most rows bring nothing new: they are passed over before their cells are taken apart.
+    const any = ofSku.map((key) => sql`${wanted(taken, key)} <> coalesce(${standing(key)}, '')`);
     await sql`
       insert into differing
       select 'sku', v.field, p.sku_id, v.before, nullif(v.wanted, '')
       from placed p join staged g using (row_no) join shelf s on s.sku_id = p.sku_id
       cross join lateral (values ${sql.join(cells)}) as v (field, before, wanted)
-      where not p.new_sku and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
+      where not p.new_sku and (${sql.join(any, sql` or `)})
+        and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
     `.execute(tx.q);
   }
   if (ofProduct.length > 0) {
@@ -136,17 +139,18 @@ export async function keepOutcomes(tx: Tx, importId: string, taken: Taken): Prom
   const brings = taken.filter(isProductField).map((key) => sql`when ${key} then ${valueOf(taken, key)} is not null`);
   const byProduct =
     brings.length === 0
-      ? sql`false`
-      : sql`exists (select from differing d where d.level = 'product' and d.id = p.product_id
-              and case d.field ${sql.join(brings, sql` `)} else false end)`;
-  await sql`create index on differing (level, id)`.execute(tx.q);
+      ? sql`select null::int as row_no where false`
+      : sql`select p.row_no from differing d join placed p on p.product_id = d.id join staged g using (row_no)
+            where d.level = 'product' and case d.field ${sql.join(brings, sql` `)} else false end`;
   await sql`delete from import_row where import_id = ${importId}`.execute(tx.q);
   await sql`
     insert into import_row (import_id, row_no, code, cells, problems, outcome)
     select ${importId}::bigint, g.row_no, g.code, g.cells, g.problems,
       case when g.problems is not null then 'refused' when p.new_sku then 'new'
-        when exists (select from differing d where d.level = 'sku' and d.id = p.sku_id) or ${byProduct} then 'changed'
-        else 'same' end
+        when c.row_no is not null then 'changed' else 'same' end
     from staged g left join placed p using (row_no)
+    left join (
+      select p.row_no from differing d join placed p on p.sku_id = d.id where d.level = 'sku' union ${byProduct}
+    ) c on c.row_no = g.row_no
   `.execute(tx.q);
 }
