@@ -1,0 +1,99 @@
+import { provideZonelessChangeDetection } from '@angular/core';
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { MockStore, provideMockStore } from '@ngrx/store/testing';
+import { session, SessionActions } from '../state/session.ts';
+import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { answer, shop } from '../testing/shop.ts';
+import { QuestionLine } from './questionLine.ts';
+
+describe('the question line', () => {
+  let fixture: ComponentFixture<QuestionLine>;
+  let store: MockStore;
+  let asked: unknown[];
+
+  function open(more: Parameters<typeof answer>[0] = {}) {
+    const state = {
+      session: session.reducer(undefined, SessionActions.opened({ shop })),
+      workingSet: workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) })),
+    };
+    TestBed.configureTestingModule({
+      providers: [provideZonelessChangeDetection(), provideMockStore({ initialState: state })],
+    });
+    store = TestBed.inject(MockStore);
+    asked = [];
+    spyOn(store, 'dispatch').and.callFake((action: unknown) => asked.push(action) as never);
+    fixture = TestBed.createComponent(QuestionLine);
+    fixture.detectChanges();
+  }
+
+  const host = () => fixture.nativeElement as HTMLElement;
+  const input = () => host().querySelector('input')!;
+  const type = (text: string) => {
+    input().value = text;
+    input().setSelectionRange(text.length, text.length);
+    input().dispatchEvent(new Event('input'));
+    fixture.detectChanges();
+  };
+  const press = (key: string) => {
+    input().dispatchEvent(new KeyboardEvent('keydown', { key, cancelable: true }));
+    fixture.detectChanges();
+  };
+  const offered = () => [...host().querySelectorAll('[role=option]')].map((one) => one.textContent!.trim());
+
+  it('counts the whole set, and names what its stock costs in pounds', () => {
+    open({ counts: { products: 312, skus: 1048, stockAtCost: '1248099' } });
+    expect(host().querySelector('output')!.textContent).toMatch(/312 products · 1,048 SKUs\s+· £12,480/);
+  });
+
+  it('offers a field, then its comparisons, then its values, by keyboard', () => {
+    open();
+    type('bra');
+    expect(offered()).toContain('brand');
+    press('ArrowDown');
+    press('Enter');
+    expect(input().value).toBe('brand ');
+    expect(offered()).toContain('is');
+    type('brand is ');
+    expect(offered()).toEqual(['"Moss Lane"', '"Harrow & Pine"']);
+    press('ArrowUp');
+    expect(input().getAttribute('aria-activedescendant')).toBe('offered-1');
+    press('Enter');
+    expect(input().value).toBe('brand is "Harrow & Pine" ');
+  });
+
+  it('asks what the tokens and the draft say together', () => {
+    open({ question: 'in Ink', conditions: ['in Ink'] });
+    type('margin < 45');
+    press('Escape');
+    press('Enter');
+    expect(asked).toEqual([WorkingSetActions.ask({ question: 'in Ink margin < 45' })]);
+  });
+
+  it('opens a token for changing, and takes one out', () => {
+    open({ conditions: ['in Ink', 'margin < 45'] });
+    const [first, out] = host().querySelectorAll<HTMLButtonElement>('.token button');
+    out!.click();
+    first!.click();
+    fixture.detectChanges();
+    expect(asked).toEqual([
+      WorkingSetActions.ask({ question: 'margin < 45' }),
+      WorkingSetActions.ask({ question: 'margin < 45' }),
+    ]);
+    expect(input().value).toBe('in Ink');
+    type('');
+    press('Backspace');
+    expect(input().value).toBe('margin < 45');
+  });
+
+  it('says which condition is to blame when nothing is found', () => {
+    open({
+      counts: { products: 0, skus: 0, stockAtCost: '0' },
+      rows: [],
+      without: [{ condition: 'margin > 99', question: 'in Ink', skus: 96 }],
+    });
+    const blame = [...host().querySelectorAll<HTMLButtonElement>('.problem button')];
+    expect(blame[0]!.textContent!.trim()).toBe('96 without margin > 99');
+    blame[0]!.click();
+    expect(asked).toEqual([WorkingSetActions.ask({ question: 'in Ink' })]);
+  });
+});

@@ -1,0 +1,137 @@
+import { calls } from '@ivory/contract';
+import { CategoryTree, currencyOf, NameList, type Names } from '@ivory/core';
+import { of } from 'rxjs';
+import { type Api } from '../api/api.ts';
+import { pending, shop, wireRow } from '../testing/shop.ts';
+import { cellText, drawCell } from './cell.ts';
+import { DESK_COLUMNS, sheetColumn } from './columns.ts';
+import { pastedRows } from './paste.ts';
+import { BLOCK, SheetRows } from './sheetRows.ts';
+
+const names: Names = {
+  currency: currencyOf('GBP'),
+  brand: new NameList(new Map(shop.brands.map(({ id, name }) => [id, name]))),
+  supplier: new NameList(new Map()),
+  lists: new NameList(new Map()),
+  categories: new CategoryTree(shop.categories),
+};
+
+describe('a block from a spreadsheet', () => {
+  it('is divided by tabs and lines', () => {
+    expect(pastedRows('a\tb\nc\td')).toEqual([['a', 'b'], ['c', 'd']]);
+    expect(pastedRows('a\tb\r\nc\td\r\n')).toEqual([['a', 'b'], ['c', 'd']]);
+    expect(pastedRows('a\t\n\td')).toEqual([['a', ''], ['', 'd']]);
+  });
+
+  it('keeps line breaks, tabs and quotes within a quoted cell', () => {
+    expect(pastedRows('"two\nlines"\tb\n"say ""so"""\t"x\ty"')).toEqual([
+      ['two\nlines', 'b'],
+      ['say "so"', 'x\ty'],
+    ]);
+  });
+
+  it('of one cell is one cell', () => {
+    expect(pastedRows('12.50')).toEqual([['12.50']]);
+    expect(pastedRows('5" nib')).toEqual([['5" nib']]);
+  });
+});
+
+describe('the rows of the sheet', () => {
+  /** A server with so many rows, which notes what it was asked for. */
+  function serverOf(total: number) {
+    const asked: string[] = [];
+    const api = {
+      call: (call: unknown, input: { query?: { from: number; count: number } }) => {
+        if (call === calls.makeSet) {
+          asked.push('set');
+          return of({ id: '7', total });
+        }
+        const { from, count } = input.query!;
+        asked.push(`${from}`);
+        const rows = Array.from({ length: Math.min(count, total - from) }, (_, i) =>
+          wireRow(String(from + i + 1), { code: `C-${from + i}`, price: '1000' }, String(Math.floor((from + i) / 2))),
+        );
+        return of({ rows, pending: [] });
+      },
+    } as unknown as Api;
+    return { api, asked, rows: new SheetRows(api, names, { question: '', sort: { field: 'name', down: false } }, total) };
+  }
+
+  it('are all there at once, and loaded by blocks as they come into sight', async () => {
+    const { rows, asked } = serverOf(1_000);
+    expect(rows.rows).toHaveSize(1_000);
+    await rows.load(590, 610);
+    expect(asked).toEqual(['set', '400', '600']);
+    expect(rows.rows[595]!.id).toBe('596');
+    expect(rows.rows[10]!.id).toBeUndefined();
+    await rows.load(590, 610);
+    expect(asked).toHaveSize(3);
+  });
+
+  it('ask for a block once, however often it comes into sight while it is on its way', async () => {
+    const { rows, asked } = serverOf(500);
+    await Promise.all([rows.load(0, 10), rows.load(5, 50), rows.load(0, 199)]);
+    expect(asked).toEqual(['set', '0']);
+  });
+
+  it('show what the proof changes over what stands in the shop, on every SKU of a product', async () => {
+    const { rows } = serverOf(10);
+    await rows.load(0, 9);
+    rows.lay([pending({ id: '3', after: '1250' }), pending({ level: 'product', id: '0', field: 'name', after: 'Quill' })]);
+    expect(rows.rows[2]!['price']).toBe('12.50');
+    expect(rows.rows[2]!.pending!.price!.after).toBe('1250');
+    expect([rows.rows[0]!['name'], rows.rows[1]!['name'], rows.rows[2]!['name']]).toEqual(['Quill', 'Quill', '']);
+    rows.lay([pending({ id: '3', after: '1000' })]);
+    expect(rows.rows[2]!.pending!.price).toBeUndefined();
+  });
+
+  it('are read again when the proof has changed under them; those out of sight when they come back', async () => {
+    const { rows, asked } = serverOf(BLOCK * 3);
+    await rows.load(0, BLOCK * 3 - 1);
+    asked.length = 0;
+    await rows.loadAgain(0, 50);
+    expect(asked).toEqual(['0']);
+    expect(rows.rows[BLOCK]!.id).toBeUndefined();
+    await rows.load(BLOCK, BLOCK);
+    expect(rows.rows[BLOCK]!.id).toBe(String(BLOCK + 1));
+  });
+});
+
+describe('a cell', () => {
+  const h = (tag: string, _props: unknown, children: unknown) => `<${tag}>${String(children)}`;
+  const row = (more: object = {}) => ({ place: 0, id: '1', landed: { price: '1000', margin: '3742' }, pending: {}, ...more });
+
+  it('shows numbers without the unit that its heading names', () => {
+    expect(cellText('price', '123450', names)).toBe('1234.50');
+    expect(cellText('weight', '250', names)).toBe('250');
+    expect(cellText('taxRate', '2000', names)).toBe('20');
+    expect(cellText('margin', '4900', names)).toBe('49.0');
+    expect(cellText('margin', '-20', names)).toBe('−0.2');
+    expect(sheetColumn('price', 'GBP').name).toBe('price, GBP');
+  });
+
+  it('shows the old value struck beside the new one until it lands', () => {
+    expect(drawCell(h, row({ pending: { price: { after: '1250', looks: [] } } }), 'price', names)).toEqual([
+      '<del>10.00',
+      '<span>12.50',
+    ]);
+    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), 'price', names)).toEqual([
+      '<del>10.00',
+      '<span>–',
+    ]);
+    expect(drawCell(h, row(), 'price', names)).toEqual(['<span>10.00']);
+  });
+
+  it('that is not loaded yet says so', () => {
+    expect(drawCell(h, { place: 3 }, 'price', names)).toBe('<span>·');
+  });
+});
+
+describe('the columns of the desks', () => {
+  it('begin with the name and the code, and none stands twice', () => {
+    for (const keys of Object.values(DESK_COLUMNS)) {
+      expect(keys.slice(0, 2)).toEqual(['name', 'code']);
+      expect(new Set(keys).size).toBe(keys.length);
+    }
+  });
+});

@@ -1,0 +1,88 @@
+import { answer, proof, shop, work } from '../testing/shop.ts';
+import { atWork, isOver, WorkActions } from './atWork.ts';
+import { hand, HandActions } from './hand.ts';
+import { session, SessionActions } from './session.ts';
+import { workingSet, WorkingSetActions } from './workingSet.ts';
+
+const INIT = { type: '@ngrx/store/init' };
+const problem = { type: 'about:blank', title: 'No', status: 422 };
+
+describe('the working set', () => {
+  const start = workingSet.reducer(undefined, INIT);
+  const asked = (question: string, state = start) => workingSet.reducer(state, WorkingSetActions.ask({ question }));
+
+  it('holds what was asked while it is on its way, and the plainest form once it is answered', () => {
+    const asking = asked('margin<45');
+    expect([asking.question, asking.asking]).toEqual(['margin<45', true]);
+    const answered = workingSet.reducer(asking, WorkingSetActions.answered({ answer: answer({ question: 'margin < 45' }) }));
+    expect([answered.question, answered.asking]).toEqual(['margin < 45', false]);
+  });
+
+  it('keeps the last answer in sight when a question does not read', () => {
+    const before = workingSet.reducer(asked('in Ink'), WorkingSetActions.answered({ answer: answer({ question: 'in Ink' }) }));
+    const after = workingSet.reducer(asked('in Inc', before), WorkingSetActions.notRead({ problem }));
+    expect(after.answer).toBe(before.answer);
+    expect([after.question, after.problem]).toEqual(['in Ink', problem]);
+    expect(asked('in Ink', after).problem).toBeNull();
+  });
+});
+
+describe('the proof in hand', () => {
+  const start = hand.reducer(undefined, INIT);
+
+  it('makes the sheet read again when it is another than the sheet shows, and not when the sheet itself edited', () => {
+    const edited = hand.reducer(start, HandActions.edited({ proof: proof() }));
+    expect([edited.proof!.id, edited.version]).toEqual(['9', start.version]);
+    expect(hand.reducer(edited, HandActions.changed({ proof: null })).version).toBe(start.version + 1);
+  });
+
+  it('keeps what was refused until it is put away or something goes well', () => {
+    const refused = hand.reducer(start, HandActions.refused({ problem }));
+    expect(refused.problem).toBe(problem);
+    expect(hand.reducer(refused, HandActions.putProblemAway()).problem).toBeNull();
+    expect(hand.reducer(refused, HandActions.edited({ proof: proof() })).problem).toBeNull();
+  });
+});
+
+describe('what is at work', () => {
+  const state = (...works: ReturnType<typeof work>[]) => {
+    const slice = works.reduce(
+      (now, one) => atWork.reducer(now, WorkActions.told({ work: one })),
+      atWork.reducer(undefined, INIT),
+    );
+    return atWork.selectShownWork({ atWork: slice });
+  };
+
+  it('is shown while it runs, and afterwards only when it did not go well', () => {
+    expect(state(work())).toHaveSize(1);
+    expect(state(work(), work({ state: 'done' }))).toEqual([]);
+    expect(state(work(), work({ state: 'failed', note: 'No' }))[0]!.note).toBe('No');
+  });
+
+  it('that was over before this page was opened is not shown', () => {
+    expect(state(work({ state: 'failed' }))).toEqual([]);
+  });
+
+  it('is over when done, failed or stopped', () => {
+    expect(['waiting', 'running', 'done', 'failed', 'stopped'].map((one) => isOver(work({ state: one as 'done' })))).toEqual(
+      [false, false, true, true, true],
+    );
+  });
+
+  it('can be put away', () => {
+    let slice = atWork.reducer(undefined, INIT);
+    slice = atWork.reducer(slice, WorkActions.begun({ work: work({ state: 'failed' }) }));
+    expect(atWork.selectShownWork({ atWork: slice })).toHaveSize(1);
+    slice = atWork.reducer(slice, WorkActions.putAway({ id: '5' }));
+    expect(atWork.selectShownWork({ atWork: slice })).toEqual([]);
+  });
+});
+
+describe('the session', () => {
+  it('makes the names behind references out of what the shop says', () => {
+    const slice = session.reducer(undefined, SessionActions.opened({ shop }));
+    const names = session.selectNames({ session: slice });
+    expect(names.brand.find('moss lane')).toBe('1');
+    expect(names.categories.path('2')).toBe('Ink > Bottled');
+  });
+});

@@ -1,0 +1,81 @@
+import { type Answer, type Pending, type ProofSummary, type SheetRow, type Work } from '@ivory/contract';
+import { FIELD_KEYS, type FieldKey } from '@ivory/core';
+import { type Shop } from '../state/session.ts';
+
+/** Small builders for the specs of the web. */
+export const shop: Shop = {
+  name: 'Tarn & Teasel',
+  currency: 'GBP',
+  timeZone: 'Europe/London',
+  person: 'Ada Teasel',
+  floorMargin: 2500,
+  largeChange: 30,
+  storefront: 'http://127.0.0.1:1',
+  brands: [
+    { id: '1', name: 'Moss Lane' },
+    { id: '2', name: 'Harrow & Pine' },
+  ],
+  suppliers: [{ id: '1', name: 'Northgate Trade' }],
+  lists: [],
+  categories: [
+    { id: '1', parent: null, name: 'Ink', place: 0 },
+    { id: '2', parent: '1', name: 'Bottled', place: 1 },
+    { id: '3', parent: null, name: 'Paper', place: 2 },
+  ],
+};
+
+/** A row as the server gives it. */
+export function wireRow(id: string, values: Partial<Record<FieldKey, string>> = {}, product = '1'): SheetRow {
+  return [id, product, null, ...FIELD_KEYS.map((key) => values[key] ?? null)];
+}
+
+export const answer = (more: Partial<Answer> = {}): Answer => ({
+  question: '',
+  conditions: [],
+  counts: { products: 1, skus: 2, stockAtCost: '123456' },
+  rows: [wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000' }), wireRow('2', { name: 'Ink', code: 'IG-2' })],
+  pending: [],
+  without: [],
+  ...more,
+});
+
+export const pending = (more: Partial<Pending> = {}): Pending => ({
+  level: 'sku',
+  id: '1',
+  field: 'price',
+  after: '1200',
+  looks: [],
+  ...more,
+});
+
+export const proof = (more: Partial<ProofSummary> = {}): ProofSummary => ({
+  id: '9',
+  title: '',
+  kind: 'hand',
+  state: 'open',
+  at: '2026-11-24T12:00:00Z',
+  lines: 2,
+  skus: 2,
+  newSkus: 0,
+  products: 0,
+  leftOut: 0,
+  marginBefore: 4120,
+  marginAfter: 3980,
+  looks: [],
+  fields: [{ field: 'price', lines: 2 }],
+  sources: [{ no: 1, title: 'Cells', lines: 2 }],
+  importId: null,
+  ...more,
+});
+
+export const work = (more: Partial<Work> = {}): Work => ({
+  id: '5',
+  kind: 'import',
+  title: 'Reading list.csv',
+  state: 'running',
+  done: 10,
+  total: 100,
+  note: null,
+  result: null,
+  ...more,
+});
