@@ -57,4 +57,8 @@ const cores = readdirSync('/sys/devices/system/cpu').filter((name) => /^cpu\d+$/
 say(`\n${skus.toLocaleString('en-GB')} SKUs, medians of ${runs}; Node ${process.version}, ${cores} cores, ${cpu}\n`);
 say(table(figures));
 const short = figures.filter((figure) => isWithin(figure) === false);
-say(short.length === 0 ? '\nEvery figure is reached.' : `\n${short.length} fall short: ${short.map((f) => f.work).join('; ')}.`);
+say(
+  short.length === 0
+    ? '\nEvery figure is reached.'
+    : `\n${short.length} fall short: ${short.map((f) => f.work).join('; ')}.`,
+);

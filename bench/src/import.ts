@@ -8,7 +8,20 @@ import { type Figure, median, timed } from './figures.ts';
 import { type Ground } from './serverUnderTest.ts';
 
 const FIELDS: readonly FieldKey[] = [
-  ...(['code', 'name', 'price', 'cost', 'colour', 'size', 'gtin', 'weight', 'stock', 'stage', 'taxRate', 'whenOut'] as const),
+  ...([
+    'code',
+    'name',
+    'price',
+    'cost',
+    'colour',
+    'size',
+    'gtin',
+    'weight',
+    'stock',
+    'stage',
+    'taxRate',
+    'whenOut',
+  ] as const),
 ];
 
 /** A supplier's file of so many rows: one in ten changes a price, one in twenty is new. */
@@ -24,7 +37,9 @@ function file(rows: number, run: number): string {
       const name = fresh ? `${product.name} ${run}` : product.name;
       const money = (pence: number | null) => (pence === null ? '' : (pence / 100).toFixed(2));
       lines.push(
-        [code, `"${name}"`, money(price), money(sku.cost), sku.colour, sku.size, '', sku.grams, '', '', '20', ''].join(','),
+        [code, `"${name}"`, money(price), money(sku.cost), sku.colour, sku.size, '', sku.grams, '', '', '20', ''].join(
+          ',',
+        ),
       );
     }
   }
@@ -79,7 +94,9 @@ async function rawImport(db: Db, text: string): Promise<number> {
   const client = await db.pool.connect();
   try {
     await client.query('begin');
-    await client.query(`create temp table raw_file (${FIELDS.map((key) => `"${key}" text`).join(', ')}) on commit drop`);
+    await client.query(
+      `create temp table raw_file (${FIELDS.map((key) => `"${key}" text`).join(', ')}) on commit drop`,
+    );
     const { ms } = await timed(async () => {
       const stream = client.query(copyFrom('copy raw_file from stdin with (format csv, header true)'));
       stream.end(text);

@@ -62,9 +62,19 @@ export async function benchQuestions({ db, server, runs }: Ground): Promise<Figu
   }
   const jumps = await benchJumps(server);
   return [
-    { work: 'question: counts and first 200 rows, p50', ours: quantile(ours, 0.5), raw: quantile(alone, 0.5), limit: { ms: 12 } },
+    {
+      work: 'question: counts and first 200 rows, p50',
+      ours: quantile(ours, 0.5),
+      raw: quantile(alone, 0.5),
+      limit: { ms: 12 },
+    },
     { work: 'the same, p95', ours: quantile(ours, 0.95), raw: quantile(alone, 0.95), limit: { ms: 50 } },
-    { work: 'the same, p95 against raw', ours: quantile(ours, 0.95), raw: quantile(alone, 0.95), limit: { times: 1.5 } },
+    {
+      work: 'the same, p95 against raw',
+      ours: quantile(ours, 0.95),
+      raw: quantile(alone, 0.95),
+      limit: { times: 1.5 },
+    },
     { work: 'jump to any place of the sheet, p95', ours: quantile(jumps, 0.95), limit: { ms: 15 } },
   ];
 }

@@ -78,4 +78,3 @@ export async function raw(db: Db, ...statements: string[]): Promise<void> {
     client.release();
   }
 }
-

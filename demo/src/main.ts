@@ -37,7 +37,9 @@ if (values['rebuild-read-model']) {
     await rebuildShelf(tx);
     return found.length;
   });
-  say(`The read model was built anew. ${stale === 0 ? 'Every row was right before.' : `${stale} rows were wrong before.`}`);
+  say(
+    `The read model was built anew. ${stale === 0 ? 'Every row was right before.' : `${stale} rows were wrong before.`}`,
+  );
   await db.pool.end();
   process.exit(0);
 }

@@ -74,9 +74,7 @@ function compareSql(question: Compare, names: Names, exact: Known): Condition {
     case 'is not':
       return sql<boolean>`not ${anyOf(target, { ...question, comparison: 'is' }, names, known)}`;
     case 'between':
-      return exact(
-        sql<boolean>`(${column} between ${question.values[0]}::bigint and ${question.values[1]}::bigint)`,
-      );
+      return exact(sql<boolean>`(${column} between ${question.values[0]}::bigint and ${question.values[1]}::bigint)`);
     default:
       return anyOf(target, question, names, exact);
   }

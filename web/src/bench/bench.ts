@@ -18,6 +18,7 @@ import { type FieldKey, fields } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
 import { isTyping } from '../frame/typing.ts';
@@ -38,7 +39,7 @@ const KEPT = 'ivory.columns.';
 /** The bench: spine, question, sheet and slip. Range, Prices and Stock are this bench with other columns and verbs. */
 @Component({
   selector: 'ivory-bench',
-  imports: [FormsModule, NzButtonModule, NzSelectModule, FileChoose, QuestionLine, Sheet, Slip, Spine],
+  imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel, FileChoose, QuestionLine, Sheet, Slip, Spine],
   templateUrl: './bench.html',
   styleUrl: './bench.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -18,6 +18,7 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
 import { atWork, isOver, WorkActions } from '../state/atWork.ts';
 import { HandActions } from '../state/hand.ts';
@@ -26,7 +27,7 @@ import { words } from '../words/en.ts';
 /** A file that was taken in: its headings matched to fields, to be corrected before a row is read. */
 @Component({
   selector: 'ivory-import-page',
-  imports: [FormsModule, NzButtonModule, NzCheckboxModule, NzSelectModule],
+  imports: [FormsModule, NzButtonModule, NzCheckboxModule, NzSelectModule, SelectLabel],
   templateUrl: './importPage.html',
   styles: `
     nz-select {

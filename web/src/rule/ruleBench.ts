@@ -16,6 +16,7 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { debounceTime } from 'rxjs';
+import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
 import { marginBars, type OpensBar, priceBars } from '../charts/effectBars.ts';
@@ -33,7 +34,7 @@ const SETTLE = 200;
 /** A rule on the working set as a sentence in three steps, beside what it does to every row of the set. */
 @Component({
   selector: 'ivory-rule-bench',
-  imports: [FormsModule, RouterLink, NzButtonModule, NzInputModule, NzSelectModule, Bars, QuestionLine],
+  imports: [FormsModule, RouterLink, NzButtonModule, NzInputModule, NzSelectModule, SelectLabel, Bars, QuestionLine],
   templateUrl: './ruleBench.html',
   styleUrl: './ruleBench.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

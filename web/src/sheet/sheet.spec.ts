@@ -18,9 +18,18 @@ const names: Names = {
 
 describe('a block from a spreadsheet', () => {
   it('is divided by tabs and lines', () => {
-    expect(pastedRows('a\tb\nc\td')).toEqual([['a', 'b'], ['c', 'd']]);
-    expect(pastedRows('a\tb\r\nc\td\r\n')).toEqual([['a', 'b'], ['c', 'd']]);
-    expect(pastedRows('a\t\n\td')).toEqual([['a', ''], ['', 'd']]);
+    expect(pastedRows('a\tb\nc\td')).toEqual([
+      ['a', 'b'],
+      ['c', 'd'],
+    ]);
+    expect(pastedRows('a\tb\r\nc\td\r\n')).toEqual([
+      ['a', 'b'],
+      ['c', 'd'],
+    ]);
+    expect(pastedRows('a\t\n\td')).toEqual([
+      ['a', ''],
+      ['', 'd'],
+    ]);
   });
 
   it('keeps line breaks, tabs and quotes within a quoted cell', () => {
@@ -54,7 +63,11 @@ describe('the rows of the sheet', () => {
         return of({ rows, pending: [] });
       },
     } as unknown as Api;
-    return { api, asked, rows: new SheetRows(api, names, { question: '', sort: { field: 'name', down: false } }, total) };
+    return {
+      api,
+      asked,
+      rows: new SheetRows(api, names, { question: '', sort: { field: 'name', down: false } }, total),
+    };
   }
 
   it('are all there at once, and loaded by blocks as they come into sight', async () => {
@@ -77,7 +90,10 @@ describe('the rows of the sheet', () => {
   it('show what the proof changes over what stands in the shop, on every SKU of a product', async () => {
     const { rows } = serverOf(10);
     await rows.load(0, 9);
-    rows.lay([pending({ id: '3', after: '1250' }), pending({ level: 'product', id: '0', field: 'name', after: 'Quill' })]);
+    rows.lay([
+      pending({ id: '3', after: '1250' }),
+      pending({ level: 'product', id: '0', field: 'name', after: 'Quill' }),
+    ]);
     expect(rows.rows[2]!['price']).toBe('12.50');
     expect(rows.rows[2]!.pending!.price!.after).toBe('1250');
     expect([rows.rows[0]!['name'], rows.rows[1]!['name'], rows.rows[2]!['name']]).toEqual(['Quill', 'Quill', '']);
@@ -99,7 +115,13 @@ describe('the rows of the sheet', () => {
 
 describe('a cell', () => {
   const h = (tag: string, _props: unknown, children: unknown) => `<${tag}>${String(children)}`;
-  const row = (more: object = {}) => ({ place: 0, id: '1', landed: { price: '1000', margin: '3742' }, pending: {}, ...more });
+  const row = (more: object = {}) => ({
+    place: 0,
+    id: '1',
+    landed: { price: '1000', margin: '3742' },
+    pending: {},
+    ...more,
+  });
 
   it('shows numbers without the unit that its heading names', () => {
     expect(cellText('price', '123450', names)).toBe('1234.50');

@@ -64,6 +64,11 @@ export class Sheet {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private first = 0;
   private focus = { x: 0, y: 0 };
+  /** The other corner of a chosen block; the focused cell itself when there is none. */
+  private corner = { x: 0, y: 0 };
+  /** A block is being widened by keys: the grid then tells of the moving corner as if it were the focus. */
+  private widens = false;
+  private handled: KeyboardEvent | undefined;
 
   constructor() {
     afterNextRender(() => void this.build());
@@ -144,16 +149,44 @@ export class Sheet {
     });
     on('beforesorting', (_detail, event) => event.preventDefault());
     on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
-      this.focus = { x: colIndex, y: rowIndex };
+      if (!this.widens) this.focus = this.corner = { x: colIndex, y: rowIndex };
       this.sheetFocus.hasCell.set(true);
       void this.tellInHand();
     });
+    grid.addEventListener('mousedown', () => (this.widens = false));
     on('setrange', () => void this.tellInHand());
+    // The grid names its cells for assistive tools and leaves their rows and its scroller without a name.
+    on<{ node: { $attrs$?: Record<string, unknown> } }>('beforerowrender', ({ node }) => {
+      node.$attrs$ = { ...node.$attrs$, role: 'row' };
+    });
+    on('afterheaderrender', () => requestAnimationFrame(() => this.nameParts(grid)));
     on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.key(original, event));
   }
 
   /**
-   * Plain arrows move at once; the grid itself would wait for a second key. Ctrl+D fills down, Escape leaves the sheet.
+   * Names the grid's parts for assistive tools: the package calls its whole box a grid, with its maker's link in it, and
+   * leaves rows and scroller without a role. What it says of itself moves to the box that holds rows alone.
+   */
+  private nameParts(grid: Grid): void {
+    const inner = grid.querySelector('.viewports');
+    if (!inner) return;
+    grid.setAttribute('role', 'group');
+    inner.setAttribute('role', 'grid');
+    inner.setAttribute('aria-label', words.sheet.label);
+    for (const name of ['aria-colcount', 'aria-rowcount', 'aria-multiselectable']) {
+      const value = grid.getAttribute(name);
+      if (value !== null) inner.setAttribute(name, value);
+      grid.removeAttribute(name);
+    }
+    grid.querySelectorAll('.header-rgRow').forEach((row) => row.setAttribute('role', 'row'));
+    grid.querySelectorAll('.vertical-inner').forEach((scroller) => {
+      scroller.setAttribute('role', 'rowgroup');
+      scroller.setAttribute('tabindex', '0');
+    });
+  }
+
+  /**
+   * Arrows move, and with Shift widen the block, at once; the grid itself would wait for a second key. Ctrl+D fills down, Escape leaves the sheet.
    * The grid hears every key of the page: those for something else are kept from it.
    */
   private key(original: KeyboardEvent, event: Event): void {
@@ -162,19 +195,30 @@ export class Sheet {
     if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
     if (original.key === 'Escape') return this.leave();
     const step = ARROWS[original.key];
-    const plain = !original.shiftKey && !original.ctrlKey && !original.metaKey && !original.altKey;
-    if (step && plain) {
-      const x = Math.min(Math.max(this.focus.x + step[0], 0), this.columns().length - 1);
-      const y = Math.min(Math.max(this.focus.y + step[1], 0), this.rows().rows.length - 1);
-      event.preventDefault();
-      original.preventDefault();
-      this.focus = { x, y };
-      void this.grid?.setCellsFocus({ x, y }, { x, y });
+    if (step && !original.ctrlKey && !original.metaKey && !original.altKey) {
+      const from = original.shiftKey ? this.corner : this.focus;
+      const to = {
+        x: Math.min(Math.max(from.x + step[0], 0), this.columns().length - 1),
+        y: Math.min(Math.max(from.y + step[1], 0), this.rows().rows.length - 1),
+      };
+      if (this.isOurs(original, event)) return;
+      this.corner = to;
+      this.widens = original.shiftKey;
+      if (!this.widens) this.focus = to;
+      void this.grid?.setCellsFocus(this.focus, to);
     } else if (original.key.toLowerCase() === 'd' && (original.ctrlKey || original.metaKey)) {
-      event.preventDefault();
-      original.preventDefault();
+      if (this.isOurs(original, event)) return;
       void this.fillDown();
     }
+  }
+
+  /** Keeps a key from the grid and the page. Each part of the grid tells of it: says whether it was seen to already. */
+  private isOurs(original: KeyboardEvent, event: Event): boolean {
+    event.preventDefault();
+    original.preventDefault();
+    const seen = original === this.handled;
+    this.handled = original;
+    return seen;
   }
 
   private leave(): void {
@@ -225,6 +269,7 @@ export class Sheet {
     if (!this.grid) return;
     this.first = 0;
     this.focus = { x: 0, y: 0 };
+    this.corner = this.focus;
     this.grid.source = rows.rows;
     this.loadSoon();
   }

@@ -14,12 +14,18 @@ describe('the working set', () => {
   it('holds what was asked while it is on its way, and the plainest form once it is answered', () => {
     const asking = asked('margin<45');
     expect([asking.question, asking.asking]).toEqual(['margin<45', true]);
-    const answered = workingSet.reducer(asking, WorkingSetActions.answered({ answer: answer({ question: 'margin < 45' }) }));
+    const answered = workingSet.reducer(
+      asking,
+      WorkingSetActions.answered({ answer: answer({ question: 'margin < 45' }) }),
+    );
     expect([answered.question, answered.asking]).toEqual(['margin < 45', false]);
   });
 
   it('keeps the last answer in sight when a question does not read', () => {
-    const before = workingSet.reducer(asked('in Ink'), WorkingSetActions.answered({ answer: answer({ question: 'in Ink' }) }));
+    const before = workingSet.reducer(
+      asked('in Ink'),
+      WorkingSetActions.answered({ answer: answer({ question: 'in Ink' }) }),
+    );
     const after = workingSet.reducer(asked('in Inc', before), WorkingSetActions.notRead({ problem }));
     expect(after.answer).toBe(before.answer);
     expect([after.question, after.problem]).toEqual(['in Ink', problem]);
@@ -64,9 +70,9 @@ describe('what is at work', () => {
   });
 
   it('is over when done, failed or stopped', () => {
-    expect(['waiting', 'running', 'done', 'failed', 'stopped'].map((one) => isOver(work({ state: one as 'done' })))).toEqual(
-      [false, false, true, true, true],
-    );
+    expect(
+      ['waiting', 'running', 'done', 'failed', 'stopped'].map((one) => isOver(work({ state: one as 'done' }))),
+    ).toEqual([false, false, true, true, true]);
   });
 
   it('can be put away', () => {

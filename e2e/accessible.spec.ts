@@ -1,0 +1,72 @@
+import AxeBuilder from '@axe-core/playwright';
+import { join } from 'node:path';
+import { type Page } from '@playwright/test';
+import { expect, test } from './shop.ts';
+
+const FILE = join(import.meta.dirname, '../demo/supplier-files/northgate-trade-autumn.csv');
+
+/** What axe (the rules of WCAG 2 A and AA) finds serious or critical on the page. */
+async function serious(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+    .analyze();
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .slice(0, 3)
+          .map(({ html }) => html.slice(0, 120))
+          .join(' | ')}`,
+    );
+}
+
+test('axe finds nothing serious on any screen', async ({ bench, shop, page }) => {
+  await expect(bench.counts()).toContainText('1,200 SKUs');
+  await expect(bench.rows().first()).toBeVisible();
+  expect(await serious(page), 'range').toEqual([]);
+
+  await (await bench.cell(0, 'price')).click();
+  await page.keyboard.type('1.00');
+  await page.keyboard.press('Enter');
+  await expect(bench.proofBar()).toBeVisible();
+  await expect(page.getByText('The shopper pays')).toBeVisible();
+  expect(await serious(page), 'range with a row in hand and a proof').toEqual([]);
+
+  await page.goto(`${shop.address}/rule`);
+  await page.getByLabel('By how much').fill('5 %');
+  await expect(page.locator('.tally')).toBeVisible();
+  expect(await serious(page), 'rule').toEqual([]);
+
+  await page.goto(`${shop.address}/proof`);
+  await expect(page.getByRole('button', { name: /^Land / })).toBeVisible();
+  expect(await serious(page), 'proof').toEqual([]);
+  await page.getByRole('button', { name: /^Land / }).click();
+  await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cell edited', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Cell edited' })).toBeVisible();
+  expect(await serious(page), 'journal').toEqual([]);
+
+  for (const desk of ['Stock', 'Findability', 'Outlets'] as const) {
+    await bench.desk(desk);
+    await expect(page.locator('main h1, main revo-grid').first()).toBeVisible();
+    expect(await serious(page), desk).toEqual([]);
+  }
+
+  await bench.desk('Range');
+  await page.locator('input[type=file]').setInputFiles(FILE);
+  await expect(page.getByRole('heading', { name: /Import/ })).toBeVisible();
+  expect(await serious(page), 'import').toEqual([]);
+  await page.getByRole('button', { name: 'Read the file into a proof' }).click();
+  await expect(page.getByText('Results file')).toBeVisible();
+  expect(await serious(page), 'proof of an import').toEqual([]);
+
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  expect(await serious(page), 'keys').toEqual([]);
+
+  await page.goto(shop.storefront);
+  expect(await serious(page), 'storefront, a category').toEqual([]);
+  await page.locator('.goods a').first().click();
+  expect(await serious(page), 'storefront, a product').toEqual([]);
+});

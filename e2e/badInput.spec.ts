@@ -1,0 +1,100 @@
+import { expect, test } from './shop.ts';
+
+test('what cannot be is refused in words that help, and nothing is lost', async ({ bench, page, context, shop }) => {
+  await expect(bench.counts()).toContainText('1,200 SKUs');
+
+  await test.step('a question that does not parse says where and what would; what was typed stays', async () => {
+    await bench.question().fill('in Ink magin < 45');
+    await bench.question().press('Escape');
+    await bench.question().press('Enter');
+    await expect(page.getByRole('alert')).toContainText('There is no field “magin”. Did you mean “margin”?');
+    await expect(bench.question()).toHaveValue('in Ink magin < 45');
+    await bench.ask('in Ink margin > 99');
+    await expect(page.getByText('Nothing answers all of this.')).toBeVisible();
+    await page.getByRole('button', { name: /without margin > 99/ }).click();
+    await expect(bench.rows().first()).toBeVisible();
+  });
+
+  await test.step('a price that is none names the row, the value and what would be right', async () => {
+    const price = await bench.cell(0, 'price');
+    const before = (await price.textContent())!.trim();
+    await price.click();
+    await page.keyboard.type('1O.50');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('alert')).toContainText('“1O.50” has a letter where a digit belongs. Is 10.50 right?');
+    await expect(price).toHaveText(before);
+    await page.getByRole('button', { name: 'Put away' }).click();
+    await expect(page.getByRole('alert')).toBeHidden();
+  });
+
+  await test.step('a file that is no CSV is refused by name', async () => {
+    await page.locator('input[type=file]').setInputFiles({
+      name: 'prices.xlsx',
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.from('504b030414000000080000000000', 'hex'),
+    });
+    await expect(page.getByRole('alert')).toContainText('prices.xlsx: This is a ZIP or XLSX file, not a CSV.');
+  });
+
+  await test.step('a rule that would go below nothing says how many it stops, and the guards say which', async () => {
+    await page.getByRole('button', { name: 'Rule on this set' }).click();
+    await bench.choose('What the rule does', 'lower by');
+    await page.getByLabel('By how much').fill('500');
+    await expect(page.getByText(/would fall below nothing/).first()).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Put into the proof' })).toBeDisabled();
+    await page.getByLabel('By how much').fill('5 pounds');
+    await expect(page.getByText('“5 pounds” is not an amount. Write it like 12.50.')).toBeVisible();
+  });
+
+  await test.step('a proof whose rows changed since lands nothing, shows them and leaves them to choose', async () => {
+    await bench.desk('Prices');
+    await (await bench.cell(0, 'price')).click();
+    await page.keyboard.type('41.00');
+    await page.keyboard.press('Enter');
+    await expect(bench.proofBar()).toContainText('1 change');
+    // Somebody else's import of the same SKU lands first.
+    const code = (await (await bench.cell(0, 'code')).textContent())!.trim();
+    const api = (path: string, data: unknown, headers: Record<string, string> = {}) =>
+      context.request.post(shop.address + path, { data, headers });
+    const upload = await api('/api/imports', Buffer.from(`code,price\n${code},42.00\n`), {
+      'x-file-name': 'other.csv',
+      'content-type': 'application/octet-stream',
+    });
+    const { id } = (await upload.json()) as { id: string };
+    const settings = { columns: ['code', 'price'], decimalSign: '.', makeProducts: false, makeNames: false };
+    const { work } = (await (await api(`/api/imports/${id}/read`, settings)).json()) as { work: { id: string } };
+    let proof: string | null = null;
+    await expect
+      .poll(async () => {
+        const read = (await (await context.request.get(`${shop.address}/api/work/${work.id}`)).json()) as {
+          result: string | null;
+        };
+        return (proof = read.result);
+      })
+      .not.toBeNull();
+    await api(`/api/proofs/${proof}/land`, {});
+
+    await page.getByRole('link', { name: 'Look through' }).click();
+    await page.getByRole('button', { name: /^Land / }).click();
+    await expect(page.getByRole('alert')).toContainText('Nothing landed: 1 value has changed since');
+    const row = page.getByRole('table', { name: 'Proof' }).getByRole('row').nth(1);
+    await expect(row).toContainText('changed since');
+    await expect(row).toContainText('£42.00');
+    await page.getByRole('button', { name: 'Take these in' }).click();
+    await page.getByRole('button', { name: /^Land 1 change/ }).click();
+    await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+    await bench.desk('Prices');
+    await bench.ask(`code is ${code}`);
+    await expect(await bench.cell(0, 'price')).toContainText('41.00');
+  });
+
+  await test.step('a server that is away is said, and what was typed is still there', async () => {
+    await context.setOffline(true);
+    await bench.question().fill('stock is 0');
+    await bench.question().press('Escape');
+    await bench.question().press('Enter');
+    await expect(page.getByRole('alert').first()).toContainText('The server does not answer');
+    await expect(bench.question()).toHaveValue('stock is 0');
+    await context.setOffline(false);
+  });
+});

@@ -1,0 +1,67 @@
+import { expect, test } from './shop.ts';
+
+test('finding, changing, proving, landing and taking back: by keyboard alone', async ({ bench, page }) => {
+  await expect(bench.counts()).toContainText('1,200 SKUs');
+
+  await test.step('/ goes to the question, which is answered with help from the arrows', async () => {
+    await page.keyboard.press('/');
+    await expect(bench.question()).toBeFocused();
+    await page.keyboard.type('brand is Mos');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('margin < 60');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('button', { name: /Open margin < 60/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /Open brand is "Moss Lane"/ })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(bench.question()).not.toBeFocused();
+  });
+
+  await test.step('cells are typed over, filled down and undone', async () => {
+    await (await bench.cell(0, 'price')).click();
+    await page.keyboard.type('21.00');
+    await page.keyboard.press('Enter');
+    await expect(bench.proofBar()).toContainText('1 change');
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.press('Shift+ArrowDown');
+    await page.keyboard.press('Shift+ArrowDown');
+    await page.keyboard.press('Control+d');
+    await expect(bench.proofBar()).toContainText('3 changes');
+    for (const row of [1, 2]) await expect(await bench.cell(row, 'price')).toContainText('21.00');
+    await page.keyboard.press('Control+z');
+    await expect(bench.proofBar()).toContainText('1 change');
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('R opens the rule, P the proof, Ctrl+Enter lands it', async () => {
+    await page.keyboard.press('r');
+    await page.getByLabel('By how much').focus();
+    await page.keyboard.type('1.00');
+    await expect(page.getByText('raise by £1.00 each')).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Put into the proof' })).toBeEnabled();
+    await page.getByRole('button', { name: 'Put into the proof' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Proof' })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Land / })).toBeEnabled();
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Take back' })).toHaveCount(1);
+  });
+
+  await test.step('J, the numbers and ? go where they say', async () => {
+    await page.keyboard.press('2');
+    await expect(page.getByRole('link', { name: 'Prices', exact: true })).toHaveAttribute('aria-current', 'page');
+    await expect(page.getByRole('button', { name: /Open margin < 60/ })).toBeVisible();
+    await page.keyboard.press('j');
+    await page.getByRole('button', { name: 'Take back' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: /Take back/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Land / })).toBeEnabled();
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByText('taken back')).toBeVisible();
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toContainText('land what is looked through');
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  });
+});

@@ -1,0 +1,118 @@
+import { test as base, expect, type Page } from '@playwright/test';
+import { spawn } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pg from 'pg';
+
+const ROOT = join(import.meta.dirname, '..');
+
+/** A whole shop for one test: the built application, the storefront and the engine, on a database of its own. */
+export interface RunningShop {
+  readonly address: string;
+  readonly storefront: string;
+  readonly engine: string;
+}
+
+let made = 0;
+
+async function startShop(): Promise<RunningShop & { stop: () => Promise<void> }> {
+  const server = process.env['TEST_DATABASE_URL'];
+  if (server === undefined) throw new Error('TEST_DATABASE_URL names no server: run the tests by npm test.');
+  const name = `e2e_${process.pid}_${++made}`;
+  const admin = new pg.Client({ connectionString: server });
+  await admin.connect();
+  await admin.query(`create database ${name}`);
+  const url = new URL(server);
+  url.pathname = `/${name}`;
+  const data = await mkdtemp(join(tmpdir(), 'ivory-e2e-'));
+  const args = ['dist/server.mjs', '--database', url.href, '--data', data, '--web', 'dist/web/browser'];
+  const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'inherit'] });
+  let said = '';
+  await new Promise<void>((resolve, reject) => {
+    child.stdout.on('data', (bytes: Buffer) => {
+      said += bytes.toString();
+      if (said.includes('Ctrl+C')) resolve();
+    });
+    child.once('exit', (code) => reject(new Error(`the shop ended with ${code}: ${said}`)));
+  });
+  const [address, storefront, engine] = [...said.matchAll(/http:\/\/127\.0\.0\.1:\d+/g)].map(([found]) => found);
+  return {
+    address: address!,
+    storefront: storefront!,
+    engine: engine!,
+    stop: async () => {
+      const ended = new Promise((resolve) => child.once('exit', resolve));
+      child.kill('SIGTERM');
+      await ended;
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+      await rm(data, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Tests get a shop and a page that is open at it; an error in the browser's console fails the test. */
+export const test = base.extend<{ shop: RunningShop; bench: Bench }>({
+  // eslint-disable-next-line no-empty-pattern -- the first argument must be destructured
+  shop: async ({}, use) => {
+    const shop = await startShop();
+    await use(shop);
+    await shop.stop();
+  },
+  bench: async ({ page, shop }, use) => {
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(error.message));
+    await page.goto(shop.address);
+    await use(new Bench(page));
+    expect(errors).toEqual([]);
+  },
+});
+export { expect };
+
+/** What a user sees of the frame, by the names that it has for everybody. */
+export class Bench {
+  constructor(readonly page: Page) {}
+
+  readonly question = () => this.page.getByRole('combobox', { name: 'Question' });
+  readonly counts = () => this.page.locator('output.counts');
+  readonly proofBar = () => this.page.getByRole('region', { name: 'Proof' });
+  readonly rows = () => this.page.locator('revogr-data[type=rgRow] .rgRow');
+
+  desk(name: 'Range' | 'Prices' | 'Stock' | 'Findability' | 'Outlets' | 'Journal') {
+    return this.page.getByRole('link', { name, exact: true }).click();
+  }
+
+  async ask(question: string): Promise<void> {
+    await this.question().fill(question);
+    await this.question().press('Escape');
+    await this.question().press('Enter');
+    await expect(this.question()).toHaveValue('');
+  }
+
+  /** A cell of the sheet, by its row from the top and the beginning of its heading. */
+  async cell(row: number, heading: string) {
+    const shown = this.page.locator('revogr-header .rgHeaderCell');
+    await expect(shown.first()).toBeVisible();
+    const headings = await shown.allTextContents();
+    const column = headings.findIndex((text) => text.trim().startsWith(heading));
+    expect(column, `${heading} among ${headings.join()}`).toBeGreaterThanOrEqual(0);
+    return this.rows().nth(row).locator('.rgCell').nth(column);
+  }
+
+  /** Chooses an option of a select by its name for everybody. */
+  async choose(label: string, option: string): Promise<void> {
+    await this.page.getByRole('combobox', { name: label }).or(this.page.getByLabel(label)).last().click();
+    await this.page.locator(`nz-option-item[title="${option}"]`).click();
+  }
+
+  /** The number in a text such as "58 changes on 58 SKUs". */
+  static number(text: string | null, before: RegExp): number {
+    const found = new RegExp(`([\\d,]+)\\s+${before.source}`).exec(text ?? '');
+    return Number(found?.[1]?.replaceAll(',', '') ?? NaN);
+  }
+
+  async skus(): Promise<number> {
+    return Bench.number(await this.counts().textContent(), /SKU/);
+  }
+}
