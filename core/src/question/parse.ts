@@ -188,7 +188,7 @@ class Parser {
   private unitEnd(field: Field, token: Token): number {
     const unit = this.tokens[this.next + 1];
     const units = field.type === 'percent' ? ['%'] : field.type === 'grams' ? ['g', 'kg'] : [];
-    return unit && units.includes(unit.text) ? unit.end : token.end;
+    return unit?.kind === 'word' && units.includes(unit.text) ? unit.end : token.end;
   }
 
   /** The longest name that the shop knows at this place, so that names of several words need no quotes. */

@@ -1,2 +1,2 @@
 /** Properties over a database take their time on a busy machine. */
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 20_000;
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;

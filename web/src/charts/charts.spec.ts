@@ -39,11 +39,11 @@ describe('the chart', () => {
   }
 
   it('draws a column for every count, as high as it is large, and names it', () => {
-    const { nativeElement } = draw(priceBars(counts(PRICE_EDGES.length), '', true));
-    const buttons = [...(nativeElement as HTMLElement).querySelectorAll('[role=button]')];
+    const nativeElement = draw(priceBars(counts(PRICE_EDGES.length), '', true)).nativeElement as HTMLElement;
+    const buttons = [...nativeElement.querySelectorAll('[role=button]')];
     expect(buttons).toHaveSize(PRICE_EDGES.length * 2);
     expect(buttons[4]!.getAttribute('aria-label')).toBe('2 to 5: 2 SKUs before');
-    const heights = [...(nativeElement as HTMLElement).querySelectorAll('rect.after')].map((rect) =>
+    const heights = [...nativeElement.querySelectorAll('rect.after')].map((rect) =>
       Number(rect.getAttribute('height')),
     );
     expect(heights[0]).toBe(0);

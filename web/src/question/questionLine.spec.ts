@@ -19,7 +19,7 @@ describe('the question line', () => {
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), provideMockStore({ initialState: state })],
     });
-    store = TestBed.inject(MockStore);
+    store = TestBed.inject<MockStore>(MockStore);
     asked = [];
     spyOn(store, 'dispatch').and.callFake((action: unknown) => asked.push(action) as never);
     fixture = TestBed.createComponent(QuestionLine);
@@ -38,7 +38,7 @@ describe('the question line', () => {
     input().dispatchEvent(new KeyboardEvent('keydown', { key, cancelable: true }));
     fixture.detectChanges();
   };
-  const offered = () => [...host().querySelectorAll('[role=option]')].map((one) => one.textContent!.trim());
+  const offered = () => [...host().querySelectorAll('[role=option]')].map((one) => one.textContent.trim());
 
   it('counts the whole set, and names what its stock costs in pounds', () => {
     open({ counts: { products: 312, skus: 1048, stockAtCost: '1248099' } });
@@ -92,7 +92,7 @@ describe('the question line', () => {
       without: [{ condition: 'margin > 99', question: 'in Ink', skus: 96 }],
     });
     const blame = [...host().querySelectorAll<HTMLButtonElement>('.problem button')];
-    expect(blame[0]!.textContent!.trim()).toBe('96 without margin > 99');
+    expect(blame[0]!.textContent.trim()).toBe('96 without margin > 99');
     blame[0]!.click();
     expect(asked).toEqual([WorkingSetActions.ask({ question: 'in Ink' })]);
   });
