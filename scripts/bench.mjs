@@ -1,14 +1,15 @@
 import { build } from 'esbuild';
 import { join } from 'node:path';
-import { root } from './lib/paths.mjs';
+import { builtWeb, root } from './lib/paths.mjs';
 import { throwawayDatabase } from './lib/postgres.mjs';
 import { run } from './lib/run.mjs';
-import { ensureDebian, ensurePackages } from './lib/setup.mjs';
+import { ensureBuilt, ensureDebian, ensurePackages } from './lib/setup.mjs';
 import { bundle } from './lib/bundle.mjs';
 
 // npm run bench -- --skus 100000 --runs 5 --only rule: every figure with the raw work beside it, on a shop of its own.
-await ensureDebian();
+await ensureDebian({ browser: true });
 await ensurePackages();
+await ensureBuilt();
 const folder = join(root, 'dist', 'bench');
 for (const entry of ['bench', 'bench-server']) {
   await build({ ...bundle, entryPoints: [join(root, `bench/src/${entry}.ts`)], outfile: join(folder, `${entry}.mjs`) });
@@ -17,7 +18,7 @@ for (const entry of ['bench', 'bench-server']) {
 const database = await throwawayDatabase({ safe: true });
 try {
   await run(process.execPath, [join(folder, 'bench.mjs'), ...process.argv.slice(2)], {
-    env: { ...process.env, BENCH_DATABASE_URL: database.url },
+    env: { ...process.env, BENCH_DATABASE_URL: database.url, BENCH_WEB: builtWeb },
   });
 } finally {
   await database.release();

@@ -62,6 +62,7 @@ const specs = (...folders) => [
   jasmine,
   '--random=true',
   '--no-color',
+  '--helper=server/src/testing/patience.ts',
   ...folders.map((folder) => `${folder}/src/**/*.spec.ts`),
 ];
 

@@ -10,6 +10,7 @@ import { type Figure, isWithin, table } from './figures.ts';
 import { benchImport } from './import.ts';
 import { benchQuestions } from './questions.ts';
 import { benchRule } from './rule.ts';
+import { benchSheet } from './sheet.ts';
 import { ServerUnderTest } from './serverUnderTest.ts';
 
 const { values } = parseArgs({
@@ -31,10 +32,16 @@ await seedDemo(db, { skus });
 await db.pool.query('vacuum analyze');
 
 const files = await mkdtemp(join(tmpdir(), 'ivory-bench-'));
-const server = await ServerUnderTest.start(url.href, files);
+const server = await ServerUnderTest.start(url.href, files, process.env['BENCH_WEB']!);
 const figures: Figure[] = [];
 try {
-  const parts = { questions: benchQuestions, rule: benchRule, feed: benchFeed, import: benchImport };
+  const parts = {
+    sheet: benchSheet,
+    questions: benchQuestions,
+    rule: benchRule,
+    feed: benchFeed,
+    import: benchImport,
+  };
   for (const [name, bench] of Object.entries(parts)) {
     if (values.only !== undefined && values.only !== name) continue;
     say(`Measuring ${name} …`);

@@ -20,9 +20,9 @@ export class ServerUnderTest {
     readonly address: string,
   ) {}
 
-  static start(databaseUrl: string, files: string): Promise<ServerUnderTest> {
+  static start(databaseUrl: string, files: string, web: string): Promise<ServerUnderTest> {
     const built = join(import.meta.dirname, 'bench-server.mjs');
-    const child = spawn(process.execPath, [built, databaseUrl, files], { stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, [built, databaseUrl, files, web], { stdio: ['ignore', 'pipe', 'inherit'] });
     return new Promise((resolve, reject) => {
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
       child.stdout.once('data', (bytes: Buffer) => resolve(new ServerUnderTest(child, bytes.toString().trim())));
