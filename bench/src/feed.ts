@@ -36,7 +36,6 @@ export async function benchFeed({ db, server, runs }: Ground): Promise<Figure[]>
       ours: median(ours),
       raw: median(alone),
       limit: { times: 2.2 },
-      note: 'ours includes the queue’s wait of up to 0.5 s',
     },
   ];
 }

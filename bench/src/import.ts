@@ -82,7 +82,6 @@ export async function benchImport({ db, server, skus, runs }: Ground): Promise<F
         ours: median(whole),
         raw: median(alone),
         limit: fast ? { ms: 1_500 } : { ms: 5_000 },
-        note: 'includes the queue’s wait of up to 0.5 s for each piece of work',
       },
     );
   }

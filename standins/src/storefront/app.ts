@@ -34,8 +34,8 @@ const STYLE = `
   header { border-bottom: 1px solid #d9d0bd } header h1 { margin: 0; font-size: 26px } h1 a { text-decoration: none }
   nav ul { list-style: none; display: flex; flex-wrap: wrap; gap: 4px 18px; margin: 8px 0 0; padding: 0 }
   .goods { display: grid; grid-template-columns: repeat(auto-fill, minmax(150px, 1fr)); gap: 22px; padding: 0; list-style: none }
-  .goods a { text-decoration: none; display: block } .goods img { width: 100%; aspect-ratio: 1; object-fit: cover; border: 1px solid #e5dcc8 }
-  .one { display: grid; grid-template-columns: minmax(0, 1fr); gap: 24px } .one img { width: 100% }
+  .goods a { text-decoration: none; display: block } .goods img { width: 100%; height: auto; aspect-ratio: 1; object-fit: cover; border: 1px solid #e5dcc8 }
+  .one { display: grid; grid-template-columns: minmax(0, 1fr); gap: 24px } .one img { width: 100%; height: auto }
   @media (min-width: 640px) { .one { grid-template-columns: 1fr 1fr } }
   table { border-collapse: collapse; width: 100% } th, td { text-align: left; padding: 6px 8px; border-bottom: 1px solid #e5dcc8 }
   td.price { text-align: right; font-variant-numeric: tabular-nums } s { color: #6b6352; margin-right: 6px }

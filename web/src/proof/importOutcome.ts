@@ -57,6 +57,21 @@ type Outcome = 'new' | 'changed' | 'same' | 'refused';
     p {
       margin: 0 0 10px;
     }
+    table {
+      table-layout: fixed;
+    }
+    th:nth-child(1) {
+      width: 44px;
+    }
+    th:nth-child(2) {
+      width: 150px;
+    }
+    th:nth-child(3) {
+      width: 38%;
+    }
+    td {
+      overflow-wrap: anywhere;
+    }
     .rows {
       max-height: 200px;
       overflow: auto;

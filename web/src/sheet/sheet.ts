@@ -191,7 +191,8 @@ export class Sheet {
    */
   private key(original: KeyboardEvent, event: Event): void {
     const target = original.target as HTMLElement;
-    if (target !== document.body && !this.host().nativeElement.contains(target)) return event.preventDefault();
+    const meant = target === document.body ? this.sheetFocus.hasCell() : this.host().nativeElement.contains(target);
+    if (!meant) return event.preventDefault();
     if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
     if (original.key === 'Escape') return this.leave();
     const step = ARROWS[original.key];
