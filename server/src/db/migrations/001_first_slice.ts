@@ -238,8 +238,9 @@ const STATEMENTS = [
      columns jsonb not null, settings jsonb, state text not null default 'uploaded', proof_id bigint references proof,
      made_at timestamptz not null default now()
    )`,
+  // Written by one statement for a whole import, so that a look-up of the import for each row would prove nothing.
   `create table import_row (
-     import_id bigint not null references import_file on delete cascade, row_no int not null,
+     import_id bigint not null, row_no int not null,
      code text not null, cells text[] not null, problems jsonb, outcome text not null, primary key (import_id, row_no)
    )`,
   `create table work (
