@@ -66,7 +66,7 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
     let proof: string | null = null;
     await expect
       .poll(async () => {
-        const read = (await (await context.request.get(`${shop.address}/api/work/${work.id}`)).json()) as {
+        const read = (await (await context.request.get(`${shop.address}/api/works/${work.id}`)).json()) as {
           result: string | null;
         };
         return (proof = read.result);

@@ -220,9 +220,9 @@ export const getImportRows = call('GET', '/api/imports/:id/rows', {
   answer: z.object({ total: z.number(), rows: z.array(importRowSchema) }),
 });
 
-export const getWork = call('GET', '/api/work/:id', { params: idParams, answer: workSchema });
-export const listWork = call('GET', '/api/work', { answer: z.object({ work: z.array(workSchema) }) });
-export const stopWork = call('POST', '/api/work/:id/stop', { params: idParams, answer: workSchema });
+export const getWork = call('GET', '/api/works/:id', { params: idParams, answer: workSchema });
+export const listWork = call('GET', '/api/works', { answer: z.object({ work: z.array(workSchema) }) });
+export const stopWork = call('POST', '/api/works/:id/stop', { params: idParams, answer: workSchema });
 
 export const outletSettingsSchema = z.object({
   title: z.string().min(1).max(150),
