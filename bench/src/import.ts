@@ -81,7 +81,7 @@ export async function benchImport({ db, server, skus, runs }: Ground): Promise<F
         work: `import of ${rows} rows × 12: file to landed`,
         ours: median(whole),
         raw: median(alone),
-        limit: fast ? { ms: 1_500 } : { ms: 5_000 },
+        limit: fast ? { ms: 500 } : { ms: 5_000 },
       },
     );
   }

@@ -35,7 +35,9 @@ describe('the engine’s own rules', () => {
   it('advise without refusing', () => {
     const { shipping_weight: _, ...light } = item;
     expect(checkItem(light)).toEqual(jasmine.objectContaining({ state: 'warned' }));
-    expect(checkItem({ ...item, title: 'LARKSPUR IRON GALL INK' }).messages).toEqual(['title shouts: write it in lower case']);
+    expect(checkItem({ ...item, title: 'LARKSPUR IRON GALL INK' }).messages).toEqual([
+      'title shouts: write it in lower case',
+    ]);
   });
 });
 
