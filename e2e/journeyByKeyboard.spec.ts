@@ -19,6 +19,7 @@ test('finding, changing, proving, landing and taking back: by keyboard alone', a
 
   await test.step('cells are typed over, filled down and undone', async () => {
     await (await bench.cell(0, 'price')).click();
+    await expect(page.getByText('The shopper pays')).toBeVisible();
     await page.keyboard.type('21.00');
     await page.keyboard.press('Enter');
     await expect(bench.proofBar()).toContainText('1 change');

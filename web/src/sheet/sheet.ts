@@ -153,7 +153,11 @@ export class Sheet {
       this.sheetFocus.hasCell.set(true);
       void this.tellInHand();
     });
-    grid.addEventListener('mousedown', () => (this.widens = false));
+    grid.addEventListener('mousedown', ({ target }) => {
+      this.widens = false;
+      // What is typed right after the press is meant for the cell, before the grid has told of its focus.
+      if ((target as HTMLElement).closest('.rgCell')) this.sheetFocus.hasCell.set(true);
+    });
     on('setrange', () => void this.tellInHand());
     // The grid names its cells for assistive tools and leaves their rows and its scroller without a name.
     on<{ node: { $attrs$?: Record<string, unknown> } }>('beforerowrender', ({ node }) => {
