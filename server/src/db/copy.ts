@@ -82,12 +82,14 @@ export async function copyIn(
     await finished(stream);
     return count;
   } catch (error) {
+    // What the database refused comes first: writing on after it only says that the stream is gone.
+    const cause = failure ?? error;
     if (!stream.closed) {
       const closed = new Promise((go) => stream.once('close', go));
       stream.destroy(error as Error);
       await closed;
     }
-    throw error ?? failure;
+    throw cause;
   }
 }
 

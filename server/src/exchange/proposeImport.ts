@@ -108,16 +108,16 @@ export async function writeLines(
 }
 
 async function writeNewProducts(tx: Tx, proof: string, edit: number, taken: Taken, stage: string): Promise<void> {
-  const cells = taken.filter(isProductField).map((key) => sql`(${key}::text, ${sql.ref(`a.${key}`)})`);
-  const stages = taken.includes('stage')
-    ? sql`('stage', coalesce(nullif(a.stage, ''), ${stage}::text))`
-    : sql`('stage', ${stage}::text)`;
-  const own = taken.includes('stage') ? cells.filter((_, i) => taken.filter(isProductField)[i] !== 'stage') : cells;
+  const said = (key: FieldKey) => sql`(${key}::text, ${sql.ref(`a.${key}`)})`;
+  const cells = taken.filter((key) => isProductField(key) && key !== 'stage').map(said);
+  // A new product begins in the stage that its rows name, or else in that of the import.
+  const named = taken.includes('stage') ? sql`nullif(a.stage, '')` : sql`null`;
+  const begins = sql`('stage', coalesce(${named}, ${stage}::text))`;
   await sql`
     insert into proof_line (proof_id, edit_no, level, id, field, after)
     select ${proof}::bigint, ${edit}::int, 'product', a.product_id, v.field, v.after
     from said a join fresh_product f on f.id = a.product_id
-    cross join lateral (values ${sql.join([sql`('exists', f.slug)`, ...own, stages])}) as v (field, after)
+    cross join lateral (values ${sql.join([sql`('exists', f.slug)`, ...cells, begins])}) as v (field, after)
     where v.after <> ''
   `.execute(tx.q);
 }
