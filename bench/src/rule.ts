@@ -34,7 +34,7 @@ export async function benchRule({ db, server, runs }: Ground): Promise<Figure[]>
     });
     back.push(taken.ms);
     rawUpdate.push(await rawLanding(db));
-    await db.pool.query('vacuum analyze proof_line, price, shelf');
+    await db.pool.query('vacuum analyze proof_line, price, shelf_facts');
   }
   const [first] = (await server.call(calls.answerQuestion, { body: { question: '' } })).rows;
   const cells: number[] = [];

@@ -28,7 +28,7 @@ export async function seedDemo(db: Db, options: SeedOptions): Promise<boolean> {
     await writeGoods(tx, options.skus, categories, keys);
     await sql`analyze`.execute(tx.q);
     await rebuildShelf(tx);
-    await sql`analyze shelf`.execute(tx.q);
+    await sql`analyze shelf_facts, shelf_words`.execute(tx.q);
     return true;
   });
 }
@@ -84,10 +84,10 @@ async function writeGoods(
   keys: ReadonlyMap<string, string>,
 ) {
   const copy = async (target: string, rows: (product: DemoProduct) => Cells[]) => {
-    const cells = function* () {
-      for (const product of demoGoods(skus)) yield* rows(product);
+    const batches = function* () {
+      for (const product of demoGoods(skus)) yield rows(product);
     };
-    await copyIn(tx.client, target, cells());
+    await copyIn(tx.client, target, batches());
   };
   await copy('product (id, name, slug, description, brand_id, supplier_id, stage, when_out)', (p) => [
     [p.id, p.name, p.slug, p.description, p.brand === null ? null : p.brand + 1, p.supplier + 1, p.stage, p.whenOut],

@@ -1,7 +1,7 @@
 import { lookBit } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
-import { currentValue } from './columns.ts';
+import { standingValue } from './columns.ts';
 
 const CHANGED_SINCE = lookBit('changed since');
 
@@ -15,12 +15,14 @@ export async function markChangedSince(tx: Tx, proof: string): Promise<number> {
   `.execute(tx.q);
   let marked = 0;
   for (const { level, field } of groups) {
+    const { join, value } = standingValue(level, field);
     const result = await sql`
       update proof_line l set before = now.value, flags = l.flags | ${CHANGED_SINCE}, left_out = true
-      from (select l.id, ${currentValue(level, field)} as value from proof_line l
-            where l.proof_id = ${proof} and l.level = ${level} and l.field = ${field}) now
+      from (
+        select l.id, ${value} as value from proof_line l ${join}
+        where l.proof_id = ${proof} and l.level = ${level} and l.field = ${field} and ${value} is distinct from l.before
+          and not (l.field = 'stock' and coalesce(${value}, '0') = coalesce(l.before, '0'))) now
       where l.proof_id = ${proof} and l.level = ${level} and l.field = ${field} and l.id = now.id
-        and now.value is distinct from l.before and not (l.field = 'stock' and coalesce(now.value, '0') = coalesce(l.before, '0'))
     `.execute(tx.q);
     marked += Number(result.numAffectedRows);
   }

@@ -8,21 +8,30 @@ export function castOf(key: FieldKey): RawBuilder<unknown> {
   return type === 'percent' || type === 'count' || type === 'grams' ? sql`int` : sql`text`;
 }
 
-/** What stands in the shop now for a line `l`, in canonical text. */
-export function currentValue(level: string, key: string): RawBuilder<string | null> {
-  if (key === 'exists') return existing(level);
-  if (!isFieldKey(key) || (level !== 'sku' && level !== 'product')) {
-    return sql<string | null>`(select t.name from ${sql.table(level)} t where t.id = l.id)`;
-  }
-  if (key === 'description') return sql<string | null>`(select p.description from product p where p.id = l.id)`;
-  const column = sql.ref(`s.${field(key).column}`);
-  const own = sql.ref(level === 'sku' ? 's.sku_id' : 's.product_id');
-  return sql<string | null>`(select ${column}::text from shelf s where ${own} = l.id limit 1)`;
+/** What stands in the shop now for a line `l`, in canonical text: what to join, and the value then. */
+export interface Standing {
+  readonly join: RawBuilder<unknown>;
+  readonly value: RawBuilder<string | null>;
 }
 
+export function standingValue(level: string, key: string): Standing {
+  if (key === 'exists') return { join: byId(level), value: existing(level) };
+  if (!isFieldKey(key) || (level !== 'sku' && level !== 'product')) {
+    return { join: byId(level), value: sql<string | null>`t.name` };
+  }
+  if (key === 'description') return { join: byId('product'), value: sql<string | null>`t.description` };
+  const value = sql<string | null>`${sql.ref(`t.${field(key).column}`)}::text`;
+  if (level === 'sku') return { join: sql`left join shelf t on t.sku_id = l.id`, value };
+  // Any SKU of a product says what its product says.
+  return { join: sql`left join lateral (select * from shelf s where s.product_id = l.id limit 1) t on true`, value };
+}
+
+const byId = (level: string) => sql`left join ${sql.table(level)} t on t.id = l.id`;
+
 function existing(level: string): RawBuilder<string | null> {
-  const value = { product: sql`t.slug`, sku: sql`t.product_id::text`, category: sql`coalesce(t.parent_id::text, '')` }[
-    level
-  ];
-  return sql<string | null>`(select ${value ?? sql`'shop'`} from ${sql.table(level)} t where t.id = l.id)`;
+  if (level === 'product') return sql<string | null>`t.slug`;
+  if (level === 'sku') return sql<string | null>`t.product_id::text`;
+  if (level === 'category')
+    return sql<string | null>`case when t.id is not null then coalesce(t.parent_id::text, '') end`;
+  return sql<string | null>`case when t.id is not null then 'shop' end`;
 }

@@ -23,7 +23,7 @@ type Edits = BodyOf<typeof calls.editCells>;
 /** Puts typed or pasted cells into the proof in hand: all of them, or none when one cannot be read. */
 export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<Pending[]> {
   const skus = [...new Set(edits.map(({ sku }) => sku))];
-  const rows = await inTransaction(db, async (tx) => {
+  await inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
     const before = await rowsBefore(
       tx,
@@ -35,9 +35,8 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
     await takeInLines(tx, proof, await beginEdit(tx, proof, title), [...lines.values()]);
     await examineProof(tx, proof, shop.settings, skus);
     await putAwayWhenEmpty(tx, proof);
-    return [...before.values()].map(({ row }) => row);
   });
-  return pendingOn(db, person, rows);
+  return pendingOn(db, person, skus);
 }
 
 interface Before {

@@ -1,8 +1,11 @@
 import { examineMoney, type ExamineSettings, lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
+import { copyIn } from '../db/copy.ts';
 
 const BATCH = 10_000;
+/** The tax rate of goods that are not made yet, in basis points: the column's default. */
+const STANDARD_TAX = 2_000;
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
 const CHANGED_SINCE = lookBit('changed since');
@@ -15,9 +18,15 @@ interface MoneyRow {
   tax_bp: number;
 }
 
+const flagsOf = (row: MoneyRow, settings: ExamineSettings): number =>
+  examineMoney(
+    { priceBefore: row.price, priceAfter: row.price_after, costAfter: row.cost_after, taxRate: row.tax_bp },
+    settings,
+  );
+
 /**
  * Looks over a proof, or only over some SKUs of it, and writes down what there is to look at.
- * Runs in batches, so that memory does not grow with the proof. "Changed since" is the landing's to say, and stays.
+ * "Changed since" is the landing's to say, and stays.
  */
 export async function examineProof(
   tx: Tx,
@@ -26,19 +35,11 @@ export async function examineProof(
   only?: readonly string[],
 ): Promise<void> {
   const among = only ? sql`and id = any(${only}::bigint[])` : sql``;
-  for (let behind = '0'; ;) {
-    const rows = await moneyRows(tx, proof, behind, among);
-    if (rows.length === 0) break;
-    behind = rows.at(-1)!.id;
-    const flags = rows.map((row) =>
-      examineMoney(
-        { priceBefore: row.price, priceAfter: row.price_after, costAfter: row.cost_after, taxRate: row.tax_bp },
-        settings,
-      ),
-    );
+  const query = moneyRows(sql`select * from proof_line where proof_id = ${proof} ${among}`);
+  for await (const rows of only ? once(tx, query) : batches(tx, query)) {
     await sql`
       update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
-      from unnest(${rows.map(({ id }) => id)}::bigint[], ${flags}::int[]) as x (id, flags)
+      from unnest(${rows.map(({ id }) => id)}::bigint[], ${rows.map((row) => flagsOf(row, settings))}::int[]) as x (id, flags)
       where l.proof_id = ${proof} and l.level = 'sku' and l.id = x.id and l.field in ('price', 'cost')
         and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
     `.execute(tx.q);
@@ -46,25 +47,51 @@ export async function examineProof(
   await examineCodes(tx, proof, among);
 }
 
-async function moneyRows(tx: Tx, proof: string, behind: string, among: RawBuilder<unknown>): Promise<MoneyRow[]> {
-  const { rows } = await sql<MoneyRow>`
-    with touched as (
-      select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
-        max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost
-      from proof_line
-      where proof_id = ${proof} and level = 'sku' and field in ('price', 'cost', 'exists') and id > ${behind}::bigint ${among}
-      group by id
-      having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
-      order by id limit ${BATCH}
-    )
-    select t.id, s.price, case when has_price then t.price else s.price::text end as price_after,
-      case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, 2000) as tax_bp
-    from touched t left join shelf s on s.sku_id = t.id order by t.id
-  `.execute(tx.q);
-  return rows;
+/**
+ * Looks over the money of lines before they are written into a proof of their own: writing a line once, with its flags,
+ * costs half of writing it and then marking it. Makes the temporary table `examined (id, flags)` of the SKUs with
+ * something to look at.
+ */
+export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings: ExamineSettings): Promise<void> {
+  await sql`create temp table examined (id bigint, flags int) on commit drop`.execute(tx.q);
+  for await (const rows of batches(tx, moneyRows(lines))) {
+    const found = rows.map((row) => [row.id, flagsOf(row, settings)]).filter(([, flags]) => flags !== 0);
+    await copyIn(tx.client, 'examined', [found]);
+  }
+  await sql`analyze examined`.execute(tx.q);
 }
 
-async function examineCodes(tx: Tx, proof: string, among: RawBuilder<unknown>): Promise<void> {
+/** The flags of a line `l` that was looked over, to be joined as `x`. */
+export const EXAMINED = sql`left join examined x on l.level = 'sku' and l.field in ('price', 'cost') and x.id = l.id`;
+
+/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. */
+const moneyRows = (lines: RawBuilder<unknown>) => sql<MoneyRow>`
+  select t.id, s.price, case when has_price then t.price else s.price::text end as price_after,
+    case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp
+  from (
+    select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
+      max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost
+    from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
+    having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
+  ) t left join shelf s on s.sku_id = t.id`;
+
+async function* once(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
+  yield (await query.execute(tx.q)).rows;
+}
+
+/** Rows in batches, so that memory does not grow with the proof, and the connection is free between them. */
+async function* batches(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
+  await sql`declare money no scroll cursor for ${query} order by id`.execute(tx.q);
+  for (;;) {
+    const { rows } = await sql<MoneyRow>`fetch ${sql.lit(BATCH)} from money`.execute(tx.q);
+    if (rows.length === 0) break;
+    yield rows;
+  }
+  await sql`close money`.execute(tx.q);
+}
+
+/** Codes that are in use, and those that outlets know. */
+export async function examineCodes(tx: Tx, proof: string, among: RawBuilder<unknown> = sql``): Promise<void> {
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE})
       | case when exists (

@@ -7,7 +7,7 @@ import { markChangedSince } from './changedSince.ts';
 import { castOf } from './columns.ts';
 import { insertNew, placeProducts, removeGone } from './existence.ts';
 import { openProof, type ProofRow } from './proof.ts';
-import { knowLines } from './takeIn.ts';
+import { isLarge, planForLines } from './takeIn.ts';
 
 /** Told how far a landing is, in lines. */
 export type Progress = (done: number, total: number) => Promise<void>;
@@ -35,13 +35,13 @@ export async function land(db: Db, id: string, person: string, progress?: Progre
 
 async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
   const proof = await lockForLanding(tx, id);
-  await knowLines(tx, id);
+  await planForLines(tx, await isLarge(tx.q, id));
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
-  await refuseWhatStops(tx, id);
+  if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id);
 
-  const landing = await writeJournal(tx, proof, person, total);
+  const landing = await writeJournal(tx, proof, person, groups);
   const moves = groups.some(({ field: key }) => key === 'exists');
   if (moves) await insertNew(tx, id, landing, person);
   let done = 0;
@@ -68,18 +68,28 @@ export interface LineGroup {
   readonly level: string;
   readonly field: string;
   readonly lines: number;
+  /** Lines that must not land. */
+  readonly stopping: number;
   /** Lines of things that are there before and after the landing. */
   readonly standing: number;
 }
 
 async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
   const { rows } = await sql<LineGroup>`
-    select l.level, l.field, count(*)::int as lines, (count(*) filter (where e.id is null))::int as standing
-    from live_line l left join live_line e
-      on e.proof_id = l.proof_id and e.level = l.level and e.id = l.id and e.field = 'exists'
-    where l.proof_id = ${id} group by l.level, l.field order by l.level, l.field
+    select level, field, count(*)::int as lines, (count(*) filter (where flags & ${STOPPING_BITS}::int <> 0))::int as stopping,
+      count(*)::int as standing
+    from live_line where proof_id = ${id} group by level, field order by level, field
   `.execute(tx.q);
-  return rows;
+  if (rows.every(({ field: key }) => key !== 'exists')) return rows;
+  const { rows: moving } = await sql<{ level: string; field: string; lines: number }>`
+    select l.level, l.field, count(*)::int as lines
+    from live_line e join live_line l on l.proof_id = e.proof_id and l.level = e.level and l.id = e.id
+    where e.proof_id = ${id} and e.field = 'exists' group by l.level, l.field
+  `.execute(tx.q);
+  return rows.map((group) => {
+    const gone = moving.find(({ level, field: key }) => level === group.level && key === group.field)?.lines ?? 0;
+    return { ...group, standing: group.lines - gone };
+  });
 }
 
 async function refuseWhatStops(tx: Tx, id: string): Promise<void> {
@@ -95,28 +105,32 @@ async function refuseWhatStops(tx: Tx, id: string): Promise<void> {
 }
 
 /** The record of what lands: a thousand lines a row, sorted by id, so that one SKU's history is found by the bounds. */
-async function writeJournal(tx: Tx, proof: ProofRow, person: string, lines: number): Promise<string> {
+async function writeJournal(tx: Tx, proof: ProofRow, person: string, groups: readonly LineGroup[]): Promise<string> {
+  const lines = groups.reduce((sum, group) => sum + group.lines, 0);
+  // Lines of one field of SKUs are one an SKU.
+  const touched =
+    groups.length === 1 && groups[0]!.level === 'sku'
+      ? sql`${lines}::int`
+      : sql`(select count(*) from (
+          select id from live_line where proof_id = ${proof.id} and level = 'sku'
+          union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof.id} and l.level = 'product'
+        ) touched)`;
   const { rows } = await sql<{ id: string }>`
     insert into landing (person_id, title, kind, lines, skus, takes_back, proof_id)
     select ${person}, coalesce(nullif(${proof.title}, ''), (
         select string_agg(title, '; ' order by no) from (
           select no, title from proof_edit e where e.proof_id = ${proof.id} and exists (
             select from live_line where proof_id = ${proof.id} and edit_no = e.no) order by no limit 3) t), 'Edits'),
-      ${proof.kind}, ${lines},
-      (select count(*) from (
-        select id from live_line where proof_id = ${proof.id} and level = 'sku'
-        union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof.id} and l.level = 'product'
-      ) touched), ${proof.takes_back}, ${proof.id}
+      ${proof.kind}, ${lines}, ${touched}, ${proof.takes_back}, ${proof.id}
     returning id
   `.execute(tx.q);
   const landing = rows[0]!.id;
   await sql`
     insert into journal_chunk (landing_id, level, field, chunk, first_id, last_id, ids, before, after)
-    select ${landing}, level, field, chunk, min(id), max(id),
-      array_agg(id order by id), array_agg(before order by id), array_agg(after order by id)
+    select ${landing}, level, field, chunk, min(id), max(id), array_agg(id), array_agg(before), array_agg(after)
     from (
       select level, field, id, before, after, (row_number() over (partition by level, field order by id) - 1) / 1000 as chunk
-      from live_line where proof_id = ${proof.id}
+      from live_line where proof_id = ${proof.id} order by level, field, id
     ) numbered
     group by level, field, chunk
   `.execute(tx.q);
@@ -202,13 +216,13 @@ async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGr
     const touched = sql`select id from live_line where proof_id = ${proof} and level = 'sku' and field = any (${MONEY}::text[])
       ${money.length > 1 ? sql`group by id` : sql``}`;
     await sql`
-      update shelf s set price = r.regular, cost = r.cost from (${touched}) l join price r on r.sku_id = l.id
+      update shelf_facts s set price = r.regular, cost = r.cost from (${touched}) l join price r on r.sku_id = l.id
       where s.sku_id = l.id and (s.price, s.cost) is distinct from (r.regular, r.cost)
     `.execute(tx.q);
   }
   if (has(({ level, field }) => level === 'sku' && field === 'stock')) {
     await sql`
-      update shelf s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
+      update shelf_facts s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
       where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'stock' and s.sku_id = l.id and s.stock <> t.on_hand
     `.execute(tx.q);
   }

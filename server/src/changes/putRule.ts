@@ -29,8 +29,10 @@ export async function putRule(db: Db, person: string, text: string, title: strin
 
 type Rows = AsyncIterable<readonly PricedSku[]>;
 
+/** In batches, as rows come. */
 async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
   for await (const batch of rows) {
+    const changed = [];
     for (const row of batch) {
       const outcome = applyPriceRule(rule, row, shop.names.currency);
       if (outcome.kind !== 'changes') continue;
@@ -41,8 +43,9 @@ async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
         costAfter: row.cost?.toString() ?? null,
         taxRate: row.taxRate,
       };
-      yield { id: row.id, before, after, flags: examineMoney(money, shop.settings) };
+      changed.push({ id: row.id, before, after, flags: examineMoney(money, shop.settings) });
     }
+    yield changed;
   }
 }
 
@@ -56,8 +59,8 @@ async function intoEmptyProof(
   shop: Shop,
 ): Promise<void> {
   const lines = async function* () {
-    for await (const { id, before, after, flags } of changes(rows, rule, shop))
-      yield [proof, edit, 'sku', id, 'price', before, after, flags];
+    for await (const batch of changes(rows, rule, shop))
+      yield batch.map(({ id, before, after, flags }) => [proof, edit, 'sku', id, 'price', before, after, flags]);
   };
   const target = 'proof_line (proof_id, edit_no, level, id, field, before, after, flags)';
   await copyIn(tx.client, target, lines());
@@ -74,7 +77,8 @@ async function besideOtherLines(
 ): Promise<void> {
   await makeNewLineTable(tx);
   const lines = async function* () {
-    for await (const { id, before, after } of changes(rows, rule, shop)) yield ['sku', id, 'price', before, after];
+    for await (const batch of changes(rows, rule, shop))
+      yield batch.map(({ id, before, after }) => ['sku', id, 'price', before, after]);
   };
   await copyIn(tx.client, 'new_line', lines());
   await takeInNewLines(tx, proof, edit);

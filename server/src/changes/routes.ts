@@ -13,7 +13,7 @@ import { openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
 import { putRule } from './putRule.ts';
 import { summarize } from './summary.ts';
 import { takeBack } from './takeBack.ts';
-import { MANY_LINES } from './takeIn.ts';
+import { isLarge } from './takeIn.ts';
 
 export function changeRoutes(app: Hono, house: House): void {
   handRoutes(app, house);
@@ -30,7 +30,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
       .where('kind', '=', 'hand')
       .where('state', 'in', ['open', 'landing'])
       .executeTakeFirst();
-    return { proof: found ? await summarize(db.q, found.id) : null };
+    return { proof: found ? await summarize(db, found.id) : null };
   };
   serve(app, calls.getHandProof, hand);
   serve(app, calls.editCells, async ({ body }) => {
@@ -64,22 +64,22 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
       .orderBy('id', 'desc')
       .limit(50)
       .execute();
-    return { proofs: await Promise.all(waiting.map(({ id }) => summarize(db.q, id))) };
+    return { proofs: await Promise.all(waiting.map(({ id }) => summarize(db, id))) };
   });
-  serve(app, calls.getProof, async ({ params }) => ({ proof: await summarize(db.q, params.id) }));
+  serve(app, calls.getProof, async ({ params }) => ({ proof: await summarize(db, params.id) }));
   serve(app, calls.getProofLines, ({ params, query }) => proofLines(db, params.id, query));
   serve(app, calls.leaveOut, async ({ params, body }) => {
     await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
-    return { proof: await summarize(db.q, params.id) };
+    return { proof: await summarize(db, params.id) };
   });
   serve(app, calls.landProof, async ({ params }) => {
-    const summary = await summarize(db.q, params.id);
-    if (summary.lines <= MANY_LINES) return { landing: await land(db, params.id, person.id), work: null };
-    await inTransaction(db, async (tx) => {
-      await openProof(tx, params.id);
+    if (!(await isLarge(db.q, params.id))) return { landing: await land(db, params.id, person.id), work: null };
+    const proof = await inTransaction(db, async (tx) => {
+      const proof = await openProof(tx, params.id);
       await tx.q.updateTable('proof').set({ state: 'landing' }).where('id', '=', params.id).execute();
+      return proof;
     });
-    const title = `Landing ${summary.title || 'the proof in hand'}`;
+    const title = `Landing ${proof.title || 'the proof in hand'}`;
     return { landing: null, work: await queue.add(person.id, 'land', title, { proof: params.id }) };
   });
   serve(app, calls.discardProof, async ({ params }) => {
@@ -99,6 +99,6 @@ function journalRoutes(app: Hono, { db, person }: House): void {
   }));
   serve(app, calls.takeBack, async ({ params }) => {
     const proof = await takeBack(db, person.id, params.id);
-    return { proof: await summarize(db.q, proof) };
+    return { proof: await summarize(db, proof) };
   });
 }

@@ -1,100 +1,128 @@
 import { type ProofSummary } from '@ivory/contract';
 import { LOOKS, MarginSum, money } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
+import { type Db, inTransaction } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 import { Refusal } from '../refusal.ts';
+import { isLarge, planForLines } from './takeIn.ts';
 
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */
-export async function summarize(q: Kysely<Tables>, id: string): Promise<ProofSummary> {
-  const proof = await q.selectFrom('proof').selectAll().where('id', '=', id).executeTakeFirst();
-  if (!proof) throw new Refusal('not found', 'There is no such proof.');
-  const [counts, margins] = await Promise.all([countLines(q, id), marginSums(q, id)]);
-  return {
-    id,
-    title: proof.title,
-    kind: proof.kind,
-    state: proof.state,
-    at: proof.made_at.toISOString(),
-    importId: proof.import_id,
-    ...counts,
-    ...margins,
-  };
+export function summarize(db: Db, id: string): Promise<ProofSummary> {
+  return inTransaction(db, async (tx) => {
+    const proof = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).executeTakeFirst();
+    if (!proof) throw new Refusal('not found', 'There is no such proof.');
+    const groups = await readGroups(tx.q, id);
+    const edits = await tx.q.selectFrom('proof_edit').select(['no', 'title']).where('proof_id', '=', id).execute();
+    await planForLines(tx, await isLarge(tx.q, id));
+    return {
+      id,
+      title: proof.title,
+      kind: proof.kind,
+      state: proof.state,
+      at: proof.made_at.toISOString(),
+      importId: proof.import_id,
+      ...countLines(groups, new Map(edits.map(({ no, title }) => [no, title]))),
+      ...(await reachOf(tx.q, id, groups)),
+      ...(await marginsOf(tx.q, id, groups)),
+    };
+  });
 }
 
 interface Group {
-  field: string | null;
-  no: number | null;
-  title: string | null;
+  level: string;
+  field: string;
+  no: number;
+  flags: number;
+  left_out: boolean;
   lines: number;
-  left_out: number;
-  looks: number[];
 }
 
-async function countLines(q: Kysely<Tables>, id: string) {
-  const looks = LOOKS.map(({ bit }) => sql`count(*) filter (where l.flags & ${bit}::int <> 0)::int`);
-  const groups = sql<Group>`
-    select l.field, l.edit_no as no, e.title, count(*) filter (where not left_out)::int as lines,
-      count(*) filter (where left_out)::int as left_out, array[${sql.join(looks)}] as looks
-    from proof_line l left join proof_edit e on e.proof_id = l.proof_id and e.no = l.edit_no
-    where l.proof_id = ${id} and l.before is distinct from l.after
-    group by l.field, l.edit_no, e.title order by l.edit_no, l.field
+async function readGroups(q: Kysely<Tables>, id: string): Promise<Group[]> {
+  const { rows } = await sql<Group>`
+    select level, field, edit_no as no, flags, left_out, count(*)::int as lines from proof_line
+    where proof_id = ${id} and before is distinct from after
+    group by level, field, edit_no, flags, left_out order by edit_no, field
   `.execute(q);
-  const reach = sql<{ skus: number; newSkus: number; products: number }>`
-    select
-      (select count(*)::int - m.skus from (
-        select from live_line where proof_id = ${id} and level = 'sku' group by id) touched) as skus,
-      m.skus as "newSkus",
-      (select count(*)::int - m.products from (
-        select from live_line where proof_id = ${id} and level = 'product' group by id) touched) as products
-    from (
-      select (count(*) filter (where level = 'sku'))::int as skus, (count(*) filter (where level = 'product'))::int as products
-      from live_line where proof_id = ${id} and field = 'exists' and after is not null) m
-  `.execute(q);
-  const [{ rows }, { rows: reached }] = await Promise.all([groups, reach]);
-  const sum = (key: (group: Group) => string | number): Map<string | number, number> => {
-    const sums = new Map<string | number, number>();
-    for (const group of rows) sums.set(key(group), (sums.get(key(group)) ?? 0) + group.lines);
-    return sums;
-  };
-  const titles = new Map(rows.map(({ no, title }) => [no!, title ?? '']));
+  return rows;
+}
+
+function countLines(groups: readonly Group[], titles: ReadonlyMap<number, string>) {
+  const count = (which: (group: Group) => boolean) =>
+    groups.reduce((sum, group) => sum + (which(group) ? group.lines : 0), 0);
+  const distinct = <T>(of: (group: Group) => T): T[] => [...new Set(groups.map(of))];
   return {
-    ...reached[0]!,
-    lines: rows.reduce((total, { lines }) => total + lines, 0),
-    leftOut: rows.reduce((total, { left_out }) => total + left_out, 0),
-    looks: LOOKS.map(({ key, stops }, i) => ({
+    lines: count(({ left_out }) => !left_out),
+    leftOut: count(({ left_out }) => left_out),
+    looks: LOOKS.map(({ key, bit, stops }) => ({
       look: key,
       stops,
-      lines: rows.reduce((n, { looks }) => n + looks[i]!, 0),
+      lines: count(({ flags }) => (flags & bit) !== 0),
     })).filter(({ lines }) => lines > 0),
-    fields: [...sum(({ field }) => field!)].map(([field, lines]) => ({ field: String(field), lines })),
-    sources: [...sum(({ no }) => no!)].map(([no, lines]) => ({
-      no: Number(no),
-      title: titles.get(Number(no)) ?? '',
-      lines,
+    fields: distinct(({ field }) => field).map((field) => ({
+      field,
+      lines: count((group) => group.field === field && !group.left_out),
+    })),
+    sources: distinct(({ no }) => no).map((no) => ({
+      no,
+      title: titles.get(no) ?? '',
+      lines: count((group) => group.no === no && !group.left_out),
     })),
   };
 }
 
-/** Margin over the SKUs whose price or cost the proof changes, before and after; new and leaving goods are not in it. */
-async function marginSums(
-  q: Kysely<Tables>,
-  id: string,
-): Promise<{ marginBefore: number | null; marginAfter: number | null }> {
-  const { rows } = await sql<{ tax_bp: number; price: string; price_after: string; cost: string; cost_after: string }>`
-    with touched as (
-      select id, (max(after) filter (where field = 'price'))::bigint as price, (max(after) filter (where field = 'cost'))::bigint as cost
-      from live_line where proof_id = ${id} and level = 'sku' and field in ('price', 'cost') group by id
-    )
-    select s.tax_bp, sum(s.price) as price, sum(coalesce(t.price, s.price)) as price_after,
-      sum(s.cost) as cost, sum(coalesce(t.cost, s.cost)) as cost_after
-    from touched t join shelf s on s.sku_id = t.id where s.price is not null and s.cost is not null
-    group by s.tax_bp
+/** Things that the proof touches: those that are there, and SKUs that it makes. */
+async function reachOf(q: Kysely<Tables>, id: string, groups: readonly Group[]) {
+  const live = groups.filter(({ left_out }) => !left_out);
+  if (new Set(live.map(({ level, field }) => `${level} ${field}`)).size <= 1 && live[0]?.field !== 'exists') {
+    // Lines of one field are one a thing.
+    const of = (level: string) => live.reduce((sum, group) => sum + (group.level === level ? group.lines : 0), 0);
+    return { skus: of('sku'), newSkus: 0, products: of('product') };
+  }
+  const { rows } = await sql<{ skus: number; newSkus: number; products: number }>`
+    select (count(distinct id) filter (where level = 'sku') - count(*) filter (where level = 'sku' and made))::int as skus,
+      (count(*) filter (where level = 'sku' and made))::int as "newSkus",
+      (count(distinct id) filter (where level = 'product') - count(*) filter (where level = 'product' and made))::int as products
+    from (select level, id, field = 'exists' and after is not null as made from live_line where proof_id = ${id}) l
   `.execute(q);
+  return rows[0]!;
+}
+
+const MONEY = ['price', 'cost'];
+
+/** Margin over the SKUs whose price or cost the proof changes, before and after; new and leaving goods are not in it. */
+async function marginsOf(q: Kysely<Tables>, id: string, groups: readonly Group[]) {
+  const changed = new Set(groups.filter(({ level }) => level === 'sku').map(({ field }) => field));
+  const [only, ...others] = MONEY.filter((field) => changed.has(field));
   const before = new MarginSum();
   const after = new MarginSum();
-  for (const row of rows) {
-    before.add(money(BigInt(row.price)), money(BigInt(row.cost)), row.tax_bp);
-    after.add(money(BigInt(row.price_after)), money(BigInt(row.cost_after)), row.tax_bp);
+  if (only !== undefined) {
+    const value = (field: string) =>
+      others.length > 0
+        ? sql`(max(after) filter (where field = ${field}))::bigint`
+        : field === only
+          ? sql`after::bigint`
+          : sql`null::bigint`;
+    const { rows } = await sql<{
+      tax_bp: number;
+      price: string;
+      price_after: string;
+      cost: string;
+      cost_after: string;
+    }>`
+      with touched as (
+        select id, ${value('price')} as price, ${value('cost')} as cost
+        from live_line where proof_id = ${id} and level = 'sku' and field = any (${MONEY}::text[])
+        ${others.length > 0 ? sql`group by id` : sql``}
+      )
+      select s.tax_bp, sum(s.price) as price, sum(coalesce(t.price, s.price)) as price_after,
+        sum(s.cost) as cost, sum(coalesce(t.cost, s.cost)) as cost_after
+      from touched t join shelf s on s.sku_id = t.id where s.price is not null and s.cost is not null
+      group by s.tax_bp
+    `.execute(q);
+    for (const row of rows) {
+      before.add(money(BigInt(row.price)), money(BigInt(row.cost)), row.tax_bp);
+      after.add(money(BigInt(row.price_after)), money(BigInt(row.cost_after)), row.tax_bp);
+    }
   }
   return { marginBefore: before.margin() ?? null, marginAfter: after.margin() ?? null };
 }

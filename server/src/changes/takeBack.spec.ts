@@ -123,7 +123,7 @@ describe('taking back', () => {
     const before = await stored();
     await inTransaction(house.db, rebuildShelf);
     expect(await stored()).toEqual(before);
-    await house.db.pool.query('update shelf set stock = stock + 1, price = 1 where sku_id = 3');
+    await house.db.pool.query('update shelf_facts set stock = stock + 1, price = 1 where sku_id = 3');
     expect(await inTransaction(house.db, staleShelf)).toEqual(['3']);
   });
 });

@@ -3,17 +3,17 @@ import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
 import { markChangedSince } from './changedSince.ts';
-import { examineProof } from './examineProof.ts';
+import { EXAMINED, examineCodes, examineLines } from './examineProof.ts';
 import { getLanding, journalLines } from './journal.ts';
 import { beginEdit } from './proof.ts';
-import { knowLines } from './takeIn.ts';
+import { MANY_LINES, planForLines } from './takeIn.ts';
 
 /**
  * Proposes the inverse of a landing, as a proof of its own. Lines whose value has changed since stand in it too,
  * marked and left out, with the present value as their before. Returns the proof's id.
  */
 export async function takeBack(db: Db, person: string, landing: string): Promise<string> {
-  const { title } = await getLanding(db, landing);
+  const { title, lines } = await getLanding(db, landing);
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
     const proof = await tx.q
@@ -28,14 +28,17 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
       .returning('id')
       .executeTakeFirstOrThrow();
     const edit = await beginEdit(tx, proof.id, `Take back: ${title}`);
+    const inverse = sql`select level, id, field, after as before, before as after from (${journalLines(landing)}) j`;
+    await planForLines(tx, lines > MANY_LINES);
+    await examineLines(tx, inverse, shop.settings);
     await sql`
-      insert into proof_line (proof_id, edit_no, level, id, field, before, after)
-      select ${proof.id}, ${edit}, level, id, field, after, before from (${journalLines(landing)}) j
+      insert into proof_line (proof_id, edit_no, level, id, field, before, after, flags)
+      select ${proof.id}, ${edit}, l.level, l.id, l.field, l.before, l.after, coalesce(x.flags, 0)
+      from (${inverse}) l ${EXAMINED} order by l.level, l.id, l.field
     `.execute(tx.q);
-    await knowLines(tx, proof.id);
     await markChangedSince(tx, proof.id);
     await keepWhatIsInUse(tx, proof.id, landing);
-    await examineProof(tx, proof.id, shop.settings);
+    await examineCodes(tx, proof.id);
     return proof.id;
   });
 }
@@ -45,6 +48,9 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
  * its lines are marked as changed since, all together.
  */
 async function keepWhatIsInUse(tx: Tx, proof: string, landing: string): Promise<void> {
+  const { rows: goes } = await sql`
+    select from proof_line where proof_id = ${proof} and field = 'exists' and after is null limit 1`.execute(tx.q);
+  if (goes.length === 0) return;
   const going = sql`select from live_line g where g.proof_id = ${proof} and g.field = 'exists' and g.after is null`;
   const flags = lookBit('changed since');
   const leave = (condition: ReturnType<typeof sql>) =>

@@ -1,16 +1,23 @@
 import { type Line } from '@ivory/core';
-import { type RawBuilder, sql } from 'kysely';
+import { type Kysely, type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
+import { type Tables } from '../db/tables.ts';
 
-/** A proof of more lines than this is large: it lands as work, and its statistics are made anew before it is joined. */
+/** A proof of more lines than this is large: it lands as work. */
 export const MANY_LINES = 5_000;
 
-/** Without statistics of a large proof's lines, the planner would join them one by one. */
-export async function knowLines(tx: Tx, proof: string): Promise<void> {
-  const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1 offset ${MANY_LINES}`.execute(
-    tx.q,
-  );
-  if (rows.length > 0) await sql`analyze proof_line`.execute(tx.q);
+export async function isLarge(q: Kysely<Tables>, proof: string): Promise<boolean> {
+  const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1 offset ${MANY_LINES}`.execute(q);
+  return rows.length > 0;
+}
+
+/**
+ * Tells the planner, which has not met this proof yet, how its lines are best joined for the rest of the transaction:
+ * many by hashing, a few by looking each one up.
+ */
+export async function planForLines(tx: Tx, large: boolean): Promise<void> {
+  const off = large ? ['nestloop'] : ['hashjoin', 'mergejoin', 'seqscan'];
+  await tx.client.query(off.map((way) => `set local enable_${way} = off`).join(';'));
 }
 
 /** A cell that was proposed before keeps the earlier proposal underneath, so that it can be undone. */

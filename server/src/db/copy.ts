@@ -9,10 +9,13 @@ import { type Tables } from './tables.ts';
 const UNESCAPED: Readonly<Record<string, string>> = { n: '\n', t: '\t', r: '\r', b: '\b', f: '\f', v: '\v' };
 const unescape = (text: string): string =>
   text.includes('\\') ? text.replace(/\\(.)/g, (_, mark: string) => UNESCAPED[mark] ?? mark) : text;
+const SPECIAL = /[\\\n\t\r]/;
 const escape = (text: string): string =>
-  text.replace(/[\\\n\t\r]/g, (mark) =>
-    mark === '\n' ? '\\n' : mark === '\t' ? '\\t' : mark === '\r' ? '\\r' : '\\\\',
-  );
+  SPECIAL.test(text)
+    ? text.replace(/[\\\n\t\r]/g, (mark) =>
+        mark === '\n' ? '\\n' : mark === '\t' ? '\\t' : mark === '\r' ? '\\r' : '\\\\',
+      )
+    : text;
 
 /** COPY takes no parameters; they are written in as literals, escaped by the driver. */
 function withLiterals(query: CompiledQuery): string {
@@ -55,14 +58,24 @@ const FLUSH_AT = 128 * 1024;
 
 type Cells = readonly (string | number | boolean | null)[];
 
+function lineOf(cells: Cells): string {
+  let line = '';
+  for (let i = 0; i < cells.length; i++) {
+    const cell = cells[i]!;
+    if (i > 0) line += '\t';
+    line += cell === null ? '\\N' : typeof cell === 'string' ? escape(cell) : String(cell);
+  }
+  return line + '\n';
+}
+
 /**
- * Writes rows into a table by COPY, with backpressure; returns how many. Whatever the rows throw is thrown on, after
- * the COPY was called off: the connection is free again, and its transaction can only be rolled back.
+ * Writes batches of rows into a table by COPY, with backpressure; returns how many rows. Whatever the rows throw is
+ * thrown on, after the COPY was called off: the connection is free again, and its transaction can only be rolled back.
  */
 export async function copyIn(
   client: pg.ClientBase,
   target: string,
-  rows: Iterable<Cells> | AsyncIterable<Cells>,
+  batches: Iterable<readonly Cells[]> | AsyncIterable<readonly Cells[]>,
 ): Promise<number> {
   const stream = client.query(copyFrom(`copy ${target} from stdin`));
   let failure: unknown;
@@ -70,9 +83,9 @@ export async function copyIn(
   let buffer = '';
   let count = 0;
   try {
-    for await (const row of rows) {
-      count++;
-      buffer += row.map((cell) => (cell === null ? '\\N' : escape(String(cell)))).join('\t') + '\n';
+    for await (const rows of batches) {
+      count += rows.length;
+      for (const row of rows) buffer += lineOf(row);
       if (buffer.length < FLUSH_AT) continue;
       const full = !stream.write(buffer);
       buffer = '';

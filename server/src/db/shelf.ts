@@ -1,28 +1,19 @@
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from './connect.ts';
 
-const COLUMNS = [
-  ...['sku_id', 'product_id', 'name', 'name_key', 'code', 'code_key', 'words', 'brand_id', 'supplier_id', 'categories'],
-  ...[
-    'within',
-    'colour',
-    'colour_key',
-    'size',
-    'size_key',
-    'stage',
-    'when_out',
-    'price',
-    'cost',
-    'tax_bp',
-    'stock',
-    'weight_g',
-  ],
-  ...['gtin', 'gtin_good', 'pictures', 'picture_key', 'described', 'reply'],
+/** What questions compare and bulk work rewrites. */
+const FACTS = [
+  ...['product_id', 'tax_bp', 'stock', 'pictures', 'described', 'lasting_gaps', 'price', 'cost'],
+  ...['brand_id', 'supplier_id', 'weight_g', 'stage', 'when_out', 'reply', 'name_key'],
+  ...['code_key', 'colour_key', 'size_key', 'within'],
 ];
+/** What is read and searched. */
+const WORDS = ['name', 'code', 'colour', 'size', 'gtin', 'categories', 'picture_key', 'words'];
 
 /**
  * The one derivation of the read model, for the SKUs that `which` selects. Twins in core: `searchText` for `words`,
- * `CategoryTree.within` for `within`; margin and gaps are generated columns.
+ * `CategoryTree.within` for `within`; margin, and gaps of price
+ * and cost, are generated columns.
  */
 function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
   return sql`
@@ -47,13 +38,17 @@ function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
       select i.product_id, count(*)::int as pictures, (array_agg(i.key order by i.place))[1] as picture_key
       from picture i join affected_product a on a.id = i.product_id group by i.product_id
     )
-    select k.id, k.product_id, p.name, p.name_key, k.code, k.code_key,
-      concat_ws(' ', p.name_key, fold(k.code), nullif(k.colour_key, ''), nullif(k.size_key, ''), k.gtin, b.name_key),
-      p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}'),
-      k.colour, k.colour_key, k.size, k.size_key, p.stage, p.when_out, r.regular, r.cost, p.tax_bp, coalesce(t.on_hand, 0),
-      k.weight_g, k.gtin, coalesce(gtin_holds(k.gtin), false), coalesce(pictured.pictures, 0), pictured.picture_key,
-      coalesce(p.description, '') <> '',
-      (select y.state from reply y where y.sku_id = k.id order by y.outlet_id limit 1)
+    select k.id as sku_id, k.product_id, p.name, p.name_key, k.code, k.code_key,
+      concat_ws(' ', p.name_key, fold(k.code), nullif(k.colour_key, ''), nullif(k.size_key, ''), k.gtin, b.name_key) as words,
+      p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}') as within,
+      k.colour, k.colour_key, k.size, k.size_key, p.stage, p.when_out, r.regular as price, r.cost, p.tax_bp,
+      coalesce(t.on_hand, 0) as stock, k.weight_g, k.gtin,
+      coalesce(pictured.pictures, 0) as pictures, pictured.picture_key, coalesce(p.description, '') <> '' as described,
+      case when pictured.pictures is null then 1 else 0 end + case when k.weight_g is null then 2 else 0 end
+        + case when k.gtin is null then 4 when not gtin_holds(k.gtin) then 8 else 0 end
+        + case when p.brand_id is null then 64 else 0 end + case when placed.categories is null then 128 else 0 end
+        + case when coalesce(p.description, '') = '' then 256 else 0 end as lasting_gaps,
+      (select y.state from reply y where y.sku_id = k.id order by y.outlet_id limit 1) as reply
     from (select *, fold(colour) as colour_key, fold(size) as size_key from affected) k
     join affected_product p on p.id = k.product_id
     left join brand b on b.id = p.brand_id
@@ -64,31 +59,31 @@ function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
     left join pictured on pictured.product_id = p.id`;
 }
 
-const columnList = sql.raw(COLUMNS.join(', '));
-const takeNew = sql.raw(
-  COLUMNS.slice(1)
-    .map((column) => `${column} = excluded.${column}`)
-    .join(', '),
-);
+const list = (columns: readonly string[]) => sql.raw(['sku_id', ...columns].join(', '));
+const taken = (columns: readonly string[]) =>
+  sql`on conflict (sku_id) do update set ${sql.raw(columns.map((column) => `${column} = excluded.${column}`).join(', '))}`;
 
 /** Derives the read model afresh for the SKUs that a query selects; part of the landing's own transaction. */
 export async function refreshShelf(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
-  await sql`insert into shelf (${columnList}) ${derived(which)} on conflict (sku_id) do update set ${takeNew}`.execute(
-    tx.q,
-  );
+  await sql`
+    with fresh as materialized (${derived(which)}),
+    facts as (insert into shelf_facts (${list(FACTS)}) select ${list(FACTS)} from fresh ${taken(FACTS)})
+    insert into shelf_words (${list(WORDS)}) select ${list(WORDS)} from fresh ${taken(WORDS)}
+  `.execute(tx.q);
 }
 
 /** Builds the read model from nothing. */
 export async function rebuildShelf(tx: Tx): Promise<void> {
-  await sql`truncate shelf`.execute(tx.q);
-  await sql`insert into shelf (${columnList}) ${derived(sql`select id from sku`)}`.execute(tx.q);
+  await sql`truncate shelf_facts, shelf_words`.execute(tx.q);
+  await refreshShelf(tx, sql`select id from sku`);
 }
 
 /** SKUs whose stored row differs from a fresh derivation, in a column or by being there at all; none is right. */
 export async function staleShelf(tx: Tx): Promise<string[]> {
-  const fresh = sql`select * from (${derived(sql`select id from sku`)}) f (${columnList})`;
+  const columns = list([...FACTS, ...WORDS]);
+  const fresh = sql`select ${columns} from (${derived(sql`select id from sku`)}) f`;
   const { rows } = await sql<{ sku_id: string }>`
-    (${fresh} except select ${columnList} from shelf) union all (select ${columnList} from shelf except ${fresh})
+    (${fresh} except select ${columns} from shelf) union all (select ${columns} from shelf except ${fresh})
   `.execute(tx.q);
   return [...new Set(rows.map((row) => row.sku_id))];
 }

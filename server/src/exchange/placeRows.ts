@@ -76,7 +76,7 @@ async function giveProducts(tx: Tx): Promise<void> {
       slugs.add(unique);
       return [product_key, id, unique];
     });
-    await copyIn(tx.client, 'fresh_product', fresh);
+    await copyIn(tx.client, 'fresh_product', [fresh]);
   }
 }
 

@@ -98,7 +98,7 @@ export async function writeLines(
     [proof, edit, level, id, 'exists', parent],
     [proof, edit, level, id, 'name', name],
   ]);
-  await copyIn(tx.client, 'proof_line (proof_id, edit_no, level, id, field, after)', names);
+  await copyIn(tx.client, 'proof_line (proof_id, edit_no, level, id, field, after)', [names]);
   await sql`
     insert into proof_line (proof_id, edit_no, level, id, field, before, after)
     select ${proof}::bigint, ${edit}::int, level, id, field, before, after from differing

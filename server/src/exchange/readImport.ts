@@ -1,7 +1,7 @@
 import { type BodyOf, type calls, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { beginEdit } from '../changes/proof.ts';
-import { knowLines } from '../changes/takeIn.ts';
+import { isLarge, planForLines } from '../changes/takeIn.ts';
 import { examineProof } from '../changes/examineProof.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
@@ -83,7 +83,7 @@ async function readIn(
   await compareRows(tx, taken);
   const proof = await makeProof(tx, person, importId, file.file_name);
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
-  await knowLines(tx, proof);
+  await planForLines(tx, await isLarge(tx.q, proof));
   await keepOutcomes(tx, importId, taken);
   await examineProof(tx, proof, shop.settings);
   await tx.q

@@ -37,7 +37,7 @@ export async function resolveNames(
     else problems.push({ written, problem: resolver.problem(written) });
   }
   await sql`create temp table if not exists named (field text, written text, value text) on commit drop`.execute(tx.q);
-  await copyIn(tx.client, 'named', found);
+  await copyIn(tx.client, 'named', [found]);
   for (const { written, problem } of problems) {
     await sql`
       update staged set problems = ${JSON.stringify([problem])}::jsonb where problems is null and vals[${place}::int] = ${written}

@@ -36,12 +36,14 @@ export async function stageRows(
       const { key, values, problems } = readRow(cells, columns, names);
       const wrong = problems.length > 0;
       yield [
-        row,
-        key,
-        (cells[codeAt] ?? '').trim(),
-        arrayLiteral(taken.map((i) => (values[i] === undefined ? null : (values[i] ?? '')))),
-        wrong ? JSON.stringify(problems) : null,
-        arrayLiteral(wrong ? cells : []),
+        [
+          row,
+          key,
+          (cells[codeAt] ?? '').trim(),
+          arrayLiteral(taken.map((i) => (values[i] === undefined ? null : (values[i] ?? '')))),
+          wrong ? JSON.stringify(problems) : null,
+          arrayLiteral(wrong ? cells : []),
+        ],
       ];
       await report(rows);
     }

@@ -48,7 +48,7 @@ export async function* feedItems(
 ): AsyncGenerator<FeedItem[]> {
   const query = sql`
     select s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
-      case when s.gtin_good then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales
+      case when s.gaps & 8 = 0 then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales
     from shelf s
     join product p on p.id = s.product_id
     join (select product_id, count(*) as variants from shelf group by product_id) v on v.product_id = s.product_id

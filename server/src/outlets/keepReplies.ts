@@ -9,7 +9,7 @@ export async function keepReplies(db: Db, delivery: string, replies: AsyncIterab
   return inTransaction(db, async (tx) => {
     await sql`create temp table replied (key text, state text, messages text[]) on commit drop`.execute(tx.q);
     const cells = async function* () {
-      for await (const { id, state, messages } of replies) yield [codeKey(id), state, arrayLiteral(messages)];
+      for await (const { id, state, messages } of replies) yield [[codeKey(id), state, arrayLiteral(messages)]];
     };
     const replied = await copyIn(tx.client, 'replied', cells());
     const { outlet_id } = await tx.q
@@ -24,7 +24,7 @@ export async function keepReplies(db: Db, delivery: string, replies: AsyncIterab
       from replied r join shelf s on s.code_key = r.key
     `.execute(tx.q);
     await sql`
-      update shelf s set reply = n.state
+      update shelf_facts s set reply = n.state
       from (select s.sku_id, r.state from shelf s left join reply r on r.sku_id = s.sku_id and r.outlet_id = ${outlet_id}) n
       where n.sku_id = s.sku_id and s.reply is distinct from n.state
     `.execute(tx.q);

@@ -5,17 +5,23 @@ import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
-import { orderBy, pendingOn, ROW_COLUMNS, textRows } from './rows.ts';
+import { orderBy, pendingOn, ROW_COLUMNS, rowsOf, sortColumns, textRows } from './rows.ts';
 
 const FIRST_ROWS = 200;
+/** A set of at most so many SKUs is found once, and its rows are read by their ids. */
+const FEW = 10_000;
 
 /** Answers a question: counts of the whole set, its first rows, and the conditions to blame when nothing is found. */
 export async function answerQuestion(db: Db, person: string, text: string, sort: Sort): Promise<Answer> {
   const shop = await readShop(db);
   const { question, printed } = ask(text, shop);
-  const [counts, rows] = await Promise.all([countSet(db, question, shop), firstRows(db, question, sort, shop)]);
+  const { counts, rows } = await countsAndRows(db, question, sort, shop);
   const [pending, without] = await Promise.all([
-    pendingOn(db, person, rows),
+    pendingOn(
+      db,
+      person,
+      rows.map((row) => row[0]!),
+    ),
     counts.skus === 0 ? blame(db, question, shop) : [],
   ]);
   const each = question === EVERYTHING ? [] : conditions(question);
@@ -27,15 +33,42 @@ const printPart = (part: Question, shop: Shop): string => {
   return part.kind === 'any' ? `(${printed})` : printed;
 };
 
+const COUNTS = sql`count(distinct s.product_id) as products, count(*) as skus,
+  coalesce(sum(s.cost * greatest(s.stock, 0)), 0) as stock_at_cost`;
+
+const COUNTED = ['sku_id', 'product_id', 'cost', 'stock'];
+
+type CountsRow = { readonly products: string; readonly skus: string; readonly stock_at_cost: string };
+const countsOf = ({ products, skus, stock_at_cost }: CountsRow): Counts => ({
+  products: Number(products),
+  skus: Number(skus),
+  stockAtCost: stock_at_cost,
+});
+
 export async function countSet(db: Db, question: Question, shop: Shop): Promise<Counts> {
-  const { rows } = await sql<{ products: string; skus: string; stock_at_cost: string }>`
-    select count(*) as products, coalesce(sum(skus), 0) as skus, coalesce(sum(at_cost), 0) as stock_at_cost
-    from (
-      select count(*) as skus, sum(s.cost * greatest(s.stock, 0)) as at_cost
-      from shelf s where ${questionSql(question, shop.names)} group by s.product_id) by_product
+  const { rows } = await sql<CountsRow>`
+    select ${COUNTS} from shelf s where ${questionSql(question, shop.names)}
   `.execute(db.q);
-  const { products, skus, stock_at_cost } = rows[0]!;
-  return { products: Number(products), skus: Number(skus), stockAtCost: stock_at_cost };
+  return countsOf(rows[0]!);
+}
+
+/** A small set, which is most, is looked for once; in a large one the first rows are soon met along the order. */
+async function countsAndRows(db: Db, question: Question, sort: Sort, shop: Shop) {
+  const few = await countFew(db, question, sort, shop);
+  if (few) return { counts: few.counts, rows: await rowsOf(db, few.first) };
+  const [counts, rows] = await Promise.all([countSet(db, question, shop), firstRows(db, question, sort, shop)]);
+  return { counts, rows };
+}
+
+async function countFew(db: Db, question: Question, sort: Sort, shop: Shop) {
+  const { rows } = await sql<CountsRow & { first: string[] }>`
+    with hit as materialized (
+      select ${sql.join([...new Set([...COUNTED, ...sortColumns(sort)])].map((column) => sql.ref(`s.${column}`)))}
+      from shelf s where ${questionSql(question, shop.names)} limit ${FEW + 1})
+    select ${COUNTS}, array(select s.sku_id from hit s order by ${orderBy(sort)} limit ${FIRST_ROWS}) as first from hit s
+  `.execute(db.q);
+  const counts = countsOf(rows[0]!);
+  return counts.skus > FEW ? undefined : { counts, first: rows[0]!.first };
 }
 
 /** How many SKUs answer each of several questions, in one reading of the shop. */

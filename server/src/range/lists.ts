@@ -76,9 +76,10 @@ async function countedByRule(db: Db, tx: Tx, of: Extract<ListOf, { kind: 'rule' 
     const { currency } = shop.names;
     const ids = async function* () {
       for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop.names))) {
-        for (const row of rows) {
-          if (isCounted(of.count, row, applyPriceRule(of.rule, row, currency), currency)) yield [row.id];
-        }
+        const counted = rows.filter((row) =>
+          isCounted(of.count, row, applyPriceRule(of.rule, row, currency), currency),
+        );
+        yield counted.map(({ id }) => [id]);
       }
     };
     await copyIn(tx.client, 'counted', ids());

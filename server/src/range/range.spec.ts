@@ -97,11 +97,11 @@ describe('the range over HTTP', () => {
     it('stays as it was when goods change under it, and is refused when it was let go', async () => {
       const { id, total } = await house.call(calls.makeSet, { body: { question: 'stock is 0', sort: byCode } });
       await house.db.pool.query(
-        `update shelf set stock = 5 where stock = 0 and sku_id in (select sku_id from shelf where stock = 0 limit 1)`,
+        `update shelf_facts set stock = 5 where stock = 0 and sku_id in (select sku_id from shelf_facts where stock = 0 limit 1)`,
       );
       const { rows } = await house.call(calls.readSet, { params: { id }, query: { from: 0, count: 500 } });
       expect(rows).toHaveSize(total);
-      await house.db.pool.query(`update shelf set stock = 0 where stock = 5`);
+      await house.db.pool.query(`update shelf_facts set stock = 0 where stock = 5`);
       await house.db.pool.query('delete from working_set');
       expect((await refusalOf(house.call(calls.readSet, { params: { id } }))).status).toBe(404);
     });

@@ -1,5 +1,5 @@
 import { type Pending, type Sort } from '@ivory/contract';
-import { field, type FieldKey, FIELD_KEYS, looksOf } from '@ivory/core';
+import { field, FIELD_KEYS, looksOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 
@@ -23,36 +23,50 @@ export function orderBy({ field: key, down }: Sort): RawBuilder<unknown> {
   return sql`${shown} ${direction} nulls last, s.name_key collate "C", s.sku_id`;
 }
 
+/** The columns of `shelf` that an order reads. */
+export function sortColumns({ field: key }: Sort): string[] {
+  const { column, folded } = field(key);
+  return [folded ?? column, 'name_key', 'sku_id'];
+}
+
 const AS_TEXT = { getTypeParser: () => (value: unknown) => value };
 
 /** Runs a query for rows as arrays of text: nothing is parsed on the way from the database to the wire. */
 export async function textRows(db: Db, query: RawBuilder<unknown>): Promise<(string | null)[][]> {
   const { sql: text, parameters } = query.compile(db.q);
-  const result = await db.pool.query({
-    text,
-    values: [...parameters],
-    rowMode: 'array',
-    types: AS_TEXT,
-  });
+  return arrays(db, { text, values: [...parameters] });
+}
+
+async function arrays(db: Db, query: { name?: string; text: string; values: unknown[] }): Promise<(string | null)[][]> {
+  const result = await db.pool.query({ ...query, rowMode: 'array', types: AS_TEXT });
   return result.rows as (string | null)[][];
 }
 
-/** What the proof in hand changes on these rows. */
-export async function pendingOn(db: Db, person: string, rows: readonly (string | null)[][]): Promise<Pending[]> {
-  if (rows.length === 0) return [];
-  const skus = rows.map((row) => row[0]!);
-  const products = [...new Set(rows.map((row) => row[1]!))];
-  const { rows: lines } = await sql<{
-    level: 'product' | 'sku';
-    id: string;
-    field: FieldKey;
-    after: string | null;
-    flags: number;
-  }>`
-    select l.level, l.id, l.field, l.after, l.flags
-    from proof p join proof_line l on l.proof_id = p.id
-    where p.person_id = ${person} and p.kind = 'hand' and p.state in ('open', 'landing') and not l.left_out
-      and ((l.level = 'sku' and l.id = any(${skus}::bigint[])) or (l.level = 'product' and l.id = any(${products}::bigint[])))
-  `.execute(db.q);
-  return lines.map(({ flags, ...line }) => ({ ...line, looks: looksOf(flags) }));
+let rowsBySku: string | undefined;
+
+/** Rows of the sheet by their SKUs, in their order. One that is gone since leaves no hole: its row has only its id. */
+export async function rowsOf(db: Db, skus: readonly string[]): Promise<(string | null)[][]> {
+  // Named, so that each connection plans it once: planning takes as long as reading.
+  rowsBySku ??= sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = any(${null}::bigint[])`.compile(db.q).sql;
+  const found = await arrays(db, { name: 'rows-by-sku', text: rowsBySku, values: [skus] });
+  const byId = new Map(found.map((row) => [row[0], row]));
+  return skus.map((sku) => byId.get(sku) ?? [sku]);
+}
+
+const PENDING = `
+  select l.level, l.id, l.field, l.after, l.flags
+  from proof p join proof_line l on l.proof_id = p.id
+  where p.person_id = $1 and p.kind = 'hand' and p.state in ('open', 'landing') and not l.left_out and (
+    (l.level = 'sku' and l.id = any($2::bigint[]))
+    or (l.level = 'product' and l.id in (select f.product_id from shelf_facts f where f.sku_id = any($2::bigint[]))))`;
+
+/** What the proof in hand changes on these SKUs and their products. */
+export async function pendingOn(db: Db, person: string, skus: readonly string[]): Promise<Pending[]> {
+  if (skus.length === 0) return [];
+  const { rows } = await db.pool.query<Omit<Pending, 'looks'> & { flags: number }>({
+    name: 'pending-on',
+    text: PENDING,
+    values: [person, skus],
+  });
+  return rows.map(({ flags, ...line }) => ({ ...line, looks: looksOf(flags) }));
 }

@@ -5,7 +5,7 @@ import { questionSql } from '../db/questionSql.ts';
 import { Refusal } from '../refusal.ts';
 import { ask } from './ask.ts';
 import { readShop } from './names.ts';
-import { orderBy, pendingOn, ROW_COLUMNS, textRows } from './rows.ts';
+import { orderBy, pendingOn, rowsOf } from './rows.ts';
 
 const BYTES_AN_ID = 8;
 const KEPT = sql.raw(`interval '12 hours'`);
@@ -28,7 +28,7 @@ export async function forgetOldSets(db: Db): Promise<void> {
   await sql`delete from working_set where made_at < now() - ${KEPT}`.execute(db.q);
 }
 
-/** Rows of a snapshot, from any place in it at the same cost. An SKU that is gone since leaves no hole: its row is empty. */
+/** Rows of a snapshot, from any place in it at the same cost. */
 export async function readSet(db: Db, person: string, id: string, from: number, count: number) {
   const { rows: slices } = await sql<{ ids: Buffer }>`
     select substring(ids from ${from * BYTES_AN_ID + 1}::int for ${count * BYTES_AN_ID}::int) as ids
@@ -39,8 +39,6 @@ export async function readSet(db: Db, person: string, id: string, from: number, 
   const ids = Array.from({ length: slice.length / BYTES_AN_ID }, (_, i) =>
     slice.readBigInt64BE(i * BYTES_AN_ID).toString(),
   );
-  const found = await textRows(db, sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = any(${ids}::bigint[])`);
-  const byId = new Map(found.map((row) => [row[0], row]));
-  const rows = ids.map((sku) => byId.get(sku) ?? [sku]);
-  return { rows, pending: await pendingOn(db, person, found) };
+  const [rows, pending] = await Promise.all([rowsOf(db, ids), pendingOn(db, person, ids)]);
+  return { rows, pending };
 }

@@ -15,7 +15,7 @@ import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { readShop } from './names.ts';
-import { pendingOn, ROW_COLUMNS, textRows } from './rows.ts';
+import { pendingOn, rowsOf } from './rows.ts';
 
 type Sku = AnswerOf<typeof calls.getSku>;
 const HISTORY = 30;
@@ -23,8 +23,8 @@ const iso = (moment: number | null): string | null => (moment === null ? null : 
 
 /** One SKU in detail: its row, what it costs the shopper now and why, what outlets said of it, and its history. */
 export async function getSku(db: Db, person: string, id: string, moment: number, storefront: string): Promise<Sku> {
-  const [row] = await textRows(db, sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = ${id}`);
-  if (!row) throw new Refusal('not found', 'This SKU is not in the shop any more.');
+  const row = (await rowsOf(db, [id]))[0]!;
+  if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
   const [more, sales, replies, history, pending] = await Promise.all([
     sql<{
       description: string | null;
@@ -42,7 +42,7 @@ export async function getSku(db: Db, person: string, id: string, moment: number,
     salesOf(db, [id]),
     repliesOf(db, id),
     historyOf(db, id, row[1]!),
-    pendingOn(db, person, [row]),
+    pendingOn(db, person, [id]),
   ]);
   const { description, slug, stage, when_out, stock, price, variants } = more.rows[0]!;
   const answer = priceAt(price === null ? null : money(BigInt(price)), sales.get(id) ?? [], moment);

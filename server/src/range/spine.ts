@@ -13,10 +13,13 @@ export async function countSpine(db: Db, text: string): Promise<SpineCounts> {
   const condition = questionSql(question, shop.names);
   const gapCounts = GAPS.map((_, i) => sql`count(*) filter (where s.gaps & ${1 << i}::int <> 0)::int`);
   const [categories, gaps] = await Promise.all([
+    // Products that lie in the same places are counted together before their places are taken apart.
     sql<{ id: string; products: number }>`
-      select c.id, count(*)::int as products
-      from (select s.product_id, min(s.within) as within from shelf s where ${condition} group by s.product_id) p,
-        unnest(p.within) as c (id)
+      select c.id, sum(products)::int as products
+      from (
+        select within, count(*) as products
+        from (select min(s.within) as within from shelf s where ${condition} group by s.product_id) p group by within
+      ) placed, unnest(placed.within) as c (id)
       group by c.id
     `.execute(db.q),
     sql<{ gaps: number[] }>`select array[${sql.join(gapCounts)}] as gaps from shelf s where ${condition}`.execute(db.q),
