@@ -17,33 +17,62 @@ export interface ReadRow {
   readonly problems: readonly Problem[];
 }
 
-/**
- * Reads the cells of one row by the fields that its columns were matched to (`null`: a column that is not taken).
- * References and categories stay as written, well formed but not looked up: they may be made by the same import.
- */
-export function readRow(cells: readonly string[], columns: readonly (FieldKey | null)[], names: Names): ReadRow {
-  const values: (FieldValue | undefined)[] = [];
-  const problems: Problem[] = [];
-  let key = '';
-  columns.forEach((column, index) => {
-    if (column === null) return values.push(undefined);
-    const text = readCellText(cells[index] ?? '');
-    if (text.trim() === '') {
-      if (column === 'code') problems.push({ code: 'required', field: 'code' });
-      return values.push(undefined);
-    }
-    const read = text.trim() === EMPTIES ? readValue(field(column), '', names) : readCell(column, text, names);
-    if (!read.ok) {
-      problems.push({ ...read.problem, field: column });
-      return values.push(undefined);
-    }
-    if (column === 'code' && read.value !== null) key = codeKey(read.value);
-    return values.push(read.value);
-  });
-  return { key, values, problems };
+/** A cell, read. */
+interface ReadCell {
+  readonly value: FieldValue | undefined;
+  readonly problem?: Problem;
 }
 
-function readCell(column: FieldKey, text: string, names: Names) {
+/**
+ * Makes a reader of rows by the fields that a file's columns were matched to (`null`: a column that is not taken).
+ * References and categories stay as written, well formed but not looked up: they may be made by the same import.
+ */
+export function rowReader(columns: readonly (FieldKey | null)[], names: Names): (cells: readonly string[]) => ReadRow {
+  const readers = columns.map((column) => {
+    if (column === null) return () => UNTOUCHED;
+    const read = (text: string) => readCell(column, text, names);
+    // Codes differ from row to row; of other columns most cells have been met before.
+    return column === 'code' ? read : remembering(read);
+  });
+  return (cells) => {
+    const values: (FieldValue | undefined)[] = [];
+    const problems: Problem[] = [];
+    let key = '';
+    for (let i = 0; i < readers.length; i++) {
+      const { value, problem } = readers[i]!(cells[i] ?? '');
+      values.push(value);
+      if (problem) problems.push(problem);
+      else if (columns[i] === 'code' && value != null) key = codeKey(value);
+    }
+    return { key, values, problems };
+  };
+}
+
+const UNTOUCHED: ReadCell = { value: undefined };
+const MOST_REMEMBERED = 5_000;
+
+/** Reads each text once, as long as there are not too many of them. */
+function remembering(read: (text: string) => ReadCell): (text: string) => ReadCell {
+  const met = new Map<string, ReadCell>();
+  return (text) => {
+    const known = met.get(text);
+    if (known) return known;
+    if (met.size >= MOST_REMEMBERED) met.clear();
+    const fresh = read(text);
+    met.set(text, fresh);
+    return fresh;
+  };
+}
+
+function readCell(column: FieldKey, written: string, names: Names): ReadCell {
+  const text = readCellText(written);
+  if (text.trim() === '')
+    return column === 'code' ? { value: undefined, problem: { code: 'required', field: 'code' } } : UNTOUCHED;
+  const read = text.trim() === EMPTIES ? readValue(field(column), '', names) : readFilled(column, text, names);
+  return read.ok ? { value: read.value } : { value: undefined, problem: { ...read.problem, field: column } };
+}
+
+function readFilled(column: FieldKey, text: string, names: Names) {
   const target = field(column);
   if (target.type === 'reference') return { ok: true as const, value: text.replace(/\s+/g, ' ').trim() };
   if (target.type === 'categories') return readPaths(text);

@@ -5,7 +5,7 @@ import { currencyOf } from '../money/currency.ts';
 import fc from 'fast-check';
 import { harmlessCell, readCellText } from './formula.ts';
 import { matchHeadings } from './headings.ts';
-import { EMPTIES, readRow } from './readRow.ts';
+import { EMPTIES, rowReader } from './readRow.ts';
 
 const names: Names = {
   currency: currencyOf('GBP'),
@@ -53,7 +53,7 @@ describe('matching headings', () => {
 
 describe('reading a row', () => {
   const columns: (FieldKey | null)[] = ['code', 'name', null, 'price', 'category', 'brand', 'gtin'];
-  const row = (...cells: string[]) => readRow(cells, columns, names);
+  const row = (...cells: string[]) => rowReader(columns, names)(cells);
 
   it('gives values by column in canonical text, names as written', () => {
     expect(row(' IG-1 ', 'Ink', 'x', '£12.50', 'Ink>Bottled | Gifts', ' Harrow  & Pine', '6291041500213')).toEqual({
@@ -90,7 +90,7 @@ describe('a cell that a spreadsheet would run as a formula', () => {
     fc.assert(
       fc.property(fc.oneof(fc.string(), likely), (text) => {
         expect(readCellText(harmlessCell(text))).toBe(text);
-        expect(readRow([harmlessCell('=Ink')], ['colour'], names).values).toEqual(['=Ink']);
+        expect(rowReader(['colour'], names)([harmlessCell('=Ink')]).values).toEqual(['=Ink']);
       }),
     );
   });

@@ -9,7 +9,8 @@ async function rowsOf(bytes: Uint8Array): Promise<string[][]> {
   const encoding = sniffEncoding(bytes);
   const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(bytes));
   const rows: string[][] = [];
-  for await (const { cells } of csvRows(Readable.from([bytes]), encoding, delimiter)) rows.push(cells);
+  for await (const batch of csvRows(Readable.from([bytes]), encoding, delimiter))
+    rows.push(...batch.map(({ cells }) => cells));
   return rows;
 }
 
@@ -33,16 +34,55 @@ describe('reading CSV (RFC 4180)', () => {
     const bytes = Buffer.from('name,x\nCrème,1\n');
     const at = bytes.indexOf(0xc3) + 1;
     const rows = [];
-    for await (const { cells } of csvRows(Readable.from([bytes.subarray(0, at), bytes.subarray(at)]), 'utf-8', ','))
-      rows.push(cells);
+    for await (const batch of csvRows(Readable.from([bytes.subarray(0, at), bytes.subarray(at)]), 'utf-8', ','))
+      rows.push(...batch.map(({ cells }) => cells));
     expect(rows[1]).toEqual(['Crème', '1']);
   });
 
   it('counts blank rows as a spreadsheet does', async () => {
     const numbers = [];
-    for await (const { row } of csvRows(Readable.from([Buffer.from('a,b\n\n1,2\n,\n3,"x\ny"\n4,5\n')]), 'utf-8', ','))
-      numbers.push(row);
+    const file = Readable.from([Buffer.from('a,b\n\n1,2\n,\n3,"x\ny"\n4,5\n')]);
+    for await (const batch of csvRows(file, 'utf-8', ',')) numbers.push(...batch.map(({ row }) => row));
     expect(numbers).toEqual([1, 3, 5, 6]);
+  });
+});
+
+describe('a CSV that is not well formed', () => {
+  const read = async (...parts: string[]) => {
+    const rows = [];
+    for await (const batch of csvRows(Readable.from(parts.map((part) => Buffer.from(part))), 'utf-8', ','))
+      rows.push(...batch.map(({ row, cells }) => `${row}:${cells.join('/')}`));
+    return rows;
+  };
+
+  it('names the row behind which a quote is left open, wherever the file is divided', async () => {
+    await expectAsync(read('a,b\n1,2\n3,"4\n5,', '6\n7,8\n')).toBeRejectedWithError(
+      /opened behind row 2 and never closed/,
+    );
+    await expectAsync(read('a,b\n1,2\n', '3,4\n5,"6\n', '7,8')).toBeRejectedWithError(/opened behind row 3 /);
+  });
+
+  it('names the row in which something follows a closing quote', async () => {
+    await expectAsync(read('a,b\n1,2\n', '3,"4"x\n')).toBeRejectedWithError(/within a cell in row 3/);
+  });
+
+  it('refuses a row without end before it has taken all of a file in', async () => {
+    let given = 0;
+    const endless = function* () {
+      yield Buffer.from('a,b\n1,"');
+      for (; given < 100; given++) yield Buffer.from('x'.repeat(100_000));
+    };
+    const rows = csvRows(Readable.from(endless()), 'utf-8', ',');
+    await expectAsync(
+      (async () => {
+        for await (const batch of rows) expect(batch.length).toBeGreaterThan(0);
+      })(),
+    ).toBeRejectedWithError(/behind row 1 is longer than a row can be/);
+    expect(given).toBeLessThan(50);
+  });
+
+  it('takes a quote in an unquoted cell, as inches are written, for what it is', async () => {
+    expect(await read('code,name\nA,5" nib\nB,6" nib\n')).toEqual(['1:code/name', '2:A/5" nib', '3:B/6" nib']);
   });
 });
 

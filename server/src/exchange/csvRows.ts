@@ -1,6 +1,5 @@
-import { parse } from 'csv-parse';
-import { type Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import Papa from 'papaparse';
+import { Readable } from 'node:stream';
 import { Refusal } from '../refusal.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 
@@ -12,64 +11,87 @@ export interface FileRow {
 
 const LONGEST_ROW = 1_000_000;
 
-/** The text of a file, piece by piece. */
-async function* decoded(source: Readable, encoding: Encoding): AsyncGenerator<string> {
-  const decoder = new TextDecoder(encoding);
-  for await (const bytes of source as AsyncIterable<Uint8Array>) yield decoder.decode(bytes, { stream: true });
-  yield decoder.decode();
-}
+/** Rows of a piece of the file, as the parser gives them; `cursor` counts the characters that it is done with. */
+type Piece = Papa.ParseResult<string[]>;
 
 /**
- * Rows of a CSV (RFC 4180) as they are read, the headings first; blank rows are counted and left out.
+ * Rows of a CSV (RFC 4180) in batches as they are read, the headings first; blank rows are counted and left out.
  * A quote that is left open is refused with its row.
  */
-export async function* csvRows(source: Readable, encoding: Encoding, delimiter: Delimiter): AsyncGenerator<FileRow> {
-  const parser = parse({ delimiter, relax_column_count: true, max_record_size: LONGEST_ROW, bom: false });
-  const feeding = pipeline(decoded(source, encoding), parser);
-  // Whatever goes wrong ends the parser, and is met where its rows are read.
-  feeding.catch(() => undefined);
+export async function* csvRows(source: Readable, encoding: Encoding, delimiter: Delimiter): AsyncGenerator<FileRow[]> {
+  let given = 0;
+  const text = async function* () {
+    const decoder = new TextDecoder(encoding);
+    for await (const bytes of source as AsyncIterable<Uint8Array>) {
+      const piece = decoder.decode(bytes, { stream: true });
+      given += piece.length;
+      yield piece;
+    }
+    yield decoder.decode();
+  };
   let row = 0;
   try {
-    for await (const cells of parser as AsyncIterable<string[]>) {
-      row++;
-      if (cells.some((cell) => cell.trim() !== '')) yield { row, cells };
+    for await (const { data, errors, meta } of pieces(text(), delimiter)) {
+      const first = row;
+      const rows: FileRow[] = [];
+      for (const cells of data) {
+        row++;
+        if (cells.some((cell) => cell.trim() !== '')) rows.push({ row, cells });
+      }
+      if (errors[0]) throw refusalOf(errors[0], first);
+      if (rows.length > 0) yield rows;
+      // What the parser keeps back is a row that has no end yet.
+      if (given - meta.cursor > LONGEST_ROW) {
+        throw new Refusal(
+          'not valid',
+          `The row behind row ${row} is longer than a row can be. A quote may be left open there.`,
+        );
+      }
     }
-    await feeding;
-  } catch (error) {
-    throw refusalOf(error as CsvFault);
   } finally {
     source.destroy();
   }
 }
 
-/** How the parser says what is wrong; rows read so far may still be on their way, so it is its own count that holds. */
-interface CsvFault {
-  readonly code?: string;
-  readonly lines?: number;
-  readonly records?: number;
-  readonly message: string;
+/** The parser's pieces one at a time: it rests until the next one is asked for. */
+async function* pieces(text: AsyncIterable<string>, delimiter: Delimiter): AsyncGenerator<Piece> {
+  const input = Readable.from(text);
+  let come: { piece?: Piece; parser?: Papa.Parser; failure?: Error } | undefined;
+  let wake: () => void = () => undefined;
+  const arrives = (what: NonNullable<typeof come>) => {
+    come = what;
+    wake();
+  };
+  Papa.parse<string[]>(input, {
+    delimiter,
+    chunk: (piece, parser) => {
+      parser.pause();
+      arrives({ piece, parser });
+    },
+    complete: () => arrives({}),
+    error: (failure) => arrives({ failure }),
+  });
+  try {
+    for (;;) {
+      if (come === undefined) await new Promise<void>((go) => (wake = go));
+      const { piece, parser, failure } = come!;
+      come = undefined;
+      if (failure) throw failure;
+      if (!piece) return;
+      yield piece;
+      parser!.resume();
+    }
+  } finally {
+    input.destroy();
+  }
 }
 
-function refusalOf(error: CsvFault): Error {
-  const row = error.records ?? 0;
-  switch (error.code) {
-    case 'CSV_QUOTE_NOT_CLOSED':
-      return new Refusal(
-        'not valid',
-        `A quote is opened behind row ${row} and never closed. Find the single " there and close or double it.`,
-      );
-    case 'CSV_INVALID_CLOSING_QUOTE':
-    case 'INVALID_OPENING_QUOTE':
-      return new Refusal(
-        'not valid',
-        `A quote stands within a cell in line ${error.lines ?? row + 1}. Double it, or take it out.`,
-      );
-    case 'CSV_MAX_RECORD_SIZE':
-      return new Refusal(
-        'not valid',
-        `The row behind row ${row} is longer than a row can be. A quote may be left open there.`,
-      );
-    default:
-      return error instanceof Error ? error : new Error(error.message);
-  }
+function refusalOf({ code, row }: Papa.ParseError, before: number): Refusal {
+  const complete = before + (row ?? 0);
+  return new Refusal(
+    'not valid',
+    code === 'MissingQuotes'
+      ? `A quote is opened behind row ${complete} and never closed. Find the single " there and close or double it.`
+      : `A quote stands within a cell in row ${complete + 1}. Double it, or take it out.`,
+  );
 }

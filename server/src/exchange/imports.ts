@@ -14,6 +14,7 @@ export async function getImport(db: Db, id: string): Promise<Import> {
   if (!file) throw new Refusal('not found', 'There is no such import.');
   const { rows } = await sql<{ outcome: Outcome; rows: number }>`
     select outcome, count(*)::int as rows from import_row where import_id = ${id} group by outcome
+    union all select 'same', coalesce(sum(cardinality(rows)), 0)::int from import_same where import_id = ${id}
   `.execute(db.q);
   const count = (outcome: Outcome) => rows.find((row) => row.outcome === outcome)?.rows ?? 0;
   const counts = { new: count('new'), changed: count('changed'), same: count('same'), refused: count('refused') };
@@ -37,6 +38,16 @@ interface StoredRow {
   problems: Problem[] | null;
 }
 
+/** What became of the rows of an import whose numbers lie in a range. */
+const outcomesOf = (id: string, above: number, upTo: number) => sql`
+  select row_no, outcome, code, cells, problems from import_row
+  where import_id = ${id} and row_no > ${above} and row_no <= ${upTo}
+  union all
+  select x.row_no, 'same', x.code, '{}', null from import_same c, unnest(c.rows, c.codes) as x (row_no, code)
+  where c.import_id = ${id} and c.last_row > ${above} and c.first_row <= ${upTo} and x.row_no > ${above} and x.row_no <= ${upTo}`;
+/** No file that may be read has more rows. */
+const LAST = 2 ** 31 - 1;
+
 const reasonsOf = (problems: Problem[] | null): string[] => (problems ?? []).map(problemWords);
 
 /** Rows of an import from any place, those with one outcome or all. */
@@ -45,11 +56,11 @@ export async function importRows(
   id: string,
   { from, count, outcome }: QueryOf<typeof calls.getImportRows>,
 ): Promise<Rows> {
-  const which = sql`import_id = ${id} ${outcome === undefined ? sql`` : sql`and outcome = ${outcome}`}`;
+  const which = sql`(${outcomesOf(id, 0, LAST)}) o ${outcome === undefined ? sql`` : sql`where outcome = ${outcome}`}`;
   const [{ rows: totals }, { rows }] = await Promise.all([
-    sql<{ total: number }>`select count(*)::int as total from import_row where ${which}`.execute(db.q),
+    sql<{ total: number }>`select count(*)::int as total from ${which}`.execute(db.q),
     sql<StoredRow>`
-      select row_no, outcome, code, cells, problems from import_row where ${which} order by row_no limit ${count} offset ${from}
+      select * from ${which} order by row_no limit ${count} offset ${from}
     `.execute(db.q),
   ]);
   return {
@@ -74,13 +85,14 @@ export async function* resultsFile(db: Db, id: string): AsyncGenerator<string> {
   const { columns, taken } = await columnsOf(db, id);
   const line = (cells: readonly string[]) => stringify([cells.map(harmlessCell)], { record_delimiter: 'windows' });
   yield line(['Row', 'Outcome', 'Reason', ...columns.map(({ heading }) => heading)]);
-  for (let behind = 0; ;) {
+  const { rows: ends } = await sql<{ last: number | null }>`
+    select greatest((select max(row_no) from import_row where import_id = ${id}),
+      (select max(last_row) from import_same where import_id = ${id})) as last
+  `.execute(db.q);
+  for (let above = 0; above < (ends[0]!.last ?? 0); above += BATCH) {
     const { rows } = await sql<StoredRow>`
-      select row_no, outcome, code, cells, problems from import_row
-      where import_id = ${id} and row_no > ${behind} order by row_no limit ${BATCH}
+      select * from (${outcomesOf(id, above, above + BATCH)}) o order by row_no
     `.execute(db.q);
-    if (rows.length === 0) return;
-    behind = rows.at(-1)!.row_no;
     yield rows
       .map(({ row_no, outcome, code, cells, problems }) => {
         const shown = cells.length > 0 ? cells : columns.map((_, i) => (taken[i] === 'code' ? code : ''));

@@ -2,7 +2,29 @@ import { type FieldKey, slugOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-import { isProductField, type Taken, valueOf, wanted } from './taken.ts';
+import { differs, isProductField, type Taken, valueOf, wanted } from './taken.ts';
+
+/**
+ * Finds every good row its SKU, into the temporary table `matched (row_no, sku_id, product_id, sku_differs,
+ * product_differs)`; the SKU of an unknown code is null. Most rows of most files bring nothing new: what follows is
+ * done for those that do.
+ */
+export async function matchRows(tx: Tx, taken: Taken): Promise<void> {
+  const any = (keys: Taken) =>
+    keys.length === 0
+      ? sql`false`
+      : sql.join(
+          keys.map((key) => differs(taken, key)),
+          sql` or `,
+        );
+  await sql`
+    create temp table matched on commit drop as
+    select g.row_no, s.sku_id, s.product_id,
+      ${any(taken.filter((key) => !isProductField(key) && key !== 'code'))} as sku_differs,
+      ${any(taken.filter(isProductField))} as product_differs
+    from staged g left join shelf s on s.code_key = g.key where g.problems is null
+  `.execute(tx.q);
+}
 
 /** Refuses rows of unknown codes: all of them when nothing new is to be made, else those without a name or a price. */
 export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): Promise<void> {
@@ -10,10 +32,10 @@ export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): 
     sql`
     update staged g set problems = jsonb_build_array(jsonb_strip_nulls(jsonb_build_object(
       'code', ${code}::text, 'field', ${key}::text, 'value', ${value}::text)))
-    where g.problems is null and ${condition} and not exists (select from shelf s where s.code_key = g.key)
+    from matched m where m.row_no = g.row_no and m.sku_id is null and g.problems is null and ${condition}
   `.execute(tx.q);
   if (!makeProducts) {
-    await refuse('not-in-shop', 'code', sql`g.code`, sql`true`);
+    await refuse('not-in-shop', 'code', sql`g.written`, sql`true`);
     return;
   }
   for (const key of ['name', 'price'] as const) {
@@ -22,9 +44,10 @@ export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): 
 }
 
 /**
- * Finds every good row its SKU and its product, into the temporary table
+ * Finds every row that brings something its SKU and its product, into the temporary table
  * `placed (row_no, sku_id, product_id, new_sku, new_product)`. Rows of unknown codes are new SKUs: of the product that
- * has their name and brand, in the shop or earlier in the file, or else of a new one.
+ * has their name and brand, in the shop or earlier in the file, or else of a new one. Where a product changes, all rows
+ * of it are there, as they may say different things.
  */
 export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
   await sql`
@@ -32,10 +55,8 @@ export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
     select row_no, name_key, brand, name_key || chr(31) || coalesce(brand::text, '') as product_key, null::bigint as product_id
     from (
       select g.row_no, fold(${valueOf(taken, 'name')}) as name_key, nullif(${wanted(taken, 'brand')}, '')::bigint as brand
-      from staged g where g.problems is null and not exists (select from shelf s where s.code_key = g.key)
-      offset 0) n
+      from matched m join staged g using (row_no) where m.sku_id is null and g.problems is null offset 0) n
   `.execute(tx.q);
-  await sql`analyze newcomer`.execute(tx.q);
   await sql`
     update newcomer n set product_id = found.product_id
     from (
@@ -47,13 +68,22 @@ export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
   await giveProducts(tx);
   await sql`
     create temp table placed on commit drop as
-    select g.row_no, s.sku_id, s.product_id, false as new_sku, false as new_product
-    from staged g join shelf s on s.code_key = g.key where g.problems is null
+    with touched as (
+      select product_id from matched where product_differs union select product_id from newcomer where product_id is not null
+    )
+    select m.row_no, m.sku_id, m.product_id, false as new_sku, false as new_product
+    from matched m left join touched t using (product_id)
+    where m.sku_id is not null and (m.sku_differs or t.product_id is not null)
     union all
     select n.row_no, nextval(pg_get_serial_sequence('sku', 'id')), coalesce(n.product_id, f.id), true, f.id is not null
     from newcomer n left join fresh_product f on f.product_key = n.product_key and n.product_id is null
   `.execute(tx.q);
-  await sql`analyze placed`.execute(tx.q);
+  await forgetRefused(tx);
+}
+
+/** Rows that were refused since they were placed bring nothing. */
+async function forgetRefused(tx: Tx): Promise<void> {
+  await sql`delete from placed p using staged g where g.row_no = p.row_no and g.problems is not null`.execute(tx.q);
 }
 
 const BATCH = 5_000;
@@ -102,5 +132,5 @@ export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> 
       from said where said.row_no = g.row_no and said.value <> said.first
     `.execute(tx.q);
   }
-  await sql`delete from placed p using staged g where g.row_no = p.row_no and g.problems is not null`.execute(tx.q);
+  await forgetRefused(tx);
 }

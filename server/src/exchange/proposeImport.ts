@@ -1,18 +1,12 @@
-import { field, type FieldKey } from '@ivory/core';
-import { type RawBuilder, sql } from 'kysely';
+import { type FieldKey } from '@ivory/core';
+import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { type MadeName } from './resolveNames.ts';
-import { isProductField, type Taken, valueOf, wanted } from './taken.ts';
-
-/** What stands in the shop, in canonical text; `s` is the SKU's row of the read model. */
-const standing = (key: FieldKey): RawBuilder<string | null> =>
-  key === 'description'
-    ? sql<string | null>`(select p.description from product p where p.id = s.product_id)`
-    : sql<string | null>`${sql.ref(`s.${field(key).column}`)}::text`;
+import { isProductField, standing, type Taken, valueOf, wanted } from './taken.ts';
 
 /**
- * Compares every good row with its SKU and its product, into the temporary table
+ * Compares every row that brings something with its SKU and its product, into the temporary table
  * `differing (level, field, id, before, after)`: changed values only. Before it, what each product is to be is gathered
  * from its rows into `said`, one row a product; they agree by then.
  */
@@ -25,15 +19,12 @@ export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
   await gatherProducts(tx, taken, ofProduct);
   if (ofSku.length > 0) {
     const cells = ofSku.map((key) => sql`(${key}::text, ${standing(key)}, ${wanted(taken, key)})`);
-    // Most rows bring nothing new: they are passed over before their cells are taken apart.
-    const any = ofSku.map((key) => sql`${wanted(taken, key)} <> coalesce(${standing(key)}, '')`);
     await sql`
       insert into differing
       select 'sku', v.field, p.sku_id, v.before, nullif(v.wanted, '')
       from placed p join staged g using (row_no) join shelf s on s.sku_id = p.sku_id
       cross join lateral (values ${sql.join(cells)}) as v (field, before, wanted)
-      where not p.new_sku and (${sql.join(any, sql` or `)})
-        and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
+      where not p.new_sku and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
     `.execute(tx.q);
   }
   if (ofProduct.length > 0) {
@@ -134,23 +125,38 @@ async function writeNewSkus(tx: Tx, proof: string, edit: number, taken: Taken): 
   `.execute(tx.q);
 }
 
-/** Keeps what became of every row. A row changes when it brings a value that differs, of its SKU or of its product. */
+const SAME_IN_A_CHUNK = 1_000;
+
+/**
+ * Keeps what became of every row. A row changes when it brings a value that differs, of its SKU or of its product.
+ * Rows that bring nothing new, which are most, are kept many together.
+ */
 export async function keepOutcomes(tx: Tx, importId: string, taken: Taken): Promise<void> {
   const brings = taken.filter(isProductField).map((key) => sql`when ${key} then ${valueOf(taken, key)} is not null`);
   const byProduct =
     brings.length === 0
-      ? sql`select null::int as row_no where false`
-      : sql`select p.row_no from differing d join placed p on p.product_id = d.id join staged g using (row_no)
-            where d.level = 'product' and case d.field ${sql.join(brings, sql` `)} else false end`;
+      ? sql``
+      : sql`union select p.row_no from differing d join placed p on p.product_id = d.id join staged g using (row_no)
+            where d.level = 'product' and not p.new_sku and case d.field ${sql.join(brings, sql` `)} else false end`;
   await sql`delete from import_row where import_id = ${importId}`.execute(tx.q);
+  await sql`delete from import_same where import_id = ${importId}`.execute(tx.q);
   await sql`
+    with outcome as (
+      select row_no, 'refused' as outcome from staged where problems is not null
+      union all select row_no, 'new' from placed where new_sku
+      union all select row_no, 'changed' from (
+        select distinct p.row_no from differing d join placed p on p.sku_id = d.id where d.level = 'sku' ${byProduct}) c
+    )
     insert into import_row (import_id, row_no, code, cells, problems, outcome)
-    select ${importId}::bigint, g.row_no, g.code, g.cells, g.problems,
-      case when g.problems is not null then 'refused' when p.new_sku then 'new'
-        when c.row_no is not null then 'changed' else 'same' end
-    from staged g left join placed p using (row_no)
-    left join (
-      select p.row_no from differing d join placed p on p.sku_id = d.id where d.level = 'sku' union ${byProduct}
-    ) c on c.row_no = g.row_no
+    select ${importId}::bigint, g.row_no, g.written, coalesce(g.cells, '{}'), g.problems, o.outcome
+    from outcome o join staged g using (row_no)
+  `.execute(tx.q);
+  await sql`
+    insert into import_same (import_id, first_row, last_row, rows, codes)
+    select ${importId}::bigint, min(row_no), max(row_no), array_agg(row_no order by row_no), array_agg(written order by row_no)
+    from (
+      select g.row_no, g.written, (row_number() over (order by g.row_no) - 1) / ${sql.lit(SAME_IN_A_CHUNK)} as chunk
+      from staged g left join import_row r on r.import_id = ${importId} and r.row_no = g.row_no where r.row_no is null
+    ) same group by chunk
   `.execute(tx.q);
 }

@@ -1,19 +1,18 @@
 import { type BodyOf, type calls, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { beginEdit } from '../changes/proof.ts';
-import { isLarge, planForLines } from '../changes/takeIn.ts';
+import { MANY_LINES, planForLines } from '../changes/takeIn.ts';
 import { examineProof } from '../changes/examineProof.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
-import { readShop, type Shop } from '../range/names.ts';
+import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
-import { placeRows, refuseContradictions, refuseUnfit } from './placeRows.ts';
+import { matchRows, placeRows, refuseContradictions, refuseUnfit } from './placeRows.ts';
 import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
-import { type MadeName, resolveNames } from './resolveNames.ts';
+import { ImportNames } from './resolveNames.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { stageRows } from './stage.ts';
-import { type Taken } from './taken.ts';
 
 export type ImportSettings = BodyOf<typeof calls.readImport>;
 
@@ -76,14 +75,17 @@ async function readIn(
   const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
   const rows = await stageRows(tx, written, settings.columns, names, (done) => report(done, null));
   const taken = settings.columns.filter((column): column is FieldKey => column !== null);
+  await planForLines(tx, rows > MANY_LINES);
+  const known = new ImportNames(tx, taken, shop.names);
+  await known.lookUp();
+  await matchRows(tx, taken);
   await refuseUnfit(tx, taken, settings.makeProducts);
-  const made = await resolveAll(tx, taken, shop, settings.makeNames);
+  const made = await known.settle(settings.makeNames);
   await placeRows(tx, taken);
   await refuseContradictions(tx, taken);
   await compareRows(tx, taken);
   const proof = await makeProof(tx, person, importId, file.file_name);
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
-  await planForLines(tx, await isLarge(tx.q, proof));
   await keepOutcomes(tx, importId, taken);
   await examineProof(tx, proof, shop.settings);
   await tx.q
@@ -93,15 +95,6 @@ async function readIn(
     .execute();
   await report(rows, rows);
   return proof;
-}
-
-async function resolveAll(tx: Tx, taken: Taken, shop: Shop, make: boolean): Promise<MadeName[]> {
-  const made: MadeName[] = [];
-  for (const key of ['brand', 'supplier', 'category'] as const) {
-    const place = taken.indexOf(key) + 1;
-    if (place > 0) made.push(...(await resolveNames(tx, key, place, shop.names, make)));
-  }
-  return made;
 }
 
 async function makeProof(tx: Tx, person: string, importId: string, fileName: string): Promise<string> {

@@ -2,8 +2,7 @@ import { CategoryTree, fold, nearest, type Names, type Problem, readCategoryPath
 import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-
-type NamedField = 'brand' | 'supplier' | 'category';
+import { NAMED, type NamedField, type Taken } from './taken.ts';
 
 /** A thing that the import makes because a row names it. */
 export interface MadeName {
@@ -14,36 +13,65 @@ export interface MadeName {
   readonly parent: string;
 }
 
-/**
- * Looks up the names that a column's good rows hold, into the temporary table `named (field, written, value)`.
- * Unknown ones are made when `make` says so; otherwise their rows are refused, with the nearest name that there is.
- */
-export async function resolveNames(
-  tx: Tx,
-  field: NamedField,
-  place: number,
-  names: Names,
-  make: boolean,
-): Promise<MadeName[]> {
-  const { rows } = await sql<{ written: string }>`
-    select distinct vals[${place}::int] as written from staged where problems is null and vals[${place}::int] <> ''
-  `.execute(tx.q);
-  const resolver = field === 'category' ? new CategoryNames(tx, names.categories) : new PlainNames(tx, field, names);
-  const found: [string, string, string][] = [];
-  const problems: { written: string; problem: Problem }[] = [];
-  for (const { written } of rows) {
-    const value = await resolver.find(written, make);
-    if (value !== undefined) found.push([field, written, value]);
-    else problems.push({ written, problem: resolver.problem(written) });
+/** The names that an import's rows hold: those that the shop knows, and those that it may make. */
+export class ImportNames {
+  private readonly resolvers: ReadonlyMap<NamedField, PlainNames | CategoryNames>;
+
+  constructor(
+    private readonly tx: Tx,
+    taken: Taken,
+    names: Names,
+  ) {
+    const named = NAMED.filter((field) => taken.includes(field));
+    this.resolvers = new Map(
+      named.map((field) => [
+        field,
+        field === 'category' ? new CategoryNames(tx, names.categories) : new PlainNames(tx, field, names),
+      ]),
+    );
   }
-  await sql`create temp table if not exists named (field text, written text, value text) on commit drop`.execute(tx.q);
-  await copyIn(tx.client, 'named', [found]);
-  for (const { written, problem } of problems) {
+
+  /** Looks up what the shop knows, into the temporary table `named (field, written, value)`. */
+  async lookUp(): Promise<void> {
     await sql`
-      update staged set problems = ${JSON.stringify([problem])}::jsonb where problems is null and vals[${place}::int] = ${written}
-    `.execute(tx.q);
+      create temp table named (field text, written text, value text, primary key (field, written)) on commit drop
+    `.execute(this.tx.q);
+    for (const field of this.resolvers.keys()) await this.resolve(field, false);
   }
-  return resolver.made;
+
+  /**
+   * Makes the names of good rows that the shop does not know, when `make` says so; otherwise their rows are refused,
+   * with the nearest name that there is. Returns what is made.
+   */
+  async settle(make: boolean): Promise<MadeName[]> {
+    for (const [field, resolver] of this.resolvers) {
+      for (const written of await this.resolve(field, make)) {
+        await sql`
+          update staged set problems = ${JSON.stringify([resolver.problem(written)])}::jsonb
+          where problems is null and ${sql.ref(field)} = ${written}
+        `.execute(this.tx.q);
+      }
+    }
+    return [...this.resolvers.values()].flatMap(({ made }) => made);
+  }
+
+  /** Adds what can be found to `named`; returns the names that cannot. */
+  private async resolve(field: NamedField, make: boolean): Promise<string[]> {
+    const column = sql.ref(`g.${field}`);
+    const { rows } = await sql<{ written: string }>`
+      select distinct ${column} as written from staged g where g.problems is null and ${column} <> ''
+        and not exists (select from named n where n.field = ${field} and n.written = ${column})
+    `.execute(this.tx.q);
+    const found: [string, string, string][] = [];
+    const unknown: string[] = [];
+    for (const { written } of rows) {
+      const value = await this.resolvers.get(field)!.find(written, make);
+      if (value === undefined) unknown.push(written);
+      else found.push([field, written, value]);
+    }
+    await copyIn(this.tx.client, 'named', [found]);
+    return unknown;
+  }
 }
 
 async function newId(tx: Tx, table: string): Promise<string> {

@@ -1,4 +1,4 @@
-import { type FieldKey, type Names, readRow } from '@ivory/core';
+import { type FieldKey, type Names, rowReader } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Readable } from 'node:stream';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
@@ -13,7 +13,7 @@ export interface Written {
 }
 
 /**
- * Reads every row of a file into the temporary table `staged`. In `vals`, one place a taken column: null leaves the
+ * Reads every row of a file into the temporary table `staged`, which has a column for each taken field: null leaves the
  * value alone, an empty text empties it. Rows with problems keep their cells, for the person who mends them.
  * Returns how many rows there are.
  */
@@ -24,32 +24,30 @@ export async function stageRows(
   names: Names,
   report: (rows: number) => Promise<void>,
 ): Promise<number> {
+  const taken = columns.flatMap((column, i) => (column === null ? [] : [{ column, i }]));
+  const values = sql.join(taken.map(({ column }) => sql`${sql.ref(column)} text`));
   await sql`
-    create temp table staged (row_no int, key text, code text, vals text[], problems jsonb, cells text[]) on commit drop
+    create temp table staged (row_no int, key text, written text, problems jsonb, cells text[], ${values}) on commit drop
   `.execute(tx.q);
-  const taken = columns.flatMap((column, i) => (column === null ? [] : [i]));
   const codeAt = columns.indexOf('code');
+  const read = rowReader(columns, names);
+  let rows = -1;
   const staged = async function* () {
-    let rows = -1;
-    for await (const { row, cells } of csvRows(file.source, file.encoding, file.delimiter)) {
-      if (++rows === 0) continue;
-      const { key, values, problems } = readRow(cells, columns, names);
-      const wrong = problems.length > 0;
-      yield [
-        [
-          row,
-          key,
-          (cells[codeAt] ?? '').trim(),
-          arrayLiteral(taken.map((i) => (values[i] === undefined ? null : (values[i] ?? '')))),
-          wrong ? JSON.stringify(problems) : null,
-          arrayLiteral(wrong ? cells : []),
-        ],
-      ];
+    for await (const batch of csvRows(file.source, file.encoding, file.delimiter)) {
+      // The first row that is not blank holds the headings.
+      const behind = rows === -1 ? batch.slice(1) : batch;
+      yield behind.map(({ row, cells }) => {
+        const { key, values, problems } = read(cells);
+        const wrong = problems.length > 0;
+        const own = taken.map(({ i }) => (values[i] === undefined ? null : (values[i] ?? '')));
+        const written = (cells[codeAt] ?? '').trim();
+        return [row, key, written, wrong ? JSON.stringify(problems) : null, wrong ? arrayLiteral(cells) : null, ...own];
+      });
+      rows += batch.length;
       await report(rows);
     }
   };
-  const rows = await copyIn(tx.client, 'staged', staged());
-  await sql`analyze staged`.execute(tx.q);
+  await copyIn(tx.client, 'staged', staged());
   await refuseRepeated(tx);
   return rows;
 }
@@ -58,8 +56,8 @@ export async function stageRows(
 async function refuseRepeated(tx: Tx): Promise<void> {
   await sql`
     update staged g set problems = jsonb_build_array(jsonb_build_object(
-      'code', 'duplicate-in-file', 'field', 'code', 'value', g.code, 'expected', r.first::text))
-    from (select row_no, min(row_no) over (partition by key) as first from staged where key <> '') r
-    where r.row_no = g.row_no and r.first < g.row_no and g.problems is null
+      'code', 'duplicate-in-file', 'field', 'code', 'value', g.written, 'expected', r.first::text))
+    from (select key, min(row_no) as first from staged where key <> '' group by key having count(*) > 1) r
+    where r.key = g.key and r.first < g.row_no and g.problems is null
   `.execute(tx.q);
 }

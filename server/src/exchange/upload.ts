@@ -44,8 +44,9 @@ export async function upload(
   const encoding = sniffEncoding(head);
   const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(head));
   const first: string[][] = [];
-  for await (const { cells } of csvRows(files.get(key), encoding, delimiter)) {
-    if (first.push(cells) > SAMPLES) break;
+  for await (const rows of csvRows(files.get(key), encoding, delimiter)) {
+    first.push(...rows.slice(0, SAMPLES + 1 - first.length).map(({ cells }) => cells));
+    if (first.length > SAMPLES) break;
   }
   const [headings, ...samples] = first;
   if (!headings || headings.filter((heading) => heading.trim()).length < 2) {
