@@ -23,7 +23,8 @@ export function standingValue(level: string, key: string): Standing {
   const value = sql<string | null>`${sql.ref(`t.${field(key).column}`)}::text`;
   if (level === 'sku') return { join: sql`left join shelf t on t.sku_id = l.id`, value };
   // Any SKU of a product says what its product says.
-  return { join: sql`left join lateral (select * from shelf s where s.product_id = l.id limit 1) t on true`, value };
+  const any = sql`(select min(f.sku_id) from shelf_facts f where f.product_id = l.id)`;
+  return { join: sql`left join shelf t on t.sku_id = ${any}`, value };
 }
 
 const byId = (level: string) => sql`left join ${sql.table(level)} t on t.id = l.id`;

@@ -44,10 +44,10 @@ export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): 
 }
 
 /**
- * Finds every row that brings something its SKU and its product, into the temporary table
- * `placed (row_no, sku_id, product_id, new_sku, new_product)`. Rows of unknown codes are new SKUs: of the product that
- * has their name and brand, in the shop or earlier in the file, or else of a new one. Where a product changes, all rows
- * of it are there, as they may say different things.
+ * Finds every row that brings something its SKU and its product, into the temporary table `placed`: the row of `staged`
+ * with `sku_id, product_id, new_sku, new_product, of_product`. Rows of unknown codes are new SKUs: of the product that has
+ * their name and brand, in the shop or earlier in the file, or else of a new one. `of_product` rows have a say in what
+ * their product is: where it may change, all rows of it are there, as they may say different things.
  */
 export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
   await sql`
@@ -70,20 +70,17 @@ export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
     create temp table placed on commit drop as
     with touched as (
       select product_id from matched where product_differs union select product_id from newcomer where product_id is not null
+    ), found as (
+      select m.row_no, m.sku_id, m.product_id, false as new_sku, false as new_product, t.product_id is not null as of_product
+      from matched m left join touched t using (product_id)
+      where m.sku_id is not null and (m.sku_differs or t.product_id is not null)
+      union all
+      select n.row_no, nextval(pg_get_serial_sequence('sku', 'id')), coalesce(n.product_id, f.id), true, f.id is not null, true
+      from newcomer n left join fresh_product f on f.product_key = n.product_key and n.product_id is null
     )
-    select m.row_no, m.sku_id, m.product_id, false as new_sku, false as new_product
-    from matched m left join touched t using (product_id)
-    where m.sku_id is not null and (m.sku_differs or t.product_id is not null)
-    union all
-    select n.row_no, nextval(pg_get_serial_sequence('sku', 'id')), coalesce(n.product_id, f.id), true, f.id is not null
-    from newcomer n left join fresh_product f on f.product_key = n.product_key and n.product_id is null
+    select g.*, f.sku_id, f.product_id, f.new_sku, f.new_product, f.of_product
+    from found f join staged g using (row_no) where g.problems is null
   `.execute(tx.q);
-  await forgetRefused(tx);
-}
-
-/** Rows that were refused since they were placed bring nothing. */
-async function forgetRefused(tx: Tx): Promise<void> {
-  await sql`delete from placed p using staged g where g.row_no = p.row_no and g.problems is not null`.execute(tx.q);
 }
 
 const BATCH = 5_000;
@@ -115,22 +112,28 @@ async function giveProducts(tx: Tx): Promise<void> {
  * both values. Categories are exempt: a product may lie in several.
  */
 export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> {
-  for (const key of taken.filter((key) => isProductField(key) && key !== 'category')) {
+  const keys = taken.filter((key) => isProductField(key) && key !== 'category');
+  if (keys.length === 0) return;
+  const torn = keys.map((key) => sql`min(${valueOf(taken, key)}) <> max(${valueOf(taken, key)})`);
+  await sql`
+    create temp table torn on commit drop as
+    select product_id from placed g where of_product group by product_id having ${sql.join(torn, sql` or `)}
+  `.execute(tx.q);
+  for (const key of keys) {
     await sql`
-      with torn as materialized (
-        select p.product_id from placed p join staged g using (row_no)
-        group by p.product_id having min(${valueOf(taken, key)}) <> max(${valueOf(taken, key)})
-      ), said as (
-        select p.row_no, ${valueOf(taken, key)} as value,
-          first_value(${valueOf(taken, key)}) over first as first, first_value(p.row_no) over first as first_row
-        from placed p join torn using (product_id) join staged g using (row_no)
-        where ${valueOf(taken, key)} is not null
-        window first as (partition by p.product_id order by p.row_no)
+      with said as (
+        select g.row_no, ${valueOf(taken, key)} as value,
+          first_value(${valueOf(taken, key)}) over first as first, first_value(g.row_no) over first as first_row
+        from placed g join torn using (product_id) where ${valueOf(taken, key)} is not null
+        window first as (partition by product_id order by g.row_no)
       )
       update staged g set problems = jsonb_build_array(jsonb_build_object('code', 'differs-in-file',
         'field', ${key}::text, 'value', said.value, 'expected', said.first_row::text))
       from said where said.row_no = g.row_no and said.value <> said.first
     `.execute(tx.q);
   }
-  await forgetRefused(tx);
+  await sql`
+    delete from placed p using torn t, staged g
+    where t.product_id = p.product_id and g.row_no = p.row_no and g.problems is not null
+  `.execute(tx.q);
 }

@@ -21,10 +21,10 @@ export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
     const cells = ofSku.map((key) => sql`(${key}::text, ${standing(key)}, ${wanted(taken, key)})`);
     await sql`
       insert into differing
-      select 'sku', v.field, p.sku_id, v.before, nullif(v.wanted, '')
-      from placed p join staged g using (row_no) join shelf s on s.sku_id = p.sku_id
+      select 'sku', v.field, g.sku_id, v.before, nullif(v.wanted, '')
+      from placed g join shelf s on s.sku_id = g.sku_id
       cross join lateral (values ${sql.join(cells)}) as v (field, before, wanted)
-      where not p.new_sku and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
+      where not g.new_sku and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
     `.execute(tx.q);
   }
   if (ofProduct.length > 0) {
@@ -33,7 +33,9 @@ export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
       insert into differing
       select 'product', field, id, before, nullif(after, '') from (
         select v.field, a.product_id as id, v.before, ${ADDED_CATEGORIES} as after
-        from said a cross join lateral (select * from shelf where product_id = a.product_id limit 1) s
+        from (
+          select *, (select min(f.sku_id) from shelf_facts f where f.product_id = said.product_id) as any_sku from said
+        ) a join shelf s on s.sku_id = a.any_sku
         cross join lateral (values ${sql.join(cells)}) as v (field, before, wanted)
         where not a.new_product and v.wanted is not null
       ) compared
@@ -55,20 +57,20 @@ async function gatherProducts(tx: Tx, taken: Taken, ofProduct: Taken): Promise<v
   const columns = ofProduct.map((key) => sql`max(${wanted(taken, key)}) as ${sql.ref(key)}`);
   await sql`
     create temp table said on commit drop as
-    select ${sql.join([sql`p.product_id`, sql`bool_or(p.new_product) as new_product`, ...columns])}
-    from placed p join staged g using (row_no) group by p.product_id
+    select ${sql.join([sql`g.product_id`, sql`bool_or(g.new_product) as new_product`, ...columns])}
+    from placed g where g.of_product group by g.product_id
   `.execute(tx.q);
   if (!ofProduct.includes('category')) return;
   // Rows of one product that name different categories: it lies in all of them, in the order of the rows.
   await sql`
     with several as materialized (
-      select p.product_id from placed p join staged g using (row_no)
-      group by p.product_id having min(${valueOf(taken, 'category')}) <> max(${valueOf(taken, 'category')})
+      select g.product_id from placed g where g.of_product
+      group by g.product_id having min(${valueOf(taken, 'category')}) <> max(${valueOf(taken, 'category')})
     ), listed as (
-      select p.product_id, c.id, min(p.row_no * 100 + c.place) as place
-      from placed p join several using (product_id) join staged g using (row_no)
+      select g.product_id, c.id, min(g.row_no * 100 + c.place) as place
+      from placed g join several using (product_id)
       cross join lateral unnest(string_to_array(nullif(${wanted(taken, 'category')}, ''), '|')) with ordinality as c (id, place)
-      group by p.product_id, c.id
+      group by g.product_id, c.id
     )
     update said a set category = l.ids
     from (select product_id, string_agg(id, '|' order by place) as ids from listed group by product_id) l
@@ -118,10 +120,10 @@ async function writeNewSkus(tx: Tx, proof: string, edit: number, taken: Taken): 
   const cells = own.map((key) => sql`(${key}::text, ${valueOf(taken, key)})`);
   await sql`
     insert into proof_line (proof_id, edit_no, level, id, field, after)
-    select ${proof}::bigint, ${edit}::int, 'sku', p.sku_id, v.field, v.after
-    from placed p join staged g using (row_no)
-    cross join lateral (values ${sql.join([sql`('exists', p.product_id::text)`, ...cells])}) as v (field, after)
-    where p.new_sku and v.after <> ''
+    select ${proof}::bigint, ${edit}::int, 'sku', g.sku_id, v.field, v.after
+    from placed g
+    cross join lateral (values ${sql.join([sql`('exists', g.product_id::text)`, ...cells])}) as v (field, after)
+    where g.new_sku and v.after <> ''
   `.execute(tx.q);
 }
 
@@ -136,8 +138,8 @@ export async function keepOutcomes(tx: Tx, importId: string, taken: Taken): Prom
   const byProduct =
     brings.length === 0
       ? sql``
-      : sql`union select p.row_no from differing d join placed p on p.product_id = d.id join staged g using (row_no)
-            where d.level = 'product' and not p.new_sku and case d.field ${sql.join(brings, sql` `)} else false end`;
+      : sql`union select g.row_no from differing d join placed g on g.product_id = d.id
+            where d.level = 'product' and not g.new_sku and case d.field ${sql.join(brings, sql` `)} else false end`;
   await sql`delete from import_row where import_id = ${importId}`.execute(tx.q);
   await sql`delete from import_same where import_id = ${importId}`.execute(tx.q);
   await sql`
