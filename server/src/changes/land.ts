@@ -7,7 +7,7 @@ import { markChangedSince } from './changedSince.ts';
 import { castOf } from './columns.ts';
 import { insertNew, placeProducts, removeGone } from './existence.ts';
 import { openProof, type ProofRow } from './proof.ts';
-import { isLarge, planForLines } from './takeIn.ts';
+import { isLarge, planForMany } from './takeIn.ts';
 
 /** Told how far a landing is, in lines. */
 export type Progress = (done: number, total: number) => Promise<void>;
@@ -35,7 +35,7 @@ export async function land(db: Db, id: string, person: string, progress?: Progre
 
 async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
   const proof = await lockForLanding(tx, id);
-  await planForLines(tx, await isLarge(tx.q, id));
+  if (await isLarge(tx.q, id)) await planForMany(tx);
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');

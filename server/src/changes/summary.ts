@@ -4,7 +4,7 @@ import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 import { Refusal } from '../refusal.ts';
-import { isLarge, planForLines } from './takeIn.ts';
+import { isLarge, planForMany } from './takeIn.ts';
 
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */
 export function summarize(db: Db, id: string): Promise<ProofSummary> {
@@ -13,7 +13,7 @@ export function summarize(db: Db, id: string): Promise<ProofSummary> {
     if (!proof) throw new Refusal('not found', 'There is no such proof.');
     const groups = await readGroups(tx.q, id);
     const edits = await tx.q.selectFrom('proof_edit').select(['no', 'title']).where('proof_id', '=', id).execute();
-    await planForLines(tx, await isLarge(tx.q, id));
+    if (await isLarge(tx.q, id)) await planForMany(tx);
     return {
       id,
       title: proof.title,

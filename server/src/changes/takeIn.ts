@@ -12,12 +12,11 @@ export async function isLarge(q: Kysely<Tables>, proof: string): Promise<boolean
 }
 
 /**
- * Tells the planner, which has not met this proof yet, how its lines are best joined for the rest of the transaction:
- * many by hashing, a few by looking each one up.
+ * For the rest of the transaction, lines are joined by hashing: the planner has not met this proof yet, takes it for
+ * a handful of lines, and would look each of its many up.
  */
-export async function planForLines(tx: Tx, large: boolean): Promise<void> {
-  const off = large ? ['nestloop'] : ['hashjoin', 'mergejoin', 'seqscan'];
-  await tx.client.query(off.map((way) => `set local enable_${way} = off`).join(';'));
+export async function planForMany(tx: Tx): Promise<void> {
+  await sql`set local enable_nestloop = off`.execute(tx.q);
 }
 
 /** A cell that was proposed before keeps the earlier proposal underneath, so that it can be undone. */

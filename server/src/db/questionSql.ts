@@ -110,7 +110,8 @@ function textSql(target: Field, comparison: Compare['comparison'], wanted: strin
   if (target.type === 'choice') return sql<boolean>`${sql.ref(`s.${target.column}`)} = ${wanted}`;
   const key = target.type === 'code' ? codeKey(wanted) : fold(wanted);
   const text = foldedText(target);
-  if (comparison === 'is') return sql<boolean>`${text} = ${key}`;
+  // The indexes are in the order of bytes.
+  if (comparison === 'is') return sql<boolean>`${text} collate "C" = ${key}`;
   return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
 }
 

@@ -47,6 +47,22 @@ describe('reading CSV (RFC 4180)', () => {
   });
 });
 
+describe('a long CSV', () => {
+  it('gives every row once, in order, however it is divided', async () => {
+    const rows = Array.from({ length: 30_000 }, (_, i) => `A-${i},"Ink, no. ${i}",${i % 7 === 0 ? '"two\nlines"' : i}`);
+    const bytes = Buffer.from(['code,name,note', ...rows].join('\n'));
+    const parts = function* () {
+      for (let at = 0; at < bytes.length; at += 10_007) yield bytes.subarray(at, at + 10_007);
+    };
+    const read = [];
+    for await (const batch of csvRows(Readable.from(parts()), 'utf-8', ',')) read.push(...batch);
+    expect(read.length).toBe(30_001);
+    expect(
+      read.every(({ row, cells }, i) => row === i + 1 && (i === 0 || cells[1] === `Ink, no. ${i - 1}`)),
+    ).toBeTrue();
+  });
+});
+
 describe('a CSV that is not well formed', () => {
   const read = async (...parts: string[]) => {
     const rows = [];

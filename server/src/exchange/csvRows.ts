@@ -55,7 +55,8 @@ export async function* csvRows(source: Readable, encoding: Encoding, delimiter: 
 
 /** The parser's pieces one at a time: it rests until the next one is asked for. */
 async function* pieces(text: AsyncIterable<string>, delimiter: Delimiter): AsyncGenerator<Piece> {
-  const input = Readable.from(text);
+  // Little is read ahead: what is given and not yet parsed is a row without end.
+  const input = Readable.from(text, { highWaterMark: 1 });
   let come: { piece?: Piece; parser?: Papa.Parser; failure?: Error } | undefined;
   let wake: () => void = () => undefined;
   const arrives = (what: NonNullable<typeof come>) => {
@@ -65,6 +66,8 @@ async function* pieces(text: AsyncIterable<string>, delimiter: Delimiter): Async
   Papa.parse<string[]>(input, {
     delimiter,
     chunk: (piece, parser) => {
+      // The parser would take in all of the file meanwhile.
+      input.pause();
       parser.pause();
       arrives({ piece, parser });
     },
@@ -80,6 +83,7 @@ async function* pieces(text: AsyncIterable<string>, delimiter: Delimiter): Async
       if (!piece) return;
       yield piece;
       parser!.resume();
+      input.resume();
     }
   } finally {
     input.destroy();

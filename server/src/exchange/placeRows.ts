@@ -22,7 +22,7 @@ export async function matchRows(tx: Tx, taken: Taken): Promise<void> {
     select g.row_no, s.sku_id, s.product_id,
       ${any(taken.filter((key) => !isProductField(key) && key !== 'code'))} as sku_differs,
       ${any(taken.filter(isProductField))} as product_differs
-    from staged g left join shelf s on s.code_key = g.key where g.problems is null
+    from staged g left join shelf s on s.code_key = g.key collate "C" where g.problems is null
   `.execute(tx.q);
 }
 
@@ -60,7 +60,7 @@ export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
   await sql`
     update newcomer n set product_id = found.product_id
     from (
-      select n.row_no, min(s.product_id) as product_id from newcomer n join shelf s on s.name_key = n.name_key
+      select n.row_no, min(s.product_id) as product_id from newcomer n join shelf s on s.name_key = n.name_key collate "C"
       where n.brand is null or s.brand_id is not distinct from n.brand group by n.row_no
     ) found
     where found.row_no = n.row_no

@@ -1,8 +1,9 @@
 import { type BodyOf, type calls, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { beginEdit } from '../changes/proof.ts';
-import { MANY_LINES, planForLines } from '../changes/takeIn.ts';
+import { MANY_LINES, planForMany } from '../changes/takeIn.ts';
 import { examineProof } from '../changes/examineProof.ts';
+import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
@@ -75,10 +76,13 @@ async function readIn(
   const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
   const rows = await stageRows(tx, written, settings.columns, names, (done) => report(done, null));
   const taken = settings.columns.filter((column): column is FieldKey => column !== null);
-  await planForLines(tx, rows > MANY_LINES);
+  const large = rows > MANY_LINES;
+  if (large) await planForMany(tx);
+  else await sql`analyze staged`.execute(tx.q);
   const known = new ImportNames(tx, taken, shop.names);
   await known.lookUp();
   await matchRows(tx, taken);
+  if (!large) await sql`analyze matched`.execute(tx.q);
   await refuseUnfit(tx, taken, settings.makeProducts);
   const made = await known.settle(settings.makeNames);
   await placeRows(tx, taken);

@@ -21,7 +21,7 @@ export async function keepReplies(db: Db, delivery: string, replies: AsyncIterab
     await sql`
       insert into reply (outlet_id, sku_id, delivery_id, state, messages)
       select distinct on (s.sku_id) ${outlet_id}::bigint, s.sku_id, ${delivery}::bigint, r.state, r.messages
-      from replied r join shelf s on s.code_key = r.key
+      from replied r join shelf s on s.code_key = r.key collate "C"
     `.execute(tx.q);
     await sql`
       update shelf_facts s set reply = n.state

@@ -40,8 +40,8 @@ const STATEMENTS = [
   `create index shelf_facts_within on shelf_facts using gin (within)`,
   `create index shelf_facts_brand on shelf_facts (brand_id)`,
   `create index shelf_facts_code on shelf_facts (code_key collate "C", sku_id)`,
-  `create index shelf_facts_colour on shelf_facts (colour_key)`,
-  `create index shelf_facts_size on shelf_facts (size_key)`,
+  `create index shelf_facts_colour on shelf_facts (colour_key collate "C")`,
+  `create index shelf_facts_size on shelf_facts (size_key collate "C")`,
   `create index shelf_words_words on shelf_words using gin (words gin_trgm_ops)`,
   // Rows with a gap are few and asked for often; and how many there are, so that the planner need not guess.
   ...GAPS.map((_, i) => `create index shelf_facts_gap_${i} on shelf_facts (sku_id) where (gaps & ${1 << i}) <> 0`),
