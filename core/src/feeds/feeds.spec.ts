@@ -5,7 +5,7 @@ import { money } from '../money/money.ts';
 import { priceAt } from '../prices/priceAt.ts';
 import { type FeedItem } from './item.ts';
 import { PRODUCT_FEED, REFUSING_GAPS } from './profile.ts';
-import { cutAtWord, RSS_TAIL, rssHead, rssItem, xmlText } from './rss.ts';
+import { cutAtWord, RSS_TAIL, rssHead, rssWriter, xmlText } from './rss.ts';
 
 const GBP = currencyOf('GBP');
 const MOMENT = Date.parse('2026-11-24T12:00Z');
@@ -42,7 +42,7 @@ const settings = {
 
 /** What an independent parser reads of one item. */
 function readBack(one: FeedItem): Record<string, string> {
-  const xml = rssHead(settings) + rssItem(one, 'e', GBP) + RSS_TAIL;
+  const xml = rssHead(settings) + rssWriter('e', GBP)(one) + RSS_TAIL;
   const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, trimValues: false });
   return (parser.parse(xml) as { rss: { channel: { item: Record<string, string> } } }).rss.channel.item;
 }
@@ -68,6 +68,15 @@ describe('a feed item', () => {
       'e:product_type': 'Ink > Bottled > Iron gall',
       'e:shipping_weight': '180 g',
     });
+  });
+
+  it('says of each item what is its own, whatever the one before said', () => {
+    const write = rssWriter('e', GBP);
+    const next = { ...item, code: 'IG-0001-GRN', colour: 'Green & grey', weightGrams: null };
+    const alone = rssWriter('e', GBP)(next);
+    write(item);
+    expect(write(next)).toBe(alone);
+    expect(write(item)).toBe(rssWriter('e', GBP)(item));
   });
 
   it('leaves out what it has not', () => {

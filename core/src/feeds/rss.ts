@@ -54,14 +54,29 @@ export const RSS_TAIL = '</channel>\n</rss>\n';
 /** RSS 2.0 names these three itself, so they stand without the prefix. */
 const RSS_OWN = new Set(['title', 'link', 'description']);
 
-/** One item of the feed; a field that has nothing to say is left out. */
-export function rssItem(item: FeedItem, prefix: string, currency: Currency): string {
-  let xml = '<item>';
-  for (const field of PRODUCT_FEED) {
-    const value = field.fill(item, currency);
-    if (value === null || value === '') continue;
+/** Writes items of a feed, one text each; a field that has nothing to say is left out. */
+export function rssWriter(prefix: string, currency: Currency): (item: FeedItem) => string {
+  const fields = PRODUCT_FEED.map((field) => {
     const name = RSS_OWN.has(field.name) ? field.name : `${prefix}:${field.name}`;
-    xml += `<${name}>${xmlText(field.longest === undefined ? value : cutAtWord(value, field.longest))}</${name}>`;
-  }
-  return xml + '</item>\n';
+    return { fill: field.fill, write: elementWriter(name, field.longest) };
+  });
+  return (item) => {
+    let xml = '<item>';
+    for (const { fill, write } of fields) {
+      const value = fill(item, currency);
+      if (value !== null && value !== '') xml += write(value);
+    }
+    return xml + '</item>\n';
+  };
+}
+
+/** SKUs of a product come one behind the other and have most of their values in common: the last one is not escaped again. */
+function elementWriter(name: string, longest: number | undefined): (value: string) => string {
+  let last = '';
+  let element = '';
+  return (value) => {
+    if (value === last) return element;
+    last = value;
+    return (element = `<${name}>${xmlText(longest === undefined ? value : cutAtWord(value, longest))}</${name}>`);
+  };
 }

@@ -18,6 +18,9 @@ export interface Tx {
 /** Waiting longer for a connection than this means that all of them wait for one another. */
 const PATIENCE = 30_000;
 
+/** Signing in costs tens of milliseconds, which nobody should wait for after a moment of thought. */
+const KEPT_IDLE = 600_000;
+
 /**
  * Queries here are many and short, so compiling them costs more than it saves; sets of 100,000 rows are sorted and
  * joined in memory; and data that fits in memory is read from any place alike.
@@ -29,6 +32,7 @@ export function connect(url: string, connections = 10): Db {
     connectionString: url,
     max: connections,
     connectionTimeoutMillis: PATIENCE,
+    idleTimeoutMillis: KEPT_IDLE,
     options: SETTINGS,
   });
   // A connection that breaks while idle is replaced at its next use; without a listener it would end the process.

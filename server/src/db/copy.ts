@@ -7,8 +7,10 @@ import { finished } from 'node:stream/promises';
 import { type Tables } from './tables.ts';
 
 const UNESCAPED: Readonly<Record<string, string>> = { n: '\n', t: '\t', r: '\r', b: '\b', f: '\f', v: '\v' };
-const unescape = (text: string): string =>
-  text.includes('\\') ? text.replace(/\\(.)/g, (_, mark: string) => UNESCAPED[mark] ?? mark) : text;
+const unescape = (text: string): string => text.replace(/\\(.)/g, (_, mark: string) => UNESCAPED[mark] ?? mark);
+/** How COPY writes null here: a backspace, which it writes as an escape where it stands in a text. So a line without a
+ * backslash has nothing to unescape. */
+const NULL = '\b';
 const SPECIAL = /[\\\n\t\r]/;
 const escape = (text: string): string =>
   SPECIAL.test(text)
@@ -29,13 +31,24 @@ function literal(value: unknown): string {
   return pg.escapeLiteral(String(value));
 }
 
+function cellsOf(line: string): (string | null)[] {
+  const cells: (string | null)[] = line.split('\t');
+  const escaped = line.includes('\\');
+  for (let i = 0; i < cells.length; i++) {
+    const cell = cells[i]!;
+    if (cell === NULL) cells[i] = null;
+    else if (escaped && cell.includes('\\')) cells[i] = unescape(cell);
+  }
+  return cells;
+}
+
 /** Rows of a query in batches as they arrive; memory does not grow with the set. Values are text, `null` is null. */
 export async function* copyOut(
   client: pg.ClientBase,
   q: Kysely<Tables>,
   query: RawBuilder<unknown>,
 ): AsyncGenerator<(string | null)[][]> {
-  const stream = client.query(copyTo(`copy (${withLiterals(query.compile(q))}) to stdout`));
+  const stream = client.query(copyTo(`copy (${withLiterals(query.compile(q))}) to stdout with (null E'\\b')`));
   stream.setEncoding('utf8');
   let rest = '';
   let complete = false;
@@ -44,7 +57,7 @@ export async function* copyOut(
       const lines = (rest + chunk).split('\n');
       rest = lines.pop()!;
       if (lines.length > 0) {
-        yield lines.map((line) => line.split('\t').map((cell) => (cell === '\\N' ? null : unescape(cell))));
+        yield lines.map(cellsOf);
       }
     }
     complete = true;

@@ -1,5 +1,5 @@
 import { type Outlet } from '@ivory/contract';
-import { type FeedItem, type Names, RSS_TAIL, rssHead, rssItem } from '@ivory/core';
+import { type FeedItem, type Names, RSS_TAIL, rssHead, rssWriter } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
@@ -21,11 +21,12 @@ export async function* feedText(
   moment: number,
   written: (items: readonly FeedItem[]) => Promise<void>,
 ): AsyncGenerator<string> {
+  const write = rssWriter(settings.prefix, names.currency);
   yield rssHead(settings);
   for await (const batch of feedItems(tx, question, names, { link: settings.link, moment })) {
     const seen = batch.filter(({ availability }) => availability.seen);
     let piece = '';
-    for (const item of seen) piece += rssItem(item, settings.prefix, names.currency);
+    for (const item of seen) piece += write(item);
     yield piece;
     await written(seen);
   }

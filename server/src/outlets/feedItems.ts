@@ -30,13 +30,11 @@ const time = (text: string | undefined): number | null =>
   text === undefined || text === '-' ? null : Number(text) * 1000;
 
 function salesOf(text: string | null): SalePrice[] {
-  return (text ?? '')
-    .split(',')
-    .filter(Boolean)
-    .map((sale) => {
-      const [price, start, end] = sale.split('~');
-      return { name: '', price: money(BigInt(price!)), start: time(start), end: time(end) };
-    });
+  if (text === null) return [];
+  return text.split(',').map((sale) => {
+    const [price, start, end] = sale.split('~');
+    return { name: '', price: money(BigInt(price!)), start: time(start), end: time(end) };
+  });
 }
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
@@ -51,7 +49,7 @@ export async function* feedItems(
       case when s.gaps & 8 = 0 then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales
     from shelf s
     join product p on p.id = s.product_id
-    join (select product_id, count(*) as variants from shelf group by product_id) v on v.product_id = s.product_id
+    join (select product_id, count(*) as variants from sku group by product_id) v on v.product_id = s.product_id
     left join ${SALES} x on x.sku_id = s.sku_id
     where ${questionSql(question, names)}`;
   const paths = new Map<string, string>();
@@ -61,34 +59,46 @@ export async function* feedItems(
     if (path === undefined) paths.set(main, (path = names.categories.path(main)));
     return path;
   };
+  const tidy = tidying();
   for await (const rows of copyOut(tx.client, tx.q, query)) {
     yield rows.map((row): FeedItem => {
-      const [skuId, code, productId, variants, name, description, slug, picture, brand, gtin, colour, size] = row;
-      const [categories, weight, price, stage, stock, whenOut, sales] = row.slice(12);
-      const regular = price == null ? null : money(BigInt(price));
+      const brand = row[8];
+      const categories = row[12];
+      const regular = row[14] === null ? null : money(BigInt(row[14]!));
       return {
-        skuId: skuId!,
-        code: code!,
-        productId: productId!,
-        variants: Number(variants),
-        name: name!,
-        description: (description ?? '').replace(/\s+/g, ' ').trim(),
-        link: `${link}/products/${slug}?sku=${encodeURIComponent(code!)}`,
-        imageLink: picture == null ? null : `${link}/pictures/${picture}.webp`,
+        skuId: row[0]!,
+        code: row[1]!,
+        productId: row[2]!,
+        variants: Number(row[3]),
+        name: row[4]!,
+        description: tidy(row[5] ?? ''),
+        link: `${link}/products/${row[6]}?sku=${encodeURIComponent(row[1]!)}`,
+        imageLink: row[7] === null ? null : `${link}/pictures/${row[7]}.webp`,
         brand: brand == null ? null : (names.brand.byId.get(brand) ?? null),
-        gtin: gtin ?? null,
-        colour: colour ?? null,
-        size: size ?? null,
+        gtin: row[9]!,
+        colour: row[10]!,
+        size: row[11]!,
         categoryPath: categories == null ? null : pathOf(categories),
-        weightGrams: weight == null ? null : Number(weight),
-        price: priceAt(regular, salesOf(sales ?? null), moment),
+        weightGrams: row[13] === null ? null : Number(row[13]),
+        price: priceAt(regular, salesOf(row[18]!), moment),
         availability: availability({
-          stage: stage as Stage,
-          stock: Number(stock),
-          whenOut: whenOut as WhenOut,
+          stage: row[15] as Stage,
+          stock: Number(row[16]),
+          whenOut: row[17] as WhenOut,
           hasPrice: regular !== null,
         }),
       };
     });
   }
+}
+
+/** A description in one line; that of a product comes once for each of its SKUs. */
+function tidying(): (text: string) => string {
+  let last = '';
+  let tidied = '';
+  return (text) => {
+    if (text === last) return tidied;
+    last = text;
+    return (tidied = text.replace(/\s+/g, ' ').trim());
+  };
 }
