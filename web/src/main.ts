@@ -6,10 +6,17 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { Frame } from './frame/frame.ts';
 import { routes } from './frame/routes.ts';
+import { loadGrid } from './sheet/grid.ts';
 import * as atWork from './state/atWork.ts';
 import * as hand from './state/hand.ts';
 import * as session from './state/session.ts';
 import * as workingSet from './state/workingSet.ts';
+
+// The benches are where a day begins: what they are made of is fetched side by side with the frame, not behind it.
+if (/^\/(range|prices|stock)?$/.test(location.pathname)) {
+  void loadGrid();
+  void import('./bench/bench.ts');
+}
 
 await bootstrapApplication(Frame, {
   providers: [

@@ -14,7 +14,7 @@ import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
 import { pendingOn, ROW_COLUMNS } from '../range/rows.ts';
 import { Refusal } from '../refusal.ts';
-import { examineProof } from './examineProof.ts';
+import { examineCodes, examineMoneyLines } from './examineProof.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
 import { takeInLines } from './takeIn.ts';
 
@@ -33,7 +33,9 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
     const lines = linesOf(edits, before, shop.names);
     const proof = await handProof(tx, person);
     await takeInLines(tx, proof, await beginEdit(tx, proof, title), [...lines.values()]);
-    await examineProof(tx, proof, shop.settings, skus);
+    const edited = (...fields: FieldKey[]) => edits.some(({ field }) => fields.includes(field));
+    if (edited('price', 'cost')) await examineMoneyLines(tx, proof, shop.settings, skus);
+    if (edited('code')) await examineCodes(tx, proof, skus);
     await putAwayWhenEmpty(tx, proof);
   });
   return pendingOn(db, person, skus);

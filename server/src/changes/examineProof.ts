@@ -24,11 +24,14 @@ const flagsOf = (row: MoneyRow, settings: ExamineSettings): number =>
     settings,
   );
 
-/**
- * Looks over a proof, or only over some SKUs of it, and writes down what there is to look at.
- * "Changed since" is the landing's to say, and stays.
- */
-export async function examineProof(
+/** Looks over a proof, and writes down what there is to look at. "Changed since" is the landing's to say, and stays. */
+export async function examineProof(tx: Tx, proof: string, settings: ExamineSettings): Promise<void> {
+  await examineMoneyLines(tx, proof, settings);
+  await examineCodes(tx, proof);
+}
+
+/** Looks over the prices and costs of a proof, or of some of its SKUs. */
+export async function examineMoneyLines(
   tx: Tx,
   proof: string,
   settings: ExamineSettings,
@@ -44,7 +47,6 @@ export async function examineProof(
         and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
     `.execute(tx.q);
   }
-  await examineCodes(tx, proof, among);
 }
 
 /**
@@ -90,8 +92,8 @@ async function* batches(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<Mon
   await sql`close money`.execute(tx.q);
 }
 
-/** Codes that are in use, and those that outlets know. */
-export async function examineCodes(tx: Tx, proof: string, among: RawBuilder<unknown> = sql``): Promise<void> {
+/** Codes of a proof, or of some of its SKUs, that are in use, and those that outlets know. */
+export async function examineCodes(tx: Tx, proof: string, only?: readonly string[]): Promise<void> {
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE})
       | case when exists (
@@ -102,7 +104,7 @@ export async function examineCodes(tx: Tx, proof: string, among: RawBuilder<unkn
             and code_key(o.after) = code_key(l.after))
         then ${CODE_IN_USE}::int else 0 end
       | case when l.before is not null and exists (select from reply r where r.sku_id = l.id) then ${KNOWN_ELSEWHERE}::int else 0 end
-    where proof_id = ${proof} and level = 'sku' and field = 'code' and after is not null ${among}
+    where proof_id = ${proof} and level = 'sku' and field = 'code' and after is not null ${only ? sql`and id = any(${only}::bigint[])` : sql``}
       and (before is not null or not exists (select from proof where id = ${proof} and kind = 'import'))
   `.execute(tx.q);
 }

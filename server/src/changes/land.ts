@@ -7,7 +7,7 @@ import { markChangedSince } from './changedSince.ts';
 import { castOf } from './columns.ts';
 import { insertNew, placeProducts, removeGone } from './existence.ts';
 import { openProof, type ProofRow } from './proof.ts';
-import { isLarge, planForMany } from './takeIn.ts';
+import { MANY_LINES, planForMany } from './takeIn.ts';
 
 /** Told how far a landing is, in lines. */
 export type Progress = (done: number, total: number) => Promise<void>;
@@ -35,9 +35,9 @@ export async function land(db: Db, id: string, person: string, progress?: Progre
 
 async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
   const proof = await lockForLanding(tx, id);
-  if (await isLarge(tx.q, id)) await planForMany(tx);
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
+  if (total > MANY_LINES) await planForMany(tx);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
   if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id);
 
@@ -58,10 +58,8 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
 }
 
 async function lockForLanding(tx: Tx, id: string): Promise<ProofRow> {
-  const waiting = await tx.q.selectFrom('proof').select('state').where('id', '=', id).forUpdate().executeTakeFirst();
-  if (waiting?.state === 'landing')
-    await tx.q.updateTable('proof').set({ state: 'open' }).where('id', '=', id).execute();
-  return openProof(tx, id);
+  const waiting = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
+  return waiting?.state === 'landing' ? waiting : openProof(tx, id);
 }
 
 export interface LineGroup {

@@ -4,28 +4,34 @@ import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 import { Refusal } from '../refusal.ts';
-import { isLarge, planForMany } from './takeIn.ts';
+import { MANY_LINES, planForMany } from './takeIn.ts';
 
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */
-export function summarize(db: Db, id: string): Promise<ProofSummary> {
-  return inTransaction(db, async (tx) => {
-    const proof = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).executeTakeFirst();
-    if (!proof) throw new Refusal('not found', 'There is no such proof.');
-    const groups = await readGroups(tx.q, id);
-    const edits = await tx.q.selectFrom('proof_edit').select(['no', 'title']).where('proof_id', '=', id).execute();
-    if (await isLarge(tx.q, id)) await planForMany(tx);
-    return {
-      id,
-      title: proof.title,
-      kind: proof.kind,
-      state: proof.state,
-      at: proof.made_at.toISOString(),
-      importId: proof.import_id,
-      ...countLines(groups, new Map(edits.map(({ no, title }) => [no, title]))),
-      ...(await reachOf(tx.q, id, groups)),
-      ...(await marginsOf(tx.q, id, groups)),
-    };
+export async function summarize(db: Db, id: string): Promise<ProofSummary> {
+  const proof = await db.q.selectFrom('proof').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!proof) throw new Refusal('not found', 'There is no such proof.');
+  const groups = await readGroups(db.q, id);
+  const edits = await db.q.selectFrom('proof_edit').select(['no', 'title']).where('proof_id', '=', id).execute();
+  const joined = async (q: Kysely<Tables>) => ({
+    ...(await reachOf(q, id, groups)),
+    ...(await marginsOf(q, id, groups)),
   });
+  const many = groups.reduce((sum, { lines }) => sum + lines, 0) > MANY_LINES;
+  return {
+    id,
+    title: proof.title,
+    kind: proof.kind,
+    state: proof.state,
+    at: proof.made_at.toISOString(),
+    importId: proof.import_id,
+    ...countLines(groups, new Map(edits.map(({ no, title }) => [no, title]))),
+    ...(await (many
+      ? inTransaction(db, async (tx) => {
+          await planForMany(tx);
+          return joined(tx.q);
+        })
+      : joined(db.q))),
+  };
 }
 
 interface Group {

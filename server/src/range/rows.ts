@@ -53,20 +53,28 @@ export async function rowsOf(db: Db, skus: readonly string[]): Promise<(string |
   return skus.map((sku) => byId.get(sku) ?? [sku]);
 }
 
+/** By the key of the lines: what a person has in hand is little, and the lines of all proofs are many. */
 const PENDING = `
-  select l.level, l.id, l.field, l.after, l.flags
-  from proof p join proof_line l on l.proof_id = p.id
-  where p.person_id = $1 and p.kind = 'hand' and p.state in ('open', 'landing') and not l.left_out and (
-    (l.level = 'sku' and l.id = any($2::bigint[]))
-    or (l.level = 'product' and l.id in (select f.product_id from shelf_facts f where f.sku_id = any($2::bigint[]))))`;
+  select level, id, field, after, flags from proof_line
+  where proof_id = $1 and level = 'sku' and id = any($2::bigint[]) and not left_out
+  union all
+  select level, id, field, after, flags from proof_line
+  where proof_id = $1 and level = 'product' and not left_out
+    and id = any(array(select f.product_id from shelf_facts f where f.sku_id = any($2::bigint[])))`;
 
 /** What the proof in hand changes on these SKUs and their products. */
 export async function pendingOn(db: Db, person: string, skus: readonly string[]): Promise<Pending[]> {
   if (skus.length === 0) return [];
+  const { rows: proofs } = await db.pool.query<{ id: string }>({
+    name: 'hand-proof',
+    text: `select id from proof where person_id = $1 and kind = 'hand' and state in ('open', 'landing')`,
+    values: [person],
+  });
+  if (!proofs[0]) return [];
   const { rows } = await db.pool.query<Omit<Pending, 'looks'> & { flags: number }>({
     name: 'pending-on',
     text: PENDING,
-    values: [person, skus],
+    values: [proofs[0].id, skus],
   });
   return rows.map(({ flags, ...line }) => ({ ...line, looks: looksOf(flags) }));
 }

@@ -15,6 +15,7 @@ import { type FieldKey, isFieldKey } from '@ivory/core';
 import { type Sort } from '@ivory/contract';
 import { type Names } from '@ivory/core';
 import { words } from '../words/en.ts';
+import { loadGrid } from './grid.ts';
 import { cellClasses, drawCell } from './cell.ts';
 import { pastedRows } from './paste.ts';
 import { type SheetColumn } from './columns.ts';
@@ -102,7 +103,7 @@ export class Sheet {
   }
 
   private async build(): Promise<void> {
-    const { defineCustomElement } = await import('@revolist/revogrid/standalone/revo-grid.js');
+    const { defineCustomElement } = await loadGrid();
     defineCustomElement();
     const grid = document.createElement('revo-grid');
     Object.assign(grid, {
