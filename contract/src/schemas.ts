@@ -194,7 +194,7 @@ export const listOfSchema = z.discriminatedUnion('kind', [
     question: questionText,
     rule: priceRuleSchema,
     count: z.union([
-      z.object({ of: z.enum(['changes', 'stays', ...STOPS]) }),
+      z.object({ of: z.enum(['changes', 'stays', 'stopped', ...STOPS]) }),
       z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) }),
     ]),
   }),

@@ -32,11 +32,11 @@ export interface RuleSample {
 
 /** A number that the effect shows: the SKUs with one outcome, or those in one bar once the rule has landed. */
 export type EffectCount =
-  { readonly of: 'changes' | 'stays' | StopReason } | { readonly of: 'prices' | 'margins'; readonly bar: number };
+  { readonly of: RuleOutcome['kind'] | StopReason } | { readonly of: 'prices' | 'margins'; readonly bar: number };
 
 /** Whether an SKU is among those that a number of the effect counts. */
 export function isCounted(count: EffectCount, row: PricedRow, outcome: RuleOutcome, currency: Currency): boolean {
-  if (!('bar' in count)) return count.of === (outcome.kind === 'stopped' ? outcome.by : outcome.kind);
+  if (!('bar' in count)) return count.of === outcome.kind || (outcome.kind === 'stopped' && count.of === outcome.by);
   const after = priceAfter(row, outcome);
   if (after === null) return false;
   return count.bar === (count.of === 'prices' ? priceBar(after, currency) : marginBar(after, row));

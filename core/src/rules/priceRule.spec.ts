@@ -175,6 +175,7 @@ describe('the effect of a rule on a whole set', () => {
         const opened = (count: EffectCount) => rows.filter((one, i) => isCounted(count, one, outcomes[i]!, GBP)).length;
         expect(opened({ of: 'changes' })).toBe(seen.changes);
         expect(opened({ of: 'stays' })).toBe(seen.stays);
+        expect(opened({ of: 'stopped' })).toBe(STOPS.reduce((sum, reason) => sum + seen.stopped[reason], 0));
         for (const reason of STOPS)
           expect(opened({ of: reason }))
             .withContext(reason)

@@ -39,6 +39,13 @@ async function makeTemplate(): Promise<string> {
   return name;
 }
 
+/** A database with nothing in it, not even a schema. */
+export async function emptyDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
+  const name = `empty_${process.pid}_${++made}`;
+  await admin(`create database ${name}`);
+  return { url: urlOf(name), drop: () => admin(`drop database ${name} with (force)`) };
+}
+
 /** A database of the demo shop for one test, gone when it is let go. */
 export async function freshDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
   const from = await (template ??= makeTemplate());

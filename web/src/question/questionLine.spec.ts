@@ -42,7 +42,13 @@ describe('the question line', () => {
 
   it('counts the whole set, and names what its stock costs in pounds', () => {
     open({ counts: { products: 312, skus: 1048, stockAtCost: '1248099' } });
-    expect(host().querySelector('output')!.textContent).toMatch(/312 products · 1,048 SKUs\s+· £12,480/);
+    expect(host().querySelector('output')!.textContent).toMatch(/312 products · 1,048 SKUs\s+·\s+£12,480/);
+  });
+
+  it('opens what the stock at cost is made of, once', () => {
+    open({ conditions: ['in Ink', 'stock > 0'] });
+    host().querySelector<HTMLButtonElement>('output button')!.click();
+    expect(asked).toEqual([WorkingSetActions.ask({ question: 'in Ink stock > 0 cost is filled' })]);
   });
 
   it('offers a field, then its comparisons, then its values, by keyboard', () => {

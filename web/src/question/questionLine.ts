@@ -20,6 +20,9 @@ import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 
 /** One field in which anything can be asked: its conditions stand as tokens that open again, its count is the whole set. */
+/** What makes up the stock at cost. */
+const AT_COST = ['stock > 0', 'cost is filled'];
+
 @Component({
   selector: 'ivory-question-line',
   templateUrl: './questionLine.html',
@@ -127,6 +130,12 @@ export class QuestionLine {
     this.close();
     this.waiting = true;
     this.askFor([...this.conditions(), this.draft().trim()].filter(Boolean).join(' '));
+  }
+
+  /** The value of the stock opens: the rows that have some, at a known cost. */
+  protected openStock(): void {
+    const own = this.conditions().filter((condition) => !AT_COST.includes(condition));
+    this.askFor([...own, ...AT_COST].join(' '));
   }
 
   /** A token opens: it goes back into the field, to be changed. */

@@ -182,6 +182,7 @@ export const words = {
       ({
         changes: 'Changed by the rule',
         stays: 'Left alone by the rule',
+        stopped: 'Stopped by guards',
         prices: 'Prices after the rule',
         margins: 'Margins after the rule',
         'no price': 'Stopped: no price',

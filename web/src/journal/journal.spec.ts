@@ -1,0 +1,102 @@
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import { calls, type Landing } from '@ivory/contract';
+import { HandActions } from '../state/hand.ts';
+import { FakeApi } from '../testing/fakeApi.ts';
+import { Page } from '../testing/page.ts';
+import { proof } from '../testing/shop.ts';
+import { Journal } from './journal.ts';
+
+const landing = (more: Partial<Landing> = {}): Landing => ({
+  id: '3',
+  at: '2026-11-24T12:00:00Z',
+  person: 'Ada Teasel',
+  title: 'raise by 10 %',
+  kind: 'hand',
+  lines: 1200,
+  skus: 1150,
+  takesBack: null,
+  takenBackBy: null,
+  ...more,
+});
+
+describe('the journal', () => {
+  let api: FakeApi;
+  beforeEach(() => {
+    api = new FakeApi()
+      .answer(calls.listLandings, {
+        total: 2,
+        landings: [landing(), landing({ id: '2', title: 'Cells', takenBackBy: '3' })],
+      })
+      .answer(calls.listProofs, { proofs: [proof(), proof({ id: '8', kind: 'import', title: 'Import of list.csv' })] });
+  });
+  const open = () => Page.open(Journal, api).settled();
+
+  it('shows what landed, when by the shop’s clock, and what waits beside the proof in hand', async () => {
+    const page = await open();
+    const [first] = page.texts('tbody tr');
+    expect(first).toContain('raise by 10 %');
+    expect(first).toContain('12:00');
+    expect(first).toContain('1,200');
+    expect(page.texts('p a')).toEqual(['Import of list.csv']);
+  });
+
+  it('opens the lines of a landing, and closes them again', async () => {
+    api.answer(calls.getLandingLines, {
+      landing: landing(),
+      lines: [
+        {
+          level: 'sku',
+          id: '1',
+          field: 'price',
+          code: 'IG-1',
+          name: 'Ink',
+          before: '£1.00',
+          after: '£2.00',
+          goes: false,
+          looks: [],
+          leftOut: false,
+        },
+        {
+          level: 'product',
+          id: '1',
+          field: 'exists',
+          code: null,
+          name: 'Quill',
+          before: null,
+          after: null,
+          goes: true,
+          looks: [],
+          leftOut: false,
+        },
+      ],
+    });
+    const page = await open();
+    await page.press('raise by 10 %');
+    expect(page.texts('.lines tr')).toEqual(['InkIG-1regular price£1.00£2.00', 'Quillproduct, goes']);
+    await page.press('raise by 10 %');
+    expect(page.texts('.lines tr')).toEqual([]);
+  });
+
+  it('proposes the inverse of a landing and shows that proof; what was taken back is not offered', async () => {
+    api.answer(calls.takeBack, { proof: proof({ id: '12', kind: 'take back' }) });
+    const page = await open();
+    expect(page.texts('td.verbs')).toEqual(['Take back', 'taken back']);
+    const go = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    await page.press('Take back');
+    expect(api.inputsOf(calls.takeBack)).toEqual([{ params: { id: '3' }, body: {} }]);
+    expect(go).toHaveBeenCalledOnceWith(['/proof', '12']);
+  });
+
+  it('says what was refused', async () => {
+    api.refuse(calls.takeBack, 'There is no such landing in the journal.');
+    const page = await open();
+    await page.press('Take back');
+    expect((page.dispatched[0] as ReturnType<typeof HandActions.refused>).problem.title).toContain('no such landing');
+  });
+
+  it('tells a new shop what will stand here', async () => {
+    api.answer(calls.listLandings, { total: 0, landings: [] });
+    expect((await open()).texts('.empty-place h2').length).toBe(1);
+  });
+});

@@ -1,0 +1,122 @@
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import { calls, type ShownLine } from '@ivory/contract';
+import { HandActions } from '../state/hand.ts';
+import { FakeApi } from '../testing/fakeApi.ts';
+import { Page } from '../testing/page.ts';
+import { proof } from '../testing/shop.ts';
+import { ProofPage } from './proofPage.ts';
+
+const line = (more: Partial<ShownLine> = {}): ShownLine => ({
+  level: 'sku',
+  id: '1',
+  field: 'price',
+  code: 'IG-1',
+  name: 'Larkspur Ink',
+  before: '£10.00',
+  after: '£12.00',
+  looks: [],
+  goes: false,
+  leftOut: false,
+  ...more,
+});
+
+describe('the page of a proof', () => {
+  let api: FakeApi;
+  const inHand = proof({
+    lines: 2,
+    leftOut: 1,
+    looks: [{ look: 'large change', stops: false, lines: 1 }],
+    fields: [
+      { field: 'price', lines: 1 },
+      { field: 'name', lines: 1 },
+    ],
+  });
+
+  beforeEach(() => {
+    api = new FakeApi()
+      .answer(calls.getHandProof, { proof: inHand })
+      .answer(calls.getProofLines, { total: 1, lines: [line()] })
+      .answer(calls.listProofs, {
+        proofs: [inHand, proof({ id: '8', kind: 'import', title: 'Import of list.csv', lines: 40 })],
+      });
+  });
+  const open = () => Page.open(ProofPage, api, { proof: inHand }).settled();
+
+  it('groups the lines by what there is to look at and by field, and names the other proofs', async () => {
+    const page = await open();
+    expect(page.texts('.groups .group')).toEqual([
+      'All3',
+      'left out1',
+      'moves more than 30 %1',
+      'regular price1',
+      'name1',
+      'Import of list.csv40',
+    ]);
+    expect(page.texts('.page-head')[0]).toContain('2 changes on 2 SKUs');
+  });
+
+  it('shows the lines of a group', async () => {
+    const page = await open();
+    await page.press('moves more than');
+    await page.press('name');
+    expect(api.inputsOf(calls.getProofLines).map(({ query }) => query)).toEqual([
+      { from: 0, count: 200 },
+      { from: 0, count: 200, look: 'large change' },
+      { from: 0, count: 200, field: 'name' },
+    ]);
+  });
+
+  it('leaves the lines of a group out, whichever of them are in sight', async () => {
+    api.answer(calls.leaveOut, { proof: { ...inHand, lines: 1, leftOut: 2 } });
+    const page = await open();
+    await page.press('moves more than');
+    await page.press('Leave these out');
+    expect(api.inputsOf(calls.leaveOut)[0]!.body).toEqual({ out: true, filter: { look: 'large change' } });
+    expect(page.dispatched).toEqual([HandActions.edited({ proof: { ...inHand, lines: 1, leftOut: 2 } })]);
+    expect(page.texts('.page-head button.ant-btn-primary')).toEqual(['Land 1 change']);
+  });
+
+  it('lands, and goes to the journal', async () => {
+    api.answer(calls.landProof, { landing: '3', work: null });
+    const page = await open();
+    const go = spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);
+    await page.press('Land 2 changes');
+    expect(api.inputsOf(calls.landProof)).toEqual([{ params: { id: '9' }, body: {} }]);
+    expect(go).toHaveBeenCalledOnceWith('/journal');
+  });
+
+  it('stays where it is when the landing is refused, and says why', async () => {
+    api.refuse(calls.landProof, 'Nothing landed: 1 value has changed since this was proposed.');
+    const page = await open();
+    await page.press('Land 2 changes');
+    const [refused] = page.dispatched as ReturnType<typeof HandActions.refused>[];
+    expect(refused!.problem.title).toContain('changed since');
+    expect(page.host.querySelector<HTMLButtonElement>('.ant-btn-primary')!.disabled).toBeFalse();
+  });
+
+  it('opens the SKUs of the group that is shown', async () => {
+    api.answer(calls.openList, { question: 'list is "Proposed: in hand"', skus: 1 });
+    const page = await open();
+    spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);
+    await page.press('regular price');
+    await page.press('2 changes on 2 SKUs');
+    expect(api.inputsOf(calls.openList)[0]!.body).toEqual({
+      title: 'Proposed: in hand',
+      of: { kind: 'proof', id: '9', filter: { field: 'price' } },
+    });
+  });
+
+  it('has nothing to land when nothing is proposed, and leads on', async () => {
+    api.answer(calls.getHandProof, { proof: null });
+    const page = await open();
+    expect(page.texts('h1')).toEqual(['Nothing is proposed.']);
+    expect(page.texts('a')).toContain('Import of list.csv');
+  });
+
+  it('says so when the proof cannot be read', async () => {
+    api.refuse(calls.getProof, 'There is no such proof.');
+    const page = await Page.open(ProofPage, api, { inputs: { id: '77' } }).settled();
+    expect(page.texts('[role=alert]')).toEqual(['There is no such proof.']);
+  });
+});

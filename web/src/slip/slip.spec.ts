@@ -1,0 +1,111 @@
+import { type AnswerOf, calls } from '@ivory/contract';
+import { CategoryTree, currencyOf, NameList } from '@ivory/core';
+import { SheetRows } from '../sheet/sheetRows.ts';
+import { FakeApi } from '../testing/fakeApi.ts';
+import { Page } from '../testing/page.ts';
+import { pending, shop, wireRow } from '../testing/shop.ts';
+import { Slip } from './slip.ts';
+
+const names = {
+  currency: currencyOf('GBP'),
+  brand: new NameList(new Map(shop.brands.map(({ id, name }) => [id, name]))),
+  supplier: new NameList(new Map()),
+  lists: new NameList(new Map()),
+  categories: new CategoryTree(shop.categories),
+};
+const detail: AnswerOf<typeof calls.getSku> = {
+  row: wireRow('1'),
+  description: 'Blue.',
+  variants: 2,
+  pending: [],
+  availability: { state: 'sold out', why: 'no stock' },
+  candidates: [
+    { price: '1000', source: 'regular', name: null, start: null, end: null, why: 'a sale is lower', wins: false },
+    { price: '850', source: 'sale', name: 'Advent sale', start: null, end: null, why: 'the lowest', wins: true },
+  ],
+  replies: [
+    {
+      outlet: 'Lamplight Finder',
+      delivery: '4',
+      at: '2026-11-24T12:00:00Z',
+      state: 'refused',
+      messages: ['Too dear.'],
+    },
+  ],
+  history: [
+    { landing: '2', at: '2026-11-24T12:00:00Z', title: 'Cells', field: 'price', before: '£9.00', after: '£10.00' },
+  ],
+  shopAddress: 'http://127.0.0.1:1/products/ink',
+};
+
+describe('the slip', () => {
+  let api: FakeApi;
+  beforeEach(() => {
+    api = new FakeApi().answer(calls.getSku, detail).answer(calls.previewRule, {
+      skus: 0,
+      changes: 0,
+      stays: 0,
+      stopped: { 'no price': 0, 'below nothing': 0, 'floor margin': 0, 'cost unknown': 0, 'largest change': 0 },
+      marginBefore: 4120,
+      marginAfter: 4120,
+      prices: [],
+      margins: [],
+      samples: [],
+    });
+  });
+
+  /** The rows of two SKUs, of which so many are in hand. */
+  async function open(count: number, edits: Parameters<typeof pending>[0][] = []) {
+    const sheet = new SheetRows(api as never, names, { question: '', sort: { field: 'name', down: false } }, 2);
+    const rows = [
+      wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000', brand: '1', gap: '2' }),
+      wireRow('2', { name: 'Ink', code: 'IG-2', price: '1500', brand: '1', gap: '0' }),
+    ];
+    sheet.fill(0, rows, edits.map(pending));
+    const page = await Page.open(Slip, api, { inputs: { inHand: sheet.rows.slice(0, count), names } }).settled();
+    // Details are asked for when the selection has come to rest.
+    await new Promise((go) => setTimeout(go, 200));
+    return page.settled();
+  }
+  const box = (page: Page<Slip>, key: string) => page.host.querySelector<HTMLInputElement>(`#slip-${key}`)!;
+
+  it('shows one SKU: what is missing, what the shopper pays and why, replies and history', async () => {
+    const page = await open(1);
+    expect(box(page, 'price').value).toBe('10.00');
+    expect(page.texts('.gap')).toEqual(['no weight']);
+    expect(page.texts('.candidates li')).toEqual(['£10.00 regular price a sale is lower', '£8.50 Advent sale']);
+    const all = page.texts('aside')[0];
+    for (const said of ['Lamplight Finder', 'Too dear.', '£9.00£10.00', 'Cells']) expect(all).toContain(said);
+  });
+
+  it('shows what is proposed, marked as changed', async () => {
+    const page = await open(1, [{ after: '1200' }]);
+    expect(box(page, 'price').value).toBe('12.00');
+    expect(page.host.querySelectorAll('dd.changed').length).toBe(1);
+  });
+
+  it('hands an edit on for every row in hand, and none where nothing was typed', async () => {
+    const page = await open(2);
+    const edits: { rows: readonly unknown[]; key: string; text: string }[] = [];
+    page.fixture.componentInstance.edited.subscribe((edit) => edits.push(edit));
+    expect(box(page, 'price').placeholder).toContain('2');
+    expect(box(page, 'brand').value).toBe('Moss Lane');
+    box(page, 'brand').dispatchEvent(new Event('change'));
+    box(page, 'price').value = '14.00';
+    box(page, 'price').dispatchEvent(new Event('change'));
+    expect(edits.map(({ rows, key, text }) => [rows.length, key, text])).toEqual([[2, 'price', '14.00']]);
+  });
+
+  it('takes back what was typed with Escape', async () => {
+    const page = await open(1);
+    box(page, 'price').value = '99';
+    box(page, 'price').dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }));
+    expect(box(page, 'price').value).toBe('10.00');
+  });
+
+  it('shows what the whole set looks like when no row is in hand', async () => {
+    const page = await open(0);
+    expect(page.texts('aside')[0]).toContain('41.2 %');
+    expect(api.inputsOf(calls.previewRule)[0]!.body).toEqual({ question: '', rule: { steps: [], guards: {} } });
+  });
+});

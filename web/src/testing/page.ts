@@ -1,0 +1,79 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { type Action } from '@ngrx/store';
+import { MockStore, provideMockStore } from '@ngrx/store/testing';
+import { type Answer, type ProofSummary, type SpineCounts } from '@ivory/contract';
+import { Api } from '../api/api.ts';
+import { hand, HandActions } from '../state/hand.ts';
+import { session, SessionActions } from '../state/session.ts';
+import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { type FakeApi } from './fakeApi.ts';
+import { answer, shop } from './shop.ts';
+
+/** A part of the web in a spec: what it shows, and what it asks of the store. */
+export class Page<Part> {
+  readonly dispatched: Action[] = [];
+
+  private constructor(readonly fixture: ComponentFixture<Part>) {}
+
+  static open<Part>(
+    part: Type<Part>,
+    api: FakeApi,
+    { proof = null, spine, more = {}, inputs = {} }: Options = {},
+  ): Page<Part> {
+    const asked = workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) }));
+    const state = {
+      session: session.reducer(undefined, SessionActions.opened({ shop })),
+      workingSet: spine ? workingSet.reducer(asked, WorkingSetActions.counted({ spine })) : asked,
+      hand: hand.reducer(undefined, HandActions.edited({ proof })),
+    };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideRouter([]),
+        provideMockStore({ initialState: state }),
+        { provide: Api, useValue: api },
+      ],
+    });
+    const page = new Page(TestBed.createComponent(part));
+    spyOn(TestBed.inject(MockStore), 'dispatch').and.callFake(((action: Action) =>
+      page.dispatched.push(action)) as never);
+    for (const [name, value] of Object.entries(inputs)) page.fixture.componentRef.setInput(name, value);
+    return page;
+  }
+
+  get host(): HTMLElement {
+    return this.fixture.nativeElement as HTMLElement;
+  }
+
+  /** Waits until everything that was asked for has been shown. */
+  async settled(): Promise<this> {
+    await this.fixture.whenStable();
+    this.fixture.detectChanges();
+    return this;
+  }
+
+  texts(selector: string): string[] {
+    return [...this.host.querySelectorAll(selector)].map((one) => one.textContent.replace(/\s+/g, ' ').trim());
+  }
+
+  /** Presses the button, link or row whose text begins so. */
+  async press(text: string): Promise<this> {
+    const all = [...this.host.querySelectorAll<HTMLElement>('button, a, [role=treeitem]')];
+    const found = all.find((one) => one.textContent.replace(/\s+/g, ' ').trim().startsWith(text));
+    if (!found)
+      throw new Error(
+        `nothing to press says “${text}”; there are ${all.map((one) => one.textContent.trim()).join(', ')}`,
+      );
+    found.click();
+    return this.settled();
+  }
+}
+
+interface Options {
+  readonly proof?: ProofSummary | null;
+  readonly spine?: SpineCounts;
+  readonly more?: Partial<Answer>;
+  readonly inputs?: Readonly<Record<string, unknown>>;
+}
