@@ -80,9 +80,9 @@ async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
   `.execute(tx.q);
   if (rows.every(({ field: key }) => key !== 'exists')) return rows;
   const { rows: moving } = await sql<{ level: string; field: string; lines: number }>`
-    select l.level, l.field, count(*)::int as lines
-    from live_line e join live_line l on l.proof_id = e.proof_id and l.level = e.level and l.id = e.id
-    where e.proof_id = ${id} and e.field = 'exists' group by l.level, l.field
+    select level, field, count(*)::int as lines
+    from (select level, field, bool_or(field = 'exists') over (partition by level, id) as moves from live_line where proof_id = ${id}) l
+    where moves group by level, field
   `.execute(tx.q);
   return rows.map((group) => {
     const gone = moving.find(({ level, field: key }) => level === group.level && key === group.field)?.lines ?? 0;

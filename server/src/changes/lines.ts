@@ -4,6 +4,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
 import { openProof } from './proof.ts';
+import { isLarge, planForMany } from './takeIn.ts';
 
 type Filter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
 
@@ -108,6 +109,7 @@ export async function leaveOut(
   { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
 ): Promise<void> {
   await openProof(tx, proof);
+  if (await isLarge(tx.q, proof)) await planForMany(tx);
   if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
   if (lines) {
     await sql`
