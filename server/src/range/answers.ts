@@ -54,7 +54,7 @@ export async function countSet(db: Db, question: Question, shop: Shop): Promise<
 
 /** A small set, which is most, is looked for once; in a large one the first rows are soon met along the order. */
 async function countsAndRows(db: Db, question: Question, sort: Sort, shop: Shop) {
-  const few = await countFew(db, question, sort, shop);
+  const few = question === EVERYTHING ? undefined : await countFew(db, question, sort, shop);
   if (few) return { counts: few.counts, rows: await rowsOf(db, few.first) };
   const [counts, rows] = await Promise.all([countSet(db, question, shop), firstRows(db, question, sort, shop)]);
   return { counts, rows };
@@ -65,7 +65,9 @@ async function countFew(db: Db, question: Question, sort: Sort, shop: Shop) {
     with hit as materialized (
       select ${sql.join([...new Set([...COUNTED, ...sortColumns(sort)])].map((column) => sql.ref(`s.${column}`)))}
       from shelf s where ${questionSql(question, shop.names)} limit ${FEW + 1})
-    select ${COUNTS}, array(select s.sku_id from hit s order by ${orderBy(sort)} limit ${FIRST_ROWS}) as first from hit s
+    select ${COUNTS}, array(
+      select s.sku_id from hit s where (select count(*) from hit) <= ${FEW} order by ${orderBy(sort)} limit ${FIRST_ROWS}) as first
+    from hit s
   `.execute(db.q);
   const counts = countsOf(rows[0]!);
   return counts.skus > FEW ? undefined : { counts, first: rows[0]!.first };
