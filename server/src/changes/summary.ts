@@ -4,19 +4,27 @@ import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 import { Refusal } from '../refusal.ts';
-import { MANY_LINES, planForMany } from './takeIn.ts';
+import { isLarge, planForMany } from './takeIn.ts';
 
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */
 export async function summarize(db: Db, id: string): Promise<ProofSummary> {
   const proof = await db.q.selectFrom('proof').selectAll().where('id', '=', id).executeTakeFirst();
   if (!proof) throw new Refusal('not found', 'There is no such proof.');
-  const groups = await readGroups(db.q, id);
-  const edits = await db.q.selectFrom('proof_edit').select(['no', 'title']).where('proof_id', '=', id).execute();
-  const joined = async (q: Kysely<Tables>) => ({
-    ...(await reachOf(q, id, groups)),
-    ...(await marginsOf(q, id, groups)),
-  });
-  const many = groups.reduce((sum, { lines }) => sum + lines, 0) > MANY_LINES;
+  const read = async (q: Kysely<Tables>) => {
+    const groups = await readGroups(q, id);
+    const edits = await q.selectFrom('proof_edit').select(['no', 'title']).where('proof_id', '=', id).execute();
+    return {
+      ...countLines(groups, new Map(edits.map(({ no, title }) => [no, title]))),
+      ...(await reachOf(q, id, groups)),
+      ...(await marginsOf(q, id, groups)),
+    };
+  };
+  const sums = (await isLarge(db.q, id))
+    ? await inTransaction(db, async (tx) => {
+        await planForMany(tx);
+        return read(tx.q);
+      })
+    : await read(db.q);
   return {
     id,
     title: proof.title,
@@ -24,17 +32,12 @@ export async function summarize(db: Db, id: string): Promise<ProofSummary> {
     state: proof.state,
     at: proof.made_at.toISOString(),
     importId: proof.import_id,
-    ...countLines(groups, new Map(edits.map(({ no, title }) => [no, title]))),
-    ...(await (many
-      ? inTransaction(db, async (tx) => {
-          await planForMany(tx);
-          return joined(tx.q);
-        })
-      : joined(db.q))),
+    ...sums,
   };
 }
 
-interface Group {
+/** Lines that have all of this in common, with the money of their SKUs as it stands and as they would have it. */
+interface Group extends Partial<MoneySums> {
   level: string;
   field: string;
   no: number;
@@ -43,11 +46,24 @@ interface Group {
   lines: number;
 }
 
+interface MoneySums {
+  tax_bp: number;
+  price: string;
+  cost: string;
+  price_after: string;
+  cost_after: string;
+}
+
 async function readGroups(q: Kysely<Tables>, id: string): Promise<Group[]> {
+  const after = (key: string) =>
+    sql`case when l.field = ${key} then coalesce(l.after::bigint, ${sql.ref(`s.${key}`)}) else ${sql.ref(`s.${key}`)} end`;
   const { rows } = await sql<Group>`
-    select level, field, edit_no as no, flags, left_out, count(*)::int as lines from proof_line
-    where proof_id = ${id} and before is distinct from after
-    group by level, field, edit_no, flags, left_out order by edit_no, field
+    select l.level, l.field, l.edit_no as no, l.flags, l.left_out, count(*)::int as lines, s.tax_bp,
+      sum(s.price) as price, sum(s.cost) as cost, sum(${after('price')}) as price_after, sum(${after('cost')}) as cost_after
+    from proof_line l left join shelf s
+      on l.level = 'sku' and l.field in ('price', 'cost') and s.sku_id = l.id and s.price is not null and s.cost is not null
+    where l.proof_id = ${id} and l.before is distinct from l.after
+    group by l.level, l.field, l.edit_no, l.flags, l.left_out, s.tax_bp order by l.edit_no, l.field
   `.execute(q);
   return rows;
 }
@@ -93,42 +109,31 @@ async function reachOf(q: Kysely<Tables>, id: string, groups: readonly Group[]) 
   return rows[0]!;
 }
 
-const MONEY = ['price', 'cost'];
-
 /** Margin over the SKUs whose price or cost the proof changes, before and after; new and leaving goods are not in it. */
 async function marginsOf(q: Kysely<Tables>, id: string, groups: readonly Group[]) {
-  const changed = new Set(groups.filter(({ level }) => level === 'sku').map(({ field }) => field));
-  const [only, ...others] = MONEY.filter((field) => changed.has(field));
+  const priced = groups.filter((group): group is Group & MoneySums => !group.left_out && group.tax_bp != null);
   const before = new MarginSum();
   const after = new MarginSum();
-  if (only !== undefined) {
-    const value = (field: string) =>
-      others.length > 0
-        ? sql`(max(after) filter (where field = ${field}))::bigint`
-        : field === only
-          ? sql`after::bigint`
-          : sql`null::bigint`;
-    const { rows } = await sql<{
-      tax_bp: number;
-      price: string;
-      price_after: string;
-      cost: string;
-      cost_after: string;
-    }>`
-      with touched as (
-        select id, ${value('price')} as price, ${value('cost')} as cost
-        from live_line where proof_id = ${id} and level = 'sku' and field = any (${MONEY}::text[])
-        ${others.length > 0 ? sql`group by id` : sql``}
-      )
-      select s.tax_bp, sum(s.price) as price, sum(coalesce(t.price, s.price)) as price_after,
-        sum(s.cost) as cost, sum(coalesce(t.cost, s.cost)) as cost_after
-      from touched t join shelf s on s.sku_id = t.id where s.price is not null and s.cost is not null
-      group by s.tax_bp
-    `.execute(q);
-    for (const row of rows) {
-      before.add(money(BigInt(row.price)), money(BigInt(row.cost)), row.tax_bp);
-      after.add(money(BigInt(row.price_after)), money(BigInt(row.cost_after)), row.tax_bp);
-    }
+  const both = new Set(priced.map(({ field }) => field)).size > 1;
+  for (const row of both ? await sumsBySku(q, id) : priced) {
+    before.add(money(BigInt(row.price)), money(BigInt(row.cost)), row.tax_bp);
+    after.add(money(BigInt(row.price_after)), money(BigInt(row.cost_after)), row.tax_bp);
   }
   return { marginBefore: before.margin() ?? null, marginAfter: after.margin() ?? null };
+}
+
+/** Where prices and costs change, an SKU with both counts once. */
+async function sumsBySku(q: Kysely<Tables>, id: string): Promise<MoneySums[]> {
+  const value = (field: string) => sql`(max(after) filter (where field = ${field}))::bigint`;
+  const { rows } = await sql<MoneySums>`
+    with touched as (
+      select id, ${value('price')} as price, ${value('cost')} as cost
+      from live_line where proof_id = ${id} and level = 'sku' and field in ('price', 'cost') group by id
+    )
+    select s.tax_bp, sum(s.price) as price, sum(coalesce(t.price, s.price)) as price_after,
+      sum(s.cost) as cost, sum(coalesce(t.cost, s.cost)) as cost_after
+    from touched t join shelf s on s.sku_id = t.id where s.price is not null and s.cost is not null
+    group by s.tax_bp
+  `.execute(q);
+  return rows;
 }

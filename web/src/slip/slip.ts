@@ -16,13 +16,14 @@ import {
   showValue,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
-import { debounceTime } from 'rxjs';
+import { debounceTime, map, switchMap } from 'rxjs';
 import { Api } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
 import { marginBars, type OpensBar, priceBars } from '../charts/effectBars.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
+import { whenIdle } from '../state/whenIdle.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
@@ -108,7 +109,10 @@ export class Slip {
   protected readonly gaps = computed(() => gapsFromBits(Number(this.one()?.landed?.gap ?? 0)));
 
   private readonly looked = toSignal(
-    toObservable(computed(() => (this.inHand().length === 0 ? this.answer() : null))).pipe(debounceTime(SETTLE)),
+    toObservable(computed(() => (this.inHand().length === 0 ? this.answer() : null))).pipe(
+      debounceTime(SETTLE),
+      switchMap((answer) => whenIdle().pipe(map(() => answer))),
+    ),
   );
   protected readonly outlook = rxResource({
     params: () => this.looked() ?? undefined,

@@ -4,6 +4,7 @@ import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects'
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
 import { catchError, EMPTY, map, of, switchMap, withLatestFrom } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
+import { whenIdle } from './whenIdle.ts';
 
 export const WorkingSetActions = createActionGroup({
   source: 'Working set',
@@ -82,7 +83,8 @@ export const countSpine = createEffect(
     actions.pipe(
       ofType(WorkingSetActions.answered),
       switchMap(({ answer: { question } }) =>
-        api.call(calls.countSpine, { body: { question } }).pipe(
+        whenIdle().pipe(
+          switchMap(() => api.call(calls.countSpine, { body: { question } })),
           map((spine) => WorkingSetActions.counted({ spine })),
           catchError(() => EMPTY),
         ),
