@@ -74,7 +74,7 @@ type Cells = readonly (string | number | boolean | null)[];
 function lineOf(cells: Cells): string {
   let line = '';
   for (let i = 0; i < cells.length; i++) {
-    const cell = cells[i]!;
+    const cell = cells[i] ?? null;
     if (i > 0) line += '\t';
     line += cell === null ? '\\N' : typeof cell === 'string' ? escape(cell) : String(cell);
   }
