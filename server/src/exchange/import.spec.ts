@@ -166,6 +166,40 @@ describe('an import', () => {
     expect(await house.codes('in Pens > Quills')).toEqual([one!.code]);
   });
 
+  it('takes in, lands and takes back a large file, and finds all of it the same when it is read again', async () => {
+    const [one] = await known();
+    const rest = Array.from({ length: 5_500 }, (_, i) => `QQ-${i},Quill ${i >> 1},${1 + (i % 90)}.50`);
+    const text = ['code,name,price', `${one!.code},Renamed,98.70`, ...rest, 'QQ-1,Quill again,2'].join('\n');
+    const { proof, counts } = await importOf(text);
+    expect(counts).toEqual({ new: 5_500, changed: 1, same: 0, refused: 1 });
+    await house.finished((await land(proof!)).work!);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    expect(await house.codes('name is "Quill 7"')).toEqual(['QQ-14', 'QQ-15']);
+
+    const again = await importOf(text);
+    expect(again.counts).toEqual({ new: 0, changed: 0, same: 5_501, refused: 1 });
+    const { total, rows: window } = await house.call(calls.getImportRows, {
+      params: { id: again.id },
+      query: { from: 2_990, count: 20 },
+    });
+    expect(total).toBe(5_502);
+    expect(window.map(({ row, outcome, code }) => `${row} ${outcome} ${code}`)).toEqual(
+      Array.from({ length: 20 }, (_, i) => `${2_992 + i} same QQ-${2_989 + i}`),
+    );
+    const results: string[][] = parse(await (await house.fetch(`/api/imports/${again.id}/results.csv`)).text());
+    expect(results.slice(1).map(([row]) => Number(row))).toEqual(Array.from({ length: 5_502 }, (_, i) => i + 2));
+    expect(results.at(-1)!.slice(1, 3)).toEqual([
+      'refused',
+      jasmine.stringContaining('stands in the file before') as unknown as string,
+    ]);
+
+    const [landing] = (await house.call(calls.listLandings)).landings;
+    const back = (await house.call(calls.takeBack, { params: { id: landing!.id } })).proof;
+    await house.finished((await land(back.id)).work!);
+    expect(await house.codes('code starts with QQ-')).toEqual([]);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+
   describe('refuses rows, each with its row, value and reason', () => {
     const reasons = async (text: string, settings: Settings = {}) => {
       const { id } = await importOf(text, settings);

@@ -43,6 +43,21 @@ describe('the range over HTTP', () => {
       expect(counts.stockAtCost).toBe(String(sum));
     });
 
+    it('has the same rows and counts whether it is small and looked for once or large and met along its order', async () => {
+      // Only the question for everything is not looked for first; the other asks for the same goods.
+      const everything = 'not code is NONE';
+      for (const sort of [
+        byCode,
+        { field: 'price', down: true },
+        { field: 'brand', down: false },
+        { field: 'margin', down: true },
+      ] as const) {
+        const [large, small] = [await ask('', sort), await ask(everything, sort)];
+        expect(small.counts).toEqual(large.counts);
+        expect(small.rows).withContext(sort.field).toEqual(large.rows);
+      }
+    });
+
     it('that finds nothing says which condition is to blame', async () => {
       const { counts, without } = await ask('in Ink margin > 99 stock >= 0');
       expect(counts.skus).toBe(0);
