@@ -1,4 +1,7 @@
 import { calls } from '@ivory/contract';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
 
 describe('the HTTP interface', () => {
@@ -57,6 +60,37 @@ describe('the HTTP interface', () => {
     const { headers } = await house.fetch('/api/shop');
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");
     expect(headers.get('x-content-type-options')).toBe('nosniff');
+  });
+
+  it('gives the built web: hashed files for a year, and its page at every other address', async () => {
+    const web = await mkdtemp(join(tmpdir(), 'ivory-web-'));
+    await mkdir(join(web, 'media'));
+    await writeFile(join(web, 'index.html'), '<title>Shelf</title>');
+    await writeFile(join(web, 'main-ABCD1234.js'), 'export {};');
+    await writeFile(join(web, 'media', 'serif-ABCD1234.woff2'), 'font');
+    const open = await openTestHouse({ web });
+    try {
+      const get = async (path: string) => {
+        const response = await open.fetch(path);
+        return [response.headers.get('content-type'), response.headers.get('cache-control'), await response.text()];
+      };
+      expect(await get('/main-ABCD1234.js')).toEqual([
+        jasmine.stringContaining('text/javascript') as unknown as string,
+        'public, max-age=31536000, immutable',
+        'export {};',
+      ]);
+      expect((await get('/media/serif-ABCD1234.woff2'))[0]).toBe('font/woff2');
+      for (const path of ['/', '/range', '/proof/7', '/..%2f..%2fetc%2fpasswd'])
+        expect(await get(path)).toEqual([
+          jasmine.stringContaining('text/html') as unknown as string,
+          'no-cache',
+          '<title>Shelf</title>',
+        ]);
+      expect((await refusalOf(open.fetch('/api/nothing'))).status).toBe(404);
+    } finally {
+      await open.close();
+      await rm(web, { recursive: true });
+    }
   });
 
   it('goes on when a connection to the database is cut', async () => {

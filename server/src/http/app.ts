@@ -1,4 +1,3 @@
-import { serveStatic } from '@hono/node-server/serve-static';
 import { type Context, Hono } from 'hono';
 import { csrf } from 'hono/csrf';
 import { secureHeaders } from 'hono/secure-headers';
@@ -16,6 +15,7 @@ import { rangeRoutes } from '../range/routes.ts';
 import { Refusal } from '../refusal.ts';
 import { shopRoutes } from '../shop/routes.ts';
 import { answerError } from './errors.ts';
+import { readWeb } from './webFiles.ts';
 import { type Events } from './events.ts';
 
 /** What the routes work with. The clock is read here and nowhere deeper. */
@@ -75,13 +75,11 @@ export function makeApp(house: House): Hono {
   return app;
 }
 
+/** Every address that is no file is a page of the web's own. */
 function serveWeb(app: Hono, root: string): void {
-  const YEAR = 'public, max-age=31536000, immutable';
-  app.use('/*', async (c, next) => {
-    await next();
-    // Built files carry their content's hash in their names; the page that names them is asked for anew.
-    c.header('cache-control', /-[A-Z0-9]{8}\.\w+$/.test(c.req.path) ? YEAR : 'no-cache');
+  const files = readWeb(root);
+  app.get('/*', (c) => {
+    const { body, headers } = files.get(c.req.path) ?? files.get('/index.html')!;
+    return c.body(body, 200, headers);
   });
-  app.use('/*', serveStatic({ root }));
-  app.get('/*', serveStatic({ root, path: 'index.html' }));
 }
