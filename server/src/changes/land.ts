@@ -76,8 +76,9 @@ async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
   const { rows } = await sql<LineGroup>`
     select level, field, count(*)::int as lines, (count(*) filter (where flags & ${STOPPING_BITS}::int <> 0))::int as stopping,
       count(*)::int as standing
-    from live_line where proof_id = ${id} group by level, field order by level, field
+    from live_line where proof_id = ${id} group by level, field
   `.execute(tx.q);
+  rows.sort((a, b) => (`${a.level} ${a.field}` < `${b.level} ${b.field}` ? -1 : 1));
   if (rows.every(({ field: key }) => key !== 'exists')) return rows;
   const { rows: moving } = await sql<{ level: string; field: string; lines: number }>`
     select level, field, count(*)::int as lines
