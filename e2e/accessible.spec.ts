@@ -22,6 +22,8 @@ async function serious(page: Page): Promise<string[]> {
 }
 
 test('axe finds nothing serious on any screen', async ({ bench, shop, page }) => {
+  // A dozen screens, each looked through from top to bottom.
+  test.slow();
   await expect(bench.counts()).toContainText('1,200 SKUs');
   await expect(bench.rows().first()).toBeVisible();
   expect(await serious(page), 'range').toEqual([]);
