@@ -1,6 +1,7 @@
 import { type Call, calls, type Work } from '@ivory/contract';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { Agent, request } from 'node:http';
 import { join } from 'node:path';
 import { type Db } from '@ivory/server';
 
@@ -15,6 +16,8 @@ export interface Ground {
 
 /** The server in a process of its own, as it runs for a shop, so that its memory is its own. */
 export class ServerUnderTest {
+  private readonly agent = new Agent({ keepAlive: true });
+
   private constructor(
     private readonly child: ChildProcess,
     readonly address: string,
@@ -35,15 +38,23 @@ export class ServerUnderTest {
   ): Promise<Answer> {
     const path = call.path.replace(/:(\w+)/g, (_, name: string) => (input.params as Record<string, string>)[name]!);
     const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([key, value]) => [key, String(value)]));
-    const response = await fetch(`${this.address}${path}?${query}`, {
-      method: call.method,
-      ...(call.method !== 'GET' && {
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(input.body ?? {}),
-      }),
+    const sent = call.method === 'GET' ? undefined : JSON.stringify(input.body ?? {});
+    const { status, text } = await this.request(call.method, `${path}?${query}`, sent);
+    if (status !== 200) throw new Error(`${call.path}: ${text}`);
+    return JSON.parse(text) as Answer;
+  }
+
+  /** By Node's own client on one kept connection: whatever a richer one adds would be counted as the server's time. */
+  private request(method: string, path: string, sent: string | undefined): Promise<{ status: number; text: string }> {
+    return new Promise((resolve, reject) => {
+      const headers = { 'content-type': 'application/json' };
+      const asked = request(`${this.address}${path}`, { method, agent: this.agent, headers }, (response) => {
+        let text = '';
+        response.setEncoding('utf8').on('data', (piece: string) => (text += piece));
+        response.once('end', () => resolve({ status: response.statusCode!, text })).once('error', reject);
+      });
+      asked.once('error', reject).end(sent);
     });
-    if (!response.ok) throw new Error(`${call.path}: ${await response.text()}`);
-    return (await response.json()) as Answer;
   }
 
   /** Waits for a piece of work, asking seldom enough not to be felt. */
@@ -63,6 +74,7 @@ export class ServerUnderTest {
   }
 
   async stop(): Promise<void> {
+    this.agent.destroy();
     const ended = new Promise((resolve) => this.child.once('exit', resolve));
     this.child.kill('SIGTERM');
     await ended;

@@ -21,6 +21,7 @@ import {
   spineSchema,
   valueSchema,
   windowQuery,
+  withoutSchema,
   workSchema,
 } from './schemas.ts';
 
@@ -43,8 +44,14 @@ export const getShop = call('GET', '/api/shop', {
   }),
 });
 
-/** Counts of the whole set, its first rows, and what is to blame when there are none. */
+/** Counts of the whole set and its first rows. */
 export const answerQuestion = call('POST', '/api/answers', { body: askSchema, answer: answerSchema });
+
+/** Which condition is to blame when nothing answers a question: how many SKUs there would be without each in turn. */
+export const blameConditions = call('POST', '/api/answers/without', {
+  body: z.object({ question: questionText }),
+  answer: z.object({ without: z.array(withoutSchema) }),
+});
 
 /** A snapshot of the ids that answer a question, so that any place in it can be read at once. */
 export const makeSet = call('POST', '/api/sets', {

@@ -98,10 +98,12 @@ export const answerSchema = z.object({
   counts: countsSchema,
   rows: z.array(sheetRowSchema),
   pending: z.array(pendingSchema),
-  /** When nothing is found: how many there would be without each condition. */
-  without: z.array(z.object({ condition: z.string(), question: z.string(), skus: z.number() })),
 });
 export type Answer = z.infer<typeof answerSchema>;
+
+/** A question without one of its conditions, and how many SKUs answer it then. */
+export const withoutSchema = z.object({ condition: z.string(), question: z.string(), skus: z.number() });
+export type Without = z.infer<typeof withoutSchema>;
 
 export const spineSchema = z.object({
   /** Distinct products in each category and below, under the question. */

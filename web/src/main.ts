@@ -31,7 +31,11 @@ await bootstrapApplication(Frame, {
     }),
     provideEffects(
       { openSession: session.openSession },
-      { askQuestion: workingSet.askQuestion, countSpine: workingSet.countSpine },
+      {
+        askQuestion: workingSet.askQuestion,
+        blameConditions: workingSet.blameConditions,
+        countSpine: workingSet.countSpine,
+      },
       { lookAtHand: hand.lookAtHand, undo: hand.undo },
       {
         findWork: atWork.findWork,

@@ -72,7 +72,7 @@ class Parser {
     for (;;) {
       if (of.length > 0) this.keyword('and');
       const token = this.tokens[this.next];
-      if (!token || token.kind === 'close' || (token.kind === 'word' && fold(token.text) === 'or')) break;
+      if (!token || token.kind === 'close' || (token.kind === 'word' && token.key === 'or')) break;
       of.push(this.condition(token));
     }
     return { kind: 'all', of };
@@ -242,12 +242,12 @@ class Parser {
 
   private isWord(index: number, word: string): boolean {
     const token = this.tokens[index];
-    return (token?.kind === 'word' || token?.kind === 'symbol') && fold(token.text) === fold(word);
+    return (token?.kind === 'word' || token?.kind === 'symbol') && token.key === word;
   }
 
   private keyword(word: string): boolean {
     const token = this.tokens[this.next];
-    if (token?.kind !== 'word' || fold(token.text) !== word) return false;
+    if (token?.kind !== 'word' || token.key !== word) return false;
     this.next++;
     return true;
   }

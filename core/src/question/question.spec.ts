@@ -72,6 +72,12 @@ describe('a question', () => {
     });
   });
 
+  it('reads signs as they are meant: ≠ is not the = that it is made of', () => {
+    const comparison = (text: string) => (parsed(text) as { comparison: string }).comparison;
+    expect(['stock ≠ 0', 'stock = 0', 'stock ≤ 0', 'stock ≥ 0'].map(comparison)).toEqual(['is not', 'is', '<=', '>=']);
+    expect(comparison('STOCK Is Not 0')).toBe('is not');
+  });
+
   it('takes names that the shop knows without quotes, the longest that fits', () => {
     expect(parsed('brand is Harrow & Pine blue')).toEqual({
       kind: 'all',

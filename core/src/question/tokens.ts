@@ -1,9 +1,12 @@
 import { bad, good, type Result } from '../problems/problem.ts';
+import { fold } from '../words/fold.ts';
 
 /** A piece of a question's text with its place; `end` is the place behind it. */
 export interface Token {
   readonly kind: 'word' | 'quoted' | 'open' | 'close' | 'comma' | 'symbol';
   readonly text: string;
+  /** As it is compared with the words and signs of the language: words folded, signs as they are (folded, ≠ would be =). */
+  readonly key: string;
   readonly at: number;
   readonly end: number;
 }
@@ -20,12 +23,14 @@ export function tokens(text: string): Result<Token[]> {
     if (!match) return bad('quote-open', { at, length: text.length - at, value: text.slice(at) });
     const [whole, quoted, open, close, comma, symbol, word] = match;
     const end = at + whole.length;
-    if (quoted !== undefined) found.push({ kind: 'quoted', text: quoted.replace(/\\(.)/g, '$1'), at, end });
-    else if (open) found.push({ kind: 'open', text: open, at, end });
-    else if (close) found.push({ kind: 'close', text: close, at, end });
-    else if (comma) found.push({ kind: 'comma', text: comma, at, end });
-    else if (symbol) found.push({ kind: 'symbol', text: symbol, at, end });
-    else if (word) found.push({ kind: 'word', text: word, at, end });
+    const add = (kind: Token['kind'], text: string) =>
+      found.push({ kind, text, key: kind === 'symbol' ? text : fold(text), at, end });
+    if (quoted !== undefined) add('quoted', quoted.replace(/\\(.)/g, '$1'));
+    else if (open) add('open', open);
+    else if (close) add('close', close);
+    else if (comma) add('comma', comma);
+    else if (symbol) add('symbol', symbol);
+    else if (word) add('word', word);
   }
   return good(found);
 }

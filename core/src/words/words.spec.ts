@@ -15,6 +15,16 @@ describe('folding', () => {
     expect(fold('ΟΔΟΣ')).toBe(fold('οδος'));
   });
 
+  it('of plain words is only lower case', () => {
+    const plain = fc.array(fc.stringMatching(/^[!-~]+$/), { maxLength: 4 });
+    fc.assert(
+      fc.property(plain, (words) => {
+        expect(fold(words.join(' '))).toBe(words.join(' ').toLowerCase());
+        expect(fold(` ${words.join('  ')}\u0301`)).toBe(words.join(' ').toLowerCase());
+      }),
+    );
+  });
+
   it('folded again is the same', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme' }), (text) => {

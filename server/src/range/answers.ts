@@ -1,4 +1,4 @@
-import { type Answer, type Counts, type Sort } from '@ivory/contract';
+import { type Answer, type Counts, type Sort, type Without } from '@ivory/contract';
 import { conditions, EVERYTHING, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -9,23 +9,17 @@ import { orderBy, pendingOn, ROW_COLUMNS, rowsOf, sortColumns, textRows } from '
 
 const FIRST_ROWS = 200;
 /** A set of at most so many SKUs is found once, and its rows are read by their ids. */
-const FEW = 10_000;
+const FEW = 2_000;
 
-/** Answers a question: counts of the whole set, its first rows, and the conditions to blame when nothing is found. */
+/** Answers a question: counts of the whole set, and its first rows. */
 export async function answerQuestion(db: Db, person: string, text: string, sort: Sort): Promise<Answer> {
   const shop = await readShop(db);
   const { question, printed } = ask(text, shop);
   const { counts, rows } = await countsAndRows(db, question, sort, shop);
-  const [pending, without] = await Promise.all([
-    pendingOn(
-      db,
-      person,
-      rows.map((row) => row[0]!),
-    ),
-    counts.skus === 0 ? blame(db, question, shop) : [],
-  ]);
+  const skus = rows.map((row) => row[0]!);
+  const pending = await pendingOn(db, person, skus);
   const each = question === EVERYTHING ? [] : conditions(question);
-  return { question: printed, conditions: each.map((part) => printPart(part, shop)), counts, rows, pending, without };
+  return { question: printed, conditions: each.map((part) => printPart(part, shop)), counts, rows, pending };
 }
 
 const printPart = (part: Question, shop: Shop): string => {
@@ -88,9 +82,10 @@ async function firstRows(db: Db, question: Question, sort: Sort, shop: Shop): Pr
   );
 }
 
-/** How many rows there would be without each condition in turn. */
-async function blame(db: Db, question: Question, shop: Shop): Promise<Answer['without']> {
-  const each = conditions(question);
+/** How many SKUs there would be without each condition in turn; nothing for a single condition. */
+export async function blameConditions(db: Db, text: string): Promise<Without[]> {
+  const shop = await readShop(db);
+  const each = conditions(ask(text, shop).question);
   if (each.length < 2) return [];
   return Promise.all(
     each.map(async (condition, index) => {

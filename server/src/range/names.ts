@@ -1,5 +1,4 @@
 import { CategoryTree, currencyOf, type ExamineSettings, NameList, type Names } from '@ivory/core';
-import { sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
 
 export interface Shop {
@@ -9,27 +8,34 @@ export interface Shop {
   readonly settings: ExamineSettings;
 }
 
-/** The shop with the names behind references, read in one round. */
-export async function readShop(db: Db | Tx): Promise<Shop> {
-  const { rows } = await sql<{
-    name: string;
-    currency: string;
-    time_zone: string;
-    floor_margin_bp: number;
-    large_change_percent: number;
-    brands: [string, string][] | null;
-    suppliers: [string, string][] | null;
-    lists: [string, string][] | null;
-    categories: { id: string; parent: string | null; name: string; place: number }[] | null;
-  }>`
-    select s.*,
+interface ShopRow {
+  readonly name: string;
+  readonly currency: string;
+  readonly time_zone: string;
+  readonly floor_margin_bp: number;
+  readonly large_change_percent: number;
+  readonly brands: [string, string][] | null;
+  readonly suppliers: [string, string][] | null;
+  readonly lists: [string, string][] | null;
+  readonly categories: { id: string; parent: string | null; name: string; place: number }[] | null;
+}
+
+/** Read by nearly every call; named, so that each connection plans it once. */
+const SHOP = {
+  name: 'shop',
+  text: `
+    select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_percent,
       (select json_agg(json_build_array(id::text, name) order by name_key) from brand) as brands,
       (select json_agg(json_build_array(id::text, name) order by name_key) from supplier) as suppliers,
       (select json_agg(json_build_array(id::text, title) order by id desc) from sku_list) as lists,
       (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place)
         order by place, id) from category) as categories
-    from shop s
-  `.execute(db.q);
+    from shop s`,
+};
+
+/** The shop with the names behind references, read in one round. */
+export async function readShop(db: Db | Tx): Promise<Shop> {
+  const { rows } = await ('pool' in db ? db.pool : db.client).query<ShopRow>(SHOP);
   const shop = rows[0]!;
   return {
     name: shop.name,

@@ -1,5 +1,6 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { type Without } from '@ivory/contract';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
 import { session, SessionActions } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
@@ -11,10 +12,11 @@ describe('the question line', () => {
   let store: MockStore;
   let asked: unknown[];
 
-  function open(more: Parameters<typeof answer>[0] = {}) {
+  function open(more: Parameters<typeof answer>[0] = {}, without: readonly Without[] = []) {
+    const answered = workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) }));
     const state = {
       session: session.reducer(undefined, SessionActions.opened({ shop })),
-      workingSet: workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) })),
+      workingSet: workingSet.reducer(answered, WorkingSetActions.blamed({ without })),
     };
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), provideMockStore({ initialState: state })],
@@ -92,11 +94,8 @@ describe('the question line', () => {
   });
 
   it('says which condition is to blame when nothing is found', () => {
-    open({
-      counts: { products: 0, skus: 0, stockAtCost: '0' },
-      rows: [],
-      without: [{ condition: 'margin > 99', question: 'in Ink', skus: 96 }],
-    });
+    const none = { products: 0, skus: 0, stockAtCost: '0' };
+    open({ counts: none, rows: [] }, [{ condition: 'margin > 99', question: 'in Ink', skus: 96 }]);
     const blame = [...host().querySelectorAll<HTMLButtonElement>('.problem button')];
     expect(blame[0]!.textContent.trim()).toBe('96 without margin > 99');
     blame[0]!.click();

@@ -19,10 +19,10 @@ import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 
-/** One field in which anything can be asked: its conditions stand as tokens that open again, its count is the whole set. */
 /** What makes up the stock at cost. */
 const AT_COST = ['stock > 0', 'cost is filled'];
 
+/** One field in which anything can be asked: its conditions stand as tokens that open again, its count is the whole set. */
 @Component({
   selector: 'ivory-question-line',
   templateUrl: './questionLine.html',
@@ -55,7 +55,7 @@ export class QuestionLine {
     return place ? wireProblemWords(place) : problem.title;
   });
   protected readonly without = computed(() =>
-    (this.set().answer?.without ?? []).map((one) => ({
+    this.set().without.map((one) => ({
       ...one,
       words: words.question.without(whole(one.skus), one.condition),
     })),

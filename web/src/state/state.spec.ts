@@ -1,8 +1,13 @@
+import { type Answer, calls } from '@ivory/contract';
+import { type Actions } from '@ngrx/effects';
+import { firstValueFrom, of, toArray } from 'rxjs';
+import { type Api } from '../api/api.ts';
+import { FakeApi } from '../testing/fakeApi.ts';
 import { answer, proof, shop, work } from '../testing/shop.ts';
 import { atWork, isOver, WorkActions } from './atWork.ts';
 import { hand, HandActions } from './hand.ts';
 import { session, SessionActions } from './session.ts';
-import { workingSet, WorkingSetActions } from './workingSet.ts';
+import { blameConditions, workingSet, WorkingSetActions } from './workingSet.ts';
 
 const INIT = { type: '@ngrx/store/init' };
 const problem = { type: 'about:blank', title: 'No', status: 422 };
@@ -30,6 +35,39 @@ describe('the working set', () => {
     expect(after.answer).toBe(before.answer);
     expect([after.question, after.problem]).toEqual(['in Ink', problem]);
     expect(asked('in Ink', after).problem).toBeNull();
+  });
+});
+
+describe('a question that finds nothing', () => {
+  const none = { products: 0, skus: 0, stockAtCost: '0' };
+  const without = [{ condition: 'margin > 99', question: 'in Ink', skus: 96 }];
+  const api = () => new FakeApi().answer(calls.blameConditions, { without });
+  /** What the effect says to an answer. */
+  const said = (more: Partial<Answer>, server: FakeApi) => {
+    const actions = of(WorkingSetActions.answered({ answer: answer(more) })) as unknown as Actions;
+    return firstValueFrom(blameConditions(actions, server as unknown as Api).pipe(toArray()));
+  };
+
+  it('is asked once more for what is to blame, and says it until the next answer', async () => {
+    const server = api();
+    const question = 'in Ink margin > 99';
+    const [blamed] = await said({ question, conditions: ['in Ink', 'margin > 99'], counts: none }, server);
+    expect(server.inputsOf(calls.blameConditions)).toEqual([{ body: { question } }]);
+    const state = workingSet.reducer(undefined, blamed!);
+    expect(state.without).toEqual(without);
+    expect(workingSet.reducer(state, WorkingSetActions.answered({ answer: answer() })).without).toEqual([]);
+  });
+
+  it('has nobody to blame when it has one condition, or found something', async () => {
+    const server = api();
+    expect(await said({ conditions: ['margin > 99'], counts: none }, server)).toEqual([]);
+    expect(await said({ conditions: ['in Ink', 'margin < 99'] }, server)).toEqual([]);
+    expect(server.sent).toEqual([]);
+  });
+
+  it('stays what it is when the server cannot say', async () => {
+    const server = new FakeApi().refuse(calls.blameConditions, 'Down');
+    expect(await said({ conditions: ['in Ink', 'margin > 99'], counts: none }, server)).toEqual([]);
   });
 });
 

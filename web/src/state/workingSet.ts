@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { type Answer, calls, type ProblemDetails, type Sort, type SpineCounts } from '@ivory/contract';
+import { type Answer, calls, type ProblemDetails, type Sort, type SpineCounts, type Without } from '@ivory/contract';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
 import { catchError, EMPTY, map, of, switchMap, withLatestFrom } from 'rxjs';
@@ -15,6 +15,8 @@ export const WorkingSetActions = createActionGroup({
     'Ask again': emptyProps(),
     Answered: props<{ answer: Answer }>(),
     'Not read': props<{ problem: ProblemDetails }>(),
+    /** Nothing was found: what is to blame. */
+    Blamed: props<{ without: readonly Without[] }>(),
     Counted: props<{ spine: SpineCounts }>(),
   },
 });
@@ -24,6 +26,8 @@ interface WorkingSetState {
   readonly question: string;
   readonly sort: Sort;
   readonly answer: Answer | null;
+  /** When nothing was found: how many there would be without each condition. */
+  readonly without: readonly Without[];
   readonly spine: SpineCounts | null;
   readonly asking: boolean;
   readonly problem: ProblemDetails | null;
@@ -33,6 +37,7 @@ const start: WorkingSetState = {
   question: '',
   sort: { field: 'name', down: false },
   answer: null,
+  without: [],
   spine: null,
   asking: true,
   problem: null,
@@ -49,6 +54,7 @@ export const workingSet = createFeature({
     on(WorkingSetActions.answered, (state, { answer }) => ({
       ...state,
       answer,
+      without: [],
       question: answer.question,
       asking: false,
       problem: null,
@@ -59,6 +65,7 @@ export const workingSet = createFeature({
       asking: false,
       question: state.answer?.question ?? '',
     })),
+    on(WorkingSetActions.blamed, (state, { without }) => ({ ...state, without })),
     on(WorkingSetActions.counted, (state, { spine }) => ({ ...state, spine })),
   ),
 });
@@ -73,6 +80,22 @@ export const askQuestion = createEffect(
           map((answer) => WorkingSetActions.answered({ answer })),
           catchError((error: unknown) => of(WorkingSetActions.notRead({ problem: detailsOf(error) }))),
         ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const blameConditions = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(WorkingSetActions.answered),
+      switchMap(({ answer: { question, counts, conditions } }) =>
+        counts.skus > 0 || conditions.length < 2
+          ? EMPTY
+          : api.call(calls.blameConditions, { body: { question } }).pipe(
+              map(({ without }) => WorkingSetActions.blamed({ without })),
+              catchError(() => EMPTY),
+            ),
       ),
     ),
   { functional: true },

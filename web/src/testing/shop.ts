@@ -35,7 +35,6 @@ export const answer = (more: Partial<Answer> = {}): Answer => ({
   counts: { products: 1, skus: 2, stockAtCost: '123456' },
   rows: [wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000' }), wireRow('2', { name: 'Ink', code: 'IG-2' })],
   pending: [],
-  without: [],
   ...more,
 });
 
