@@ -31,7 +31,7 @@ export function rowReader(columns: readonly (FieldKey | null)[], names: Names): 
   const readers = columns.map((column) => {
     if (column === null) return () => UNTOUCHED;
     const read = (text: string) => readCell(column, text, names);
-    // Codes differ from row to row; of other columns most cells have been met before.
+    // Codes differ from row to row; of other columns most cells are empty or have been met before.
     return column === 'code' ? read : remembering(read);
   });
   return (cells) => {
@@ -51,10 +51,11 @@ export function rowReader(columns: readonly (FieldKey | null)[], names: Names): 
 const UNTOUCHED: ReadCell = { value: undefined };
 const MOST_REMEMBERED = 5_000;
 
-/** Reads each text once, as long as there are not too many of them. */
+/** Reads each text once, as long as there are not too many of them; an empty one says nothing. */
 function remembering(read: (text: string) => ReadCell): (text: string) => ReadCell {
   const met = new Map<string, ReadCell>();
   return (text) => {
+    if (text === '') return UNTOUCHED;
     const known = met.get(text);
     if (known) return known;
     if (met.size >= MOST_REMEMBERED) met.clear();

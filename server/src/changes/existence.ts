@@ -30,19 +30,25 @@ export async function insertNew(tx: Tx, proof: string, landing: string, person: 
     tx,
     sql`select id, ${value('category')} as after ${fresh('product')} and bool_or(field = 'category')`,
   );
+  await insertSkus(tx, fresh('sku'), landing, person);
+}
+
+/** New SKUs go into three tables: their lines, which may be very many, are gathered once. */
+async function insertSkus(tx: Tx, fresh: RawBuilder<unknown>, landing: string, person: string): Promise<void> {
+  await sql`
+    create temp table new_sku on commit drop as
+    select id, (${value('exists')})::bigint as product_id, ${value('code')} as code, ${value('colour')} as colour,
+      ${value('size')} as size, ${value('gtin')} as gtin, (${value('weight')})::int as weight_g,
+      (${value('price')})::bigint as price, (${value('cost')})::bigint as cost, (${value('stock')})::int as stock ${fresh}
+  `.execute(tx.q);
   await sql`
     insert into sku (id, product_id, code, colour, size, gtin, weight_g)
-    select id, (${value('exists')})::bigint, ${value('code')}, ${value('colour')}, ${value('size')}, ${value('gtin')},
-      (${value('weight')})::int ${fresh('sku')}
+    select id, product_id, code, colour, size, gtin, weight_g from new_sku
   `.execute(tx.q);
-  await sql`
-    insert into price (sku_id, regular, cost)
-    select id, (${value('price')})::bigint, (${value('cost')})::bigint ${fresh('sku')}
-  `.execute(tx.q);
+  await sql`insert into price (sku_id, regular, cost) select id, price, cost from new_sku`.execute(tx.q);
   await sql`
     insert into stock_movement (sku_id, quantity, reason, person_id, landing_id)
-    select * from (select id, (${value('stock')})::int as quantity, 'count', ${person}::bigint, ${landing}::bigint ${fresh('sku')}) n
-    where quantity <> 0
+    select id, stock, 'count', ${person}, ${landing} from new_sku where stock <> 0
   `.execute(tx.q);
 }
 

@@ -2,12 +2,12 @@ import { type FieldKey, slugOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-import { differs, isProductField, type Taken, valueOf, wanted } from './taken.ts';
+import { differs, isProductField, skuFields, standing, type Taken, valueOf, wanted, was } from './taken.ts';
 
 /**
  * Finds every good row its SKU, into the temporary table `matched (row_no, sku_id, product_id, sku_differs,
- * product_differs)`; the SKU of an unknown code is null. Most rows of most files bring nothing new: what follows is
- * done for those that do.
+ * product_differs, …)`; the SKU of an unknown code is null. Most rows of most files bring nothing new: what follows is
+ * done for those that do. Where the SKU's own values differ, those that stand come along, as `was`.
  */
 export async function matchRows(tx: Tx, taken: Taken): Promise<void> {
   const any = (keys: Taken) =>
@@ -17,12 +17,16 @@ export async function matchRows(tx: Tx, taken: Taken): Promise<void> {
           keys.map((key) => differs(taken, key)),
           sql` or `,
         );
+  const ofSku = skuFields(taken);
+  const stands = ofSku.map((key) => sql`, ${standing(key)} as ${was(key)}`);
+  const kept = ofSku.map((key) => sql`, case when sku_differs then ${was(key)} end as ${was(key)}`);
   await sql`
     create temp table matched on commit drop as
-    select g.row_no, s.sku_id, s.product_id,
-      ${any(taken.filter((key) => !isProductField(key) && key !== 'code'))} as sku_differs,
-      ${any(taken.filter(isProductField))} as product_differs
-    from staged g left join shelf s on s.code_key = g.key collate "C" where g.problems is null
+    select row_no, sku_id, product_id, sku_differs, product_differs ${sql.join(kept, sql``)}
+    from (
+      select g.row_no, s.sku_id, s.product_id, ${any(ofSku)} as sku_differs, ${any(taken.filter(isProductField))} as product_differs
+        ${sql.join(stands, sql``)}
+      from staged g left join shelf s on s.code_key = g.key collate "C" where g.problems is null offset 0) m
   `.execute(tx.q);
 }
 
@@ -119,6 +123,8 @@ export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> 
     create temp table torn on commit drop as
     select product_id from placed g where of_product group by product_id having ${sql.join(torn, sql` or `)}
   `.execute(tx.q);
+  const { rows: some } = await sql`select from torn limit 1`.execute(tx.q);
+  if (some.length === 0) return;
   for (const key of keys) {
     await sql`
       with said as (

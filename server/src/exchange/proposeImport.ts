@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { type MadeName } from './resolveNames.ts';
-import { isProductField, standing, type Taken, valueOf, wanted } from './taken.ts';
+import { isProductField, skuFields, standing, type Taken, valueOf, wanted, was } from './taken.ts';
 
 /**
  * Compares every row that brings something with its SKU and its product, into the temporary table
@@ -15,16 +15,16 @@ export async function compareRows(tx: Tx, taken: Taken): Promise<void> {
     create temp table differing (level text, field text, id bigint, before text, after text) on commit drop
   `.execute(tx.q);
   const ofProduct = taken.filter(isProductField);
-  const ofSku = taken.filter((key) => !isProductField(key) && key !== 'code');
+  const ofSku = skuFields(taken);
   await gatherProducts(tx, taken, ofProduct);
   if (ofSku.length > 0) {
-    const cells = ofSku.map((key) => sql`(${key}::text, ${standing(key)}, ${wanted(taken, key)})`);
+    const cells = ofSku.map((key) => sql`(${key}::text, m.${was(key)}, ${wanted(taken, key)})`);
     await sql`
       insert into differing
       select 'sku', v.field, g.sku_id, v.before, nullif(v.wanted, '')
-      from placed g join shelf s on s.sku_id = g.sku_id
+      from matched m join placed g using (row_no)
       cross join lateral (values ${sql.join(cells)}) as v (field, before, wanted)
-      where not g.new_sku and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
+      where m.sku_differs and not g.new_sku and v.wanted is not null and nullif(v.wanted, '') is distinct from v.before
     `.execute(tx.q);
   }
   if (ofProduct.length > 0) {
@@ -155,10 +155,11 @@ export async function keepOutcomes(tx: Tx, importId: string, taken: Taken): Prom
   `.execute(tx.q);
   await sql`
     insert into import_same (import_id, first_row, last_row, rows, codes)
-    select ${importId}::bigint, min(row_no), max(row_no), array_agg(row_no order by row_no), array_agg(written order by row_no)
+    select ${importId}::bigint, min(row_no), max(row_no), array_agg(row_no), array_agg(written)
     from (
       select g.row_no, g.written, (row_number() over (order by g.row_no) - 1) / ${sql.lit(SAME_IN_A_CHUNK)} as chunk
       from staged g left join import_row r on r.import_id = ${importId} and r.row_no = g.row_no where r.row_no is null
+      order by g.row_no
     ) same group by chunk
   `.execute(tx.q);
 }

@@ -10,6 +10,11 @@ export type NamedField = (typeof NAMED)[number];
 const isNamed = (key: FieldKey): key is NamedField => NAMED.some((named) => named === key);
 export const isProductField = (key: FieldKey): boolean => field(key).level === 'product';
 
+/** The fields that say something of the SKU itself, which its code finds. */
+export const skuFields = (taken: Taken): Taken => taken.filter((key) => !isProductField(key) && key !== 'code');
+/** The column of `matched` that holds what stood in a field. */
+export const was = (key: FieldKey): RawBuilder<string | null> => sql<string | null>`${sql.ref(`was ${key}`)}`;
+
 /** The value of a row `g` of `staged` as it was read: null leaves alone, an empty text empties. */
 export const valueOf = (taken: Taken, key: FieldKey): RawBuilder<string | null> =>
   taken.includes(key) ? sql<string | null>`${sql.ref(`g.${key}`)}` : sql<string | null>`null::text`;
