@@ -16,6 +16,8 @@ interface MoneyRow {
   price_after: string | null;
   cost_after: string | null;
   tax_bp: number;
+  /** What was written down of its lines before; null where they do not agree, or were not looked over. */
+  flags: number | null;
 }
 
 const flagsOf = (row: MoneyRow, settings: ExamineSettings): number =>
@@ -38,11 +40,17 @@ export async function examineMoneyLines(
   only?: readonly string[],
 ): Promise<void> {
   const among = only ? sql`and id = any(${only}::bigint[])` : sql``;
-  const query = moneyRows(sql`select * from proof_line where proof_id = ${proof} ${among}`);
+  const query = moneyRows(
+    sql`select *, flags & ~${CHANGED_SINCE}::int as found from proof_line where proof_id = ${proof} ${among}`,
+  );
   for await (const rows of only ? once(tx, query) : batches(tx, query)) {
+    const found = rows
+      .map((row) => ({ ...row, now: flagsOf(row, settings) }))
+      .filter(({ flags, now }) => flags !== now);
+    if (found.length === 0) continue;
     await sql`
       update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
-      from unnest(${rows.map(({ id }) => id)}::bigint[], ${rows.map((row) => flagsOf(row, settings))}::int[]) as x (id, flags)
+      from unnest(${found.map(({ id }) => id)}::bigint[], ${found.map(({ now }) => now)}::int[]) as x (id, flags)
       where l.proof_id = ${proof} and l.level = 'sku' and l.id = x.id and l.field in ('price', 'cost')
         and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
     `.execute(tx.q);
@@ -56,7 +64,7 @@ export async function examineMoneyLines(
  */
 export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings: ExamineSettings): Promise<void> {
   await sql`create temp table examined (id bigint, flags int) on commit drop`.execute(tx.q);
-  for await (const rows of batches(tx, moneyRows(lines))) {
+  for await (const rows of batches(tx, moneyRows(sql`select *, null::int as found from (${lines}) l`))) {
     const found = rows.map((row) => [row.id, flagsOf(row, settings)]).filter(([, flags]) => flags !== 0);
     await copyIn(tx.client, 'examined', [found]);
   }
@@ -66,13 +74,14 @@ export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings:
 /** The flags of a line `l` that was looked over, to be joined as `x`. */
 export const EXAMINED = sql`left join examined x on l.level = 'sku' and l.field in ('price', 'cost') and x.id = l.id`;
 
-/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. */
+/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. Lines have what was `found`. */
 const moneyRows = (lines: RawBuilder<unknown>) => sql<MoneyRow>`
   select t.id, s.price, case when has_price then t.price else s.price::text end as price_after,
-    case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp
+    case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp, t.flags
   from (
     select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
-      max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost
+      max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost,
+      case when min(found) = max(found) then min(found) end as flags
     from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
     having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
   ) t left join shelf s on s.sku_id = t.id`;

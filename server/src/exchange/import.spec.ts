@@ -267,6 +267,23 @@ describe('an import', () => {
     });
   });
 
+  it('keeps refused rows whole, whatever they were refused for', async () => {
+    const [one] = await known();
+    const code = one!.code;
+    const refused = [`${code},"Ink, again",9.50`, `ZZ-7,Quill,1O.50`, `ZZ-8,,5.00`];
+    const { id, counts } = await importOf(`code,name,price\n${code},,12.34\n${refused.join('\n')}\n`);
+    expect(counts).toEqual({ new: 0, changed: 1, same: 0, refused: 3 });
+    const whole = [
+      [code, 'Ink, again', '9.50'],
+      ['ZZ-7', 'Quill', '1O.50'],
+      ['ZZ-8', '', '5.00'],
+    ];
+    const { rows } = await house.call(calls.getImportRows, { params: { id }, query: { outcome: 'refused', count: 9 } });
+    expect(rows.map(({ cells }) => cells)).toEqual(whole);
+    const results: string[][] = parse(await (await house.fetch(`/api/imports/${id}/results.csv`)).text());
+    expect(results.slice(2).map((line) => line.slice(3))).toEqual(whole);
+  });
+
   it('reads decimal commas when told to, and refuses them otherwise', async () => {
     const [one] = await known();
     const text = `code;price\n${one!.code};"1.234,50"\n`;

@@ -143,15 +143,12 @@ export async function keepOutcomes(tx: Tx, importId: string, taken: Taken): Prom
   await sql`delete from import_row where import_id = ${importId}`.execute(tx.q);
   await sql`delete from import_same where import_id = ${importId}`.execute(tx.q);
   await sql`
-    with outcome as (
-      select row_no, 'refused' as outcome from staged where problems is not null
-      union all select row_no, 'new' from placed where new_sku
-      union all select row_no, 'changed' from (
-        select distinct p.row_no from differing d join placed p on p.sku_id = d.id where d.level = 'sku' ${byProduct}) c
-    )
     insert into import_row (import_id, row_no, code, cells, problems, outcome)
-    select ${importId}::bigint, g.row_no, g.written, coalesce(g.cells, '{}'), g.problems, o.outcome
-    from outcome o join staged g using (row_no)
+    select ${importId}::bigint, row_no, written, coalesce(cells, '{}'), problems, 'refused' from staged where problems is not null
+    union all
+    select ${importId}::bigint, p.row_no, p.written, '{}', null, case when p.new_sku then 'new' else 'changed' end
+    from placed p where p.new_sku or p.row_no in (
+      select g.row_no from differing d join placed g on g.sku_id = d.id where d.level = 'sku' ${byProduct})
   `.execute(tx.q);
   await sql`
     insert into import_same (import_id, first_row, last_row, rows, codes)

@@ -9,6 +9,7 @@ import { type Handler } from '../jobs/queue.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
+import { keepCells } from './keepCells.ts';
 import { matchRows, placeRows, refuseContradictions, refuseUnfit } from './placeRows.ts';
 import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
 import { ImportNames } from './resolveNames.ts';
@@ -69,7 +70,7 @@ async function readIn(
   if (file.state === 'read' && file.proof_id) return file.proof_id;
   const shop = await readShop(tx);
   const written = {
-    source: files.get(file.file_key),
+    open: () => files.get(file.file_key),
     encoding: file.encoding as Encoding,
     delimiter: file.delimiter as Delimiter,
   };
@@ -91,6 +92,7 @@ async function readIn(
   const proof = await makeProof(tx, person, importId, file.file_name);
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
   await keepOutcomes(tx, importId, taken);
+  await keepCells(tx, written, importId);
   await examineProof(tx, proof, shop.settings);
   await tx.q
     .updateTable('import_file')

@@ -6,8 +6,9 @@ import { type Tx } from '../db/connect.ts';
 import { csvRows } from './csvRows.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 
+/** A file as it was written. */
 export interface Written {
-  readonly source: Readable;
+  readonly open: () => Readable;
   readonly encoding: Encoding;
   readonly delimiter: Delimiter;
 }
@@ -33,7 +34,7 @@ export async function stageRows(
   const read = rowReader(columns, names);
   let rows = -1;
   const staged = async function* () {
-    for await (const batch of csvRows(file.source, file.encoding, file.delimiter)) {
+    for await (const batch of csvRows(file.open(), file.encoding, file.delimiter)) {
       // The first row that is not blank holds the headings.
       const behind = rows === -1 ? batch.slice(1) : batch;
       yield behind.map(({ row, cells }) => {
