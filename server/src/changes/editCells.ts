@@ -1,4 +1,4 @@
-import { type BodyOf, type calls, type Pending } from '@ivory/contract';
+import { type BodyOf, type calls } from '@ivory/contract';
 import {
   field,
   FIELD_KEYS,
@@ -12,7 +12,7 @@ import {
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
-import { pendingOn, ROW_COLUMNS } from '../range/rows.ts';
+import { ROW_COLUMNS } from '../range/rows.ts';
 import { Refusal } from '../refusal.ts';
 import { examineCodes, examineMoneyLines } from './examineProof.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
@@ -21,7 +21,7 @@ import { takeInLines } from './takeIn.ts';
 type Edits = BodyOf<typeof calls.editCells>;
 
 /** Puts typed or pasted cells into the proof in hand: all of them, or none when one cannot be read. */
-export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<Pending[]> {
+export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<void> {
   const skus = [...new Set(edits.map(({ sku }) => sku))];
   await inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
@@ -30,15 +30,14 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
       skus,
       edits.some(({ field }) => field === 'description'),
     );
-    const lines = linesOf(edits, before, shop.names);
+    const lines = [...linesOf(edits, before, shop.names).values()];
     const proof = await handProof(tx, person);
-    await takeInLines(tx, proof, await beginEdit(tx, proof, title), [...lines.values()]);
+    await takeInLines(tx, proof, await beginEdit(tx, proof, title), lines);
     const edited = (...fields: FieldKey[]) => edits.some(({ field }) => fields.includes(field));
     if (edited('price', 'cost')) await examineMoneyLines(tx, proof, shop.settings, skus);
     if (edited('code')) await examineCodes(tx, proof, skus);
-    await putAwayWhenEmpty(tx, proof);
+    if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
   });
-  return pendingOn(db, person, skus);
 }
 
 interface Before {

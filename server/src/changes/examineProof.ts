@@ -84,7 +84,7 @@ const moneyRows = (lines: RawBuilder<unknown>) => sql<MoneyRow>`
       case when min(found) = max(found) then min(found) end as flags
     from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
     having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
-  ) t left join shelf s on s.sku_id = t.id`;
+  ) t left join shelf_facts s on s.sku_id = t.id`;
 
 async function* once(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
   yield (await query.execute(tx.q)).rows;

@@ -34,7 +34,7 @@ export async function land(db: Db, id: string, person: string, progress?: Progre
 }
 
 async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
-  const proof = await lockForLanding(tx, id);
+  const proof = await openProof(tx, id, 'landing');
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total > MANY_LINES) await planForMany(tx);
@@ -52,14 +52,11 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
   }
   await bringShelfUpToDate(tx, id, groups);
   if (moves) await removeGone(tx, id);
-  await tx.q.updateTable('proof').set({ state: 'landed' }).where('id', '=', id).execute();
-  await sql`select pg_notify('ivory', ${JSON.stringify({ kind: 'landed', landing })})`.execute(tx.q);
+  await sql`
+    with landed as (update proof set state = 'landed' where id = ${id})
+    select pg_notify('ivory', ${JSON.stringify({ kind: 'landed', landing })})
+  `.execute(tx.q);
   return landing;
-}
-
-async function lockForLanding(tx: Tx, id: string): Promise<ProofRow> {
-  const waiting = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
-  return waiting?.state === 'landing' ? waiting : openProof(tx, id);
 }
 
 export interface LineGroup {

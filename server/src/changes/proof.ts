@@ -25,11 +25,12 @@ export async function handProof(tx: Tx, person: string): Promise<string> {
   return made.id;
 }
 
-/** A proof that can still be changed, locked until the transaction ends. */
-export async function openProof(tx: Tx, id: string) {
+/** A proof that can still be changed, locked until the transaction ends; or one in another state that is allowed. */
+export async function openProof(tx: Tx, id: string, allowed?: 'landing') {
   const proof = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
   if (!proof) throw new Refusal('not found', 'There is no such proof.');
-  if (proof.state !== 'open') throw new Refusal('clash', `This proof is not open any more: it is ${proof.state}.`);
+  if (proof.state !== 'open' && proof.state !== allowed)
+    throw new Refusal('clash', `This proof is not open any more: it is ${proof.state}.`);
   return proof;
 }
 

@@ -1,9 +1,10 @@
-import { calls, type ProofSummary } from '@ivory/contract';
+import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { inTransaction } from '../db/connect.ts';
 import { type House } from '../http/app.ts';
 import { serve } from '../http/route.ts';
 import { readShop } from '../range/names.ts';
+import { pendingOn } from '../range/rows.ts';
 import { editCells } from './editCells.ts';
 import { examineProof } from './examineProof.ts';
 import { getLanding, landingLines, listLandings } from './journal.ts';
@@ -11,7 +12,7 @@ import { land } from './land.ts';
 import { leaveOut, proofLines } from './lines.ts';
 import { openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
 import { putRule } from './putRule.ts';
-import { summarize } from './summary.ts';
+import { summarize, summarizeHand, summarizeWaiting } from './summary.ts';
 import { takeBack } from './takeBack.ts';
 import { isLarge } from './takeIn.ts';
 
@@ -22,20 +23,13 @@ export function changeRoutes(app: Hono, house: House): void {
 }
 
 function handRoutes(app: Hono, { db, person }: House): void {
-  const hand = async (): Promise<{ proof: ProofSummary | null }> => {
-    const found = await db.q
-      .selectFrom('proof')
-      .select('id')
-      .where('person_id', '=', person.id)
-      .where('kind', '=', 'hand')
-      .where('state', 'in', ['open', 'landing'])
-      .executeTakeFirst();
-    return { proof: found ? await summarize(db, found.id) : null };
-  };
+  const hand = async () => ({ proof: await summarizeHand(db, person.id) });
   serve(app, calls.getHandProof, hand);
   serve(app, calls.editCells, async ({ body }) => {
-    const pending = await editCells(db, person.id, body);
-    return { ...(await hand()), pending };
+    await editCells(db, person.id, body);
+    const skus = body.edits.map(({ sku }) => sku);
+    const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, skus)]);
+    return { proof, pending };
   });
   serve(app, calls.undoEdit, async () => {
     const { proof } = await hand();
@@ -56,16 +50,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
 }
 
 function proofRoutes(app: Hono, { db, person, queue }: House): void {
-  serve(app, calls.listProofs, async () => {
-    const waiting = await db.q
-      .selectFrom('proof')
-      .select('id')
-      .where('state', 'in', ['open', 'landing'])
-      .orderBy('id', 'desc')
-      .limit(50)
-      .execute();
-    return { proofs: await Promise.all(waiting.map(({ id }) => summarize(db, id))) };
-  });
+  serve(app, calls.listProofs, async () => ({ proofs: await summarizeWaiting(db) }));
   serve(app, calls.getProof, async ({ params }) => ({ proof: await summarize(db, params.id) }));
   serve(app, calls.getProofLines, ({ params, query }) => proofLines(db, params.id, query));
   serve(app, calls.leaveOut, async ({ params, body }) => {

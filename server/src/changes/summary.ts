@@ -4,20 +4,42 @@ import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 import { Refusal } from '../refusal.ts';
+import { type ProofRow } from './proof.ts';
 import { isLarge, planForMany } from './takeIn.ts';
 
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */
 export async function summarize(db: Db, id: string): Promise<ProofSummary> {
-  const proof = await db.q.selectFrom('proof').selectAll().where('id', '=', id).executeTakeFirst();
+  const proof = await proofs(db).where('id', '=', id).executeTakeFirst();
   if (!proof) throw new Refusal('not found', 'There is no such proof.');
+  return sumUp(db, proof);
+}
+
+/** What the person's proof in hand comes to; null when there is none. */
+export async function summarizeHand(db: Db, person: string): Promise<ProofSummary | null> {
+  const proof = await proofs(db)
+    .where('person_id', '=', person)
+    .where('kind', '=', 'hand')
+    .where('state', 'in', WAITING)
+    .executeTakeFirst();
+  return proof ? sumUp(db, proof) : null;
+}
+
+/** What the proofs come to that wait to land, newest first. */
+export async function summarizeWaiting(db: Db): Promise<ProofSummary[]> {
+  const waiting = await proofs(db).where('state', 'in', WAITING).orderBy('id', 'desc').limit(MOST_SHOWN).execute();
+  return Promise.all(waiting.map((proof) => sumUp(db, proof)));
+}
+
+const WAITING = ['open', 'landing'] as const;
+const MOST_SHOWN = 50;
+
+const proofs = (db: Db) => db.q.selectFrom('proof').selectAll();
+
+async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
+  const { id } = proof;
   const read = async (q: Kysely<Tables>) => {
     const groups = await readGroups(q, id);
-    const edits = await q.selectFrom('proof_edit').select(['no', 'title']).where('proof_id', '=', id).execute();
-    return {
-      ...countLines(groups, new Map(edits.map(({ no, title }) => [no, title]))),
-      ...(await reachOf(q, id, groups)),
-      ...(await marginsOf(q, id, groups)),
-    };
+    return { ...countLines(groups), ...(await reachOf(q, id, groups)), ...(await marginsOf(q, id, groups)) };
   };
   const sums = (await isLarge(db.q, id))
     ? await inTransaction(db, async (tx) => {
@@ -43,6 +65,7 @@ interface Group extends Partial<MoneySums> {
   level: string;
   field: string;
   no: number;
+  title: string | null;
   flags: number;
   left_out: boolean;
   lines: number;
@@ -60,17 +83,20 @@ async function readGroups(q: Kysely<Tables>, id: string): Promise<Group[]> {
   const after = (key: string) =>
     sql`case when l.field = ${key} then coalesce(l.after::bigint, ${sql.ref(`s.${key}`)}) else ${sql.ref(`s.${key}`)} end`;
   const { rows } = await sql<Group>`
-    select l.level, l.field, l.edit_no as no, l.flags, l.left_out, count(*)::int as lines, s.tax_bp,
-      sum(s.price) as price, sum(s.cost) as cost, sum(${after('price')}) as price_after, sum(${after('cost')}) as cost_after
-    from proof_line l left join shelf s
-      on l.level = 'sku' and l.field in ('price', 'cost') and s.sku_id = l.id and s.price is not null and s.cost is not null
-    where l.proof_id = ${id} and l.before is distinct from l.after
-    group by l.level, l.field, l.edit_no, l.flags, l.left_out, s.tax_bp
+    select g.*, (select title from proof_edit e where e.proof_id = ${id} and e.no = g.no) as title
+    from (
+      select l.level, l.field, l.edit_no as no, l.flags, l.left_out, count(*)::int as lines, s.tax_bp,
+        sum(s.price) as price, sum(s.cost) as cost, sum(${after('price')}) as price_after, sum(${after('cost')}) as cost_after
+      from proof_line l left join shelf_facts s
+        on l.level = 'sku' and l.field in ('price', 'cost') and s.sku_id = l.id and s.price is not null and s.cost is not null
+      where l.proof_id = ${id} and l.before is distinct from l.after
+      group by l.level, l.field, l.edit_no, l.flags, l.left_out, s.tax_bp
+    ) g
   `.execute(q);
   return rows.sort((a, b) => a.no - b.no || (a.field < b.field ? -1 : 1));
 }
 
-function countLines(groups: readonly Group[], titles: ReadonlyMap<number, string>) {
+function countLines(groups: readonly Group[]) {
   const count = (which: (group: Group) => boolean) =>
     groups.reduce((sum, group) => sum + (which(group) ? group.lines : 0), 0);
   const distinct = <T>(of: (group: Group) => T): T[] => [...new Set(groups.map(of))];
@@ -88,7 +114,7 @@ function countLines(groups: readonly Group[], titles: ReadonlyMap<number, string
     })),
     sources: distinct(({ no }) => no).map((no) => ({
       no,
-      title: titles.get(no) ?? '',
+      title: groups.find((group) => group.no === no)?.title ?? '',
       lines: count((group) => group.no === no && !group.left_out),
     })),
   };
@@ -134,7 +160,7 @@ async function sumsBySku(q: Kysely<Tables>, id: string): Promise<MoneySums[]> {
     )
     select s.tax_bp, sum(s.price) as price, sum(coalesce(t.price, s.price)) as price_after,
       sum(s.cost) as cost, sum(coalesce(t.cost, s.cost)) as cost_after
-    from touched t join shelf s on s.sku_id = t.id where s.price is not null and s.cost is not null
+    from touched t join shelf_facts s on s.sku_id = t.id where s.price is not null and s.cost is not null
     group by s.tax_bp
   `.execute(q);
   return rows;
