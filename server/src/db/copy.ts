@@ -7,7 +7,7 @@ import { finished } from 'node:stream/promises';
 import { type Tables } from './tables.ts';
 
 const UNESCAPED: Readonly<Record<string, string>> = { n: '\n', t: '\t', r: '\r', b: '\b', f: '\f', v: '\v' };
-const unescape = (text: string): string => text.replace(/\\(.)/g, (_, mark: string) => UNESCAPED[mark] ?? mark);
+const unescaped = (text: string): string => text.replace(/\\(.)/g, (_, mark: string) => UNESCAPED[mark] ?? mark);
 /** How COPY writes null here: a backspace, which it writes as an escape where it stands in a text. So a line without a
  * backslash has nothing to unescape. */
 const NULL = '\b';
@@ -31,15 +31,25 @@ function literal(value: unknown): string {
   return pg.escapeLiteral(String(value));
 }
 
-function cellsOf(line: string): (string | null)[] {
-  const cells: (string | null)[] = line.split('\t');
-  const escaped = line.includes('\\');
-  for (let i = 0; i < cells.length; i++) {
-    const cell = cells[i]!;
-    if (cell === NULL) cells[i] = null;
-    else if (escaped && cell.includes('\\')) cells[i] = unescape(cell);
-  }
-  return cells;
+/** Rows that follow one another often have a long text in common: the last one is not unescaped again. */
+function cellReader(): (line: string) => (string | null)[] {
+  let last = '';
+  let text = '';
+  const unescape = (cell: string): string => {
+    if (cell === last) return text;
+    last = cell;
+    return (text = unescaped(cell));
+  };
+  return (line) => {
+    const cells: (string | null)[] = line.split('\t');
+    const escaped = line.includes('\\');
+    for (let i = 0; i < cells.length; i++) {
+      const cell = cells[i]!;
+      if (cell === NULL) cells[i] = null;
+      else if (escaped && cell.includes('\\')) cells[i] = unescape(cell);
+    }
+    return cells;
+  };
 }
 
 /** Rows of a query in batches as they arrive; memory does not grow with the set. Values are text, `null` is null. */
@@ -50,6 +60,7 @@ export async function* copyOut(
 ): AsyncGenerator<(string | null)[][]> {
   const stream = client.query(copyTo(`copy (${withLiterals(query.compile(q))}) to stdout with (null E'\\b')`));
   stream.setEncoding('utf8');
+  const cellsOf = cellReader();
   let rest = '';
   let complete = false;
   try {

@@ -10,6 +10,9 @@ export interface Kept {
   readonly bytes: number;
 }
 
+/** So many bytes may wait for the disk while more are made. */
+const WRITTEN_BEHIND = 1024 * 1024;
+
 /** Bytes by content: pictures, uploaded files, feed files. Whole or not at all: a file appears under its key when complete. */
 export class FileStore {
   constructor(private readonly folder: string) {}
@@ -20,7 +23,7 @@ export class FileStore {
     const draft = join(this.folder, `.draft-${randomUUID()}`);
     const hash = createHash('sha256');
     let bytes = 0;
-    const file = createWriteStream(draft);
+    const file = createWriteStream(draft, { highWaterMark: WRITTEN_BEHIND });
     const failed = new Promise<never>((_, reject) => file.once('error', reject));
     failed.catch(() => undefined);
     try {
