@@ -55,10 +55,10 @@ export class QuestionLine {
     return place ? wireProblemWords(place) : problem.title;
   });
   protected readonly without = computed(() =>
-    this.set().without.map((one) => ({
-      ...one,
-      words: words.question.without(whole(one.skus), one.condition),
-    })),
+    // A condition that leaves nothing when it is gone either is not the one to blame.
+    this.set()
+      .without.filter(({ skus }) => skus > 0)
+      .map((one) => ({ ...one, words: words.question.without(whole(one.skus), one.condition) })),
   );
 
   private readonly sheetFocus = inject(SheetFocus);

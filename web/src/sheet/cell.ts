@@ -8,6 +8,7 @@ import {
   showBasisPoints,
   showValue,
 } from '@ivory/core';
+import { proposed } from './proposed.ts';
 import { type SheetRow } from './sheetRows.ts';
 
 type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
@@ -27,7 +28,7 @@ export function cellText(key: FieldKey, value: FieldValue, names: Names): string
 export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unknown {
   if (row.landed === undefined) return h('span', { class: 'cell-wait' }, '·');
   const before = cellText(key, row.landed[key] ?? null, names);
-  const pending = row.pending?.[key];
+  const pending = proposed(row, key);
   const text = pending ? cellText(key, pending.after, names) : before;
   const parts: unknown[] = [];
   if (key === 'name' && row.pictureKey) {

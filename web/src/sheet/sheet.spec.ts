@@ -6,7 +6,7 @@ import { pending, shop, wireRow } from '../testing/shop.ts';
 import { cellText, drawCell } from './cell.ts';
 import { DESK_COLUMNS, sheetColumn } from './columns.ts';
 import { pastedRows } from './paste.ts';
-import { BLOCK, SheetRows } from './sheetRows.ts';
+import { BLOCK, type SheetRow, SheetRows } from './sheetRows.ts';
 
 const names: Names = {
   currency: currencyOf('GBP'),
@@ -142,6 +142,17 @@ describe('a cell', () => {
       '<span>–',
     ]);
     expect(drawCell(h, row(), 'price', names)).toEqual(['<span>10.00']);
+  });
+
+  it('shows what a proposed price or cost makes of the margin', () => {
+    // 12.00 with 20 % VAT is 10.00 net: at a cost of 5.00 half of it is margin, at 2.50 three quarters.
+    const landed = { price: '1500', cost: '500', taxRate: '2000', margin: '6000' };
+    const margin = (pending: SheetRow['pending']) => drawCell(h, row({ landed, pending }), 'margin', names);
+    expect(margin({ price: { after: '1200', looks: [] } })).toEqual(['<del>60.0', '<span>50.0']);
+    const both = { price: { after: '1200', looks: [] }, cost: { after: '250', looks: [] } };
+    expect(margin(both)).toEqual(['<del>60.0', '<span>75.0']);
+    expect(margin({ cost: { after: null, looks: [] } })).toEqual(['<del>60.0', '<span>–']);
+    expect(margin({ name: { after: 'Ink', looks: [] } })).toEqual(['<span>60.0']);
   });
 
   it('that is not loaded yet says so', () => {

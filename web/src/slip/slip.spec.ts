@@ -58,7 +58,7 @@ describe('the slip', () => {
   async function open(count: number, edits: Parameters<typeof pending>[0][] = []) {
     const sheet = new SheetRows(api as never, names, { question: '', sort: { field: 'name', down: false } }, 2);
     const rows = [
-      wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000', brand: '1', gap: '2' }),
+      wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000', cost: '500', taxRate: '2000', brand: '1', gap: '2' }),
       wireRow('2', { name: 'Ink', code: 'IG-2', price: '1500', brand: '1', gap: '0' }),
     ];
     sheet.fill(0, rows, edits.map(pending));
@@ -79,9 +79,17 @@ describe('the slip', () => {
   });
 
   it('shows what is proposed, marked as changed', async () => {
-    const page = await open(1, [{ after: '1200' }]);
-    expect(box(page, 'price').value).toBe('12.00');
+    const page = await open(1, [{ field: 'name', level: 'product', after: 'Inks' }]);
+    expect(box(page, 'name').value).toBe('Inks');
     expect(page.host.querySelectorAll('dd.changed').length).toBe(1);
+  });
+
+  it('names units beside the fields, and shows the margin that a proposed price would have, and what is emptied as empty', async () => {
+    const page = await open(1, [{ after: '1200' }, { field: 'brand', level: 'product', after: null }]);
+    const labels = page.texts('dt');
+    for (const label of ['price, GBP', 'weight, g', 'VAT, %', 'margin, %']) expect(labels).toContain(label);
+    expect(box(page, 'brand').value).toBe('');
+    expect(page.texts('#slip-margin')).toEqual(['50.0']);
   });
 
   it('hands an edit on for every row in hand, and none where nothing was typed', async () => {

@@ -5,7 +5,6 @@ import {
   editValue,
   field,
   type FieldKey,
-  type FieldValue,
   GAP_FIELD,
   gapsFromBits,
   isEditable,
@@ -13,7 +12,6 @@ import {
   type Names,
   shared,
   showMoney,
-  showValue,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { debounceTime, map, switchMap } from 'rxjs';
@@ -21,6 +19,9 @@ import { Api } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
 import { marginBars, type OpensBar, priceBars } from '../charts/effectBars.ts';
 import { OpenRows } from '../question/openRows.ts';
+import { cellText } from '../sheet/cell.ts';
+import { sheetColumn } from '../sheet/columns.ts';
+import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
 import { whenIdle } from '../state/whenIdle.ts';
@@ -82,16 +83,16 @@ export class Slip {
   protected readonly fields = computed(() =>
     SHOWN.map((key) => {
       const target = field(key);
-      const values = shared(this.rows().map((row) => valueOf(row, key)));
+      const values = shared(this.rows().map((row) => valueInHand(row, key)));
       const same = values.kind === 'same' ? values.value : null;
       return {
         key,
-        name: target.name,
+        name: sheetColumn(key, this.names().currency.code).name,
         editable: isEditable(key) && !(key === 'code' && this.rows().length > 1),
-        changed: this.rows().some((row) => row.pending?.[key] !== undefined),
+        changed: this.rows().some((row) => proposed(row, key) !== undefined),
         text: values.kind === 'same' ? editValue(target, same, this.names()) : '',
         hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
-        shown: values.kind === 'same' ? showValue(target, same, this.names()) : words.slip.values(values.count),
+        shown: values.kind === 'same' ? cellText(key, same, this.names()) : words.slip.values(values.count),
       };
     }),
   );
@@ -158,5 +159,3 @@ export class Slip {
     if ('question' in opens) this.opener.byQuestion(opens.question, '/prices');
   }
 }
-
-const valueOf = (row: SheetRow, key: FieldKey): FieldValue => row.pending?.[key]?.after ?? row.landed?.[key] ?? null;

@@ -1,0 +1,22 @@
+import { type FieldKey, type FieldValue, grossMargin, money } from '@ivory/core';
+import { type SheetRow } from './sheetRows.ts';
+
+/** What the margin is worked out from. */
+const OF_MARGIN = ['price', 'cost', 'taxRate'] as const;
+
+/** What the proof in hand makes of a value; of the margin by what it makes of the values behind it. */
+export function proposed(row: SheetRow, key: FieldKey): { readonly after: FieldValue } | undefined {
+  const { landed = {}, pending = {} } = row;
+  if (key !== 'margin' || !OF_MARGIN.some((part) => pending[part])) return pending[key];
+  const [price, cost, taxRate] = OF_MARGIN.map((part) => (pending[part] ? pending[part].after : landed[part]));
+  const margin =
+    price == null || cost == null ? undefined : grossMargin(money(BigInt(price)), money(BigInt(cost)), Number(taxRate));
+  const after = margin === undefined ? null : String(margin);
+  return after === landed.margin ? undefined : { after };
+}
+
+/** A value with what the proof in hand makes of it. */
+export function valueInHand(row: SheetRow, key: FieldKey): FieldValue {
+  const change = proposed(row, key);
+  return change ? change.after : (row.landed?.[key] ?? null);
+}
