@@ -19,6 +19,7 @@ import {
   sheetRowSchema,
   shownLineSchema,
   spineSchema,
+  spreadSchema,
   valueSchema,
   windowQuery,
   withoutSchema,
@@ -145,6 +146,8 @@ export const getProofLines = call('GET', '/api/proofs/:id/lines', {
   query: windowQuery.extend(lineFilterSchema.shape),
   answer: z.object({ total: z.number(), lines: z.array(shownLineSchema) }),
 });
+/** What a proof does to prices and margins: the SKUs that it reprices, before and after. */
+export const getProofSpread = call('GET', '/api/proofs/:id/spread', { params: idParams, answer: spreadSchema });
 /** Leaves lines out of the landing or takes them in again: single ones, or all that a filter names. */
 export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
   params: idParams,

@@ -114,6 +114,10 @@ export const spineSchema = z.object({
 export type SpineCounts = z.infer<typeof spineSchema>;
 
 const barSchema = z.object({ before: z.number(), after: z.number() });
+/** SKUs by price and by margin before and after a change, in the bars of core's `PRICE_EDGES` and `MARGIN_EDGES`. */
+export const spreadSchema = z.object({ prices: z.array(barSchema), margins: z.array(barSchema) });
+export type Spread = z.infer<typeof spreadSchema>;
+
 export const ruleSampleSchema = z.object({
   id: idSchema,
   code: z.string(),
@@ -125,15 +129,13 @@ export const ruleSampleSchema = z.object({
   marginAfter: z.number().nullable(),
   stoppedBy: z.enum(STOPS).nullable(),
 });
-export const effectSchema = z.object({
+export const effectSchema = spreadSchema.extend({
   skus: z.number(),
   changes: z.number(),
   stays: z.number(),
   stopped: z.record(z.enum(STOPS), z.number()),
   marginBefore: z.number().nullable(),
   marginAfter: z.number().nullable(),
-  prices: z.array(barSchema),
-  margins: z.array(barSchema),
   samples: z.array(ruleSampleSchema),
 });
 export type Effect = z.infer<typeof effectSchema>;
@@ -187,18 +189,22 @@ export const lineFilterSchema = z.object({
 });
 
 /** A number on a screen that opens as a list of SKUs, since no question asks for them. */
+const barPlaceSchema = z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) });
 export const listOfSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('proof'), id: idSchema, filter: lineFilterSchema.omit({ leftOut: true }) }),
+  z.object({
+    kind: z.literal('proof bar'),
+    id: idSchema,
+    side: z.enum(['before', 'after']),
+    ...barPlaceSchema.shape,
+  }),
   z.object({ kind: z.literal('landing'), id: idSchema }),
   z.object({ kind: z.literal('delivery'), id: idSchema }),
   z.object({
     kind: z.literal('rule'),
     question: questionText,
     rule: priceRuleSchema,
-    count: z.union([
-      z.object({ of: z.enum(['changes', 'stays', 'stopped', ...STOPS]) }),
-      z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) }),
-    ]),
+    count: z.union([z.object({ of: z.enum(['changes', 'stays', 'stopped', ...STOPS]) }), barPlaceSchema]),
   }),
 ]);
 export type ListOf = z.output<typeof listOfSchema>;

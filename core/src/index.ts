@@ -21,6 +21,7 @@ export * from './money/margin.ts';
 export * from './money/marginSum.ts';
 export * from './money/money.ts';
 export * from './money/percent.ts';
+export * from './money/spread.ts';
 export * from './prices/priceAt.ts';
 export * from './problems/problem.ts';
 export * from './question/comparisons.ts';

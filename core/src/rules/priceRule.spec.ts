@@ -5,8 +5,9 @@ import { ENDING_NAMES } from '../money/endings.ts';
 import { grossMargin } from '../money/margin.ts';
 import { money } from '../money/money.ts';
 import { changeInPercent, percent } from '../money/percent.ts';
-import { type EffectCount, isCounted, MARGIN_EDGES, PRICE_EDGES, RuleEffect } from './effect.ts';
-import { applyPriceRule, type PricedRow, type PriceRule, STOPS } from './priceRule.ts';
+import { MARGIN_EDGES, PRICE_EDGES, type PricedRow } from '../money/spread.ts';
+import { type EffectCount, isCounted, RuleEffect } from './effect.ts';
+import { applyPriceRule, type PriceRule, STOPS } from './priceRule.ts';
 import { type PriceStep } from './step.ts';
 
 const GBP = currencyOf('GBP');
@@ -135,7 +136,7 @@ describe('the effect of a rule on a whole set', () => {
       fc.property(fc.array(fc.tuple(fc.bigInt(1n, 100_000n), fc.bigInt(1n, 100_000n)), { maxLength: 50 }), (rows) => {
         const seen = effect();
         rows.forEach(([price, cost], i) => seen.add(String(i), row(price, cost)));
-        for (const bars of [seen.prices, seen.margins]) {
+        for (const bars of [seen.spread.prices, seen.spread.margins]) {
           expect(bars.reduce((sum, { before }) => sum + before, 0)).toBe(rows.length);
           expect(bars.reduce((sum, { after }) => sum + after, 0)).toBe(rows.length);
         }
@@ -148,10 +149,10 @@ describe('the effect of a rule on a whole set', () => {
     const seen = effect();
     seen.add('1', row(1000n, 500n));
     seen.add('2', row(999n, 100n));
-    expect(seen.prices[PRICE_EDGES.indexOf(10)]!.before).toBe(1);
-    expect(seen.prices[PRICE_EDGES.indexOf(5)]!.before).toBe(1);
+    expect(seen.spread.prices[PRICE_EDGES.indexOf(10)]!.before).toBe(1);
+    expect(seen.spread.prices[PRICE_EDGES.indexOf(5)]!.before).toBe(1);
     // 10.00 with VAT is 8.33 net; cost 5.00 leaves exactly 40 %.
-    expect(seen.margins[MARGIN_EDGES.indexOf(40)]!.before).toBe(1);
+    expect(seen.spread.margins[MARGIN_EDGES.indexOf(40)]!.before).toBe(1);
   });
 
   it('keeps a few samples of each kind, however many rows there are', () => {
@@ -181,7 +182,9 @@ describe('the effect of a rule on a whole set', () => {
             .withContext(reason)
             .toBe(seen.stopped[reason]);
         for (const of of ['prices', 'margins'] as const)
-          expect(seen[of].map((_, bar) => opened({ of, bar }))).toEqual(seen[of].map(({ after }) => after));
+          expect(seen.spread[of].map((_, bar) => opened({ of, bar }))).toEqual(
+            seen.spread[of].map(({ after }) => after),
+          );
       }),
     );
   });
@@ -189,8 +192,8 @@ describe('the effect of a rule on a whole set', () => {
   it('knows the margin of all together before and after', () => {
     const seen = effect();
     seen.add('1', row(1200n, 500n));
-    expect(seen.marginBefore.margin()).toBe(5000);
+    expect(seen.spread.marginBefore.margin()).toBe(5000);
     // 13.20 with VAT is 11.00 net: profit 6.00 of 11.00.
-    expect(seen.marginAfter.margin()).toBe(5455);
+    expect(seen.spread.marginAfter.margin()).toBe(5455);
   });
 });

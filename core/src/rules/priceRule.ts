@@ -1,6 +1,7 @@
 import { type Currency } from '../money/currency.ts';
 import { type BasisPoints, grossMargin } from '../money/margin.ts';
 import { type Money } from '../money/money.ts';
+import { type PricedRow } from '../money/spread.ts';
 import { changeInPercent, type Percent } from '../money/percent.ts';
 import { type PriceStep } from './step.ts';
 import { applyStep } from './steps/index.ts';
@@ -16,13 +17,6 @@ export interface PriceGuards {
   readonly floorMargin?: BasisPoints;
   /** A price that would move further than this, up or down, stays as it is. */
   readonly largestChange?: Percent;
-}
-
-/** What a rule needs to know of an SKU. */
-export interface PricedRow {
-  readonly price: Money | null;
-  readonly cost: Money | null;
-  readonly taxRate: BasisPoints;
 }
 
 /** Why a rule leaves an SKU alone although its steps would change it. */

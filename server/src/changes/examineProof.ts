@@ -2,23 +2,11 @@ import { examineMoney, type ExamineSettings, lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { copyIn } from '../db/copy.ts';
+import { atOnce, batches, type MoneyRow, moneyRows } from './moneyRows.ts';
 
-const BATCH = 10_000;
-/** The tax rate of goods that are not made yet, in basis points: the column's default. */
-const STANDARD_TAX = 2_000;
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
 const CHANGED_SINCE = lookBit('changed since');
-
-interface MoneyRow {
-  id: string;
-  price: string | null;
-  price_after: string | null;
-  cost_after: string | null;
-  tax_bp: number;
-  /** What was written down of its lines before; null where they do not agree, or were not looked over. */
-  flags: number | null;
-}
 
 const flagsOf = (row: MoneyRow, settings: ExamineSettings): number =>
   examineMoney(
@@ -43,7 +31,7 @@ export async function examineMoneyLines(
   const query = moneyRows(
     sql`select *, flags & ~${CHANGED_SINCE}::int as found from proof_line where proof_id = ${proof} ${among}`,
   );
-  for await (const rows of only ? once(tx, query) : batches(tx, query)) {
+  for await (const rows of only ? atOnce(tx, query) : batches(tx, query)) {
     const found = rows
       .map((row) => ({ ...row, now: flagsOf(row, settings) }))
       .filter(({ flags, now }) => flags !== now);
@@ -73,33 +61,6 @@ export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings:
 
 /** The flags of a line `l` that was looked over, to be joined as `x`. */
 export const EXAMINED = sql`left join examined x on l.level = 'sku' and l.field in ('price', 'cost') and x.id = l.id`;
-
-/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. Lines have what was `found`. */
-const moneyRows = (lines: RawBuilder<unknown>) => sql<MoneyRow>`
-  select t.id, s.price, case when has_price then t.price else s.price::text end as price_after,
-    case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp, t.flags
-  from (
-    select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
-      max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost,
-      case when min(found) = max(found) then min(found) end as flags
-    from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
-    having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
-  ) t left join shelf_facts s on s.sku_id = t.id`;
-
-async function* once(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
-  yield (await query.execute(tx.q)).rows;
-}
-
-/** Rows in batches, so that memory does not grow with the proof, and the connection is free between them. */
-async function* batches(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
-  await sql`declare money no scroll cursor for ${query} order by id`.execute(tx.q);
-  for (;;) {
-    const { rows } = await sql<MoneyRow>`fetch ${sql.lit(BATCH)} from money`.execute(tx.q);
-    if (rows.length === 0) break;
-    yield rows;
-  }
-  await sql`close money`.execute(tx.q);
-}
 
 /** Codes of a proof, or of some of its SKUs, that are in use, and those that outlets know. */
 export async function examineCodes(tx: Tx, proof: string, only?: readonly string[]): Promise<void> {

@@ -11,6 +11,7 @@ import { getLanding, landingLines, listLandings } from './journal.ts';
 import { land } from './land.ts';
 import { leaveOut, proofLines } from './lines.ts';
 import { openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
+import { proofSpread } from './proofSpread.ts';
 import { putRule } from './putRule.ts';
 import { summarize, summarizeHand, summarizeWaiting } from './summary.ts';
 import { takeBack } from './takeBack.ts';
@@ -53,6 +54,7 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   serve(app, calls.listProofs, async () => ({ proofs: await summarizeWaiting(db) }));
   serve(app, calls.getProof, async ({ params }) => ({ proof: await summarize(db, params.id) }));
   serve(app, calls.getProofLines, ({ params, query }) => proofLines(db, params.id, query));
+  serve(app, calls.getProofSpread, ({ params }) => proofSpread(db, params.id));
   serve(app, calls.leaveOut, async ({ params, body }) => {
     await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
     return { proof: await summarize(db, params.id) };

@@ -74,6 +74,23 @@ describe('a rule over a whole set', () => {
     expect(await opened({ kind: 'landing', id: landing! })).toBe(proof.skus);
   });
 
+  it('shows what its proof does to prices and margins, and opens every bar on both sides', async () => {
+    const rule = raise(10, { floorMargin: 3000 });
+    const proof = (await put('in Ink', rule))!;
+    const spread = await house.call(calls.getProofSpread, { params: { id: proof.id } });
+    const sum = (side: 'before' | 'after') => spread.prices.reduce((all, bar) => all + bar[side], 0);
+    expect([sum('before'), sum('after')]).toEqual([proof.skus, proof.skus]);
+    for (const of of ['prices', 'margins'] as const)
+      for (const side of ['before', 'after'] as const)
+        for (const [bar, counts] of spread[of].entries())
+          expect(await opened({ kind: 'proof bar', id: proof.id, of, bar, side })).toBe(counts[side]);
+
+    // What is left out is not done, and so not counted.
+    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, filter: { field: 'price' } } });
+    const left = await house.call(calls.getProofSpread, { params: { id: proof.id } });
+    expect(left.prices.every(({ before, after }) => before + after === 0)).toBeTrue();
+  });
+
   it('never makes a price negative: those rows are stopped, and said', async () => {
     const rule: PriceRuleWire = { steps: [{ do: 'lower by', by: { kind: 'amount', amount: '1000' } }], guards: {} };
     const effect = await preview('', rule);

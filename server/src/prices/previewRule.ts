@@ -23,10 +23,10 @@ export async function previewRule(db: Db, text: string, rule: PriceRule): Promis
       changes: effect.changes,
       stays: effect.stays,
       stopped: effect.stopped,
-      marginBefore: effect.marginBefore.margin() ?? null,
-      marginAfter: effect.marginAfter.margin() ?? null,
-      prices: effect.prices,
-      margins: effect.margins,
+      marginBefore: effect.spread.marginBefore.margin() ?? null,
+      marginAfter: effect.spread.marginAfter.margin() ?? null,
+      prices: effect.spread.prices,
+      margins: effect.spread.margins,
       samples: await namedSamples(tx, effect.samples),
     };
   });

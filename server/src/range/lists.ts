@@ -1,8 +1,9 @@
 import { type ListOf } from '@ivory/contract';
-import { applyPriceRule, isCounted, printQuestion } from '@ivory/core';
+import { applyPriceRule, isCounted, printQuestion, standsIn } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { journalLines } from '../changes/journal.ts';
 import { filtered } from '../changes/lines.ts';
+import { repriced } from '../changes/proofSpread.ts';
 import { copyIn } from '../db/copy.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
@@ -58,8 +59,10 @@ async function members(db: Db, tx: Tx, of: ListOf): Promise<RawBuilder<unknown>>
       return touched(sql`select level, id from (${journalLines(of.id)}) j`);
     case 'delivery':
       return sql`select unnest(skus) from delivery where id = ${of.id}`;
+    case 'proof bar':
+      return counted(db, tx, (reading) => inBar(reading, of));
     case 'rule':
-      return countedByRule(db, tx, of);
+      return counted(db, tx, (reading) => countedByRule(reading, of));
   }
 }
 
@@ -68,21 +71,30 @@ const touched = (lines: RawBuilder<unknown>) => sql`
   select id from line where level = 'sku'
   union select k.id from line join sku k on k.product_id = line.id where line.level = 'product'`;
 
-async function countedByRule(db: Db, tx: Tx, of: Extract<ListOf, { kind: 'rule' }>): Promise<RawBuilder<unknown>> {
+/** Takes in ids that are found row by row: on a connection of their own, as this one is busy taking them in. */
+async function counted(
+  db: Db,
+  tx: Tx,
+  find: (reading: Tx) => AsyncGenerator<readonly { readonly id: string }[]>,
+): Promise<RawBuilder<unknown>> {
   await sql`create temp table counted (id bigint) on commit drop`.execute(tx.q);
-  // The rows are read on a connection of their own: this one is busy taking them in.
   await inTransaction(db, async (reading) => {
-    const shop = await readShop(reading);
-    const { currency } = shop.names;
     const ids = async function* () {
-      for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop.names))) {
-        const counted = rows.filter((row) =>
-          isCounted(of.count, row, applyPriceRule(of.rule, row, currency), currency),
-        );
-        yield counted.map(({ id }) => [id]);
-      }
+      for await (const rows of find(reading)) yield rows.map(({ id }) => [id]);
     };
     await copyIn(tx.client, 'counted', ids());
   });
   return sql`select id from counted`;
+}
+
+async function* countedByRule(reading: Tx, of: Extract<ListOf, { kind: 'rule' }>) {
+  const shop = await readShop(reading);
+  const { currency } = shop.names;
+  for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop.names)))
+    yield rows.filter((row) => isCounted(of.count, row, applyPriceRule(of.rule, row, currency), currency));
+}
+
+async function* inBar(reading: Tx, of: Extract<ListOf, { kind: 'proof bar' }>) {
+  const { currency } = (await readShop(reading)).names;
+  for await (const rows of repriced(reading, of.id)) yield rows.filter((row) => standsIn(of, row[of.side], currency));
 }

@@ -2,13 +2,13 @@ import { TestBed } from '@angular/core/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { MARGIN_EDGES, PRICE_EDGES } from '@ivory/core';
 import { Bars } from './bars.ts';
-import { marginBars, type OpensBar, priceBars } from './effectBars.ts';
+import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from './spreadBars.ts';
 
 const counts = (length: number) => Array.from({ length }, (_, i) => ({ before: i, after: 2 * i }));
 
-describe('the bars of an effect', () => {
+describe('the bars of a spread', () => {
   it('open what they count now by a question within the present one', () => {
-    const bars = priceBars(counts(PRICE_EDGES.length), 'in Ink', false);
+    const bars = priceBars(counts(PRICE_EDGES.length), byQuestionOrCount('in Ink'), false);
     expect(bars[2]!.columns).toEqual([
       { kind: 'now', count: 2, name: '2 to 5: 2 SKUs', opens: { question: 'in Ink price >= 2 price < 5' } },
     ]);
@@ -16,7 +16,7 @@ describe('the bars of an effect', () => {
   });
 
   it('open what a rule would make by counting it', () => {
-    const bars = marginBars(counts(MARGIN_EDGES.length), '', true);
+    const bars = marginBars(counts(MARGIN_EDGES.length), byQuestionOrCount(''), true);
     expect(bars[0]!.label).toBe('<0');
     expect(bars[0]!.columns[0]!.opens).toEqual({ question: 'margin < 0' });
     expect(bars[3]!.columns[1]).toEqual({
@@ -29,7 +29,7 @@ describe('the bars of an effect', () => {
 });
 
 describe('the chart', () => {
-  function draw(bars: ReturnType<typeof priceBars>) {
+  function draw(bars: ReturnType<typeof priceBars<OpensBar>>) {
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
     const fixture = TestBed.createComponent<Bars<OpensBar>>(Bars);
     fixture.componentRef.setInput('bars', bars);
@@ -39,7 +39,8 @@ describe('the chart', () => {
   }
 
   it('draws a column for every count, as high as it is large, and names it', () => {
-    const nativeElement = draw(priceBars(counts(PRICE_EDGES.length), '', true)).nativeElement as HTMLElement;
+    const nativeElement = draw(priceBars(counts(PRICE_EDGES.length), byQuestionOrCount(''), true))
+      .nativeElement as HTMLElement;
     const buttons = [...nativeElement.querySelectorAll('[role=button]')];
     expect(buttons).toHaveSize(PRICE_EDGES.length * 2);
     expect(buttons[4]!.getAttribute('aria-label')).toBe('2 to 5: 2 SKUs before');
@@ -51,7 +52,7 @@ describe('the chart', () => {
   });
 
   it('opens a column by mouse and by keyboard', () => {
-    const fixture = draw(priceBars(counts(PRICE_EDGES.length), '', false));
+    const fixture = draw(priceBars(counts(PRICE_EDGES.length), byQuestionOrCount(''), false));
     const opened: OpensBar[] = [];
     fixture.componentInstance.opens.subscribe((opens) => opened.push(opens));
     const [first, second] = (fixture.nativeElement as HTMLElement).querySelectorAll('[role=button]');

@@ -1,7 +1,9 @@
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { calls, type ShownLine } from '@ivory/contract';
+import { MARGIN_EDGES, PRICE_EDGES } from '@ivory/core';
 import { HandActions } from '../state/hand.ts';
+import { WorkingSetActions } from '../state/workingSet.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { proof } from '../testing/shop.ts';
@@ -21,6 +23,13 @@ const line = (more: Partial<ShownLine> = {}): ShownLine => ({
   ...more,
 });
 
+const bars = (length: number, ...filled: [number, { before: number; after: number }][]) =>
+  Array.from({ length }, (_, i) => filled.find(([bar]) => bar === i)?.[1] ?? { before: 0, after: 0 });
+const spread = {
+  prices: bars(PRICE_EDGES.length, [3, { before: 2, after: 0 }], [4, { before: 0, after: 2 }]),
+  margins: bars(MARGIN_EDGES.length, [5, { before: 2, after: 2 }]),
+};
+
 describe('the page of a proof', () => {
   let api: FakeApi;
   const inHand = proof({
@@ -37,6 +46,7 @@ describe('the page of a proof', () => {
     api = new FakeApi()
       .answer(calls.getHandProof, { proof: inHand })
       .answer(calls.getProofLines, { total: 1, lines: [line()] })
+      .answer(calls.getProofSpread, spread)
       .answer(calls.listProofs, {
         proofs: [inHand, proof({ id: '8', kind: 'import', title: 'Import of list.csv', lines: 40 })],
       });
@@ -54,6 +64,23 @@ describe('the page of a proof', () => {
       'Import of list.csv40',
     ]);
     expect(page.texts('.page-head')[0]).toContain('2 changes on 2 SKUs');
+  });
+
+  it('draws what it does to prices and margins, and opens the goods of a bar', async () => {
+    api.answer(calls.openList, { question: 'list is "Prices after"', skus: 2 });
+    const page = await open();
+    const [bar] = page.host.querySelectorAll('[aria-label="10 to 20: 2 SKUs after"]');
+    bar!.dispatchEvent(new MouseEvent('click'));
+    expect(api.inputsOf(calls.openList)[0]!.body).toEqual({
+      title: 'Prices after: in hand',
+      of: { kind: 'proof bar', id: '9', of: 'prices', bar: 4, side: 'after' },
+    });
+    expect(page.dispatched.at(-1)).toEqual(WorkingSetActions.ask({ question: 'list is "Prices after"' }));
+  });
+
+  it('draws nothing where no price and no cost changes', async () => {
+    api.answer(calls.getProofSpread, { prices: bars(PRICE_EDGES.length), margins: bars(MARGIN_EDGES.length) });
+    expect((await open()).host.querySelector('svg')).toBeNull();
   });
 
   it('shows the lines of a group', async () => {

@@ -29,6 +29,7 @@ import { share, whole } from '../words/numbers.ts';
 import { comesTo } from './comesTo.ts';
 import { ImportOutcome } from './importOutcome.ts';
 import { LandProof } from './landProof.ts';
+import { ProofCharts } from './proofCharts.ts';
 
 /** Which lines are shown: all, or those of one group. */
 export interface LineFilter {
@@ -43,7 +44,7 @@ const BLOCK = 200;
 /** The proof looked through: before and after of every line, in groups, what there is to look at, and landing. */
 @Component({
   selector: 'ivory-proof-page',
-  imports: [FormsModule, RouterLink, ScrollingModule, NzButtonModule, NzCheckboxModule, ImportOutcome],
+  imports: [FormsModule, RouterLink, ScrollingModule, NzButtonModule, NzCheckboxModule, ImportOutcome, ProofCharts],
   templateUrl: './proofPage.html',
   styleUrl: './proofPage.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -19,7 +19,7 @@ import { debounceTime } from 'rxjs';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
-import { marginBars, type OpensBar, priceBars } from '../charts/effectBars.ts';
+import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../charts/spreadBars.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { HandActions } from '../state/hand.ts';
@@ -92,11 +92,11 @@ export class RuleBench {
 
   protected readonly charts = computed(() => {
     const effect = this.effect();
-    const question = this.set().question;
+    const opens = byQuestionOrCount(this.set().question);
     return (
       effect && {
-        prices: priceBars(effect.prices, question, true),
-        margins: marginBars(effect.margins, question, true),
+        prices: priceBars(effect.prices, opens, true),
+        margins: marginBars(effect.margins, opens, true),
       }
     );
   });

@@ -17,7 +17,7 @@ import { Store } from '@ngrx/store';
 import { debounceTime, map, switchMap } from 'rxjs';
 import { Api } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
-import { marginBars, type OpensBar, priceBars } from '../charts/effectBars.ts';
+import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../charts/spreadBars.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { cellText } from '../sheet/cell.ts';
 import { sheetColumn } from '../sheet/columns.ts';
@@ -123,10 +123,11 @@ export class Slip {
   protected readonly charts = computed(() => {
     if (!this.outlook.hasValue()) return undefined;
     const effect = this.outlook.value();
+    const opens = byQuestionOrCount(this.question());
     return {
       margin: share(effect.marginBefore),
-      prices: priceBars(effect.prices, this.question(), false),
-      margins: marginBars(effect.margins, this.question(), false),
+      prices: priceBars(effect.prices, opens, false),
+      margins: marginBars(effect.margins, opens, false),
     };
   });
 

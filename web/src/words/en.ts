@@ -126,6 +126,8 @@ export const words = {
     marginEffect: 'Margin of the SKUs it changes',
     largeChange: (percent: number) => `moves more than ${percent} %`,
     skusOf: (title: string) => `Proposed: ${title}`,
+    barOf: (of: 'prices' | 'margins', side: 'before' | 'after', title: string) =>
+      `${of === 'prices' ? 'Prices' : 'Margins'} ${side}: ${title}`,
     lookNames: {
       'below cost': 'below cost',
       'below floor': 'below the floor margin',

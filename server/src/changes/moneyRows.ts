@@ -1,0 +1,47 @@
+import { type RawBuilder, sql } from 'kysely';
+import { type Tx } from '../db/connect.ts';
+
+const BATCH = 10_000;
+/** The tax rate of goods that are not made yet, in basis points: the column's default. */
+const STANDARD_TAX = 2_000;
+
+/** The money of an SKU before and after a change; `flags` as written down before, where its lines agree. */
+export interface MoneyRow {
+  id: string;
+  /** Whether the SKU is there already. */
+  stands: boolean;
+  price: string | null;
+  cost: string | null;
+  price_after: string | null;
+  cost_after: string | null;
+  tax_bp: number;
+  /** What was written down of its lines before; null where they do not agree, or were not looked over. */
+  flags: number | null;
+}
+
+/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. Lines have what was `found`. */
+export const moneyRows = (lines: RawBuilder<unknown>) => sql<MoneyRow>`
+  select t.id, s.sku_id is not null as stands, s.price, s.cost, case when has_price then t.price else s.price::text end as price_after,
+    case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp, t.flags
+  from (
+    select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
+      max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost,
+      case when min(found) = max(found) then min(found) end as flags
+    from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
+    having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
+  ) t left join shelf_facts s on s.sku_id = t.id`;
+
+export async function* atOnce(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
+  yield (await query.execute(tx.q)).rows;
+}
+
+/** Rows in batches, so that memory does not grow with the proof, and the connection is free between them. */
+export async function* batches(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
+  await sql`declare money no scroll cursor for ${query} order by id`.execute(tx.q);
+  for (;;) {
+    const { rows } = await sql<MoneyRow>`fetch ${sql.lit(BATCH)} from money`.execute(tx.q);
+    if (rows.length === 0) break;
+    yield rows;
+  }
+  await sql`close money`.execute(tx.q);
+}

@@ -1,0 +1,45 @@
+import { type Spread as WireSpread } from '@ivory/contract';
+import { money, type Money, type PricedRow, Spread } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { readShop } from '../range/names.ts';
+import { batches, moneyRows } from './moneyRows.ts';
+import { isLarge, planForMany } from './takeIn.ts';
+
+/** An SKU whose price or cost a proof changes, on both sides of the change. */
+interface Repriced {
+  readonly id: string;
+  readonly before: PricedRow;
+  readonly after: PricedRow;
+}
+
+const amount = (text: string | null): Money | null => (text === null ? null : money(BigInt(text)));
+
+/** The SKUs whose price or cost a proof changes, in batches. New and leaving goods are not among them. */
+export async function* repriced(tx: Tx, proof: string): AsyncGenerator<Repriced[]> {
+  if (await isLarge(tx.q, proof)) await planForMany(tx);
+  const lines = sql`select *, null::int as found from live_line where proof_id = ${proof}`;
+  for await (const rows of batches(tx, moneyRows(lines))) {
+    yield rows
+      .filter(({ stands }) => stands)
+      .map(({ id, price, cost, price_after, cost_after, tax_bp: taxRate }) => ({
+        id,
+        before: { price: amount(price), cost: amount(cost), taxRate },
+        after: { price: amount(price_after), cost: amount(cost_after), taxRate },
+      }));
+  }
+}
+
+/** How prices and margins of the SKUs that a proof reprices are spread, before and after. */
+export async function proofSpread(db: Db, proof: string): Promise<WireSpread> {
+  return inTransaction(db, async (tx) => {
+    const spread = new Spread((await readShop(tx)).names.currency);
+    for await (const rows of repriced(tx, proof)) {
+      for (const { before, after } of rows) {
+        spread.add(before, 'before');
+        spread.add(after, 'after');
+      }
+    }
+    return { prices: spread.prices, margins: spread.margins };
+  });
+}

@@ -1,0 +1,59 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { calls, type ProofSummary } from '@ivory/contract';
+import { Store } from '@ngrx/store';
+import { Api } from '../api/api.ts';
+import { Bars } from '../charts/bars.ts';
+import { marginBars, priceBars, type SpreadColumn } from '../charts/spreadBars.ts';
+import { OpenRows } from '../question/openRows.ts';
+import { session } from '../state/session.ts';
+import { words } from '../words/en.ts';
+
+/** What a proof does to prices and margins of the goods that it reprices; every bar opens them. */
+@Component({
+  selector: 'ivory-proof-charts',
+  imports: [Bars],
+  template: `
+    @if (charts(); as charts) {
+      <h2>
+        {{ words.rule.pricesTitle }} <span class="key before"></span>{{ words.rule.before }}
+        <span class="key after"></span>{{ words.rule.after }}
+      </h2>
+      <ivory-bars
+        [bars]="charts.prices"
+        [axis]="words.slip.pricesAxis(currency())"
+        [width]="216"
+        (opens)="open($event)"
+      />
+      <h2>{{ words.rule.marginsTitle }}</h2>
+      <ivory-bars [bars]="charts.margins" [axis]="words.slip.marginsAxis" [width]="216" (opens)="open($event)" />
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProofCharts {
+  readonly proof = input.required<ProofSummary>();
+
+  protected readonly words = words;
+  private readonly api = inject(Api);
+  private readonly opener = inject(OpenRows);
+  private readonly names = inject(Store).selectSignal(session.selectNames);
+  protected readonly currency = computed(() => this.names().currency.code);
+  /** The proof is another object whenever its lines have changed. */
+  private readonly spread = rxResource({
+    params: () => this.proof(),
+    stream: ({ params }) => this.api.call(calls.getProofSpread, { params: { id: params.id } }),
+  });
+  protected readonly charts = computed(() => {
+    const spread = this.spread.hasValue() ? this.spread.value() : undefined;
+    if (!spread?.prices.some(({ before, after }) => before + after > 0)) return undefined;
+    const opens = (column: SpreadColumn) => column;
+    return { prices: priceBars(spread.prices, opens, true), margins: marginBars(spread.margins, opens, true) };
+  });
+
+  protected open({ of, bar, side }: SpreadColumn): void {
+    const { id, title, kind } = this.proof();
+    const name = words.proof.barOf(of, side, title || words.proof.kinds[kind]!);
+    this.opener.byList(name, { kind: 'proof bar', id, of, bar, side }, '/prices');
+  }
+}
