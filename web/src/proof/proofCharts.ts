@@ -19,14 +19,16 @@ import { words } from '../words/en.ts';
         {{ words.rule.pricesTitle }} <span class="key before"></span>{{ words.rule.before }}
         <span class="key after"></span>{{ words.rule.after }}
       </h2>
-      <ivory-bars
-        [bars]="charts.prices"
-        [axis]="words.slip.pricesAxis(currency())"
-        [width]="216"
-        (opens)="open($event)"
-      />
+      <ivory-bars [bars]="charts.prices" [axis]="words.slip.pricesAxis(currency())" (opens)="open($event)" />
       <h2>{{ words.rule.marginsTitle }}</h2>
-      <ivory-bars [bars]="charts.margins" [axis]="words.slip.marginsAxis" [width]="216" (opens)="open($event)" />
+      <ivory-bars [bars]="charts.margins" [axis]="words.slip.marginsAxis" (opens)="open($event)" />
+    }
+  `,
+  styles: `
+    h2 {
+      font-size: 13.5px;
+      line-height: 20px;
+      margin: 14px 0 3px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
