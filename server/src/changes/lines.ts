@@ -35,23 +35,45 @@ export async function proofLines(db: Db, proof: string, query: QueryOf<typeof ca
   const [{ rows: totals }, { rows }, names] = await Promise.all([
     sql<{ total: number }>`select count(*)::int as total from proof_line l where ${condition}`.execute(db.q),
     sql<RawLine>`
-      select l.*, coalesce(k.code, nk.after) as code,
-        coalesce(k.name, p.name, np.after, npk.after, nn.after) as name
-      from (select * from proof_line l where ${condition}
-            order by (l.flags = 0), l.level, l.id, l.field limit ${query.count} offset ${query.from}) l
-      left join shelf k on l.level = 'sku' and k.sku_id = l.id
-      left join product p on l.level = 'product' and p.id = l.id
-      left join proof_line nk on l.level = 'sku' and nk.proof_id = l.proof_id and nk.level = 'sku' and nk.id = l.id and nk.field = 'code'
-      left join proof_line ne on l.level = 'sku' and ne.proof_id = l.proof_id and ne.level = 'sku' and ne.id = l.id and ne.field = 'exists'
-      left join proof_line npk on npk.proof_id = l.proof_id and npk.level = 'product' and npk.id = ne.after::bigint and npk.field = 'name'
-      left join proof_line np on l.level = 'product' and np.proof_id = l.proof_id and np.level = 'product' and np.id = l.id and np.field = 'name'
-      left join proof_line nn on l.level in ('brand', 'supplier', 'category') and nn.proof_id = l.proof_id
-        and nn.level = l.level and nn.id = l.id and nn.field = 'name'
+      ${named(sql`select * from proof_line l where ${condition}
+        order by (l.flags = 0), l.level, l.id, l.field limit ${query.count} offset ${query.from}`)}
       order by (l.flags = 0), l.level, l.id, l.field
     `.execute(db.q),
     namesWith(db, proof),
   ]);
   return { total: totals[0]!.total, lines: rows.map((line) => showLine(line, names)) };
+}
+
+/** Lines of a proof with code and name of what they are about, also where the proof only makes it. */
+const named = (lines: RawBuilder<unknown>) => sql`
+  select l.*, coalesce(k.code, nk.after) as code,
+    coalesce(k.name, p.name, np.after, npk.after, nn.after) as name
+  from (${lines}) l
+  left join shelf k on l.level = 'sku' and k.sku_id = l.id
+  left join product p on l.level = 'product' and p.id = l.id
+  left join proof_line nk on l.level = 'sku' and nk.proof_id = l.proof_id and nk.level = 'sku' and nk.id = l.id and nk.field = 'code'
+  left join proof_line ne on l.level = 'sku' and ne.proof_id = l.proof_id and ne.level = 'sku' and ne.id = l.id and ne.field = 'exists'
+  left join proof_line npk on npk.proof_id = l.proof_id and npk.level = 'product' and npk.id = ne.after::bigint and npk.field = 'name'
+  left join proof_line np on l.level = 'product' and np.proof_id = l.proof_id and np.level = 'product' and np.id = l.id and np.field = 'name'
+  left join proof_line nn on l.level in ('brand', 'supplier', 'category') and nn.proof_id = l.proof_id
+    and nn.level = l.level and nn.id = l.id and nn.field = 'name'`;
+
+const BATCH = 2_000;
+
+/** All lines of a proof that a filter names, in batches, in the order of their keys; no connection is held between them. */
+export async function* allLines(db: Db, proof: string, filter: Filter): AsyncGenerator<ShownLine[]> {
+  const names = await namesWith(db, proof);
+  for (let behind = { level: '', id: '0', field: '' }; ;) {
+    const { rows } = await sql<RawLine>`
+      ${named(sql`select * from proof_line l
+        where ${filtered(proof, filter)} and (l.level, l.id, l.field) > (${behind.level}, ${behind.id}::bigint, ${behind.field})
+        order by l.level, l.id, l.field limit ${BATCH}`)}
+      order by l.level, l.id, l.field
+    `.execute(db.q);
+    if (rows.length === 0) return;
+    behind = rows.at(-1)!;
+    yield rows.map((line) => showLine(line, names));
+  }
 }
 
 /** The shop's names together with those that the proof would make, so that lines referring to them can be read. */

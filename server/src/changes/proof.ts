@@ -34,6 +34,19 @@ export async function openProof(tx: Tx, id: string, allowed?: 'landing') {
   return proof;
 }
 
+/** Puts a proof away for good. */
+export async function discard(tx: Tx, id: string): Promise<void> {
+  await openProof(tx, id);
+  await tx.q.updateTable('proof').set({ state: 'discarded' }).where('id', '=', id).execute();
+}
+
+/** Marks a proof as landing, which nobody changes any more, for the work that lands it; gives its title. */
+export async function beginLanding(tx: Tx, id: string): Promise<string> {
+  const { title } = await openProof(tx, id);
+  await tx.q.updateTable('proof').set({ state: 'landing' }).where('id', '=', id).execute();
+  return title;
+}
+
 /** Notes where the lines that follow come from, and gives the number they carry. */
 export async function beginEdit(tx: Tx, proof: string, title: string): Promise<number> {
   const { rows } = await sql<{ no: number }>`

@@ -2,7 +2,8 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { inTransaction } from '../db/connect.ts';
 import { type House } from '../http/app.ts';
-import { serve } from '../http/route.ts';
+import { csvDownload } from '../http/csvDownload.ts';
+import { parsed, serve } from '../http/route.ts';
 import { readShop } from '../range/names.ts';
 import { pendingOn } from '../range/rows.ts';
 import { editCells } from './editCells.ts';
@@ -10,7 +11,8 @@ import { examineProof } from './examineProof.ts';
 import { getLanding, landingLines, listLandings } from './journal.ts';
 import { land } from './land.ts';
 import { leaveOut, proofLines } from './lines.ts';
-import { openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
+import { beginLanding, discard, openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
+import { proofFile } from './proofFile.ts';
 import { proofSpread } from './proofSpread.ts';
 import { putRule } from './putRule.ts';
 import { summarize, summarizeHand, summarizeWaiting } from './summary.ts';
@@ -55,25 +57,24 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   serve(app, calls.getProof, async ({ params }) => ({ proof: await summarize(db, params.id) }));
   serve(app, calls.getProofLines, ({ params, query }) => proofLines(db, params.id, query));
   serve(app, calls.getProofSpread, ({ params }) => proofSpread(db, params.id));
+  app.get('/api/proofs/:id/lines.csv', async (c) => {
+    const { id } = parsed(calls.getProofLines.params, c.req.param());
+    const filter = parsed(calls.getProofLines.query, c.req.query());
+    const { title } = await summarize(db, id);
+    return csvDownload(c, title || 'proof', proofFile(db, id, filter));
+  });
   serve(app, calls.leaveOut, async ({ params, body }) => {
     await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
     return { proof: await summarize(db, params.id) };
   });
   serve(app, calls.landProof, async ({ params }) => {
     if (!(await isLarge(db.q, params.id))) return { landing: await land(db, params.id, person.id), work: null };
-    const proof = await inTransaction(db, async (tx) => {
-      const proof = await openProof(tx, params.id);
-      await tx.q.updateTable('proof').set({ state: 'landing' }).where('id', '=', params.id).execute();
-      return proof;
-    });
-    const title = `Landing ${proof.title || 'the proof in hand'}`;
-    return { landing: null, work: await queue.add(person.id, 'land', title, { proof: params.id }) };
+    const title = await inTransaction(db, (tx) => beginLanding(tx, params.id));
+    const work = await queue.add(person.id, 'land', `Landing ${title || 'the proof in hand'}`, { proof: params.id });
+    return { landing: null, work };
   });
   serve(app, calls.discardProof, async ({ params }) => {
-    await inTransaction(db, async (tx) => {
-      await openProof(tx, params.id);
-      await tx.q.updateTable('proof').set({ state: 'discarded' }).where('id', '=', params.id).execute();
-    });
+    await inTransaction(db, (tx) => discard(tx, params.id));
     return {};
   });
 }

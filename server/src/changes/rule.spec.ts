@@ -1,5 +1,6 @@
 import { calls, type PriceRuleWire } from '@ivory/contract';
 import { FIELD_KEYS } from '@ivory/core';
+import { parse } from 'csv-parse/sync';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
 
 const raise = (percent: number, guards: PriceRuleWire['guards'] = {}): PriceRuleWire => ({
@@ -89,6 +90,32 @@ describe('a rule over a whole set', () => {
     await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, filter: { field: 'price' } } });
     const left = await house.call(calls.getProofSpread, { params: { id: proof.id } });
     expect(left.prices.every(({ before, after }) => before + after === 0)).toBeTrue();
+  });
+
+  it('gives its proof as a file, whole or by group', async () => {
+    const proof = (await put('in Ink', raise(60)))!;
+    const [first] = (await house.call(calls.getProofLines, { params: { id: proof.id } })).lines;
+    const { id, level, field } = first!;
+    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, lines: [{ id, level, field }] } });
+    const file = async (query = ''): Promise<string[][]> =>
+      parse(await (await house.fetch(`/api/proofs/${proof.id}/lines.csv${query}`)).text());
+    const [headings, ...lines] = await file();
+    expect(headings).toEqual(['Level', 'Code', 'Name', 'What', 'Before', 'After', 'To look at', 'Left out']);
+    expect(lines).toHaveSize(proof.lines);
+    expect(lines.find(([, code]) => code === first!.code)).toEqual([
+      'sku',
+      first!.code!,
+      first!.name,
+      'regular price',
+      first!.before!,
+      first!.after!,
+      first!.looks.join(', '),
+      'yes',
+    ]);
+    const large = proof.looks.find(({ look }) => look === 'large change')!;
+    expect(await file('?look=large%20change')).toHaveSize(large.lines + 1);
+    expect((await refusalOf(file('?look=odd'))).status).toBe(422);
+    expect((await refusalOf(house.fetch('/api/proofs/999999/lines.csv'))).status).toBe(404);
   });
 
   it('never makes a price negative: those rows are stopped, and said', async () => {

@@ -1,9 +1,9 @@
 import { type AnswerOf, type calls, type Import, problemWords, type QueryOf } from '@ivory/contract';
-import { type FieldKey, harmlessCell, type Problem } from '@ivory/core';
-import { stringify } from 'csv-stringify/sync';
+import { type FieldKey, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
+import { csvLines } from './csvLines.ts';
 
 type Rows = AnswerOf<typeof calls.getImportRows>;
 type Outcome = Rows['rows'][number]['outcome'];
@@ -28,6 +28,11 @@ export async function getImport(db: Db, id: string): Promise<Import> {
     proof: file.proof_id,
     counts: file.state === 'read' ? counts : null,
   };
+}
+
+/** Notes that a file is read, anew if it was before. */
+export async function beginReading(db: Db, id: string): Promise<void> {
+  await db.q.updateTable('import_file').set({ state: 'reading', proof_id: null }).where('id', '=', id).execute();
 }
 
 interface StoredRow {
@@ -83,8 +88,7 @@ const BATCH = 2_000;
  */
 export async function* resultsFile(db: Db, id: string): AsyncGenerator<string> {
   const { columns, taken } = await columnsOf(db, id);
-  const line = (cells: readonly string[]) => stringify([cells.map(harmlessCell)], { record_delimiter: 'windows' });
-  yield line(['Row', 'Outcome', 'Reason', ...columns.map(({ heading }) => heading)]);
+  yield csvLines([['Row', 'Outcome', 'Reason', ...columns.map(({ heading }) => heading)]]);
   const { rows: ends } = await sql<{ last: number | null }>`
     select greatest((select max(row_no) from import_row where import_id = ${id}),
       (select max(last_row) from import_same where import_id = ${id})) as last
@@ -93,12 +97,12 @@ export async function* resultsFile(db: Db, id: string): AsyncGenerator<string> {
     const { rows } = await sql<StoredRow>`
       select * from (${outcomesOf(id, above, above + BATCH)}) o order by row_no
     `.execute(db.q);
-    yield rows
-      .map(({ row_no, outcome, code, cells, problems }) => {
+    yield csvLines(
+      rows.map(({ row_no, outcome, code, cells, problems }) => {
         const shown = cells.length > 0 ? cells : columns.map((_, i) => (taken[i] === 'code' ? code : ''));
-        return line([String(row_no), outcome, reasonsOf(problems).join(' '), ...shown]);
-      })
-      .join('');
+        return [String(row_no), outcome, reasonsOf(problems).join(' '), ...shown];
+      }),
+    );
   }
 }
 

@@ -1,9 +1,9 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { stream } from 'hono/streaming';
 import { type House } from '../http/app.ts';
+import { csvDownload } from '../http/csvDownload.ts';
 import { serve } from '../http/route.ts';
-import { getImport, importRows, resultsFile } from './imports.ts';
+import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
 import { upload } from './upload.ts';
 
@@ -19,22 +19,13 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
   serve(app, calls.readImport, async ({ params, body }) => {
     checkSettings(body);
     const { fileName } = await getImport(db, params.id);
-    await db.q
-      .updateTable('import_file')
-      .set({ state: 'reading', proof_id: null })
-      .where('id', '=', params.id)
-      .execute();
+    await beginReading(db, params.id);
     const data = { importId: params.id, settings: body };
     return { work: await queue.add(person.id, 'import', importTitle(fileName), data) };
   });
   serve(app, calls.getImportRows, ({ params, query }) => importRows(db, params.id, query));
   app.get('/api/imports/:id/results.csv', async (c) => {
     const { id, fileName } = await getImport(db, c.req.param('id'));
-    c.header('content-type', 'text/csv; charset=utf-8');
-    const plain = fileName.replace(/\.\w+$/, '').replace(/[^\w .-]/g, '_');
-    c.header('content-disposition', `attachment; filename="${plain} results.csv"`);
-    return stream(c, async (out) => {
-      for await (const piece of resultsFile(db, id)) await out.write(piece);
-    });
+    return csvDownload(c, `${fileName.replace(/\.\w+$/, '')} results`, resultsFile(db, id));
   });
 }

@@ -3,7 +3,8 @@ import { type Context, type Hono } from 'hono';
 import { type ZodType } from 'zod';
 import { Refusal } from '../refusal.ts';
 
-function parsed<T>(schema: ZodType<T>, value: unknown): T {
+/** What comes in, by its schema; or a refusal that says at which place it cannot be read. */
+export function parsed<T>(schema: ZodType<T>, value: unknown): T {
   const read = schema.safeParse(value);
   if (read.success) return read.data;
   const [issue] = read.error.issues;

@@ -94,6 +94,13 @@ describe('the page of a proof', () => {
     ]);
   });
 
+  it('offers the lines of the group as a file', async () => {
+    const page = await open();
+    await page.press('moves more than');
+    const link = [...page.host.querySelectorAll('a')].find((one) => one.textContent === 'Save these as CSV')!;
+    expect(link.getAttribute('href')).toBe('/api/proofs/9/lines.csv?look=large+change');
+  });
+
   it('leaves the lines of a group out, whichever of them are in sight', async () => {
     api.answer(calls.leaveOut, { proof: { ...inHand, lines: 1, leftOut: 2 } });
     const page = await open();

@@ -121,6 +121,12 @@ export class ProofPage {
     this.opener.byList(words.proof.skusOf(title || words.proof.kinds[kind]!), { kind: 'proof', id, filter });
   }
 
+  /** The address of the lines that are shown, as a file. */
+  protected fileOf({ id }: ProofSummary): string {
+    const filter = Object.entries(this.filter()).map(([key, value]) => [key, String(value)]);
+    return `/api/proofs/${id}/lines.csv?${new URLSearchParams(filter)}`;
+  }
+
   protected isChosen(filter: LineFilter): boolean {
     return JSON.stringify(filter) === JSON.stringify(this.filter());
   }

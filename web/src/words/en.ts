@@ -121,6 +121,7 @@ export const words = {
     importRows: 'Rows of the file',
     importCounts: { new: 'new', changed: 'changed', same: 'the same', refused: 'refused' },
     resultsFile: 'Results file',
+    saveAsCsv: 'Save these as CSV',
     row: 'Row',
     reason: 'Why it is refused',
     marginEffect: 'Margin of the SKUs it changes',
