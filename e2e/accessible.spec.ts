@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { join } from 'node:path';
 import { type Page } from '@playwright/test';
-import { expect, test, TYPING } from './shop.ts';
+import { expect, test } from './shop.ts';
 
 const FILE = join(import.meta.dirname, '../demo/supplier-files/northgate-trade-autumn.csv');
 
@@ -29,7 +29,7 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   expect(await serious(page), 'range').toEqual([]);
 
   await (await bench.cell(0, 'price')).click();
-  await page.keyboard.type('1.00', TYPING);
+  await page.keyboard.type('1.00');
   await page.keyboard.press('Enter');
   await expect(bench.proofBar()).toBeVisible();
   await expect(page.getByText('The shopper pays')).toBeVisible();

@@ -1,4 +1,4 @@
-import { expect, test, TYPING } from './shop.ts';
+import { expect, test } from './shop.ts';
 
 test('what cannot be is refused in words that help, and nothing is lost', async ({ bench, page, context, shop }) => {
   await expect(bench.counts()).toContainText('1,200 SKUs');
@@ -19,7 +19,7 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
     const price = await bench.cell(0, 'price');
     const before = (await price.textContent())!.trim();
     await price.click();
-    await page.keyboard.type('1O.50', TYPING);
+    await page.keyboard.type('1O.50');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('alert')).toContainText('“1O.50” has a letter where a digit belongs. Is 10.50 right?');
     await expect(price).toHaveText(before);
@@ -49,7 +49,7 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
   await test.step('a proof whose rows changed since lands nothing, shows them and leaves them to choose', async () => {
     await bench.desk('Prices');
     await (await bench.cell(0, 'price')).click();
-    await page.keyboard.type('41.00', TYPING);
+    await page.keyboard.type('41.00');
     await page.keyboard.press('Enter');
     await expect(bench.proofBar()).toContainText('1 change');
     // Somebody else's import of the same SKU lands first.

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { Bench, expect, test, TYPING } from './shop.ts';
+import { Bench, expect, test } from './shop.ts';
 
 const FILE = join(import.meta.dirname, '../demo/supplier-files/northgate-trade-autumn.csv');
 
@@ -66,14 +66,14 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     const before = (await price.textContent())!.trim();
     await price.click();
     await expect(page.getByText('The shopper pays')).toBeVisible();
-    await page.keyboard.type('33.33', TYPING);
+    await page.keyboard.type('33.33');
     await page.keyboard.press('Enter');
     await expect(price.locator('del')).toHaveText(before);
     await expect(bench.proofBar()).toContainText('1 change on 1 SKU');
     const name = await bench.cell(1, 'name');
     await name.dblclick();
     await page.keyboard.press('Control+A');
-    await page.keyboard.type('Renamed by hand', TYPING);
+    await page.keyboard.type('Renamed by hand');
     await page.keyboard.press('Enter');
     await expect(bench.proofBar()).toContainText('2 changes');
   });

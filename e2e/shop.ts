@@ -69,9 +69,6 @@ export const test = base.extend<{ shop: RunningShop; bench: Bench }>({
 });
 export { expect };
 
-/** As fast as a quick typist: no person presses five keys and Enter within one millisecond. */
-export const TYPING = { delay: 25 };
-
 /** What a user sees of the frame, by the names that it has for everybody. */
 export class Bench {
   constructor(readonly page: Page) {}

@@ -6,6 +6,7 @@ import { type Ground } from './serverUnderTest.ts';
 const FLAGS = ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-quic', '--no-first-run'];
 const JUMPS = 40;
 const WHEELS = 80;
+const KEYS = 40;
 
 /** The sheet in a browser: the longest gap between frames while the wheel turns, and jumps until rows are loaded. */
 export async function benchSheet({ server, skus, runs }: Ground): Promise<Figure[]> {
@@ -19,10 +20,12 @@ export async function benchSheet({ server, skus, runs }: Ground): Promise<Figure
     }
     const page = await emptyPage(browser);
     await firstView(page, server.address);
+    const keys = await arrows(page);
     const frames = await wheel(page);
     const jumps = await jump(page, skus);
     return [
       { work: 'first view, empty cache: rows on the screen', ours: median(views), limit: { ms: 1_500 } },
+      { work: 'key until the next cell has the focus, p95', ours: quantile(keys, 0.95), limit: { ms: 20 } },
       { work: 'wheel: time between frames, p95', ours: quantile(frames, 0.95), limit: { ms: 50 } },
       { work: 'wheel: the longest time between frames', ours: quantile(frames, 1), limit: { ms: 150 } },
       { work: 'jump to any row until it is read, p95', ours: quantile(jumps, 0.95), limit: { ms: 300 } },
@@ -45,6 +48,23 @@ async function firstView(page: Page, address: string): Promise<number> {
   await page.goto(address);
   await page.waitForFunction(() => document.querySelectorAll('revogr-data .rgRow .goods-name').length > 10);
   return performance.now() - start;
+}
+
+/** Arrow keys: from the key until the grid has moved its focus, which the next frame shows. */
+async function arrows(page: Page): Promise<number[]> {
+  await page.locator('revogr-data .rgCell').first().click();
+  await page.evaluate(() => {
+    const times: number[] = [];
+    let pressed = 0;
+    document.addEventListener('keydown', () => (pressed = performance.now()), { capture: true });
+    document.querySelector('revo-grid')!.addEventListener('afterfocus', () => times.push(performance.now() - pressed));
+    Object.assign(window, { keyTimes: times });
+  });
+  for (let key = 0; key < KEYS; key++) {
+    await page.keyboard.press(key % 4 === 3 ? 'ArrowRight' : 'ArrowDown');
+    await page.waitForTimeout(30);
+  }
+  return page.evaluate(() => (window as unknown as { keyTimes: number[] }).keyTimes);
 }
 
 async function wheel(page: Page): Promise<number[]> {

@@ -19,6 +19,7 @@ import { loadGrid } from './grid.ts';
 import { cellClasses, drawCell } from './cell.ts';
 import { pastedRows } from './paste.ts';
 import { type SheetColumn } from './columns.ts';
+import { KeyQueue } from './keyQueue.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { type SheetRow, type SheetRows } from './sheetRows.ts';
 
@@ -30,9 +31,19 @@ export interface CellEdits {
 
 /** What of the grid package is used here; nothing else of it is known outside this folder. */
 type Grid = HTMLElementTagNameMap['revo-grid'];
+type Editor = HTMLElementTagNameMap['revogr-edit'];
+/** A cell that is being edited, as the grid keeps it; `val` is what was typed before its field was there. */
+interface EditedCell {
+  readonly x: number;
+  readonly y: number;
+  readonly prop?: unknown;
+  readonly val?: unknown;
+}
 
 const ROW = 30;
 const SETTLE = 30;
+/** Frames that the grid may take to put a cell's field away. */
+const PATIENCE = 60;
 export const MOST_CELLS = 20_000;
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowUp: [0, -1],
@@ -70,9 +81,12 @@ export class Sheet {
   /** A block is being widened by keys: the grid then tells of the moving corner as if it were the focus. */
   private widens = false;
   private handled: KeyboardEvent | undefined;
+  private readonly queue = new KeyQueue();
 
   constructor() {
     afterNextRender(() => void this.build());
+    const early = (event: KeyboardEvent) => this.early(event);
+    document.addEventListener('keydown', early, { capture: true });
     effect(() => {
       const rows = this.rows();
       untracked(() => this.show(rows));
@@ -83,6 +97,7 @@ export class Sheet {
       untracked(() => this.showColumns());
     });
     inject(DestroyRef).onDestroy(() => {
+      document.removeEventListener('keydown', early, { capture: true });
       clearTimeout(this.timer);
       this.sheetFocus.hasCell.set(false);
     });
@@ -165,7 +180,9 @@ export class Sheet {
       node.$attrs$ = { ...node.$attrs$, role: 'row' };
     });
     on('afterheaderrender', () => requestAnimationFrame(() => this.nameParts(grid)));
-    on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.key(original, event));
+    on<{ original: KeyboardEvent; edit: EditedCell | null }>('beforekeydown', ({ original, edit }, event) =>
+      this.key(original, event, edit),
+    );
   }
 
   /**
@@ -194,19 +211,21 @@ export class Sheet {
    * Arrows move, and with Shift widen the block, at once; the grid itself would wait for a second key. Ctrl+D fills down, Escape leaves the sheet.
    * The grid hears every key of the page: those for something else are kept from it.
    */
-  private key(original: KeyboardEvent, event: Event): void {
+  private key(original: KeyboardEvent, event: Event, edit: EditedCell | null): void {
     const target = original.target as HTMLElement;
     const meant = target === document.body ? this.sheetFocus.hasCell() : this.host().nativeElement.contains(target);
     if (!meant) return event.preventDefault();
     if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
+    if (edit && (endsEdit(original) || ARROWS[original.key])) {
+      // Typed so fast that the field is not there yet, or has not got the focus.
+      if (!this.isOurs(original, event)) this.commit(edit, this.editor()?.querySelector('input')?.value, original);
+      return;
+    }
     if (original.key === 'Escape') return this.leave();
     const step = ARROWS[original.key];
     if (step && !original.ctrlKey && !original.metaKey && !original.altKey) {
       const from = original.shiftKey ? this.corner : this.focus;
-      const to = {
-        x: Math.min(Math.max(from.x + step[0], 0), this.columns().length - 1),
-        y: Math.min(Math.max(from.y + step[1], 0), this.rows().rows.length - 1),
-      };
+      const to = this.inside({ x: from.x + step[0], y: from.y + step[1] });
       if (this.isOurs(original, event)) return;
       this.corner = to;
       this.widens = original.shiftKey;
@@ -216,6 +235,48 @@ export class Sheet {
       if (this.isOurs(original, event)) return;
       void this.fillDown();
     }
+  }
+
+  /**
+   * Hears keys before the grid does. Enter, Tab, up and down take what was typed and go on at once: the grid itself would
+   * take a while, and lose what is typed meanwhile.
+   */
+  private early(event: KeyboardEvent): void {
+    if (!this.sheetFocus.hasCell() || this.queue.holds(event) || !endsEdit(event)) return;
+    const editor = this.editor();
+    const field = event.target;
+    if (!(field instanceof HTMLInputElement) || !editor?.contains(field)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    this.commit(editor.editCell as EditedCell, field.value, event);
+  }
+
+  private editor(): Editor | null {
+    return this.host().nativeElement.querySelector<Editor>('revogr-edit');
+  }
+
+  /** Takes what was typed into a cell, and goes on: down with Enter, right with Tab, back with Shift, or as the arrow says. */
+  private commit({ x, y, prop, val }: EditedCell, typed: string | undefined, { key, shiftKey }: KeyboardEvent): void {
+    this.edit('edited', [{ place: y, key: String(prop), text: typed ?? String(val ?? '') }]);
+    const [right, down] = ARROWS[key] ?? (key === 'Tab' ? [shiftKey ? -1 : 1, 0] : [0, shiftKey ? -1 : 1]);
+    const to = this.inside({ x: x + right, y: y + down });
+    void this.queue.during(async () => {
+      await this.editor()?.cancelChanges();
+      for (const part of this.host().nativeElement.querySelectorAll('revogr-overlay-selection'))
+        part.dispatchEvent(new CustomEvent('closeedit'));
+      this.widens = false;
+      this.focus = this.corner = to;
+      await this.grid?.setCellsFocus(to, to);
+      // The next cell would be given the field of this one, with what stands in it.
+      for (let frames = 0; this.editor() && frames < PATIENCE; frames++) await nextFrame();
+    });
+  }
+
+  private inside({ x, y }: { x: number; y: number }) {
+    return {
+      x: Math.min(Math.max(x, 0), this.columns().length - 1),
+      y: Math.min(Math.max(y, 0), this.rows().rows.length - 1),
+    };
   }
 
   /** Keeps a key from the grid and the page. Each part of the grid tells of it: says whether it was seen to already. */
@@ -312,6 +373,12 @@ export class Sheet {
     }, SETTLE);
   }
 }
+
+const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));
+
+const ENDS_EDIT = ['Enter', 'Tab', 'ArrowUp', 'ArrowDown'];
+/** Whether a key takes what was typed; within a composition (IME) keys belong to it. */
+const endsEdit = ({ key, isComposing }: KeyboardEvent): boolean => ENDS_EDIT.includes(key) && !isComposing;
 
 function flat(data: Readonly<Record<number, Readonly<Record<string, unknown>>>>) {
   return Object.entries(data).flatMap(([place, cells]) =>
