@@ -47,7 +47,7 @@ export class ServerUnderTest {
   /** By Node's own client on one kept connection: whatever a richer one adds would be counted as the server's time. */
   private request(method: string, path: string, sent: string | undefined): Promise<{ status: number; text: string }> {
     return new Promise((resolve, reject) => {
-      const headers = { 'content-type': 'application/json' };
+      const headers = { 'content-type': 'application/json', 'content-length': Buffer.byteLength(sent ?? '') };
       const asked = request(`${this.address}${path}`, { method, agent: this.agent, headers }, (response) => {
         let text = '';
         response.setEncoding('utf8').on('data', (piece: string) => (text += piece));

@@ -2,7 +2,7 @@ import { examineMoney, type ExamineSettings, lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { copyIn } from '../db/copy.ts';
-import { atOnce, batches, type MoneyRow, moneyRows } from './moneyRows.ts';
+import { atOnce, batches, commonFlags, type MoneyRow, moneyRows } from './moneyRows.ts';
 
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
@@ -29,7 +29,8 @@ export async function examineMoneyLines(
 ): Promise<void> {
   const among = only ? sql`and id = any(${only}::bigint[])` : sql``;
   const query = moneyRows(
-    sql`select *, flags & ~${CHANGED_SINCE}::int as found from proof_line where proof_id = ${proof} ${among}`,
+    sql`select * from proof_line where proof_id = ${proof} ${among}`,
+    commonFlags(sql`flags & ~${CHANGED_SINCE}::int`),
   );
   for await (const rows of only ? atOnce(tx, query) : batches(tx, query)) {
     const found = rows
@@ -52,7 +53,7 @@ export async function examineMoneyLines(
  */
 export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings: ExamineSettings): Promise<void> {
   await sql`create temp table examined (id bigint, flags int) on commit drop`.execute(tx.q);
-  for await (const rows of batches(tx, moneyRows(sql`select *, null::int as found from (${lines}) l`))) {
+  for await (const rows of batches(tx, moneyRows(lines))) {
     const found = rows.map((row) => [row.id, flagsOf(row, settings)]).filter(([, flags]) => flags !== 0);
     await copyIn(tx.client, 'examined', [found]);
   }

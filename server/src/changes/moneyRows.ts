@@ -19,14 +19,18 @@ export interface MoneyRow {
   flags: number | null;
 }
 
-/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. Lines have what was `found`. */
-export const moneyRows = (lines: RawBuilder<unknown>) => sql<MoneyRow>`
+/** The flags that the lines of an SKU have in common; lines that were never looked over have none. */
+export const commonFlags = (flags: RawBuilder<unknown>) =>
+  sql`case when min(${flags}) = max(${flags}) then min(${flags}) end`;
+
+/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. */
+export const moneyRows = (lines: RawBuilder<unknown>, flags: RawBuilder<unknown> = sql`null::int`) => sql<MoneyRow>`
   select t.id, s.sku_id is not null as stands, s.price, s.cost, case when has_price then t.price else s.price::text end as price_after,
     case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp, t.flags
   from (
     select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
       max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost,
-      case when min(found) = max(found) then min(found) end as flags
+      ${flags} as flags
     from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
     having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
   ) t left join shelf_facts s on s.sku_id = t.id`;

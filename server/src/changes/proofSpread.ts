@@ -18,8 +18,7 @@ const amount = (text: string | null): Money | null => (text === null ? null : mo
 /** The SKUs whose price or cost a proof changes, in batches. New and leaving goods are not among them. */
 export async function* repriced(tx: Tx, proof: string): AsyncGenerator<Repriced[]> {
   if (await isLarge(tx.q, proof)) await planForMany(tx);
-  const lines = sql`select *, null::int as found from live_line where proof_id = ${proof}`;
-  for await (const rows of batches(tx, moneyRows(lines))) {
+  for await (const rows of batches(tx, moneyRows(sql`select * from live_line where proof_id = ${proof}`))) {
     yield rows
       .filter(({ stands }) => stands)
       .map(({ id, price, cost, price_after, cost_after, tax_bp: taxRate }) => ({
