@@ -156,7 +156,8 @@ export const proofSummarySchema = z.object({
   marginAfter: z.number().nullable(),
   looks: z.array(z.object({ look: lookKeySchema, stops: z.boolean(), lines: z.number() })),
   fields: z.array(z.object({ field: z.string(), lines: z.number() })),
-  sources: z.array(z.object({ no: z.number(), title: z.string(), lines: z.number() })),
+  /** Edits of the same title are one source. */
+  sources: z.array(z.object({ title: z.string(), lines: z.number() })),
   /** The import it came from. */
   importId: idSchema.nullable(),
 });
@@ -181,7 +182,7 @@ export type ShownLine = z.infer<typeof shownLineSchema>;
 export const lineFilterSchema = z.object({
   look: lookKeySchema.optional(),
   field: z.string().max(40).optional(),
-  source: z.coerce.number().int().optional(),
+  source: z.string().max(1_000).optional(),
   leftOut: z
     .enum(['true', 'false'])
     .transform((text) => text === 'true')

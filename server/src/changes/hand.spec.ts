@@ -149,6 +149,19 @@ describe('the proof in hand', () => {
     expect(await value(ids[1]!, 'colour')).toBe('Blue-black');
   });
 
+  it('counts edits of one kind as one source, and shows its lines', async () => {
+    await edit([ids[0]!, 'price', '5']);
+    await edit([ids[1]!, 'price', '6'], [ids[1]!, 'colour', 'Blue-black']);
+    const pasted = [{ sku: ids[2]!, field: 'price' as const, text: '7' }];
+    const { proof } = await house.call(calls.editCells, { body: { title: 'Pasted', edits: pasted } });
+    expect(proof!.sources).toEqual([
+      { title: 'Cells', lines: 3 },
+      { title: 'Pasted', lines: 1 },
+    ]);
+    expect(await lines(proof!.id, { source: 'Cells' })).toHaveSize(3);
+    expect((await lines(proof!.id, { source: 'Pasted' })).map(({ after }) => after)).toEqual(['£7.00']);
+  });
+
   it('lands nothing when a value has changed since, shows those lines and leaves them to choose', async () => {
     const { proof } = await edit([ids[0]!, 'price', '5.00'], [ids[1]!, 'price', '6.00']);
     await setPrice(ids[0]!, 4321);

@@ -13,7 +13,7 @@ export function filtered(proof: string, filter: Filter): RawBuilder<boolean> {
   return sql<boolean>`l.proof_id = ${proof} and l.before is distinct from l.after
     ${filter.look === undefined ? sql`` : sql`and l.flags & ${lookBit(filter.look)}::int <> 0`}
     ${filter.field === undefined ? sql`` : sql`and l.field = ${filter.field}`}
-    ${filter.source === undefined ? sql`` : sql`and l.edit_no = ${filter.source}`}
+    ${filter.source === undefined ? sql`` : sql`and l.edit_no in (select no from proof_edit e where e.proof_id = ${proof} and e.title = ${filter.source})`}
     ${filter.leftOut === undefined ? sql`` : sql`and l.left_out = ${filter.leftOut}`}`;
 }
 

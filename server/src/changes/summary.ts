@@ -112,10 +112,9 @@ function countLines(groups: readonly Group[]) {
       field,
       lines: count((group) => group.field === field && !group.left_out),
     })),
-    sources: distinct(({ no }) => no).map((no) => ({
-      no,
-      title: groups.find((group) => group.no === no)?.title ?? '',
-      lines: count((group) => group.no === no && !group.left_out),
+    sources: distinct(({ title }) => title ?? '').map((title) => ({
+      title,
+      lines: count((group) => (group.title ?? '') === title && !group.left_out),
     })),
   };
 }

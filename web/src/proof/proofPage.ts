@@ -35,7 +35,7 @@ import { ProofCharts } from './proofCharts.ts';
 export interface LineFilter {
   readonly look?: LookKey;
   readonly field?: string;
-  readonly source?: number;
+  readonly source?: string;
   readonly leftOut?: boolean;
 }
 
@@ -113,6 +113,10 @@ export class ProofPage {
     return look === 'large change'
       ? words.proof.largeChange(this.shop()?.largeChange ?? 0)
       : words.proof.lookNames[look]!;
+  }
+
+  protected looksOf({ looks }: ShownLine): string {
+    return looks.map((look) => this.lookName(look)).join(', ');
   }
 
   /** The SKUs of the lines that are shown, of one group or all, become the working set. */

@@ -62,7 +62,7 @@ export const proof = (more: Partial<ProofSummary> = {}): ProofSummary => ({
   marginAfter: 3980,
   looks: [],
   fields: [{ field: 'price', lines: 2 }],
-  sources: [{ no: 1, title: 'Cells', lines: 2 }],
+  sources: [{ title: 'Cells', lines: 2 }],
   importId: null,
   ...more,
 });
