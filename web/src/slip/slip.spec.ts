@@ -63,9 +63,9 @@ describe('the slip', () => {
     ];
     sheet.fill(0, rows, edits.map(pending));
     const page = await Page.open(Slip, api, { inputs: { inHand: sheet.rows.slice(0, count), names } }).settled();
-    // Details are asked for when the selection has come to rest.
-    await new Promise((go) => setTimeout(go, 200));
-    return page.settled();
+    // Details are asked for when the selection has come to rest, the look of the whole set when the browser has time.
+    const asks = count === 0 ? calls.previewRule : calls.getSku;
+    return count > 1 ? page : page.until(() => api.inputsOf(asks).length > 0);
   }
   const box = (page: Page<Slip>, key: string) => page.host.querySelector<HTMLInputElement>(`#slip-${key}`)!;
 

@@ -54,6 +54,16 @@ export class Page<Part> {
     return this;
   }
 
+  /** Waits until something has come that the page asks for in its own time. */
+  async until(come: () => boolean): Promise<this> {
+    const last = performance.now() + 5_000;
+    while (!come() && performance.now() < last) {
+      await new Promise((go) => setTimeout(go, 20));
+      await this.settled();
+    }
+    return this.settled();
+  }
+
   texts(selector: string): string[] {
     return [...this.host.querySelectorAll(selector)].map((one) => one.textContent.replace(/\s+/g, ' ').trim());
   }
