@@ -86,15 +86,17 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await expect(page.getByText('raise by £20.00 each')).toBeVisible();
     await amount.fill('10 %');
     await expect(page.getByText('raise by 10 % of the price')).toBeVisible();
+    const whole = page.waitForResponse((response) => !!response.request().postData()?.includes('"ending":".99"'));
     await bench.choose('Then to an ending', '.99');
-    const tally = page.locator('.tally');
-    await expect(tally).toContainText('are stopped by guards');
-    const [changing, staying, stopped] = [/change/, /stay/, /are stopped/].map(async (word) =>
-      Bench.number(await tally.textContent(), word),
-    );
-    changes = await changing!;
+    await whole;
+    await expect(page.locator('.effect')).toHaveAttribute('aria-busy', 'false');
+    await expect(page.locator('.tally')).toContainText('are stopped by guards');
+    // Read at once: the numbers belong together.
+    const tally = await page.locator('.tally').textContent();
+    const [changing, staying, stopped] = [/change/, /stay/, /are stopped/].map((word) => Bench.number(tally, word));
+    changes = changing!;
     const answer = page.locator('.sentence p').first();
-    expect(changes + (await staying!) + (await stopped!)).toBe(Bench.number(await answer.textContent(), /SKUs/));
+    expect(changes + staying! + stopped!).toBe(Bench.number(await answer.textContent(), /SKUs/));
     await expect(
       page.getByRole('group', { name: 'SKUs by regular price, in GBP' }).locator('rect.after').first(),
     ).toBeAttached();
