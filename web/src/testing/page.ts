@@ -31,7 +31,8 @@ export class Page<Part> {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
-        provideRouter([]),
+        // Wherever a part leads, it may go.
+        provideRouter([{ path: '**', children: [] }]),
         provideMockStore({ initialState: state }),
         { provide: Api, useValue: api },
       ],
