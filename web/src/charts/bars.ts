@@ -21,7 +21,10 @@ export interface ChartBar<Opens> {
 
 const HEAD = 12;
 const FOOT = 32;
+/** Room for the numbers at the side: by their longest, in pixels. */
 const SIDE = 34;
+const LONG = 5;
+const DIGIT = 7;
 
 /** A small bar chart with named axes; every bar opens what it counts. D3 computes, Angular draws. */
 @Component({
@@ -38,11 +41,10 @@ export class Bars<Opens> {
   readonly opens = output<Opens>();
 
   protected readonly foot = FOOT;
-  protected readonly side = SIDE;
   private readonly x = computed(() =>
     scaleBand<number>()
       .domain(this.bars().map((_, i) => i))
-      .range([SIDE, this.width() - 4])
+      .range([this.side(), this.width() - 4])
       .paddingInner(0.18),
   );
   private readonly y = computed(() =>
@@ -57,6 +59,10 @@ export class Bars<Opens> {
       .filter(Number.isInteger)
       .map((value) => ({ y: this.y()(value), text: whole(value) })),
   );
+  protected readonly side = computed(() => {
+    const longest = max(this.ticks(), ({ text }) => text.length) ?? 0;
+    return SIDE + Math.max(0, longest - LONG) * DIGIT;
+  });
   protected readonly drawn = computed(() => {
     const [x, y] = [this.x(), this.y()];
     return this.bars().map(({ label, columns }, i) => {

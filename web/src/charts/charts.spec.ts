@@ -51,6 +51,17 @@ describe('the chart', () => {
     expect(heights[4]! / heights[2]!).toBeCloseTo(2, 5);
   });
 
+  it('makes room for long numbers at its side', () => {
+    const left = (most: number) => {
+      TestBed.resetTestingModule();
+      const bars = [{ before: most, after: 0 }];
+      const host = draw(priceBars(bars, byQuestionOrCount(''), false)).nativeElement as HTMLElement;
+      return Number(host.querySelector('line')!.getAttribute('x1'));
+    };
+    expect(left(40_000)).toBeGreaterThan(left(4_000));
+    expect(left(4_000)).toBe(left(4));
+  });
+
   it('opens a column by mouse and by keyboard', () => {
     const fixture = draw(priceBars(counts(PRICE_EDGES.length), byQuestionOrCount(''), false));
     const opened: OpensBar[] = [];
