@@ -189,8 +189,8 @@ export const lineFilterSchema = z.object({
     .optional(),
 });
 
-/** A number on a screen that opens as a list of SKUs, since no question asks for them. */
 const barPlaceSchema = z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) });
+/** A number on a screen that opens as a list of SKUs, since no question asks for them. */
 export const listOfSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('proof'), id: idSchema, filter: lineFilterSchema.omit({ leftOut: true }) }),
   z.object({

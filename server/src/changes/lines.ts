@@ -6,10 +6,11 @@ import { readShop } from '../range/names.ts';
 import { openProof } from './proof.ts';
 import { isLarge, planForMany } from './takeIn.ts';
 
-type Filter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
+/** Which lines of a proof are meant; none named, all. */
+export type LineFilter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
 
 /** The lines of a proof that a filter names. */
-export function filtered(proof: string, filter: Filter): RawBuilder<boolean> {
+export function filtered(proof: string, filter: LineFilter): RawBuilder<boolean> {
   return sql<boolean>`l.proof_id = ${proof} and l.before is distinct from l.after
     ${filter.look === undefined ? sql`` : sql`and l.flags & ${lookBit(filter.look)}::int <> 0`}
     ${filter.field === undefined ? sql`` : sql`and l.field = ${filter.field}`}
@@ -61,7 +62,7 @@ const named = (lines: RawBuilder<unknown>) => sql`
 const BATCH = 2_000;
 
 /** All lines of a proof that a filter names, in batches, in the order of their keys; no connection is held between them. */
-export async function* allLines(db: Db, proof: string, filter: Filter): AsyncGenerator<ShownLine[]> {
+export async function* allLines(db: Db, proof: string, filter: LineFilter): AsyncGenerator<ShownLine[]> {
   const names = await namesWith(db, proof);
   for (let behind = { level: '', id: '0', field: '' }; ;) {
     const { rows } = await sql<RawLine>`

@@ -1,15 +1,13 @@
-import { type QueryOf, type calls, type ShownLine } from '@ivory/contract';
+import { type ShownLine } from '@ivory/contract';
 import { field, isFieldKey } from '@ivory/core';
 import { type Db } from '../db/connect.ts';
 import { csvLines } from '../exchange/csvLines.ts';
-import { allLines } from './lines.ts';
-
-type Filter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
+import { allLines, type LineFilter } from './lines.ts';
 
 const HEADINGS = ['Level', 'Code', 'Name', 'What', 'Before', 'After', 'To look at', 'Left out'];
 
 /** The lines of a proof that a filter names as CSV, to be looked through elsewhere. */
-export async function* proofFile(db: Db, proof: string, filter: Filter): AsyncGenerator<string> {
+export async function* proofFile(db: Db, proof: string, filter: LineFilter): AsyncGenerator<string> {
   yield csvLines([HEADINGS]);
   for await (const lines of allLines(db, proof, filter)) yield csvLines(lines.map(cellsOf));
 }

@@ -21,10 +21,10 @@ export interface ChartBar<Opens> {
 
 const HEAD = 12;
 const FOOT = 32;
-/** Room for the numbers at the side: by their longest, in pixels. */
+/** Room for numbers at the side, in pixels: enough for so many characters, and more for each that comes on top. */
 const SIDE = 34;
-const LONG = 5;
-const DIGIT = 7;
+const SIDE_CHARACTERS = 5;
+const CHARACTER = 7;
 
 /** A small bar chart with named axes; every bar opens what it counts. D3 computes, Angular draws. */
 @Component({
@@ -61,7 +61,7 @@ export class Bars<Opens> {
   );
   protected readonly side = computed(() => {
     const longest = max(this.ticks(), ({ text }) => text.length) ?? 0;
-    return SIDE + Math.max(0, longest - LONG) * DIGIT;
+    return SIDE + Math.max(0, longest - SIDE_CHARACTERS) * CHARACTER;
   });
   protected readonly drawn = computed(() => {
     const [x, y] = [this.x(), this.y()];
