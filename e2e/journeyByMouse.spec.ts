@@ -126,8 +126,10 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     const replies = await page.locator('td', { hasText: /accepted with advice/ }).textContent();
     const sum = [...replies!.matchAll(/\d+/g)].reduce((all, [number]) => all + Number(number), 0);
     expect(sum).toBe(ready);
+    const refused = Bench.number(replies, /refused/);
     await page.getByRole('button', { name: /refused$/ }).click();
     await expect(page.getByRole('button', { name: 'Open reply is refused for changing' })).toBeVisible();
+    await expect(bench.counts()).toContainText(`${refused} SKU`);
     await (await bench.cell(0, 'name')).click();
     await expect(page.getByText('price is above the limit of this engine, 250.00')).toBeVisible();
   });

@@ -78,6 +78,9 @@ export class Bench {
   readonly proofBar = () => this.page.getByRole('region', { name: 'Proof' });
   readonly rows = () => this.page.locator('revogr-data[type=rgRow] .rgRow');
 
+  /** A row of the sheet by its place in the set, wherever the sheet is scrolled to. */
+  readonly rowAt = (place: number) => this.page.locator(`revogr-data[type=rgRow] .rgRow[data-rgrow="${place}"]`);
+
   desk(name: 'Range' | 'Prices' | 'Stock' | 'Findability' | 'Outlets' | 'Journal') {
     return this.page.getByRole('link', { name, exact: true }).click();
   }

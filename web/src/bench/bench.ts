@@ -30,6 +30,7 @@ import { type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
 import { Slip } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
 import { hand, HandActions } from '../state/hand.ts';
+import { InTurn } from '../state/inTurn.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -51,6 +52,7 @@ export class Bench {
   protected readonly words = words;
   private readonly store = inject(Store);
   private readonly api = inject(Api);
+  private readonly inTurn = inject(InTurn);
   private readonly router = inject(Router);
   private readonly sheet = viewChild(Sheet);
   private readonly sheetFocus = inject(SheetFocus);
@@ -72,13 +74,17 @@ export class Bench {
     return rows;
   });
   protected readonly inHand = signal<readonly SheetRow[]>([]);
+  /** Cells were edited while an answer was on its way, which may not know of them. */
+  private isBehind = false;
   protected readonly slipOpen = signal(true);
   protected readonly choosing = signal(false);
 
   constructor() {
     effect(() => {
-      this.rows();
-      this.inHand.set([]);
+      // A sheet that has rows says itself which are in hand.
+      if (!this.rows()?.rows.length) this.inHand.set([]);
+      if (this.isBehind) untracked(() => void this.readAgain());
+      this.isBehind = false;
     });
     let seen = untracked(this.version);
     effect(() => {
@@ -114,20 +120,23 @@ export class Bench {
   }
 
   /** Takes edited cells into the proof. They stand in the sheet at once; when refused they stand as they were. */
-  protected edit({ how, cells }: CellEdits): void {
-    const rows = this.rows()!;
-    for (const { row, key, text } of cells) row[key] = text;
+  protected edit({ how, of: rows, cells }: CellEdits): void {
+    const arrived = rows.send(cells);
+    this.sheet()?.redraw();
     const edits = cells.map(({ row, key, text }) => ({ sku: row.id!, field: key, text }));
-    this.api.call(calls.editCells, { body: { title: words.sheet[how](cells.length), edits } }).subscribe({
+    const call = this.api.call(calls.editCells, { body: { title: words.sheet[how](cells.length), edits } });
+    this.inTurn.run(call).subscribe({
       next: ({ proof, pending }) => {
-        for (const { row } of cells) rows.write(row);
+        arrived();
         rows.lay(pending);
         this.sheet()?.redraw();
         this.inHand.update((inHand) => [...inHand]);
+        this.isBehind = this.set().asking;
+        if (rows !== this.rows()) void this.readAgain();
         this.store.dispatch(HandActions.edited({ proof }));
       },
       error: (error: unknown) => {
-        for (const { row } of cells) rows.write(row);
+        arrived();
         this.sheet()?.redraw();
         this.refuse(detailsOf(error));
       },
@@ -135,7 +144,11 @@ export class Bench {
   }
 
   protected editFromSlip(edits: { rows: readonly SheetRow[]; key: FieldKey; text: string }): void {
-    this.edit({ how: 'edited', cells: edits.rows.map((row) => ({ row, key: edits.key, text: edits.text })) });
+    this.edit({
+      how: 'edited',
+      of: this.rows()!,
+      cells: edits.rows.map((row) => ({ row, key: edits.key, text: edits.text })),
+    });
   }
 
   protected refuseWith(title: string): void {

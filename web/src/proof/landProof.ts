@@ -5,16 +5,18 @@ import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
 import { WorkActions } from '../state/atWork.ts';
 import { HandActions } from '../state/hand.ts';
+import { InTurn } from '../state/inTurn.ts';
 
 /** Lands a proof, from wherever it is looked at; what comes of it is told by the server's events. */
 @Injectable({ providedIn: 'root' })
 export class LandProof {
   private readonly api = inject(Api);
+  private readonly inTurn = inject(InTurn);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
 
   land(id: string, refused: () => void): void {
-    this.api.call(calls.landProof, { params: { id }, body: {} }).subscribe({
+    this.inTurn.run(this.api.call(calls.landProof, { params: { id }, body: {} })).subscribe({
       next: ({ work }) => {
         if (work) this.store.dispatch(WorkActions.begun({ work }));
         this.store.dispatch(HandActions.look());

@@ -23,6 +23,7 @@ import { map, type Observable } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { hand, HandActions } from '../state/hand.ts';
+import { InTurn } from '../state/inTurn.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
@@ -59,6 +60,7 @@ export class ProofPage {
   protected readonly comesTo = comesTo;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
+  private readonly inTurn = inject(InTurn);
   private readonly router = inject(Router);
   private readonly landing = inject(LandProof);
   private readonly opener = inject(OpenRows);
@@ -210,7 +212,7 @@ export class ProofPage {
 
   protected discard(): void {
     const { id } = this.proof()!;
-    this.api.call(calls.discardProof, { params: { id } }).subscribe({
+    this.inTurn.run(this.api.call(calls.discardProof, { params: { id } })).subscribe({
       next: () => {
         this.store.dispatch(HandActions.look());
         void this.router.navigateByUrl('/range');

@@ -23,6 +23,7 @@ import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../char
 import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { HandActions } from '../state/hand.ts';
+import { InTurn } from '../state/inTurn.ts';
 import { session } from '../state/session.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -47,6 +48,7 @@ export class RuleBench {
   protected readonly directions: readonly EndingDirection[] = ['nearest', 'up', 'down'];
   private readonly api = inject(Api);
   private readonly store = inject(Store);
+  private readonly inTurn = inject(InTurn);
   private readonly router = inject(Router);
   private readonly opener = inject(OpenRows);
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
@@ -143,7 +145,7 @@ export class RuleBench {
     this.isPutting.set(true);
     const { question } = this.set();
     const title = `${sentence}${question ? `, ${words.rule.which.toLowerCase()}: ${question}` : ''}`.slice(0, 400);
-    this.api.call(calls.putRule, { body: { question, title, rule } }).subscribe({
+    this.inTurn.run(this.api.call(calls.putRule, { body: { question, title, rule } })).subscribe({
       next: ({ proof }) => {
         this.isPutting.set(false);
         this.store.dispatch(HandActions.changed({ proof }));

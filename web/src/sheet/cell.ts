@@ -24,12 +24,19 @@ export function cellText(key: FieldKey, value: FieldValue, names: Names): string
   return target.type === 'grams' ? value : showValue(target, value, names);
 }
 
+/** What a cell would become: as typed while it is on its way, as the server has read it from then on. */
+function textInHand(row: SheetRow, key: FieldKey, names: Names): string | undefined {
+  const sent = row.sent?.[key];
+  if (sent) return sent.text;
+  const change = proposed(row, key);
+  return change && cellText(key, change.after, names);
+}
+
 /** A cell: what stands in the shop, struck where the proof changes it, and what it would become. */
 export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unknown {
   if (row.landed === undefined) return h('span', { class: 'cell-wait' }, '·');
   const before = cellText(key, row.landed[key] ?? null, names);
-  const pending = proposed(row, key);
-  const text = pending ? cellText(key, pending.after, names) : before;
+  const text = textInHand(row, key, names);
   const parts: unknown[] = [];
   if (key === 'name' && row.pictureKey) {
     parts.push(
@@ -43,8 +50,8 @@ export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unkn
       }),
     );
   } else if (key === 'name') parts.push(h('span', { class: 'cell-no-picture' }, ''));
-  if (pending) parts.push(h('del', { class: 'cell-was' }, before || '–'));
-  parts.push(h('span', { class: key === 'name' ? 'goods-name' : '' }, pending && text === '' ? '–' : text));
+  if (text !== undefined) parts.push(h('del', { class: 'cell-was' }, before || '–'));
+  parts.push(h('span', { class: key === 'name' ? 'goods-name' : '' }, text === '' ? '–' : (text ?? before)));
   return parts;
 }
 
@@ -59,7 +66,7 @@ export function cellClasses(
   return {
     'cell-number': numeric,
     'cell-worked-out': !editable,
-    'cell-changed': pending !== undefined,
+    'cell-changed': pending !== undefined || row?.sent?.[key] !== undefined,
     'cell-look': (pending?.looks.length ?? 0) > 0,
   };
 }

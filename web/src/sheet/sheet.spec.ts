@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { CategoryTree, currencyOf, NameList, type Names } from '@ivory/core';
-import { of } from 'rxjs';
+import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
 import { pending, shop, wireRow } from '../testing/shop.ts';
 import { cellText, drawCell } from './cell.ts';
@@ -113,6 +113,89 @@ describe('the rows of the sheet', () => {
   });
 });
 
+describe('rows that are read while they change', () => {
+  const asked = { question: '', sort: { field: 'name', down: false } } as const;
+  type Read = { rows: ReturnType<typeof wireRow>[]; pending: ReturnType<typeof pending>[] };
+
+  /** Rows of a server that answers when the spec says so; the first of them is loaded. */
+  function slowly() {
+    const reads: Subject<Read>[] = [];
+    const api = {
+      call: (call: unknown) => {
+        if (call === calls.makeSet) return of({ id: '7', total: 1 });
+        const read = new Subject<Read>();
+        reads.push(read);
+        return read;
+      },
+    } as unknown as Api;
+    const rows = new SheetRows(api, names, asked, 1);
+    rows.fill(0, [wireRow('1', { price: '1000' })], []);
+    const answer = async (...proposals: string[]) => {
+      await waiting();
+      const read = reads.shift()!;
+      read.next({ rows: [wireRow('1', { price: '1000' })], pending: proposals.map((after) => pending({ after })) });
+      read.complete();
+      await waiting();
+    };
+    const waiting = async () => {
+      await new Promise((done) => setTimeout(done));
+      return reads.length;
+    };
+    return { rows, row: rows.rows[0]!, answer, waiting };
+  }
+
+  it('show what was typed until the server has answered, whatever is read meanwhile', async () => {
+    const { rows, row, answer, waiting } = slowly();
+    const again = rows.loadAgain(0, 0);
+    expect(await waiting()).toBe(1);
+    const arrived = rows.send([{ row, key: 'price', text: '12.50' }]);
+    expect(row['price']).toBe('12.50');
+    await answer();
+    expect(row['price']).toBe('12.50');
+    arrived();
+    rows.lay([pending({ after: '1250' })]);
+    // What was read began before the edit came to be, and is read once more.
+    expect(await waiting()).toBe(1);
+    await answer();
+    expect(row.pending!.price!.after).toBe('1250');
+    await answer('1250');
+    await again;
+    expect(row.pending!.price!.after).toBe('1250');
+    expect(await waiting()).toBe(0);
+  });
+
+  it('are read once more when they are to be read again while they are on their way', async () => {
+    const { rows, row, answer, waiting } = slowly();
+    const first = rows.loadAgain(0, 0);
+    expect(await waiting()).toBe(1);
+    const second = rows.loadAgain(0, 0);
+    await answer('1250');
+    expect(row.pending!.price).toBeUndefined();
+    await answer();
+    await Promise.all([first, second]);
+    expect(row['price']).toBe('10.00');
+  });
+
+  it('keep the later of two texts of a cell when the server has taken the first', () => {
+    const { rows, row } = slowly();
+    const first = rows.send([{ row, key: 'price', text: '12.50' }]);
+    const second = rows.send([{ row, key: 'price', text: '13.00' }]);
+    first();
+    rows.lay([pending({ after: '1250' })]);
+    expect(row['price']).toBe('13.00');
+    second();
+    expect(row['price']).toBe('12.50');
+  });
+
+  it('are the same set for the same question in the same order alone', () => {
+    const of = (question: string, down: boolean) =>
+      new SheetRows({} as Api, names, { question, sort: { field: 'name', down } }, 1);
+    expect(of('in Ink', false).isSameSet(of('in Ink', false))).toBeTrue();
+    expect(of('in Ink', false).isSameSet(of('in Ink', true))).toBeFalse();
+    expect(of('in Ink', false).isSameSet(of('in Paper', false))).toBeFalse();
+  });
+});
+
 describe('a cell', () => {
   const h = (tag: string, _props: unknown, children: unknown) => `<${tag}>${String(children)}`;
   const row = (more: object = {}) => ({
@@ -142,6 +225,10 @@ describe('a cell', () => {
       '<span>–',
     ]);
     expect(drawCell(h, row(), 'price', names)).toEqual(['<span>10.00']);
+  });
+
+  it('shows what was typed while it is on its way', () => {
+    expect(drawCell(h, row({ sent: { price: { text: '1 2' } } }), 'price', names)).toEqual(['<del>10.00', '<span>1 2']);
   });
 
   it('shows what a proposed price or cost makes of the margin', () => {

@@ -21,12 +21,13 @@ import { pastedRows } from './paste.ts';
 import { type SheetColumn } from './columns.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { SheetFocus } from './sheetFocus.ts';
-import { type SheetRow, type SheetRows } from './sheetRows.ts';
+import { type CellEdit, type SheetRow, type SheetRows } from './sheetRows.ts';
 
-/** Cells that a person changed, by row and field, as text. */
+/** Cells that a person changed, and how. */
 export interface CellEdits {
   readonly how: 'edited' | 'pasted' | 'filled';
-  readonly cells: readonly { readonly row: SheetRow; readonly key: FieldKey; readonly text: string }[];
+  readonly of: SheetRows;
+  readonly cells: readonly CellEdit[];
 }
 
 /** What of the grid package is used here; nothing else of it is known outside this folder. */
@@ -75,6 +76,8 @@ export class Sheet {
   private grid: Grid | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private first = 0;
+  /** What the grid shows; the rows that came last may have to wait. */
+  private shown: SheetRows | undefined;
   private focus = { x: 0, y: 0 };
   /** The other corner of a chosen block; the focused cell itself when there is none. */
   private corner = { x: 0, y: 0 };
@@ -88,8 +91,8 @@ export class Sheet {
     const early = (event: KeyboardEvent) => this.early(event);
     document.addEventListener('keydown', early, { capture: true });
     effect(() => {
-      const rows = this.rows();
-      untracked(() => this.show(rows));
+      this.rows();
+      untracked(() => this.showRows());
     });
     effect(() => {
       this.columns();
@@ -110,7 +113,7 @@ export class Sheet {
 
   /** Rows in sight, for whoever must load them again. */
   inSight(): { from: number; to: number } {
-    return { from: this.first, to: Math.min(this.first + 60, this.rows().rows.length - 1) };
+    return { from: this.first, to: Math.min(this.first + 60, this.inGrid.rows.length - 1) };
   }
 
   async focusSheet(): Promise<void> {
@@ -137,7 +140,7 @@ export class Sheet {
     this.listen(grid);
     this.grid = grid;
     this.showColumns();
-    this.show(this.rows());
+    this.showRows();
     this.host().nativeElement.append(grid);
   }
 
@@ -166,6 +169,7 @@ export class Sheet {
     on('beforesorting', (_detail, event) => event.preventDefault());
     on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
       if (!this.widens) this.focus = this.corner = { x: colIndex, y: rowIndex };
+      this.showRows();
       this.sheetFocus.hasCell.set(true);
       void this.tellInHand();
     });
@@ -175,6 +179,7 @@ export class Sheet {
       if ((target as HTMLElement).closest('.rgCell')) this.sheetFocus.hasCell.set(true);
     });
     on('setrange', () => void this.tellInHand());
+    on('closeedit', () => requestAnimationFrame(() => this.showRows()));
     // The grid names its cells for assistive tools and leaves their rows and its scroller without a name.
     on<{ node: { $attrs$?: Record<string, unknown> } }>('beforerowrender', ({ node }) => {
       node.$attrs$ = { ...node.$attrs$, role: 'row' };
@@ -269,13 +274,14 @@ export class Sheet {
       await this.grid?.setCellsFocus(to, to);
       // The next cell would be given the field of this one, with what stands in it.
       for (let frames = 0; this.editor() && frames < PATIENCE; frames++) await nextFrame();
+      this.showRows();
     });
   }
 
   private inside({ x, y }: { x: number; y: number }) {
     return {
       x: Math.min(Math.max(x, 0), this.columns().length - 1),
-      y: Math.min(Math.max(y, 0), this.rows().rows.length - 1),
+      y: Math.min(Math.max(y, 0), this.inGrid.rows.length - 1),
     };
   }
 
@@ -298,7 +304,7 @@ export class Sheet {
     const range = await this.grid?.getSelectedRange();
     if (!range) return;
     const columns = this.columns().slice(range.x, range.x1 + 1);
-    const first = this.rows().rows[range.y];
+    const first = this.inGrid.rows[range.y];
     const cells = [];
     for (let place = range.y + 1; place <= range.y1; place++) {
       for (const { key } of columns) cells.push({ place, key, text: String(first?.[key] ?? '') });
@@ -307,7 +313,7 @@ export class Sheet {
   }
 
   private edit(how: CellEdits['how'], cells: readonly { place: number; key: string; text: string }[]): void {
-    const rows = this.rows();
+    const rows = this.inGrid;
     if (cells.length > MOST_CELLS) return this.refused.emit(words.sheet.tooMany);
     const places = cells.map(({ place }) => place);
     const ready = () => {
@@ -316,7 +322,7 @@ export class Sheet {
         if (!row?.id || !isFieldKey(key) || String(row[key] ?? '') === text) return [];
         return [{ row, key, text }];
       });
-      if (edits.length > 0) this.edited.emit({ how, cells: edits });
+      if (edits.length > 0) this.edited.emit({ how, of: rows, cells: edits });
     };
     const missing = places.some((place) => rows.rows[place] !== undefined && rows.rows[place].id === undefined);
     if (!missing) return ready();
@@ -327,17 +333,33 @@ export class Sheet {
     const range = await this.grid?.getSelectedRange();
     const from = Math.min(range?.y ?? this.focus.y, this.focus.y);
     const to = Math.max(range?.y1 ?? from, from);
-    const rows = this.rows();
+    const rows = this.inGrid;
     if (to - from < MOST_CELLS) await rows.load(from, to);
-    if (rows === this.rows()) this.inHand.emit(rows.rows.slice(from, to + 1));
+    if (rows === this.shown) this.inHand.emit(rows.rows.slice(from, to + 1));
   }
 
-  private show(rows: SheetRows): void {
-    if (!this.grid) return;
-    this.first = 0;
-    this.focus = { x: 0, y: 0 };
-    this.corner = this.focus;
-    this.grid.source = rows.rows;
+  private get inGrid(): SheetRows {
+    return this.shown ?? this.rows();
+  }
+
+  /**
+   * Shows the rows that came last: those of the same set, read again, where one was; those of another from their top.
+   * While a cell is being edited they wait: the goods under it may be others.
+   */
+  private showRows(): void {
+    const { grid, shown } = this;
+    const rows = this.rows();
+    if (!grid || rows === shown || this.editor()) return;
+    this.shown = rows;
+    const isSame = shown !== undefined && rows.isSameSet(shown);
+    if (!isSame) this.first = 0;
+    this.focus = this.corner = isSame ? this.inside(this.focus) : { x: this.focus.x, y: 0 };
+    grid.source = rows.rows;
+    if (!isSame && shown) void grid.scrollToRow(0);
+    if (this.sheetFocus.hasCell()) {
+      void grid.setCellsFocus(this.focus, this.focus);
+      void this.tellInHand();
+    } else this.inHand.emit([]);
     this.loadSoon();
   }
 
@@ -364,12 +386,10 @@ export class Sheet {
     clearTimeout(this.timer);
     this.timer = setTimeout(() => {
       const { from, to } = this.inSight();
-      this.rows()
-        .load(from, to)
-        .then(
-          (loaded) => loaded && this.redraw(),
-          () => this.refused.emit(words.problem.offline),
-        );
+      this.inGrid.load(from, to).then(
+        (loaded) => loaded && this.redraw(),
+        () => this.refused.emit(words.problem.offline),
+      );
     }, SETTLE);
   }
 }

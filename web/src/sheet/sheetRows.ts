@@ -15,8 +15,20 @@ export interface SheetRow {
   landed?: Partial<Record<FieldKey, FieldValue>>;
   /** What the proof in hand makes of it. */
   pending?: Partial<Record<FieldKey, { after: FieldValue; looks: readonly LookKey[] }>>;
-  /** Text of a cell that is on its way to the server. */
+  /** What was typed and is on its way to the server. */
+  sent?: Partial<Record<FieldKey, Typed>>;
+  /** The text of a cell, as one types it. */
   [cell: string]: unknown;
+}
+
+/** A cell that a person changed, and the text that it was given. */
+export interface CellEdit extends Typed {
+  readonly row: SheetRow;
+  readonly key: FieldKey;
+}
+
+interface Typed {
+  readonly text: string;
 }
 
 /** The rows of a working set, loaded by blocks as they come into sight; the set is a snapshot kept by the server. */
@@ -24,6 +36,8 @@ export class SheetRows {
   readonly rows: SheetRow[];
   private set: Promise<string> | undefined;
   private readonly loading = new Map<number, Promise<void>>();
+  /** Rises with whatever makes rows that are being read out of date. */
+  private age = 0;
 
   constructor(
     private readonly api: Api,
@@ -32,6 +46,13 @@ export class SheetRows {
     total: number,
   ) {
     this.rows = Array.from({ length: total }, (_, place) => ({ place }));
+  }
+
+  /** Whether these are the rows of the same question in the same order, perhaps as they were before. */
+  isSameSet({ asked: { question, sort } }: SheetRows): boolean {
+    return (
+      question === this.asked.question && sort.field === this.asked.sort.field && sort.down === this.asked.sort.down
+    );
   }
 
   /** Fills rows from a place on, as the server gave them. */
@@ -69,11 +90,29 @@ export class SheetRows {
     }
   }
 
+  /** Shows cells as they were typed until the server has answered; what this gives back is to be called then. */
+  send(cells: readonly CellEdit[]): () => void {
+    this.age++;
+    for (const cell of cells) {
+      cell.row.sent = { ...cell.row.sent, [cell.key]: cell };
+      this.write(cell.row);
+    }
+    return () => {
+      this.age++;
+      for (const cell of cells) {
+        // The same cell may have been changed once more meanwhile.
+        if (cell.row.sent?.[cell.key] === cell) delete cell.row.sent[cell.key];
+        this.write(cell.row);
+      }
+    };
+  }
+
   /** Writes the cells' texts, as one types them. */
-  write(row: SheetRow): void {
+  private write(row: SheetRow): void {
     for (const key of FIELD_KEYS) {
       const proposed = row.pending?.[key];
-      row[key] = editValue(field(key), proposed ? proposed.after : (row.landed?.[key] ?? null), this.names);
+      const value = proposed ? proposed.after : (row.landed?.[key] ?? null);
+      row[key] = row.sent?.[key]?.text ?? editValue(field(key), value, this.names);
     }
   }
 
@@ -94,6 +133,7 @@ export class SheetRows {
 
   /** Reads the rows again that are loaded, because the proof has changed under them. */
   async loadAgain(from: number, to: number): Promise<void> {
+    this.age++;
     for (const row of this.rows) {
       if (row.place >= from && row.place <= to) continue;
       delete row.id;
@@ -115,7 +155,11 @@ export class SheetRows {
     this.set.catch(() => (this.set = undefined));
     const id = await this.set;
     const from = block * BLOCK;
-    const read = await firstValueFrom(this.api.call(calls.readSet, { params: { id }, query: { from, count: BLOCK } }));
-    this.fill(from, read.rows, read.pending);
+    const query = { from, count: BLOCK };
+    for (let age = -1; age !== this.age;) {
+      age = this.age;
+      const read = await firstValueFrom(this.api.call(calls.readSet, { params: { id }, query }));
+      if (age === this.age) this.fill(from, read.rows, read.pending);
+    }
   }
 }

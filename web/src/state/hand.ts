@@ -2,8 +2,9 @@ import { inject } from '@angular/core';
 import { calls, type ProblemDetails, type ProofSummary } from '@ivory/contract';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
-import { catchError, concatMap, map, of, switchMap } from 'rxjs';
+import { catchError, map, mergeMap, of, switchMap } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
+import { InTurn } from './inTurn.ts';
 
 export const HandActions = createActionGroup({
   source: 'Proof in hand',
@@ -46,11 +47,11 @@ export const lookAtHand = createEffect(
 );
 
 export const undo = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(Api), inTurn = inject(InTurn)) =>
     actions.pipe(
       ofType(HandActions.undo),
-      concatMap(() =>
-        api.call(calls.undoEdit).pipe(
+      mergeMap(() =>
+        inTurn.run(api.call(calls.undoEdit)).pipe(
           map(({ proof }) => HandActions.changed({ proof })),
           catchError((error: unknown) => of(HandActions.refused({ problem: detailsOf(error) }))),
         ),

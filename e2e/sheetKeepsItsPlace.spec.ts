@@ -1,0 +1,55 @@
+import { type APIRequestContext, type Page } from '@playwright/test';
+import { type Bench, expect, test } from './shop.ts';
+
+const byName = { question: '', sort: { field: 'name', down: false } };
+
+/** Somebody lands a change elsewhere, as another browser would. */
+async function landElsewhere(request: APIRequestContext, address: string, colour: string): Promise<void> {
+  const post = async (path: string, data: object) => (await request.post(address + path, { data })).json();
+  const { rows } = (await post('/api/answers', { ...byName, sort: { field: 'code', down: true } })) as {
+    rows: string[][];
+  };
+  const edits = [{ sku: rows[0]![0], field: 'colour', text: colour }];
+  const { proof } = (await post('/api/hand/edits', { title: 'elsewhere', edits })) as { proof: { id: string } };
+  expect(await post(`/api/proofs/${proof.id}/land`, {})).toMatchObject({ landing: /\d+/ });
+}
+
+/** Scrolls the sheet down, and waits until the rows there are loaded. */
+async function scrollDown(page: Page, bench: Bench): Promise<void> {
+  await page.locator('revo-grid').hover();
+  await page.mouse.wheel(0, 9_000);
+  await expect(bench.rowAt(300)).not.toContainText('·');
+}
+
+test('the sheet keeps its place, and what is typed, while the shop changes under it', async ({ bench, page, shop }) => {
+  await expect(bench.counts()).toContainText('1,200 SKUs');
+
+  await test.step('what is being typed stays when somebody lands something', async () => {
+    await scrollDown(page, bench);
+    await bench.rowAt(306).locator('.rgCell').nth(1).click();
+    const name = await page.locator('ivory-slip h2').textContent();
+    await page.keyboard.type('HALF-');
+    const again = page.waitForResponse(/\/api\/answers$/);
+    await landElsewhere(page.request, shop.address, 'Dusk');
+    await again;
+    await page.keyboard.type('WHOLE');
+    await page.keyboard.press('Enter');
+    await expect(bench.rowAt(306)).toContainText('HALF-WHOLE');
+    await expect(bench.proofBar()).toContainText('1 change');
+    await page.keyboard.press('ArrowUp');
+    await expect(page.locator('ivory-slip h2')).toHaveText(name!);
+  });
+
+  await test.step('another order begins at its top, with its rows loaded', async () => {
+    await page.locator('revogr-header .rgHeaderCell', { hasText: 'code' }).click();
+    await expect(bench.rowAt(0)).not.toContainText('·');
+    await expect(bench.rowAt(0)).toBeInViewport();
+  });
+
+  await test.step('and so does another question', async () => {
+    await scrollDown(page, bench);
+    await bench.ask('stock > 0');
+    await expect(bench.rowAt(0)).not.toContainText('·');
+    await expect(bench.rowAt(0)).toBeInViewport();
+  });
+});
