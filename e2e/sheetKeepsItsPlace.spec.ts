@@ -1,17 +1,16 @@
 import { type APIRequestContext, type Page } from '@playwright/test';
 import { type Bench, expect, test } from './shop.ts';
 
-const byName = { question: '', sort: { field: 'name', down: false } };
-
 /** Somebody lands a change elsewhere, as another browser would. */
 async function landElsewhere(request: APIRequestContext, address: string, colour: string): Promise<void> {
-  const post = async (path: string, data: object) => (await request.post(address + path, { data })).json();
-  const { rows } = (await post('/api/answers', { ...byName, sort: { field: 'code', down: true } })) as {
-    rows: string[][];
-  };
+  const post = async <Answer>(path: string, data: object) =>
+    (await (await request.post(address + path, { data })).json()) as Answer;
+  const last = { question: '', sort: { field: 'code', down: true } };
+  const { rows } = await post<{ rows: string[][] }>('/api/answers', last);
   const edits = [{ sku: rows[0]![0], field: 'colour', text: colour }];
-  const { proof } = (await post('/api/hand/edits', { title: 'elsewhere', edits })) as { proof: { id: string } };
-  expect(await post(`/api/proofs/${proof.id}/land`, {})).toMatchObject({ landing: /\d+/ });
+  const { proof } = await post<{ proof: { id: string } }>('/api/hand/edits', { title: 'elsewhere', edits });
+  const { landing } = await post<{ landing: string }>(`/api/proofs/${proof.id}/land`, {});
+  expect(landing).toMatch(/^\d+$/);
 }
 
 /** Scrolls the sheet down, and waits until the rows there are loaded. */

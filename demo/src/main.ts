@@ -1,7 +1,6 @@
 import { connect, FileStore, inTransaction, migrate, openHouse, rebuildShelf, staleShelf } from '@ivory/server';
 import { startEngine } from '@ivory/standins/engine';
 import { startStorefront } from '@ivory/standins/storefront';
-import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { DEMO_SKUS, seedDemo } from './seed.ts';
@@ -18,13 +17,14 @@ const { values } = parseArgs({
 });
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
-/** The wanted port, or a free one when it is taken. */
-function portNear(wanted: number): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer();
-    probe.once('error', () => resolve(0));
-    probe.listen(wanted, '127.0.0.1', () => probe.close(() => resolve(wanted)));
-  });
+/** Opens at the wanted port, or at a free one when it is taken. */
+async function openNear<Open>(wanted: number, open: (port: number) => Promise<Open>): Promise<Open> {
+  try {
+    return await open(wanted);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+    return open(0);
+  }
 }
 
 const databaseUrl = values.database!;
@@ -43,10 +43,12 @@ if (values['rebuild-read-model']) {
   await db.pool.end();
   process.exit(0);
 }
-const engine = values['only-seed'] ? undefined : await startEngine(await portNear(4302));
+const engine = values['only-seed'] ? undefined : await openNear(4302, (port) => startEngine(port));
 // The storefront is told where the shop is once the shop is open; it asks only when a page is asked for.
 const shop = { address: '' };
-const storefront = values['only-seed'] ? undefined : await startStorefront(await portNear(4301), () => shop.address);
+const storefront = values['only-seed']
+  ? undefined
+  : await openNear(4301, (port) => startStorefront(port, () => shop.address));
 const seeded = await seedDemo(db, {
   skus: Number(values.skus),
   pictures: new FileStore(filesFolder),
@@ -57,13 +59,10 @@ if (seeded) say(`Made the demo shop Tarn & Teasel with ${values.skus} SKUs.`);
 await db.pool.end();
 
 if (!values['only-seed']) {
-  const house = await openHouse({
-    databaseUrl,
-    filesFolder,
-    storefront: storefront!.address,
-    web: values.web!,
-    port: await portNear(4300),
-  });
+  const { address } = storefront!;
+  const house = await openNear(4300, (port) =>
+    openHouse({ databaseUrl, filesFolder, storefront: address, web: values.web!, port }),
+  );
   shop.address = house.address;
   say(`\nIvory Shelf is open at ${house.address}`);
   say(`  the shop as shoppers see it: ${storefront!.address}`);

@@ -74,11 +74,12 @@ function runningPid(folder) {
   }
 }
 
-async function startCluster(folder, who, settings) {
+/** Somebody else may take the free port before PostgreSQL does: then another is tried. */
+async function startCluster(folder, who, settings, tries = 3) {
   const port = await freePort();
   const options = [`-p ${port}`, '-c listen_addresses=127.0.0.1', '-c unix_socket_directories=', ...settings].join(' ');
   const log = join(folder, 'cluster', 'server.log');
-  await new Promise((resolve, reject) => {
+  const code = await new Promise((resolve, reject) => {
     const child = spawn(
       `${BIN}/pg_ctl`,
       ['-D', join(folder, 'cluster'), '-w', '-t', '60', '-l', log, '-o', options, 'start'],
@@ -89,10 +90,10 @@ async function startCluster(folder, who, settings) {
       },
     );
     child.once('error', reject);
-    child.once('exit', (code) =>
-      code === 0 ? resolve() : reject(new Error(`PostgreSQL did not start; its log is ${log}`)),
-    );
+    child.once('exit', resolve);
   });
+  if (code !== 0 && tries > 1) return startCluster(folder, who, settings, tries - 1);
+  if (code !== 0) throw new Error(`PostgreSQL did not start; its log is ${log}`);
   writeFileSync(join(folder, 'port'), String(port));
 }
 

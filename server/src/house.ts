@@ -35,7 +35,10 @@ export interface OpenHouse {
 
 const SWEEP_EVERY = 60_000;
 
-/** Opens the house: database, queue, events and the HTTP server on loopback. The schema must be up to date. */
+/**
+ * Opens the house: database, queue, events and the HTTP server on loopback. The schema must be up to date. When the port
+ * is taken nothing stays open, and the error's code is EADDRINUSE.
+ */
 export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const log = options.log ?? pino({ level: 'warn' });
   const clock = options.clock ?? Date.now;
@@ -65,18 +68,22 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
     () => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')),
     SWEEP_EVERY,
   );
-  const server = await listen(app.fetch, options.port);
+  const close = async (server?: ServerType) => {
+    clearInterval(sweeping);
+    await events.stop();
+    if (server && 'closeAllConnections' in server) server.closeAllConnections();
+    if (server) await new Promise((closed) => server.close(closed));
+    await queue.stop();
+    await db.pool.end();
+  };
+  const server = await listen(app.fetch, options.port).catch(async (error: unknown) => {
+    await close();
+    throw error;
+  });
   return {
     address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     db,
-    close: async () => {
-      clearInterval(sweeping);
-      await events.stop();
-      if ('closeAllConnections' in server) server.closeAllConnections();
-      await new Promise((closed) => server.close(closed));
-      await queue.stop();
-      await db.pool.end();
-    },
+    close: () => close(server),
   };
 }
 

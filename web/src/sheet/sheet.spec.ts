@@ -141,7 +141,7 @@ describe('rows that are read while they change', () => {
       await new Promise((done) => setTimeout(done));
       return reads.length;
     };
-    return { rows, row: rows.rows[0]!, answer, waiting };
+    return { api, rows, row: rows.rows[0]!, answer, waiting };
   }
 
   it('show what was typed until the server has answered, whatever is read meanwhile', async () => {
@@ -189,7 +189,7 @@ describe('rows that are read while they change', () => {
 
   it('are the same set for the same question in the same order alone', () => {
     const of = (question: string, down: boolean) =>
-      new SheetRows({} as Api, names, { question, sort: { field: 'name', down } }, 1);
+      new SheetRows(slowly().api, names, { question, sort: { field: 'name', down } }, 1);
     expect(of('in Ink', false).isSameSet(of('in Ink', false))).toBeTrue();
     expect(of('in Ink', false).isSameSet(of('in Ink', true))).toBeFalse();
     expect(of('in Ink', false).isSameSet(of('in Paper', false))).toBeFalse();
