@@ -10,7 +10,7 @@ import {
   readValue,
 } from '@ivory/core';
 import { sql } from 'kysely';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inShortTransaction, inTransaction, named, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
 import { ROW_COLUMNS } from '../range/rows.ts';
 import { Refusal } from '../refusal.ts';
@@ -20,10 +20,14 @@ import { takeInLines } from './takeIn.ts';
 
 type Edits = BodyOf<typeof calls.editCells>;
 
+/** What is typed, and small blocks; more is planned for what it is. */
+const FEW_CELLS = 100;
+
 /** Puts typed or pasted cells into the proof in hand: all of them, or none when one cannot be read. */
 export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<void> {
   const skus = [...new Set(edits.map(({ sku }) => sku))];
-  await inTransaction(db, async (tx) => {
+  const within = edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
+  await within(db, async (tx) => {
     const shop = await readShop(tx);
     const before = await rowsBefore(
       tx,
@@ -51,7 +55,7 @@ async function rowsBefore(tx: Tx, skus: readonly string[], described: boolean): 
     select ${description}, ${ROW_COLUMNS} from shelf s where s.sku_id = any(${skus}::bigint[])
   `.compile(tx.q);
   const result = await tx.client.query<(string | null)[]>({
-    text: query.sql,
+    ...named(query.sql),
     values: [...query.parameters],
     rowMode: 'array',
     types: { getTypeParser: () => (value: unknown) => value },

@@ -1,6 +1,6 @@
 import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inShortTransaction, inTransaction, type Tx } from '../db/connect.ts';
 import { refreshShelf } from '../db/shelf.ts';
 import { Refusal } from '../refusal.ts';
 import { markChangedSince } from './changedSince.ts';
@@ -17,11 +17,13 @@ class Overtaken extends Error {}
 
 /**
  * Lands a proof in one transaction: every line whose `before` still holds, or none. When something changed since,
- * nothing lands; those lines are marked and left out, for a person to choose. Returns the landing's id.
+ * nothing lands; those lines are marked and left out, for a person to choose. Returns the landing's id. A large proof lands
+ * with somebody to tell of its progress.
  */
 export async function land(db: Db, id: string, person: string, progress?: Progress): Promise<string> {
   try {
-    return await inTransaction(db, (tx) => landIn(tx, id, person, progress));
+    const within = progress ? inTransaction : inShortTransaction;
+    return await within(db, (tx) => landIn(tx, id, person, progress));
   } catch (error) {
     if (!(error instanceof Overtaken)) throw error;
     const lines = await inTransaction(db, (tx) => markChangedSince(tx, id));

@@ -68,7 +68,7 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
     return { proof: await summarize(db, params.id) };
   });
   serve(app, calls.landProof, async ({ params }) => {
-    if (!(await isLarge(db.q, params.id))) return { landing: await land(db, params.id, person.id), work: null };
+    if (!(await isLarge(db.often, params.id))) return { landing: await land(db, params.id, person.id), work: null };
     const title = await inTransaction(db, (tx) => beginLanding(tx, params.id));
     const work = await queue.add(person.id, 'land', `Landing ${title || 'the proof in hand'}`, { proof: params.id });
     return { landing: null, work };

@@ -33,7 +33,7 @@ export async function summarizeWaiting(db: Db): Promise<ProofSummary[]> {
 const WAITING = ['open', 'landing'] as const;
 const MOST_SHOWN = 50;
 
-const proofs = (db: Db) => db.q.selectFrom('proof').selectAll();
+const proofs = (db: Db) => db.often.selectFrom('proof').selectAll();
 
 async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
   const { id } = proof;
@@ -41,14 +41,14 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
     const groups = await readGroups(q, id);
     return { ...countLines(groups), ...(await reachOf(q, id, groups)), ...(await marginsOf(q, id, groups)) };
   };
-  const sums = (await isLarge(db.q, id))
+  const sums = (await isLarge(db.often, id))
     ? await inTransaction(db, async (tx) => {
         await planForMany(tx);
         // Many lines make few groups: they are hashed, where the planner, who takes them for a handful, would sort.
         await sql`set local enable_sort = off`.execute(tx.q);
         return read(tx.q);
       })
-    : await read(db.q);
+    : await read(db.often);
   return {
     id,
     title: proof.title,

@@ -2,9 +2,13 @@ import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
 import { type Tables } from './tables.ts';
 
-/** The database: typed queries through `q`; `pool` for what needs a connection of its own (COPY, LISTEN). */
+/**
+ * The database: typed queries through `q`, or through `often` when they are asked all day for a handful of rows, and every
+ * connection is to plan them once; `pool` for what needs a connection of its own (COPY, LISTEN).
+ */
 export interface Db {
   readonly q: Kysely<Tables>;
+  readonly often: Kysely<Tables>;
   readonly pool: pg.Pool;
   readonly url: string;
 }
@@ -43,23 +47,41 @@ export function connect(url: string, connections = 10): Db {
   });
   // A connection that breaks while idle is replaced at its next use; without a listener it would end the process.
   pool.on('error', () => undefined);
-  return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), pool, url };
+  const often = through(async () => {
+    const client = await pool.connect();
+    return lent(client, { query: queryByName(client), release: () => client.release() });
+  });
+  return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), often, pool, url };
 }
 
-/** A Kysely that speaks through one given connection. */
-function through(client: pg.PoolClient): Kysely<Tables> {
-  const lent = new Proxy(client, {
+const through = (connect: () => Promise<pg.PoolClient>) =>
+  new Kysely<Tables>({ dialect: new PostgresDialect({ pool: { connect, end: () => Promise.resolve() } }) });
+
+/** A connection some of whose methods are others. */
+const lent = (client: pg.PoolClient, methods: Readonly<Record<string, unknown>>): pg.PoolClient =>
+  new Proxy(client, {
     get: (target, key) => {
-      if (key === 'release') return () => undefined;
-      const value: unknown = Reflect.get(target, key, target);
+      const value: unknown = methods[key as string] ?? Reflect.get(target, key, target);
       return typeof value === 'function' ? (value.bind(target) as unknown) : value;
     },
   });
-  return new Kysely<Tables>({
-    dialect: new PostgresDialect({
-      pool: { connect: () => Promise.resolve(lent), end: () => Promise.resolve() },
-    }),
-  });
+
+/** A statement under the name by which each connection knows it: it is read and planned once. Planning is most of a small one. */
+const queryByName = (client: pg.PoolClient) => (text: string, values: unknown[]) =>
+  client.query({ ...named(text), values });
+
+const NAMES = new Map<string, string>();
+/** More texts than this are not of a few kinds that come again and again: they are planned each time. */
+const MOST_NAMES = 300;
+
+/** The text of a query with its name, for queries that are asked all day for a handful of rows. */
+export function named(text: string): { readonly text: string; readonly name?: string } {
+  const known = NAMES.get(text);
+  if (known !== undefined) return { text, name: known };
+  if (NAMES.size >= MOST_NAMES) return { text };
+  const name = `often_${NAMES.size}`;
+  NAMES.set(text, name);
+  return { text, name };
 }
 
 /** Lends a connection of the pool. One that breaks meanwhile fails what is asked of it, and never the process. */
@@ -76,12 +98,25 @@ export async function withConnection<T>(db: Db, work: (client: pg.PoolClient) =>
   }
 }
 
+const KEEP = { release: () => undefined };
+
 /** Runs `work` in one transaction: all of it lands, or nothing does. */
-export function inTransaction<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
+export const inTransaction = <T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> => transaction(db, work, () => KEEP);
+
+/** The same for work on a handful of rows that is done all day: each connection plans its statements once. */
+export const inShortTransaction = <T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  transaction(db, work, (client) => ({ ...KEEP, query: queryByName(client) }));
+
+function transaction<T>(
+  db: Db,
+  work: (tx: Tx) => Promise<T>,
+  methods: (client: pg.PoolClient) => Readonly<Record<string, unknown>>,
+): Promise<T> {
   return withConnection(db, async (client) => {
     await client.query('begin');
     try {
-      const result = await work({ q: through(client), client });
+      const q = through(() => Promise.resolve(lent(client, methods(client))));
+      const result = await work({ q, client });
       await client.query('commit');
       return result;
     } catch (error) {
