@@ -80,9 +80,10 @@ async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
   rows.sort((a, b) => (`${a.level} ${a.field}` < `${b.level} ${b.field}` ? -1 : 1));
   if (rows.every(({ field: key }) => key !== 'exists')) return rows;
   const { rows: moving } = await sql<{ level: string; field: string; lines: number }>`
-    select level, field, count(*)::int as lines
-    from (select level, field, bool_or(field = 'exists') over (partition by level, id) as moves from live_line where proof_id = ${id}) l
-    where moves group by level, field
+    select level, field, count(*)::int as lines from live_line l
+    where proof_id = ${id} and exists (
+      select from live_line e where e.proof_id = ${id} and e.level = l.level and e.id = l.id and e.field = 'exists')
+    group by level, field
   `.execute(tx.q);
   return rows.map((group) => {
     const gone = moving.find(({ level, field: key }) => level === group.level && key === group.field)?.lines ?? 0;
