@@ -3,9 +3,9 @@ import { CategoryTree, currencyOf, NameList, type Names } from '@ivory/core';
 import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
 import { pending, shop, wireRow } from '../testing/shop.ts';
+import { copiedText, pastedRows } from './blocks.ts';
 import { cellText, drawCell } from './cell.ts';
 import { DESK_COLUMNS, sheetColumn } from './columns.ts';
-import { pastedRows } from './paste.ts';
 import { BLOCK, type SheetRow, SheetRows } from './sheetRows.ts';
 
 const names: Names = {
@@ -37,6 +37,20 @@ describe('a block from a spreadsheet', () => {
       ['two\nlines', 'b'],
       ['say "so"', 'x\ty'],
     ]);
+  });
+
+  it('is the same again when it was copied from the sheet', () => {
+    const rows = [
+      ['12.50', 'Nib, 5" wide', ''],
+      ['two\nlines', 'a\ttab', '"'],
+    ];
+    expect(pastedRows(copiedText(rows))).toEqual(rows);
+    expect(
+      copiedText([
+        ['a', 'b'],
+        ['c', ''],
+      ]),
+    ).toBe('a\tb\nc\t');
   });
 
   it('of one cell is one cell', () => {

@@ -17,10 +17,11 @@ import { type Names } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { loadGrid } from './grid.ts';
 import { cellClasses, drawCell } from './cell.ts';
-import { pastedRows } from './paste.ts';
+import { copiedText, pastedRows } from './blocks.ts';
 import { type SheetColumn } from './columns.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { SheetFocus } from './sheetFocus.ts';
+import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
 import { type CellEdit, type SheetRow, type SheetRows } from './sheetRows.ts';
 
 /** Cells that a person changed, and how. */
@@ -33,6 +34,13 @@ export interface CellEdits {
 /** What of the grid package is used here; nothing else of it is known outside this folder. */
 type Grid = HTMLElementTagNameMap['revo-grid'];
 type Editor = HTMLElementTagNameMap['revogr-edit'];
+/** A block of cells, from corner to corner, both within. */
+interface Block {
+  readonly x: number;
+  readonly y: number;
+  readonly x1: number;
+  readonly y1: number;
+}
 /** A cell that is being edited, as the grid keeps it; `val` is what was typed before its field was there. */
 interface EditedCell {
   readonly x: number;
@@ -46,12 +54,6 @@ const SETTLE = 30;
 /** Frames that the grid may take to put a cell's field away. */
 const PATIENCE = 60;
 export const MOST_CELLS = 20_000;
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-};
 
 /** The spreadsheet: all rows of a set, loaded as they come into sight, edited in place. A thin coat over the grid package. */
 @Component({
@@ -78,12 +80,13 @@ export class Sheet {
   private first = 0;
   /** What the grid shows; the rows that came last may have to wait. */
   private shown: SheetRows | undefined;
-  private focus = { x: 0, y: 0 };
+  private focus: Place = { x: 0, y: 0 };
   /** The other corner of a chosen block; the focused cell itself when there is none. */
-  private corner = { x: 0, y: 0 };
+  private corner: Place = { x: 0, y: 0 };
   /** A block is being widened by keys: the grid then tells of the moving corner as if it were the focus. */
   private widens = false;
   private handled: KeyboardEvent | undefined;
+  private told = 0;
   private readonly queue = new KeyQueue();
 
   constructor() {
@@ -158,6 +161,12 @@ export class Sheet {
     on<{ raw: string; parsed: string[][] }>('beforepasteapply', (detail) => {
       detail.parsed = pastedRows(detail.raw);
     });
+    let block: Block | undefined;
+    on<{ range: Block }>('clipboardrangecopy', ({ range }) => (block = range));
+    on<{ event: DataTransfer }>('beforecopyapply', ({ event: clipboard }, event) => {
+      event.preventDefault();
+      if (block) this.copy(block, clipboard);
+    });
     on<{ dimension: string; coordinate: number }>('viewportscroll', ({ dimension, coordinate }) => {
       if (dimension !== 'rgRow') return;
       this.first = Math.max(0, Math.floor(coordinate / ROW));
@@ -213,7 +222,8 @@ export class Sheet {
   }
 
   /**
-   * Arrows move, and with Shift widen the block, at once; the grid itself would wait for a second key. Ctrl+D fills down, Escape leaves the sheet.
+   * Arrows, Home, End and the page keys move, and with Shift widen the block, at once; the grid itself would wait for a
+   * second arrow, and knows no others. F2 edits, Ctrl+D fills down, Escape leaves the sheet.
    * The grid hears every key of the page: those for something else are kept from it.
    */
   private key(original: KeyboardEvent, event: Event, edit: EditedCell | null): void {
@@ -227,18 +237,20 @@ export class Sheet {
       return;
     }
     if (original.key === 'Escape') return this.leave();
-    const step = ARROWS[original.key];
-    if (step && !original.ctrlKey && !original.metaKey && !original.altKey) {
-      const from = original.shiftKey ? this.corner : this.focus;
-      const to = this.inside({ x: from.x + step[0], y: from.y + step[1] });
+    const to = stepFrom(original.shiftKey ? this.corner : this.focus, original, this.extent);
+    if (to) {
       if (this.isOurs(original, event)) return;
       this.corner = to;
       this.widens = original.shiftKey;
       if (!this.widens) this.focus = to;
-      void this.grid?.setCellsFocus(this.focus, to);
+      void this.grid?.setCellsFocus(this.focus, to).then(() => this.tellInHand());
     } else if (original.key.toLowerCase() === 'd' && (original.ctrlKey || original.metaKey)) {
       if (this.isOurs(original, event)) return;
       void this.fillDown();
+    } else if (original.key === 'F2') {
+      if (this.isOurs(original, event)) return;
+      const column = this.columns()[this.focus.x];
+      if (column?.editable) void this.grid?.setCellEdit(this.focus.y, column.key);
     }
   }
 
@@ -264,7 +276,7 @@ export class Sheet {
   private commit({ x, y, prop, val }: EditedCell, typed: string | undefined, { key, shiftKey }: KeyboardEvent): void {
     this.edit('edited', [{ place: y, key: String(prop), text: typed ?? String(val ?? '') }]);
     const [right, down] = ARROWS[key] ?? (key === 'Tab' ? [shiftKey ? -1 : 1, 0] : [0, shiftKey ? -1 : 1]);
-    const to = this.inside({ x: x + right, y: y + down });
+    const to = within({ x: x + right, y: y + down }, this.extent);
     void this.queue.during(async () => {
       await this.editor()?.cancelChanges();
       for (const part of this.host().nativeElement.querySelectorAll('revogr-overlay-selection'))
@@ -278,11 +290,10 @@ export class Sheet {
     });
   }
 
-  private inside({ x, y }: { x: number; y: number }) {
-    return {
-      x: Math.min(Math.max(x, 0), this.columns().length - 1),
-      y: Math.min(Math.max(y, 0), this.inGrid.rows.length - 1),
-    };
+  private get extent(): Extent {
+    const seen = Math.floor(this.host().nativeElement.clientHeight / ROW);
+    // The heading is as high as a row, and one row stays in sight.
+    return { columns: this.columns().length, rows: this.inGrid.rows.length, page: Math.max(seen - 2, 1) };
   }
 
   /** Keeps a key from the grid and the page. Each part of the grid tells of it: says whether it was seen to already. */
@@ -312,6 +323,21 @@ export class Sheet {
     this.edit('filled', cells);
   }
 
+  /** Copies a block as one types its cells. Rows that are not loaded are loaded first. */
+  private copy({ x, y, x1, y1 }: Block, clipboard: DataTransfer): void {
+    const rows = this.inGrid;
+    const keys = this.columns()
+      .slice(x, x1 + 1)
+      .map(({ key }) => key);
+    if ((y1 - y + 1) * keys.length > MOST_CELLS) return this.refused.emit(words.sheet.tooManyToCopy);
+    const text = () => copiedText(rows.rows.slice(y, y1 + 1).map((row) => keys.map((key) => String(row[key] ?? ''))));
+    if (rows.areLoaded(y, y1)) return clipboard.setData('text/plain', text());
+    rows.load(y, y1).then(
+      () => navigator.clipboard.writeText(text()),
+      () => this.refused.emit(words.sheet.notLoaded),
+    );
+  }
+
   private edit(how: CellEdits['how'], cells: readonly { place: number; key: string; text: string }[]): void {
     const rows = this.inGrid;
     if (cells.length > MOST_CELLS) return this.refused.emit(words.sheet.tooMany);
@@ -334,8 +360,10 @@ export class Sheet {
     const from = Math.min(range?.y ?? this.focus.y, this.focus.y);
     const to = Math.max(range?.y1 ?? from, from);
     const rows = this.inGrid;
+    const telling = ++this.told;
     if (to - from < MOST_CELLS) await rows.load(from, to);
-    if (rows === this.shown) this.inHand.emit(rows.rows.slice(from, to + 1));
+    // A block may have been widened while its rows were read.
+    if (telling === this.told && rows === this.shown) this.inHand.emit(rows.rows.slice(from, to + 1));
   }
 
   private get inGrid(): SheetRows {
@@ -353,7 +381,7 @@ export class Sheet {
     this.shown = rows;
     const isSame = shown !== undefined && rows.isSameSet(shown);
     if (!isSame) this.first = 0;
-    this.focus = this.corner = isSame ? this.inside(this.focus) : { x: this.focus.x, y: 0 };
+    this.focus = this.corner = isSame ? within(this.focus, this.extent) : { x: this.focus.x, y: 0 };
     grid.source = rows.rows;
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {

@@ -116,6 +116,11 @@ export class SheetRows {
     }
   }
 
+  areLoaded(from: number, to: number): boolean {
+    for (let place = from; place <= to; place++) if (this.rows[place]?.id === undefined) return false;
+    return true;
+  }
+
   /** Loads what is not loaded yet between two places. */
   async load(from: number, to: number): Promise<boolean> {
     const blocks: Promise<void>[] = [];
@@ -123,9 +128,7 @@ export class SheetRows {
     for (let block = Math.floor(from / BLOCK); block <= Math.floor(last / BLOCK); block++) {
       const first = block * BLOCK;
       const end = Math.min(first + BLOCK, this.rows.length);
-      let missing = false;
-      for (let i = first; i < end && !missing; i++) missing = this.rows[i]!.id === undefined;
-      if (missing) blocks.push(this.loadBlock(block));
+      if (!this.areLoaded(first, end - 1)) blocks.push(this.loadBlock(block));
     }
     await Promise.all(blocks);
     return blocks.length > 0;

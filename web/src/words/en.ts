@@ -42,6 +42,7 @@ export const words = {
     notLoaded: 'Those rows are still on their way. Try again in a moment.',
     tooMany:
       'A block of at most 20,000 cells can be pasted or filled at once. For more, use a rule on the working set.',
+    tooManyToCopy: 'A block of at most 20,000 cells can be copied at once.',
     edited: (cells: number) => (cells === 1 ? 'Cell edited' : `${cells} cells edited`),
     pasted: (cells: number) => `${cells} cells pasted`,
     filled: (cells: number) => `${cells} cells filled down`,
@@ -322,6 +323,8 @@ export const words = {
       ['Ctrl+Enter', 'land what is looked through'],
       ['J', 'journal'],
       ['F2, Enter', 'edit a cell'],
+      ['Home, End', 'first, last column; with Ctrl the first, last row'],
+      ['Shift + a move', 'choose a block'],
       ['Ctrl+D', 'fill down'],
       ['Ctrl+C, Ctrl+V', 'copy and paste a block'],
       ['Ctrl+Z', 'undo the last unlanded edit'],

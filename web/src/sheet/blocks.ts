@@ -19,3 +19,9 @@ export function pastedRows(text: string): string[][] {
   }
   return rows;
 }
+
+/** The text of a block for a spreadsheet; read by `pastedRows` it is the block again. */
+export function copiedText(rows: readonly (readonly string[])[]): string {
+  const cell = (text: string) => (/["\t\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  return rows.map((cells) => cells.map(cell).join('\t')).join('\n');
+}

@@ -1,0 +1,16 @@
+import { chromium } from 'playwright-core';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args:['--no-sandbox'] });
+const ctx = await b.newContext({ viewport: { width: 1280, height: 800 }, permissions: ['clipboard-read','clipboard-write'] });
+const p = await ctx.newPage();
+await p.goto('http://127.0.0.1:4300');
+await p.waitForSelector('.rgCell'); await p.waitForTimeout(800);
+const slip = () => p.evaluate(() => [document.querySelector('ivory-slip')?.textContent?.slice(0,50)]);
+await p.locator('.rgRow[data-rgrow="3"] .rgCell').nth(4).click();
+await p.evaluate(() => { window.ev = []; const g = document.querySelector('revo-grid'); for (const n of ['setrange','afterfocus','selectionchangeinit','applyfocus','beforesetrange','beforefocuslost']) g.addEventListener(n, (e) => window.ev.push([n, Math.round(performance.now()), JSON.stringify(e.detail)?.slice(0,100)])); });
+await p.keyboard.press('Shift+PageDown'); await p.waitForTimeout(700);
+console.log(await slip(), await p.evaluate(() => window.ev.splice(0)));
+await p.keyboard.press('Shift+ArrowDown'); await p.waitForTimeout(700);
+console.log(await slip(), await p.evaluate(() => window.ev.splice(0)));
+await p.keyboard.press('Shift+PageDown'); await p.waitForTimeout(700);
+console.log(await slip(), await p.evaluate(() => window.ev.splice(0)));
+await b.close();
