@@ -23,7 +23,8 @@ import { Api, detailsOf } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
 import { isTyping } from '../frame/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
-import { type Desk, DESK_COLUMNS, sheetColumn } from '../sheet/columns.ts';
+import { type Desk, sheetColumn } from '../sheet/columns.ts';
+import { keepLayout, keptLayout, type Layout } from '../sheet/layout.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type CellEdits, Sheet } from '../sheet/sheet.ts';
 import { type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
@@ -34,8 +35,6 @@ import { InTurn } from '../state/inTurn.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
-
-const KEPT = 'ivory.columns.';
 
 /** The bench: spine, question, sheet and slip. Range, Prices and Stock are this bench with other columns and verbs. */
 @Component({
@@ -63,8 +62,14 @@ export class Bench {
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
   protected readonly everyField = fields().filter(({ apart }) => !apart);
-  protected readonly keys = linkedSignal<readonly FieldKey[]>(() => kept(this.desk()));
-  protected readonly columns = computed(() => this.keys().map((key) => sheetColumn(key, this.names().currency.code)));
+  protected readonly layout = linkedSignal<Layout>(() => keptLayout(this.desk()));
+  protected readonly columns = computed(() => {
+    const { keys, widths } = this.layout();
+    return keys.map((key) => {
+      const column = sheetColumn(key, this.names().currency.code);
+      return { ...column, width: widths[key] ?? column.width };
+    });
+  });
   protected readonly rows = computed(() => {
     const { answer } = this.set();
     if (!answer || !this.shop()) return undefined;
@@ -115,8 +120,17 @@ export class Bench {
   }
 
   protected keepColumns(keys: readonly FieldKey[]): void {
-    this.keys.set(keys);
-    localStorage.setItem(KEPT + this.desk(), JSON.stringify(keys));
+    this.keep({ ...this.layout(), keys });
+  }
+
+  protected keepWidth({ key, width }: { key: FieldKey; width: number }): void {
+    const { keys, widths } = this.layout();
+    this.keep({ keys, widths: { ...widths, [key]: width } });
+  }
+
+  private keep(layout: Layout): void {
+    this.layout.set(layout);
+    keepLayout(this.desk(), layout);
   }
 
   /** Takes edited cells into the proof. They stand in the sheet at once; when refused they stand as they were. */
@@ -173,15 +187,4 @@ export class Bench {
     sheet.redraw();
     this.inHand.update((inHand) => [...inHand]);
   }
-}
-
-function kept(desk: Desk): readonly FieldKey[] {
-  try {
-    const keys = JSON.parse(localStorage.getItem(KEPT + desk) ?? 'null') as FieldKey[] | null;
-    const known = new Set(fields().flatMap(({ key, apart }) => (apart ? [] : [key])));
-    if (keys && keys.length > 0 && keys.every((key) => known.has(key))) return keys;
-  } catch {
-    // What was kept does not read: the desk's own columns stand.
-  }
-  return DESK_COLUMNS[desk];
 }

@@ -20,6 +20,7 @@ import { cellClasses, drawCell } from './cell.ts';
 import { copiedText, pastedRows } from './blocks.ts';
 import { type SheetColumn } from './columns.ts';
 import { KeyQueue } from './keyQueue.ts';
+import { moved } from './layout.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
 import { type CellEdit, type SheetRow, type SheetRows } from './sheetRows.ts';
@@ -40,6 +41,10 @@ interface Block {
   readonly y: number;
   readonly x1: number;
   readonly y1: number;
+}
+/** Where in a row of columns something is. */
+interface At {
+  readonly itemIndex: number;
 }
 /** A cell that is being edited, as the grid keeps it; `val` is what was typed before its field was there. */
 interface EditedCell {
@@ -69,6 +74,9 @@ export class Sheet {
   readonly sort = input.required<Sort>();
   readonly edited = output<CellEdits>();
   readonly sorted = output<FieldKey>();
+  /** Columns in another order. */
+  readonly arranged = output<readonly FieldKey[]>();
+  readonly widened = output<{ readonly key: FieldKey; readonly width: number }>();
   /** Rows in hand: the focused one, or all that a chosen block touches. */
   readonly inHand = output<readonly SheetRow[]>();
   readonly refused = output<string>();
@@ -174,6 +182,16 @@ export class Sheet {
     });
     on<{ prop?: unknown }>('headerclick', ({ prop }) => {
       if (typeof prop === 'string' && isFieldKey(prop)) this.sorted.emit(prop);
+    });
+    // The columns are ours to order: what the grid ordered for itself would be another order than that of `columns`.
+    on<{ startPosition: At; newPosition: At }>('beforecolumndragend', ({ startPosition, newPosition }, event) => {
+      event.preventDefault();
+      const keys = this.columns().map(({ key }) => key);
+      if (startPosition.itemIndex !== newPosition.itemIndex)
+        this.arranged.emit(moved(keys, startPosition.itemIndex, newPosition.itemIndex));
+    });
+    on<Record<number, { prop: FieldKey; size?: number }>>('aftercolumnresize', (columns) => {
+      for (const { prop: key, size } of Object.values(columns)) if (size) this.widened.emit({ key, width: size });
     });
     on('beforesorting', (_detail, event) => event.preventDefault());
     on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
