@@ -19,6 +19,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'money-too-large': (p) => `${said(p)} is larger than any price here. Look for a missing decimal sign.`,
   'money-too-precise': (p) => `${said(p)} has too many decimals. This currency has ${p.expected}.`,
   'percent-unreadable': (p) => `${said(p)} is not a percentage. Write it like ${p.expected}.`,
+  'out-of-range': (p) => `${said(p)} cannot be the ${named(p)}. It goes from ${p.expected}.`,
   'count-unreadable': (p) => `${said(p)} is not a number for the ${named(p)}. Write it like ${p.expected}.`,
   'code-too-long': (p) => `The code ${said(p)} is too long. A code has at most ${p.expected} characters.`,
   'code-control-character': (p) => `The code ${said(p)} holds a character that cannot be seen. Type it again.`,

@@ -62,12 +62,18 @@ describe('reading a value', () => {
     expect(read('brand', 'oreback')).toBe('2');
     expect(read('category', 'Ink > Bottled | gifts')).toBe('2|3');
     expect(read('name', '  Larkspur \n Ink ')).toBe('Larkspur Ink');
+    expect(read('name', 'Lark\u0000spur\u000bInk\u0007')).toBe('Larkspur Ink');
     expect(read('description', ' Two\n\nparagraphs ')).toBe('Two\n\nparagraphs');
   });
 
   it('refuses what cannot be, by the code of what is wrong', () => {
     expect(read('price', '1O.50')).toBe('money-letter-for-digit');
     expect(read('taxRate', 'a fifth')).toBe('percent-unreadable');
+    expect([read('taxRate', '-3'), read('taxRate', '100.01')]).toEqual(['out-of-range', 'out-of-range']);
+    expect([read('taxRate', '0'), read('taxRate', '100 %')]).toEqual(['0', '10000']);
+    for (const key of ['name', 'code', 'price', 'taxRate', 'stage', 'whenOut'] as const)
+      expect(read(key, ' ')).withContext(key).toBe('required');
+    expect(read('name', '\u0007')).toBe('required');
     expect(read('stock', '12.5')).toBe('count-unreadable');
     expect(read('stock', '99999999')).toBe('count-unreadable');
     expect(read('weight', 'heavy')).toBe('count-unreadable');
@@ -97,7 +103,7 @@ describe('reading a value', () => {
 describe('showing a value', () => {
   const canonical: Partial<Record<FieldKey, fc.Arbitrary<string>>> = {
     price: fc.bigInt(0n, 10n ** 11n).map(String),
-    taxRate: fc.integer({ min: 0, max: 99_999 }).map(String),
+    taxRate: fc.integer({ min: 0, max: 10_000 }).map(String),
     stock: fc.integer({ min: -9999, max: 9999 }).map(String),
     weight: fc.integer({ min: 0, max: 9_999_999 }).map(String),
     stage: fc.constantFrom('Preparing', 'On sale', 'Resting', 'Retired'),

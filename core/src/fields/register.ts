@@ -49,9 +49,11 @@ export interface Field {
   /** It is not in the read model's row: too long for it, or found another way. The sheet neither shows nor sorts it. */
   readonly apart?: true;
   readonly choices?: readonly string[];
-  /** A new product cannot be without it. */
+  /** It cannot be empty. */
   readonly needed?: boolean;
   readonly longest?: number;
+  /** The least and the largest that it can be set to, in canonical numbers. */
+  readonly range?: readonly [number, number];
 }
 
 const REGISTER: readonly Field[] = [
@@ -144,6 +146,7 @@ const REGISTER: readonly Field[] = [
     stored: { table: 'product', column: 'stage' },
     column: 'stage',
     choices: STAGES,
+    needed: true,
   },
   {
     key: 'whenOut',
@@ -155,6 +158,7 @@ const REGISTER: readonly Field[] = [
     stored: { table: 'product', column: 'when_out' },
     column: 'when_out',
     choices: WHEN_OUT,
+    needed: true,
   },
   {
     key: 'price',
@@ -246,6 +250,8 @@ const REGISTER: readonly Field[] = [
     shopperSees: false,
     stored: { table: 'product', column: 'tax_bp' },
     column: 'tax_bp',
+    needed: true,
+    range: [0, 10_000],
   },
   {
     key: 'gap',

@@ -15,6 +15,9 @@ import { type Field } from './register.ts';
  */
 export type FieldValue = string | null;
 
+/** Control characters besides white space: copied along unseen, and of no meaning in a text. */
+const UNSEEN = /[\u0000-\u0008\u000e-\u001f\u007f]/g;
+
 const LARGEST_COUNT = 10_000_000;
 
 function readCount(text: string, negative: boolean): Result<string> {
@@ -36,12 +39,16 @@ function readGrams(text: string): Result<string> {
     : bad('count-unreadable', { value, expected: '250 g' });
 }
 
-function readBasisPoints(text: string): Result<string> {
+function readBasisPoints(text: string, range?: Field['range']): Result<string> {
   const value = text.trim();
   const match = /^(-?)(\d{1,6})(?:[.,](\d{1,2}))?\s*%?$/.exec(value);
   if (!match) return bad('percent-unreadable', { value, expected: '35 %' });
   const size = Number(match[2]! + (match[3] ?? '').padEnd(2, '0'));
-  return good(String(match[1] && size ? -size : size));
+  const points = match[1] && size ? -size : size;
+  if (range && (points < range[0] || points > range[1])) {
+    return bad('out-of-range', { value, expected: range.map((end) => showBasisPoints(end)).join(' to ') });
+  }
+  return good(String(points));
 }
 
 function readChoice(text: string, choices: readonly string[]): Result<string> {
@@ -92,7 +99,7 @@ function readFilled(field: Field, text: string, names: Names): Result<FieldValue
       return read.ok ? good(read.value.toString()) : read;
     }
     case 'percent':
-      return readBasisPoints(text);
+      return readBasisPoints(text, field.range);
     case 'count':
       return readCount(text, true);
     case 'grams':
@@ -111,7 +118,9 @@ function readFilled(field: Field, text: string, names: Names): Result<FieldValue
       return readCategories(text, names);
     case 'text':
     case 'longText': {
-      const value = field.type === 'text' ? text.replace(/\s+/g, ' ').trim() : text.trim();
+      const seen = text.replace(UNSEEN, '');
+      const value = field.type === 'text' ? seen.replace(/\s+/g, ' ').trim() : seen.trim();
+      if (value === '' && text !== '') return readValue(field, '', names);
       const longest = field.longest ?? 200;
       return value.length > longest
         ? bad('text-too-long', { value: value.slice(0, 40) + '…', expected: String(longest) })

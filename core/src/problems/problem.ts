@@ -8,6 +8,7 @@ export type ProblemCode =
   | 'money-too-large'
   | 'money-too-precise'
   | 'percent-unreadable'
+  | 'out-of-range'
   | 'count-unreadable'
   | 'code-too-long'
   | 'code-control-character'

@@ -2,14 +2,23 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/app.ts';
 import { csvDownload } from '../http/csvDownload.ts';
-import { serve } from '../http/route.ts';
+import { serve, withoutNul } from '../http/route.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
 import { upload } from './upload.ts';
 
+/** The name that came along, percent-encoded; one that does not read is no reason to refuse the file. */
+function sentName(header = 'file.csv'): string {
+  try {
+    return withoutNul(decodeURIComponent(header)).slice(0, 200);
+  } catch {
+    return header.slice(0, 200);
+  }
+}
+
 export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): void {
   app.post('/api/imports', async (c) => {
-    const name = decodeURIComponent(c.req.header('x-file-name') ?? 'file.csv').slice(0, 200);
+    const name = sentName(c.req.header('x-file-name'));
     const length = c.req.header('content-length');
     const announced = length === undefined ? undefined : Number(length);
     const body = c.req.raw.body as unknown as AsyncIterable<Uint8Array> | null;

@@ -42,6 +42,27 @@ describe('the HTTP interface', () => {
     expect((await refusalOf(house.fetch('/pictures/..%2f..%2fetc%2fpasswd'))).status).toBe(404);
   });
 
+  it('leaves out the character that cannot be kept, wherever it comes in', async () => {
+    const sort = { field: 'code', down: false } as const;
+    const asked = await house.call(calls.answerQuestion, { body: { question: 'name contains "al\0der"', sort } });
+    expect(asked.question).toBe('name contains alder');
+    const [sku] = asked.rows[0]!;
+    const edits = [{ sku: sku!, field: 'colour', text: 'Dusk\0' } as const];
+    const { pending } = await house.call(calls.editCells, { body: { title: 'a\0', edits } });
+    expect(pending[0]!.after).toBe('Dusk');
+    const typed = await house.call(calls.editCells, {
+      body: { title: '', edits: [{ sku: sku!, field: 'colour', text: '\\u0000' }] },
+    });
+    expect(typed.pending[0]!.after).toBe('\\u0000');
+    for (const name of ['a%00.csv', '%E0%A4%A']) {
+      const headers = { 'content-type': 'application/octet-stream', 'x-file-name': name };
+      const response = await house.fetch('/api/imports', { method: 'POST', body: 'code,name\nA-1,Ink\n', headers });
+      expect(await response.json()).toEqual(
+        jasmine.objectContaining({ fileName: name === 'a%00.csv' ? 'a.csv' : name }),
+      );
+    }
+  });
+
   it('limits what a request may bring', async () => {
     const response = await post('/api/answers', JSON.stringify({ question: 'x'.repeat(9 * 1024 * 1024) }));
     expect(response.status).toBe(413);
