@@ -4,15 +4,18 @@ import { money, type Money } from './money.ts';
 /** A rate in hundredths of a per cent: VAT of 20 % is 2000, a margin of 37.5 % is 3750. */
 export type BasisPoints = number;
 const WHOLE = 10_000n;
+/** A cost of thousands against a price of pennies: how far below nothing such a margin lies tells nobody anything. */
+const LOWEST_MARGIN: BasisPoints = -2_000_000_000;
 
 /**
  * Gross margin of a price that is shown with VAT, on its net price, in basis points, rounded once, half away from zero.
- * Undefined where there is no price to take it from. The SQL twin is `margin_bp` in the read model.
+ * Undefined where there is no price to take it from; never below −20,000,000 %. The SQL twin is the function
+ * `gross_margin`.
  */
 export function grossMargin(price: Money, cost: Money, taxRate: BasisPoints): BasisPoints | undefined {
   if (price <= 0n) return undefined;
   // (net - cost) / net with net = price / (1 + rate), kept as one fraction so that nothing is rounded on the way.
-  return Number(divideRounded(WHOLE * price - cost * (WHOLE + BigInt(taxRate)), price));
+  return Math.max(LOWEST_MARGIN, Number(divideRounded(WHOLE * price - cost * (WHOLE + BigInt(taxRate)), price)));
 }
 
 /** Markup on cost in basis points: profit / cost. Undefined for a cost of nothing. */

@@ -7,8 +7,8 @@ export type Money = bigint & { readonly [moneyBrand]: true };
 
 export const money = (minorUnits: bigint): Money => minorUnits as Money;
 
-/** No price in a shop of this size is larger; ten digits before the decimal sign. */
-export const LARGEST_AMOUNT = 10n ** 12n;
+/** No price in a shop of this size is larger; and that times the largest stock is still a number of 64 bits. */
+export const LARGEST_AMOUNT = 10n ** 11n;
 
 /** How numbers are written in a column or a field. */
 export interface NumberStyle {

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { currencyOf } from '../money/currency.ts';
 import { ENDING_NAMES } from '../money/endings.ts';
 import { grossMargin } from '../money/margin.ts';
-import { money } from '../money/money.ts';
+import { LARGEST_AMOUNT, money } from '../money/money.ts';
 import { changeInPercent, percent } from '../money/percent.ts';
 import { MARGIN_EDGES, PRICE_EDGES, type PricedRow } from '../money/spread.ts';
 import { type EffectCount, isCounted, RuleEffect } from './effect.ts';
@@ -51,6 +51,12 @@ describe('a price rule', () => {
   it('leaves alone what would not change', () => {
     expect(applyPriceRule(rule([to99]), row(1299n), GBP)).toEqual({ kind: 'stays' });
     expect(applyPriceRule(rule([]), row(1299n), GBP)).toEqual({ kind: 'stays' });
+  });
+
+  it('makes no price that nobody could type', () => {
+    const largest = row(LARGEST_AMOUNT);
+    expect(applyPriceRule(rule([raise(1n)]), largest, GBP)).toEqual({ kind: 'stopped', by: 'above any price' });
+    expect(applyPriceRule(rule([lowerBy(100n)]), largest, GBP).kind).toBe('changes');
   });
 
   it('never makes a price negative', () => {
@@ -125,6 +131,7 @@ describe('the effect of a rule on a whole set', () => {
     expect(seen.stopped).toEqual({
       'no price': 1,
       'below nothing': 0,
+      'above any price': 0,
       'floor margin': 1,
       'cost unknown': 1,
       'largest change': 0,

@@ -1,6 +1,6 @@
 import { type Currency } from '../money/currency.ts';
 import { type BasisPoints, grossMargin } from '../money/margin.ts';
-import { type Money } from '../money/money.ts';
+import { LARGEST_AMOUNT, type Money } from '../money/money.ts';
 import { type PricedRow } from '../money/spread.ts';
 import { changeInPercent, type Percent } from '../money/percent.ts';
 import { type PriceStep } from './step.ts';
@@ -20,7 +20,14 @@ export interface PriceGuards {
 }
 
 /** Why a rule leaves an SKU alone although its steps would change it. */
-export const STOPS = ['no price', 'below nothing', 'floor margin', 'cost unknown', 'largest change'] as const;
+export const STOPS = [
+  'no price',
+  'below nothing',
+  'above any price',
+  'floor margin',
+  'cost unknown',
+  'largest change',
+] as const;
 export type StopReason = (typeof STOPS)[number];
 
 export type RuleOutcome =
@@ -38,6 +45,7 @@ export function applyPriceRule(rule: PriceRule, row: PricedRow, currency: Curren
     if (after === undefined) return { kind: 'stopped', by: 'below nothing' };
     price = after;
   }
+  if (price > LARGEST_AMOUNT) return { kind: 'stopped', by: 'above any price' };
   if (price === row.price) return { kind: 'stays' };
   const by = guardedBy(rule.guards, row, price);
   return by === undefined ? { kind: 'changes', after: price } : { kind: 'stopped', by, wouldBe: price };

@@ -1,4 +1,4 @@
-import { codeKey, fold, grossMargin, gtinCheckDigit, gtinHolds, money } from '@ivory/core';
+import { codeKey, fold, grossMargin, gtinCheckDigit, gtinHolds, LARGEST_AMOUNT, money } from '@ivory/core';
 import fc from 'fast-check';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
 
@@ -56,10 +56,9 @@ describe('the SQL twin of', () => {
   });
 
   it('grossMargin', async () => {
-    const amount = fc.bigInt(0n, 10n ** 8n);
+    const amount = fc.oneof(fc.bigInt(0n, 10n ** 8n), fc.bigInt(0n, LARGEST_AMOUNT));
     await fc.assert(
-      fc.asyncProperty(amount, amount, fc.constantFrom(0, 500, 1900, 2000), async (price, cost, rate) => {
-        fc.pre(cost < price * 1000n);
+      fc.asyncProperty(amount, amount, fc.constantFrom(0, 500, 1900, 2000, 10_000), async (price, cost, rate) => {
         expect(await inSql('gross_margin($1, $2, $3)', String(price), String(cost), rate)).toBe(
           grossMargin(money(price), money(cost), rate) ?? null,
         );

@@ -178,6 +178,7 @@ export const words = {
     stops: {
       'no price': 'no price to start from',
       'below nothing': 'would fall below nothing',
+      'above any price': 'would be larger than any price here',
       'floor margin': 'margin would lie below the floor',
       'cost unknown': 'no cost, so the margin is unknown',
       'largest change': 'would move too far',
@@ -191,6 +192,7 @@ export const words = {
         margins: 'Margins after the rule',
         'no price': 'Stopped: no price',
         'below nothing': 'Stopped: below nothing',
+        'above any price': 'Stopped: above any price',
         'floor margin': 'Stopped: floor margin',
         'cost unknown': 'Stopped: cost unknown',
         'largest change': 'Stopped: largest change',

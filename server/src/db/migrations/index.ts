@@ -2,10 +2,12 @@ import { type Migration } from 'kysely';
 import * as firstSlice from './001_first_slice.ts';
 import * as splitShelf from './002_split_shelf.ts';
 import * as rowsAlike from './003_rows_alike.ts';
+import * as lowestMargin from './004_lowest_margin.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '001_first_slice': firstSlice,
   '002_split_shelf': splitShelf,
   '003_rows_alike': rowsAlike,
+  '004_lowest_margin': lowestMargin,
 };
