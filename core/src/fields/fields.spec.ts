@@ -71,7 +71,7 @@ describe('reading a value', () => {
     expect(read('taxRate', 'a fifth')).toBe('percent-unreadable');
     expect([read('taxRate', '-3'), read('taxRate', '100.01')]).toEqual(['out-of-range', 'out-of-range']);
     expect([read('taxRate', '0'), read('taxRate', '100 %')]).toEqual(['0', '10000']);
-    for (const key of ['name', 'code', 'price', 'taxRate', 'stage', 'whenOut'] as const)
+    for (const key of ['name', 'code', 'price', 'stock', 'taxRate', 'stage', 'whenOut'] as const)
       expect(read(key, ' ')).withContext(key).toBe('required');
     expect(read('name', '\u0007')).toBe('required');
     expect(read('stock', '12.5')).toBe('count-unreadable');

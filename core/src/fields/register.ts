@@ -199,6 +199,7 @@ const REGISTER: readonly Field[] = [
     shopperSees: true,
     stored: { table: 'movements', column: 'quantity' },
     column: 'stock',
+    needed: true,
   },
   {
     key: 'weight',
