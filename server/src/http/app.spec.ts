@@ -54,6 +54,7 @@ describe('the HTTP interface', () => {
       body: { title: '', edits: [{ sku: sku!, field: 'colour', text: '\\u0000' }] },
     });
     expect(typed.pending[0]!.after).toBe('\\u0000');
+    expect((await refusalOf(house.fetch('/shop/products/a%00b'))).status).toBe(404);
     for (const name of ['a%00.csv', '%E0%A4%A']) {
       const headers = { 'content-type': 'application/octet-stream', 'x-file-name': name };
       const response = await house.fetch('/api/imports', { method: 'POST', body: 'code,name\nA-1,Ink\n', headers });

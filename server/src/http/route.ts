@@ -18,15 +18,18 @@ export function parsed<T>(schema: ZodType<T>, value: unknown): T {
 /** Text without the one character that PostgreSQL cannot keep, and nobody can see. */
 export const withoutNul = (text: string): string => text.replaceAll('\0', '');
 
+const clean = (values: Readonly<Record<string, string>>) =>
+  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, withoutNul(value)]));
+
 async function bodyOf(c: Context): Promise<unknown> {
   const text = await c.req.text();
   try {
     if (text === '') return {};
     // Looking once is far cheaper than asking about every value of a large request.
-    const clean = text.includes('\\u0000')
+    const withNul = text.includes('\\u0000')
       ? (_: string, value: unknown) => (typeof value === 'string' ? withoutNul(value) : value)
       : undefined;
-    return JSON.parse(text, clean) as unknown;
+    return JSON.parse(text, withNul) as unknown;
   } catch {
     throw new Refusal('not valid', 'The body of the request is not JSON.');
   }
@@ -39,9 +42,8 @@ export function serve<Params, Query, Body, Answer, Sent>(
   handle: (input: { params: Params; query: Query; body: Body }) => Promise<Answer>,
 ): void {
   app.on(call.method, call.path, async (c) => {
-    const params = parsed(call.params, c.req.param());
-    const asked = Object.entries(c.req.query()).map(([name, value]) => [name, withoutNul(value)]);
-    const query = parsed(call.query, Object.fromEntries(asked));
+    const params = parsed(call.params, clean(c.req.param()));
+    const query = parsed(call.query, clean(c.req.query()));
     const body = parsed(call.body, call.method === 'GET' ? {} : await bodyOf(c));
     return c.json((await handle({ params, query, body })) as object);
   });
