@@ -51,10 +51,11 @@ export class FileDrop {
 
   @HostListener('window:drop', ['$event'])
   protected drop(event: DragEvent): void {
-    const file = event.dataTransfer?.files[0];
+    const [file, another] = event.dataTransfer?.files ?? [];
     this.over.set(false);
     if (!file) return;
     event.preventDefault();
-    this.files.take(file);
+    if (another) this.files.refuse({ type: 'about:blank', title: words.import.oneFile, status: 0 });
+    else this.files.take(file);
   }
 }

@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
+import { type ProblemDetails } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { signal } from '@angular/core';
 import { Api, detailsOf } from '../api/api.ts';
@@ -24,8 +25,12 @@ export class ImportFile {
       error: (error: unknown) => {
         this.uploading.set(undefined);
         const problem = detailsOf(error);
-        this.store.dispatch(HandActions.refused({ problem: { ...problem, title: `${file.name}: ${problem.title}` } }));
+        this.refuse({ ...problem, title: `${file.name}: ${problem.title}` });
       },
     });
+  }
+
+  refuse(problem: ProblemDetails): void {
+    this.store.dispatch(HandActions.refused({ problem }));
   }
 }

@@ -30,7 +30,8 @@ export const atWork = createFeature({
   reducer: createReducer(
     start,
     on(WorkActions.begun, (state, { work }) =>
-      works.upsertOne(work, { ...state, shown: [...new Set([...state.shown, work.id])] }),
+      // The server may have told of it already, and of its end, before it answered that it is begun.
+      works.addOne(work, { ...state, shown: [...new Set([...state.shown, work.id])] }),
     ),
     on(WorkActions.told, (state, { work }) => {
       const running = work.state === 'running' || work.state === 'waiting';

@@ -122,6 +122,15 @@ describe('what is at work', () => {
   });
 });
 
+describe('work whose end is told before it is said to have begun', () => {
+  it('has ended', () => {
+    const told = atWork.reducer(undefined, WorkActions.told({ work: work({ state: 'done', result: '9' }) }));
+    const slice = atWork.reducer(told, WorkActions.begun({ work: work({ state: 'waiting' }) }));
+    expect(slice.entities['5']!.state).toBe('done');
+    expect(atWork.selectShownWork({ atWork: slice })).toEqual([]);
+  });
+});
+
 describe('the session', () => {
   it('makes the names behind references out of what the shop says', () => {
     const slice = session.reducer(undefined, SessionActions.opened({ shop }));

@@ -3,8 +3,9 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { type Action } from '@ngrx/store';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
-import { type Answer, type ProofSummary, type SpineCounts } from '@ivory/contract';
+import { type Answer, type ProofSummary, type SpineCounts, type Work } from '@ivory/contract';
 import { Api } from '../api/api.ts';
+import { atWork, WorkActions } from '../state/atWork.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { session, SessionActions } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
@@ -15,7 +16,10 @@ import { answer, shop } from './shop.ts';
 export class Page<Part> {
   readonly dispatched: Action[] = [];
 
-  private constructor(readonly fixture: ComponentFixture<Part>) {}
+  private constructor(
+    readonly fixture: ComponentFixture<Part>,
+    private readonly state: { atWork: ReturnType<typeof atWork.reducer> },
+  ) {}
 
   static open<Part>(
     part: Type<Part>,
@@ -27,6 +31,7 @@ export class Page<Part> {
       session: session.reducer(undefined, SessionActions.opened({ shop })),
       workingSet: spine ? workingSet.reducer(asked, WorkingSetActions.counted({ spine })) : asked,
       hand: hand.reducer(undefined, HandActions.edited({ proof })),
+      atWork: atWork.reducer(undefined, { type: 'nothing yet' }),
     };
     TestBed.configureTestingModule({
       providers: [
@@ -37,7 +42,7 @@ export class Page<Part> {
         { provide: Api, useValue: api },
       ],
     });
-    const page = new Page(TestBed.createComponent(part));
+    const page = new Page(TestBed.createComponent(part), state);
     spyOn(TestBed.inject(MockStore), 'dispatch').and.callFake(((action: Action) =>
       page.dispatched.push(action)) as never);
     for (const [name, value] of Object.entries(inputs)) page.fixture.componentRef.setInput(name, value);
@@ -46,6 +51,13 @@ export class Page<Part> {
 
   get host(): HTMLElement {
     return this.fixture.nativeElement as HTMLElement;
+  }
+
+  /** The server tells of work. */
+  async tell(work: Work): Promise<this> {
+    this.state.atWork = atWork.reducer(this.state.atWork, WorkActions.told({ work }));
+    TestBed.inject(MockStore).setState({ ...this.state });
+    return this.settled();
   }
 
   /** Waits until everything that was asked for has been shown. */

@@ -232,6 +232,7 @@ export const words = {
   import: {
     title: 'Import',
     drop: 'Drop the file to bring it in',
+    oneFile: 'Drop one file at a time: each becomes a proof of its own.',
     choose: 'Import a file',
     uploading: (name: string) => `Taking in ${name} …`,
     written: (encoding: string, delimiter: string) => `${encoding}, divided by ${delimiter}`,

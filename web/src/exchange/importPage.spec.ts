@@ -1,0 +1,92 @@
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import { calls, type Import } from '@ivory/contract';
+import { HandActions } from '../state/hand.ts';
+import { FakeApi } from '../testing/fakeApi.ts';
+import { Page } from '../testing/page.ts';
+import { work } from '../testing/shop.ts';
+import { ImportPage } from './importPage.ts';
+
+const file: Import = {
+  id: '4',
+  fileName: 'northgate.csv',
+  encoding: 'UTF-8',
+  delimiter: ';',
+  columns: [
+    { heading: 'Art. no.', field: 'code', by: 'synonym', samples: ['IG-1', 'IG-2'] },
+    { heading: 'Trade price', field: 'cost', by: 'likeness', samples: ['£2.10'] },
+    { heading: 'Shelf', field: null, by: 'none', samples: ['A4'] },
+  ],
+  state: 'uploaded',
+  proof: null,
+  counts: null,
+};
+
+/** What of the page a spec reaches into: what a person does through a select, which is the library's. */
+interface Inside {
+  setColumn(index: number, field: string | null): void;
+}
+
+describe('the page of an import', () => {
+  let api: FakeApi;
+  beforeEach(() => {
+    api = new FakeApi().answer(calls.getImport, file).answer(calls.readImport, { work: work({ state: 'waiting' }) });
+  });
+  const open = () => Page.open(ImportPage, api, { inputs: { id: '4' } }).settled();
+  const sent = () => api.inputsOf(calls.readImport)[0] as { body: { columns: unknown } };
+
+  it('shows each heading with its first values, where it goes and how that was found', async () => {
+    const page = await open();
+    expect(page.texts('h1')).toEqual(['Import: northgate.csv']);
+    expect(page.texts('.page-head .soft')).toEqual(['UTF-8, divided by semicolons']);
+    const rows = page.texts('tbody tr');
+    expect(rows[0]).toContain('IG-1 · IG-2');
+    expect(rows[0]).toContain('by synonym');
+    expect(rows[1]).toContain('by likeness, please check');
+    expect(rows[2]).not.toContain('by ');
+  });
+
+  it('reads the file as its headings were matched and corrected; a field is taken once', async () => {
+    const page = await open();
+    (page.fixture.componentInstance as unknown as Inside).setColumn(2, 'cost');
+    await page.settled();
+    expect(page.texts('tbody tr')[1]).not.toContain('by likeness');
+    await page.press('Read the file into a proof');
+    expect(sent()).toEqual({
+      params: { id: '4' },
+      body: { columns: ['code', null, 'cost'], decimalSign: '.', makeProducts: true, makeNames: true },
+    } as never);
+  });
+
+  it('waits while the file is read, and goes to its proof', async () => {
+    const page = await open();
+    const go = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    await page.press('Read the file into a proof');
+    await page.tell(work({ state: 'running' }));
+    const button = page.host.querySelector<HTMLButtonElement>('.ant-btn-primary')!;
+    expect([button.disabled, button.textContent.trim()]).toEqual([true, 'Reading …']);
+    await page.tell(work({ state: 'done', result: '9' }));
+    expect(go).toHaveBeenCalledOnceWith(['/proof', '9']);
+  });
+
+  it('says why a file was not read, and lets it be read again', async () => {
+    const page = await open();
+    await page.press('Read the file into a proof');
+    await page.tell(work({ state: 'failed', note: 'Row 12: the quote that opens here is not closed.' }));
+    expect(page.texts('[role=alert]')).toEqual([
+      'The file was not read: Row 12: the quote that opens here is not closed.',
+    ]);
+    expect(page.host.querySelector<HTMLButtonElement>('.ant-btn-primary')!.disabled).toBeFalse();
+  });
+
+  it('says what the server refuses, and that there is no such import', async () => {
+    api.refuse(calls.readImport, 'Choose the column of the SKU code.');
+    const page = await open();
+    await page.press('Read the file into a proof');
+    const [refused] = page.dispatched as ReturnType<typeof HandActions.refused>[];
+    expect(refused!.problem.title).toBe('Choose the column of the SKU code.');
+    TestBed.resetTestingModule();
+    api.refuse(calls.getImport, 'There is no such import.');
+    expect((await open()).texts('[role=alert]')).toEqual(['There is no such import.']);
+  });
+});
