@@ -16,11 +16,12 @@ import { type Sort } from '@ivory/contract';
 import { type Names } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { loadGrid } from './grid.ts';
-import { cellClasses, drawCell } from './cell.ts';
 import { copiedText, pastedRows } from './blocks.ts';
 import { type SheetColumn } from './columns.ts';
+import { gridColumns } from './gridColumns.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { moved } from './layout.ts';
+import { nameParts } from './nameParts.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
 import { type CellEdit, type SheetRow, type SheetRows } from './sheetRows.ts';
@@ -211,32 +212,10 @@ export class Sheet {
     on<{ node: { $attrs$?: Record<string, unknown> } }>('beforerowrender', ({ node }) => {
       node.$attrs$ = { ...node.$attrs$, role: 'row' };
     });
-    on('afterheaderrender', () => requestAnimationFrame(() => this.nameParts(grid)));
+    on('afterheaderrender', () => requestAnimationFrame(() => nameParts(grid)));
     on<{ original: KeyboardEvent; edit: EditedCell | null }>('beforekeydown', ({ original, edit }, event) =>
       this.key(original, event, edit),
     );
-  }
-
-  /**
-   * Names the grid's parts for assistive tools: the package calls its whole box a grid, with its maker's link in it, and
-   * leaves rows and scroller without a role. What it says of itself moves to the box that holds rows alone.
-   */
-  private nameParts(grid: Grid): void {
-    const inner = grid.querySelector('.viewports');
-    if (!inner) return;
-    grid.setAttribute('role', 'group');
-    inner.setAttribute('role', 'grid');
-    inner.setAttribute('aria-label', words.sheet.label);
-    for (const name of ['aria-colcount', 'aria-rowcount', 'aria-multiselectable']) {
-      const value = grid.getAttribute(name);
-      if (value !== null) inner.setAttribute(name, value);
-      grid.removeAttribute(name);
-    }
-    grid.querySelectorAll('.header-rgRow').forEach((row) => row.setAttribute('role', 'row'));
-    grid.querySelectorAll('.vertical-inner').forEach((scroller) => {
-      scroller.setAttribute('role', 'rowgroup');
-      scroller.setAttribute('tabindex', '0');
-    });
   }
 
   /**
@@ -261,7 +240,10 @@ export class Sheet {
       this.corner = to;
       this.widens = original.shiftKey;
       if (!this.widens) this.focus = to;
-      void this.grid?.setCellsFocus(this.focus, to).then(() => this.tellInHand());
+      void this.grid?.setCellsFocus(this.focus, to).then(() => {
+        // The grid tells of a focus that moves, and not of a block that widens.
+        if (this.widens) void this.tellInHand();
+      });
     } else if (original.key.toLowerCase() === 'd' && (original.ctrlKey || original.metaKey)) {
       if (this.isOurs(original, event)) return;
       void this.fillDown();
@@ -332,13 +314,21 @@ export class Sheet {
   private async fillDown(): Promise<void> {
     const range = await this.grid?.getSelectedRange();
     if (!range) return;
+    const rows = this.inGrid;
     const columns = this.columns().slice(range.x, range.x1 + 1);
-    const first = this.inGrid.rows[range.y];
-    const cells = [];
-    for (let place = range.y + 1; place <= range.y1; place++) {
-      for (const { key } of columns) cells.push({ place, key, text: String(first?.[key] ?? '') });
-    }
-    this.edit('filled', cells);
+    this.whenLoaded(rows, range.y, range.y, () => {
+      const first = rows.rows[range.y];
+      const cells = [];
+      for (let place = range.y + 1; place <= range.y1; place++) {
+        for (const { key } of columns) cells.push({ place, key, text: String(first?.[key] ?? '') });
+      }
+      this.edit('filled', cells);
+    });
+  }
+
+  /** Goes on when rows are loaded; says so when they do not come. */
+  private whenLoaded(rows: SheetRows, from: number, to: number, goOn: () => void): void {
+    rows.load(from, to).then(goOn, () => this.refused.emit(words.sheet.notLoaded));
   }
 
   /** Copies a block as one types its cells. Rows that are not loaded are loaded first. */
@@ -350,10 +340,7 @@ export class Sheet {
     if ((y1 - y + 1) * keys.length > MOST_CELLS) return this.refused.emit(words.sheet.tooManyToCopy);
     const text = () => copiedText(rows.rows.slice(y, y1 + 1).map((row) => keys.map((key) => String(row[key] ?? ''))));
     if (rows.areLoaded(y, y1)) return clipboard.setData('text/plain', text());
-    rows.load(y, y1).then(
-      () => navigator.clipboard.writeText(text()),
-      () => this.refused.emit(words.sheet.notLoaded),
-    );
+    this.whenLoaded(rows, y, y1, () => void navigator.clipboard.writeText(text()));
   }
 
   private edit(how: CellEdits['how'], cells: readonly { place: number; key: string; text: string }[]): void {
@@ -370,7 +357,7 @@ export class Sheet {
     };
     const missing = places.some((place) => rows.rows[place] !== undefined && rows.rows[place].id === undefined);
     if (!missing) return ready();
-    rows.load(Math.min(...places), Math.max(...places)).then(ready, () => this.refused.emit(words.sheet.notLoaded));
+    this.whenLoaded(rows, Math.min(...places), Math.max(...places), ready);
   }
 
   private async tellInHand(): Promise<void> {
@@ -411,21 +398,7 @@ export class Sheet {
 
   private showColumns(): void {
     if (!this.grid) return;
-    const sort = this.sort();
-    this.grid.columns = this.columns().map(({ key, name, width, numeric, editable }) => ({
-      prop: key,
-      name: name + (sort.field === key ? (sort.down ? ' ↓' : ' ↑') : ''),
-      size: width,
-      readonly: !editable,
-      sortable: false,
-      columnProperties: () => ({
-        class: { 'head-number': numeric },
-        title: editable ? name : `${name} (${words.sheet.readOnly})`,
-      }),
-      cellProperties: ({ model }: { model: SheetRow }) => ({ class: cellClasses(model, key, numeric, editable) }),
-      cellTemplate: ((h: Parameters<typeof drawCell>[0], { model }: { model: SheetRow }) =>
-        drawCell(h, model, key, this.names())) as never,
-    })) as unknown as Grid['columns'];
+    this.grid.columns = gridColumns(this.columns(), this.sort(), this.names) as Grid['columns'];
   }
 
   private loadSoon(): void {

@@ -1,0 +1,25 @@
+import { type Sort } from '@ivory/contract';
+import { type Names } from '@ivory/core';
+import { words } from '../words/en.ts';
+import { cellClasses, drawCell } from './cell.ts';
+import { type SheetColumn } from './columns.ts';
+import { type SheetRow } from './sheetRows.ts';
+
+type Row = { readonly model: SheetRow };
+
+/** The columns as the grid package wants them: heading with the order, and how each cell is drawn. */
+export function gridColumns(columns: readonly SheetColumn[], sort: Sort, names: () => Names): unknown {
+  return columns.map(({ key, name, width, numeric, editable }) => ({
+    prop: key,
+    name: name + (sort.field === key ? (sort.down ? ' ↓' : ' ↑') : ''),
+    size: width,
+    readonly: !editable,
+    sortable: false,
+    columnProperties: () => ({
+      class: { 'head-number': numeric },
+      title: editable ? name : `${name} (${words.sheet.readOnly})`,
+    }),
+    cellProperties: ({ model }: Row) => ({ class: cellClasses(model, key, numeric, editable) }),
+    cellTemplate: (h: Parameters<typeof drawCell>[0], { model }: Row) => drawCell(h, model, key, names()),
+  }));
+}
