@@ -47,6 +47,24 @@ test('finding, changing, proving, landing and taking back: by keyboard alone', a
     await expect(bench.proofBar()).toContainText('11 changes');
     for (let edit = 0; edit < 10; edit++) await page.keyboard.press('Control+z');
     await expect(bench.proofBar()).toContainText('1 change');
+    // All within one task: no cell has its field before the next key.
+    await (await bench.cell(3, 'code')).click();
+    await page.evaluate(() => {
+      for (const key of ['A', '1', 'ArrowDown', 'A', '2', 'Enter', 'A', '3', 'Enter']) {
+        const code = key.length > 1 ? key : `Key${key}`;
+        document.activeElement!.dispatchEvent(
+          new KeyboardEvent('keydown', { key, code, bubbles: true, cancelable: true }),
+        );
+      }
+    });
+    for (const [index, code] of ['A1', 'A2', 'A3'].entries()) {
+      await expect((await bench.cell(3 + index, 'code')).locator('span').last()).toHaveText(code);
+    }
+    await expect(bench.proofBar()).toContainText('4 changes');
+    for (const left of ['3 changes', '2 changes', '1 change']) {
+      await page.keyboard.press('Control+z');
+      await expect(bench.proofBar()).toContainText(left);
+    }
     await (await bench.cell(3, 'code')).click();
     await page.keyboard.type('SIDE-1');
     await page.keyboard.press('Tab');

@@ -36,6 +36,7 @@ export interface CellEdits {
 /** What of the grid package is used here; nothing else of it is known outside this folder. */
 type Grid = HTMLElementTagNameMap['revo-grid'];
 type Editor = HTMLElementTagNameMap['revogr-edit'];
+type Part = HTMLElementTagNameMap['revogr-overlay-selection'];
 /** A block of cells, from corner to corner, both within. */
 interface Block {
   readonly x: number;
@@ -51,7 +52,6 @@ interface At {
 interface EditedCell {
   readonly x: number;
   readonly y: number;
-  readonly prop?: unknown;
   readonly val?: unknown;
 }
 
@@ -213,9 +213,7 @@ export class Sheet {
       node.$attrs$ = { ...node.$attrs$, role: 'row' };
     });
     on('afterheaderrender', () => requestAnimationFrame(() => nameParts(grid)));
-    on<{ original: KeyboardEvent; edit: EditedCell | null }>('beforekeydown', ({ original, edit }, event) =>
-      this.key(original, event, edit),
-    );
+    on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.key(original, event));
   }
 
   /**
@@ -223,11 +221,12 @@ export class Sheet {
    * second arrow, and knows no others. F2 edits, Ctrl+D fills down, Escape leaves the sheet.
    * The grid hears every key of the page: those for something else are kept from it.
    */
-  private key(original: KeyboardEvent, event: Event, edit: EditedCell | null): void {
+  private key(original: KeyboardEvent, event: Event): void {
     const target = original.target as HTMLElement;
     const meant = target === document.body ? this.sheetFocus.hasCell() : this.host().nativeElement.contains(target);
     if (!meant) return event.preventDefault();
     if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
+    const edit = this.editing();
     if (edit && (endsEdit(original) || ARROWS[original.key])) {
       // Typed so fast that the field is not there yet, or has not got the focus.
       if (!this.isOurs(original, event)) this.commit(edit, this.editor()?.querySelector('input')?.value, original);
@@ -268,13 +267,23 @@ export class Sheet {
     this.commit(editor.editCell as EditedCell, field.value, event);
   }
 
+  /** The cell that is being edited, perhaps without its field yet. Of the grid's parts one knows of it, and each hears keys. */
+  private editing(): EditedCell | undefined {
+    const parts = this.host().nativeElement.querySelectorAll<Part>('revogr-overlay-selection');
+    for (const { selectionStore } of parts) {
+      const edit: EditedCell | null = selectionStore.get('edit');
+      if (edit) return edit;
+    }
+    return undefined;
+  }
+
   private editor(): Editor | null {
     return this.host().nativeElement.querySelector<Editor>('revogr-edit');
   }
 
   /** Takes what was typed into a cell, and goes on: down with Enter, right with Tab, back with Shift, or as the arrow says. */
-  private commit({ x, y, prop, val }: EditedCell, typed: string | undefined, { key, shiftKey }: KeyboardEvent): void {
-    this.edit('edited', [{ place: y, key: String(prop), text: typed ?? String(val ?? '') }]);
+  private commit({ x, y, val }: EditedCell, typed: string | undefined, { key, shiftKey }: KeyboardEvent): void {
+    this.edit('edited', [{ place: y, key: this.columns()[x]!.key, text: typed ?? String(val ?? '') }]);
     const [right, down] = ARROWS[key] ?? (key === 'Tab' ? [shiftKey ? -1 : 1, 0] : [0, shiftKey ? -1 : 1]);
     const to = within({ x: x + right, y: y + down }, this.extent);
     void this.queue.during(async () => {
