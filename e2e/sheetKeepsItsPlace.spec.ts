@@ -26,7 +26,9 @@ test('the sheet keeps its place, and what is typed, while the shop changes under
   await test.step('what is being typed stays when somebody lands something', async () => {
     await scrollDown(page, bench);
     await bench.rowAt(306).locator('.rgCell').nth(1).click();
-    const name = await page.locator('ivory-slip h2').textContent();
+    const heading = page.locator('ivory-slip h2');
+    await expect(heading).not.toHaveText('The working set');
+    const name = await heading.textContent();
     await page.keyboard.type('HALF-');
     const again = page.waitForResponse(/\/api\/answers$/);
     await landElsewhere(page.request, shop.address, 'Dusk');
@@ -36,7 +38,7 @@ test('the sheet keeps its place, and what is typed, while the shop changes under
     await expect(bench.rowAt(306)).toContainText('HALF-WHOLE');
     await expect(bench.proofBar()).toContainText('1 change');
     await page.keyboard.press('ArrowUp');
-    await expect(page.locator('ivory-slip h2')).toHaveText(name!);
+    await expect(heading).toHaveText(name!);
   });
 
   await test.step('another order begins at its top, with its rows loaded', async () => {
