@@ -120,7 +120,7 @@ function readFilled(field: Field, text: string, names: Names): Result<FieldValue
     case 'longText': {
       const seen = text.replace(UNSEEN, '');
       const value = field.type === 'text' ? seen.replace(/\s+/g, ' ').trim() : seen.trim();
-      if (value === '' && text !== '') return readValue(field, '', names);
+      if (value === '') return readValue(field, '', names);
       const longest = field.longest ?? 200;
       return value.length > longest
         ? bad('text-too-long', { value: value.slice(0, 40) + '…', expected: String(longest) })

@@ -61,7 +61,7 @@ const through = (connect: () => Promise<pg.PoolClient>) =>
 const lent = (client: pg.PoolClient, methods: Readonly<Record<string, unknown>>): pg.PoolClient =>
   new Proxy(client, {
     get: (target, key) => {
-      const value: unknown = methods[key as string] ?? Reflect.get(target, key, target);
+      const value: unknown = Reflect.get(Object.hasOwn(methods, key) ? methods : target, key);
       return typeof value === 'function' ? (value.bind(target) as unknown) : value;
     },
   });

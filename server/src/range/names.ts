@@ -1,5 +1,5 @@
 import { CategoryTree, currencyOf, type ExamineSettings, NameList, type Names } from '@ivory/core';
-import { type Db, type Tx } from '../db/connect.ts';
+import { type Db, named, type Tx } from '../db/connect.ts';
 
 export interface Shop {
   readonly name: string;
@@ -20,22 +20,18 @@ interface ShopRow {
   readonly categories: { id: string; parent: string | null; name: string; place: number }[] | null;
 }
 
-/** Read by nearly every call; named, so that each connection plans it once. */
-const SHOP = {
-  name: 'shop',
-  text: `
-    select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_percent,
-      (select json_agg(json_build_array(id::text, name) order by name_key) from brand) as brands,
-      (select json_agg(json_build_array(id::text, name) order by name_key) from supplier) as suppliers,
-      (select json_agg(json_build_array(id::text, title) order by id desc) from sku_list) as lists,
-      (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place)
-        order by place, id) from category) as categories
-    from shop s`,
-};
+const SHOP = `
+  select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_percent,
+    (select json_agg(json_build_array(id::text, name) order by name_key) from brand) as brands,
+    (select json_agg(json_build_array(id::text, name) order by name_key) from supplier) as suppliers,
+    (select json_agg(json_build_array(id::text, title) order by id desc) from sku_list) as lists,
+    (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place)
+      order by place, id) from category) as categories
+  from shop s`;
 
 /** The shop with the names behind references, read in one round. */
 export async function readShop(db: Db | Tx): Promise<Shop> {
-  const { rows } = await ('pool' in db ? db.pool : db.client).query<ShopRow>(SHOP);
+  const { rows } = await ('pool' in db ? db.pool : db.client).query<ShopRow>(named(SHOP));
   const shop = rows[0]!;
   return {
     name: shop.name,

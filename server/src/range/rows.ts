@@ -1,7 +1,7 @@
 import { type Pending, type Sort } from '@ivory/contract';
 import { field, FIELD_KEYS, looksOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Db } from '../db/connect.ts';
+import { type Db, named } from '../db/connect.ts';
 
 /** What a row of the sheet is read as: ids, picture, then every field in canonical text. Long texts stay behind. */
 export const ROW_COLUMNS = sql.raw(
@@ -46,9 +46,9 @@ let rowsBySku: string | undefined;
 
 /** Rows of the sheet by their SKUs, in their order. One that is gone since leaves no hole: its row has only its id. */
 export async function rowsOf(db: Db, skus: readonly string[]): Promise<(string | null)[][]> {
-  // Named, so that each connection plans it once: planning takes as long as reading.
+  // Planning takes as long as reading.
   rowsBySku ??= sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = any(${null}::bigint[])`.compile(db.q).sql;
-  const found = await arrays(db, { name: 'rows-by-sku', text: rowsBySku, values: [skus] });
+  const found = await arrays(db, { ...named(rowsBySku), values: [skus] });
   const byId = new Map(found.map((row) => [row[0], row]));
   return skus.map((sku) => byId.get(sku) ?? [sku]);
 }
@@ -66,14 +66,12 @@ const PENDING = `
 export async function pendingOn(db: Db, person: string, skus: readonly string[]): Promise<Pending[]> {
   if (skus.length === 0) return [];
   const { rows: proofs } = await db.pool.query<{ id: string }>({
-    name: 'hand-proof',
-    text: `select id from proof where person_id = $1 and kind = 'hand' and state in ('open', 'landing')`,
+    ...named(`select id from proof where person_id = $1 and kind = 'hand' and state in ('open', 'landing')`),
     values: [person],
   });
   if (!proofs[0]) return [];
   const { rows } = await db.pool.query<Omit<Pending, 'looks'> & { flags: number }>({
-    name: 'pending-on',
-    text: PENDING,
+    ...named(PENDING),
     values: [proofs[0].id, skus],
   });
   return rows.map(({ flags, ...line }) => ({ ...line, looks: looksOf(flags) }));
