@@ -11,6 +11,9 @@ export class ApiRefusal extends Error {
   }
 }
 
+/** A problem that was met here and not by the server. */
+export const problemHere = (title: string): ProblemDetails => ({ type: 'about:blank', title, status: 0 });
+
 type QueryValues = Readonly<Record<string, string | number | boolean | undefined>>;
 
 /** The server, by the calls of the contract: paths, bodies and answers have the types that the server itself is held to. */
@@ -42,9 +45,7 @@ export class Api {
 function refused(error: unknown): Observable<never> {
   const body: unknown = error instanceof HttpErrorResponse ? error.error : undefined;
   const isProblem = typeof body === 'object' && body !== null && 'title' in body;
-  const details: ProblemDetails = isProblem
-    ? (body as ProblemDetails)
-    : { type: 'about:blank', title: words.problem.offline, status: 0 };
+  const details: ProblemDetails = isProblem ? (body as ProblemDetails) : problemHere(words.problem.offline);
   return throwError(() => new ApiRefusal(details));
 }
 

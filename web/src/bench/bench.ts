@@ -19,7 +19,7 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SelectLabel } from '../look/selectLabel.ts';
-import { Api, detailsOf } from '../api/api.ts';
+import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
 import { isTyping } from '../frame/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
@@ -166,7 +166,7 @@ export class Bench {
   }
 
   protected refuseWith(title: string): void {
-    this.refuse({ type: 'about:blank', title, status: 0 });
+    this.refuse(problemHere(title));
   }
 
   protected toRule(): void {

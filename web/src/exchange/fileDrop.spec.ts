@@ -2,7 +2,6 @@ import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { Subject } from 'rxjs';
 import { ApiRefusal } from '../api/api.ts';
-import { type HandActions } from '../state/hand.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { FileDrop } from './fileDrop.ts';
@@ -54,15 +53,13 @@ describe('a file over the window', () => {
     await drag('drop', 'photo.csv');
     uploads.error(new ApiRefusal({ type: 'about:blank', title: 'This is no text file.', status: 422 }));
     await page.settled();
-    const [refused] = page.dispatched as ReturnType<typeof HandActions.refused>[];
-    expect(refused!.problem.title).toBe('photo.csv: This is no text file.');
+    expect(page.refusal).toBe('photo.csv: This is no text file.');
     expect(page.texts('[role=status]')).toEqual([]);
   });
 
   it('comes alone: of several none is taken, and that is said', async () => {
     await drag('drop', 'a.csv', 'b.csv');
     expect(names).toEqual([]);
-    const [refused] = page.dispatched as ReturnType<typeof HandActions.refused>[];
-    expect(refused!.problem.title).toBe('Drop one file at a time: each becomes a proof of its own.');
+    expect(page.refusal).toBe('Drop one file at a time: each becomes a proof of its own.');
   });
 });

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, HostListener, inject, signal } from '@angular/core';
+import { problemHere } from '../api/api.ts';
 import { words } from '../words/en.ts';
 import { ImportFile } from './importFile.ts';
 
@@ -55,7 +56,7 @@ export class FileDrop {
     this.over.set(false);
     if (!file) return;
     event.preventDefault();
-    if (another) this.files.refuse({ type: 'about:blank', title: words.import.oneFile, status: 0 });
+    if (another) this.files.refuse(problemHere(words.import.oneFile));
     else this.files.take(file);
   }
 }

@@ -1,7 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { calls, type Import } from '@ivory/contract';
-import { HandActions } from '../state/hand.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { work } from '../testing/shop.ts';
@@ -83,8 +82,7 @@ describe('the page of an import', () => {
     api.refuse(calls.readImport, 'Choose the column of the SKU code.');
     const page = await open();
     await page.press('Read the file into a proof');
-    const [refused] = page.dispatched as ReturnType<typeof HandActions.refused>[];
-    expect(refused!.problem.title).toBe('Choose the column of the SKU code.');
+    expect(page.refusal).toBe('Choose the column of the SKU code.');
     TestBed.resetTestingModule();
     api.refuse(calls.getImport, 'There is no such import.');
     expect((await open()).texts('[role=alert]')).toEqual(['There is no such import.']);

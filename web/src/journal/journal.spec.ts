@@ -1,7 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { calls, type Landing } from '@ivory/contract';
-import { HandActions } from '../state/hand.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { proof } from '../testing/shop.ts';
@@ -92,7 +91,7 @@ describe('the journal', () => {
     api.refuse(calls.takeBack, 'There is no such landing in the journal.');
     const page = await open();
     await page.press('Take back');
-    expect((page.dispatched[0] as ReturnType<typeof HandActions.refused>).problem.title).toContain('no such landing');
+    expect(page.refusal).toContain('no such landing');
   });
 
   it('tells a new shop what will stand here', async () => {

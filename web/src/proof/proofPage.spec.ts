@@ -124,8 +124,7 @@ describe('the page of a proof', () => {
     api.refuse(calls.landProof, 'Nothing landed: 1 value has changed since this was proposed.');
     const page = await open();
     await page.press('Land 2 changes');
-    const [refused] = page.dispatched as ReturnType<typeof HandActions.refused>[];
-    expect(refused!.problem.title).toContain('changed since');
+    expect(page.refusal).toContain('changed since');
     expect(page.host.querySelector<HTMLButtonElement>('.ant-btn-primary')!.disabled).toBeFalse();
   });
 

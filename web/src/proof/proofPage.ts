@@ -189,10 +189,12 @@ export class ProofPage {
 
   private leave(body: { out: boolean; lines?: { level: string; id: string; field: string }[]; filter?: LineFilter }) {
     const { leftOut: _, ...filter } = body.filter ?? {};
-    return this.api.call(calls.leaveOut, {
-      params: { id: this.proof()!.id },
-      body: { out: body.out, ...(body.lines && { lines: body.lines }), ...(body.filter && { filter }) },
-    });
+    return this.inTurn.run(
+      this.api.call(calls.leaveOut, {
+        params: { id: this.proof()!.id },
+        body: { out: body.out, ...(body.lines && { lines: body.lines }), ...(body.filter && { filter }) },
+      }),
+    );
   }
 
   private again(): void {

@@ -53,6 +53,11 @@ export class Page<Part> {
     return this.fixture.nativeElement as HTMLElement;
   }
 
+  /** The title of what the part first asked the strip to show as refused. */
+  get refusal(): string {
+    return (this.dispatched[0] as ReturnType<typeof HandActions.refused>).problem.title;
+  }
+
   /** The server tells of work. */
   async tell(work: Work): Promise<this> {
     this.state.atWork = atWork.reducer(this.state.atWork, WorkActions.told({ work }));

@@ -4,7 +4,6 @@ import { calls, type Delivery, type Outlet } from '@ivory/contract';
 import { FakeApi } from '../../testing/fakeApi.ts';
 import { Page } from '../../testing/page.ts';
 import { work } from '../../testing/shop.ts';
-import { type HandActions } from '../../state/hand.ts';
 import { WorkActions } from '../../state/atWork.ts';
 import { Outlets } from './outlets.ts';
 
@@ -119,8 +118,7 @@ describe('the outlets', () => {
     api.refuse(calls.setOutlet, 'The address cannot be read.');
     const page = await open();
     await page.press('Keep these settings');
-    const [refused] = page.dispatched as ReturnType<typeof HandActions.refused>[];
-    expect(refused!.problem.title).toBe('The address cannot be read.');
+    expect(page.refusal).toBe('The address cannot be read.');
     for (const [outlets, said] of [
       [[outlet({ deliveries: [] })], 'Nothing was delivered yet'],
       [[], 'There is no outlet yet.'],
