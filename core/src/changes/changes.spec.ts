@@ -1,38 +1,42 @@
 import fc from 'fast-check';
+import { money } from '../money/money.ts';
 import { examineMoney } from './examine.ts';
 import { inverse, type Line } from './line.ts';
 import { LOOK_KEYS, lookBit, LOOKS, looksOf, STOPPING_BITS } from './look.ts';
 import { shared } from './mixed.ts';
 
 const settings = { floorMargin: 2500, largeChange: 30 };
-const looks = (before: string | null, after: string | null, cost: string | null = null) =>
-  looksOf(examineMoney({ priceBefore: before, priceAfter: after, costAfter: cost, taxRate: 2000 }, settings));
+const amount = (minor: bigint | null) => (minor === null ? null : money(minor));
+const looks = (before: bigint | null, after: bigint | null, cost: bigint | null = null) => {
+  const change = { priceBefore: amount(before), priceAfter: amount(after), costAfter: amount(cost), taxRate: 2000 };
+  return looksOf(examineMoney(change, settings));
+};
 
 describe('examining the money of an SKU', () => {
   it('finds a price below cost: 12.00 with VAT is 10.00 net', () => {
-    expect(looks('1200', '1200', '1000')).toEqual(['below floor']);
-    expect(looks('1200', '1200', '1001')).toEqual(['below cost']);
+    expect(looks(1200n, 1200n, 1000n)).toEqual(['below floor']);
+    expect(looks(1200n, 1200n, 1001n)).toEqual(['below cost']);
   });
 
   it('finds a margin below the floor, and leaves one at the floor alone', () => {
-    expect(looks('1200', '1200', '750')).toEqual([]);
-    expect(looks('1200', '1200', '751')).toEqual(['below floor']);
+    expect(looks(1200n, 1200n, 750n)).toEqual([]);
+    expect(looks(1200n, 1200n, 751n)).toEqual(['below floor']);
   });
 
   it('finds a price that moves further than the limit, up or down', () => {
-    expect(looks('1000', '1300')).toEqual([]);
-    expect(looks('1000', '1301')).toEqual(['large change']);
-    expect(looks('1000', '699')).toEqual(['large change']);
-    expect(looks('0', '100')).toEqual(['large change']);
+    expect(looks(1000n, 1300n)).toEqual([]);
+    expect(looks(1000n, 1301n)).toEqual(['large change']);
+    expect(looks(1000n, 699n)).toEqual(['large change']);
+    expect(looks(0n, 100n)).toEqual(['large change']);
   });
 
   it('finds that there would be no price', () => {
-    expect(looks('1000', null, '400')).toEqual(['no price']);
-    expect(looks('1000', '0', '400')).toEqual(['no price']);
+    expect(looks(1000n, null, 400n)).toEqual(['no price']);
+    expect(looks(1000n, 0n, 400n)).toEqual(['no price']);
   });
 
   it('finds nothing in a new price without a cost', () => {
-    expect(looks(null, '1000')).toEqual([]);
+    expect(looks(null, 1000n)).toEqual([]);
   });
 });
 

@@ -1,5 +1,5 @@
 import { type BasisPoints, grossMargin } from '../money/margin.ts';
-import { type Money, money } from '../money/money.ts';
+import { type Money } from '../money/money.ts';
 import { changeInPercent, ONE_PERCENT } from '../money/percent.ts';
 import { lookBit } from './look.ts';
 
@@ -12,9 +12,9 @@ export interface ExamineSettings {
 
 /** The money of one SKU before and after a proof. */
 export interface MoneyChange {
-  readonly priceBefore: string | null;
-  readonly priceAfter: string | null;
-  readonly costAfter: string | null;
+  readonly priceBefore: Money | null;
+  readonly priceAfter: Money | null;
+  readonly costAfter: Money | null;
   readonly taxRate: BasisPoints;
 }
 
@@ -23,13 +23,12 @@ export interface MoneyChange {
  * margin, one that moves further than the shop's limit. Returns the flags of the SKU's price and cost lines.
  */
 export function examineMoney(change: MoneyChange, settings: ExamineSettings): number {
-  if (change.priceAfter === null || change.priceAfter === '0') return lookBit('no price');
-  const price = money(BigInt(change.priceAfter));
+  const { priceBefore, priceAfter, costAfter, taxRate } = change;
+  if (priceAfter === null || priceAfter === 0n) return lookBit('no price');
   let flags = 0;
-  if (change.costAfter !== null)
-    flags |= examineMargin(price, money(BigInt(change.costAfter)), change.taxRate, settings);
-  if (change.priceBefore !== null && change.priceBefore !== change.priceAfter) {
-    const moved = changeInPercent(money(BigInt(change.priceBefore)), price);
+  if (costAfter !== null) flags |= examineMargin(priceAfter, costAfter, taxRate, settings);
+  if (priceBefore !== null && priceBefore !== priceAfter) {
+    const moved = changeInPercent(priceBefore, priceAfter);
     const limit = BigInt(settings.largeChange) * ONE_PERCENT;
     if (moved === undefined || moved > limit || moved < -limit) flags |= lookBit('large change');
   }

@@ -12,13 +12,19 @@ export interface Ending {
 export const ENDING_NAMES = ['.99', '.95', '.50', '.00', '9'] as const;
 export type EndingName = (typeof ENDING_NAMES)[number];
 
-/** The ending of a name in a currency: decimals such as `.95`, or `9` for a last whole digit of 9 (9.00, 19.00). */
-export function endingOf(name: EndingName, currency: Currency): Ending {
-  const whole = 10n ** BigInt(currency.exponent);
+function makeEnding(name: EndingName, whole: bigint): Ending {
   if (name === '9') return { digits: 9n * whole, every: 10n * whole };
   const hundredths = BigInt(name.slice(1));
   return { digits: (hundredths * whole) / 100n, every: whole };
 }
+
+/** Every ending by the digits of a minor unit, of which ISO 4217 knows none to four: a rule asks for one at every row. */
+const ENDINGS = [1n, 10n, 100n, 1_000n, 10_000n].map(
+  (whole) => new Map(ENDING_NAMES.map((name) => [name, makeEnding(name, whole)])),
+);
+
+/** The ending of a name in a currency: decimals such as `.95`, or `9` for a last whole digit of 9 (9.00, 19.00). */
+export const endingOf = (name: EndingName, currency: Currency): Ending => ENDINGS[currency.exponent]!.get(name)!;
 
 /**
  * The nearest, next higher or next lower price with the ending; a price that has it stays. A tie goes up.

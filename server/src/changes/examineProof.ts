@@ -1,6 +1,7 @@
 import { examineMoney, type ExamineSettings, lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
+import { amountOf } from '../db/amount.ts';
 import { copyIn } from '../db/copy.ts';
 import { atOnce, batches, commonFlags, type MoneyRow, moneyRows } from './moneyRows.ts';
 
@@ -10,7 +11,12 @@ const CHANGED_SINCE = lookBit('changed since');
 
 const flagsOf = (row: MoneyRow, settings: ExamineSettings): number =>
   examineMoney(
-    { priceBefore: row.price, priceAfter: row.price_after, costAfter: row.cost_after, taxRate: row.tax_bp },
+    {
+      priceBefore: amountOf(row.price),
+      priceAfter: amountOf(row.price_after),
+      costAfter: amountOf(row.cost_after),
+      taxRate: row.tax_bp,
+    },
     settings,
   );
 

@@ -1,6 +1,7 @@
 import { type Spread as WireSpread } from '@ivory/contract';
-import { money, type Money, type PricedRow, Spread } from '@ivory/core';
+import { type PricedRow, Spread } from '@ivory/core';
 import { sql } from 'kysely';
+import { amountOf } from '../db/amount.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
 import { batches, moneyRows } from './moneyRows.ts';
@@ -13,8 +14,6 @@ interface Repriced {
   readonly after: PricedRow;
 }
 
-const amount = (text: string | null): Money | null => (text === null ? null : money(BigInt(text)));
-
 /** The SKUs whose price or cost a proof changes, in batches. New and leaving goods are not among them. */
 export async function* repriced(tx: Tx, proof: string): AsyncGenerator<Repriced[]> {
   if (await isLarge(tx.q, proof)) await planForMany(tx);
@@ -23,8 +22,8 @@ export async function* repriced(tx: Tx, proof: string): AsyncGenerator<Repriced[
       .filter(({ stands }) => stands)
       .map(({ id, price, cost, price_after, cost_after, tax_bp: taxRate }) => ({
         id,
-        before: { price: amount(price), cost: amount(cost), taxRate },
-        after: { price: amount(price_after), cost: amount(cost_after), taxRate },
+        before: { price: amountOf(price), cost: amountOf(cost), taxRate },
+        after: { price: amountOf(price_after), cost: amountOf(cost_after), taxRate },
       }));
   }
 }

@@ -36,14 +36,10 @@ async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
     for (const row of batch) {
       const outcome = applyPriceRule(rule, row, shop.names.currency);
       if (outcome.kind !== 'changes') continue;
-      const [before, after] = [row.price?.toString() ?? null, outcome.after.toString()];
-      const money = {
-        priceBefore: before,
-        priceAfter: after,
-        costAfter: row.cost?.toString() ?? null,
-        taxRate: row.taxRate,
-      };
-      changed.push({ id: row.id, before, after, flags: examineMoney(money, shop.settings) });
+      const { id, price: before, cost: costAfter, taxRate } = row;
+      const { after } = outcome;
+      const flags = examineMoney({ priceBefore: before, priceAfter: after, costAfter, taxRate }, shop.settings);
+      changed.push({ id, before, after, flags });
     }
     yield changed;
   }

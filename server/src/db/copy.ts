@@ -80,7 +80,7 @@ export async function* copyOut(
 
 const FLUSH_AT = 128 * 1024;
 
-type Cells = readonly (string | number | boolean | null)[];
+type Cells = readonly (string | number | bigint | boolean | null)[];
 
 function lineOf(cells: Cells): string {
   let line = '';

@@ -10,6 +10,7 @@ import {
   type WhenOut,
 } from '@ivory/core';
 import { sql } from 'kysely';
+import { amountOf } from '../db/amount.ts';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
@@ -64,7 +65,7 @@ export async function* feedItems(
     yield rows.map((row): FeedItem => {
       const brand = row[8];
       const categories = row[12];
-      const regular = row[14] === null ? null : money(BigInt(row[14]!));
+      const regular = amountOf(row[14]);
       return {
         skuId: row[0]!,
         code: row[1]!,

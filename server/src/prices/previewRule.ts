@@ -1,6 +1,7 @@
 import { type Effect } from '@ivory/contract';
-import { grossMargin, money, type Money, type PriceRule, RuleEffect, type RuleSample } from '@ivory/core';
+import { grossMargin, type Money, type PriceRule, RuleEffect, type RuleSample } from '@ivory/core';
 import { sql } from 'kysely';
+import { amountOf } from '../db/amount.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { ask } from '../range/ask.ts';
@@ -40,8 +41,9 @@ async function namedSamples(tx: Tx, samples: readonly RuleSample[]): Promise<Eff
   return samples.map(({ id, before, outcome }) => {
     const after = outcome.kind === 'changes' ? outcome.after : outcome.kind === 'stopped' ? outcome.wouldBe : before;
     const row = byId.get(id)!;
+    const cost = amountOf(row.cost);
     const margin = (price: Money | null | undefined): number | null =>
-      price == null || row.cost === null ? null : (grossMargin(price, money(BigInt(row.cost)), row.tax_bp) ?? null);
+      price == null || cost === null ? null : (grossMargin(price, cost, row.tax_bp) ?? null);
     return {
       id,
       code: row.code,

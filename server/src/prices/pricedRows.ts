@@ -1,4 +1,5 @@
-import { money, type Money, type PricedRow } from '@ivory/core';
+import { type PricedRow } from '@ivory/core';
+import { amountOf } from '../db/amount.ts';
 import { sql } from 'kysely';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
@@ -8,16 +9,14 @@ export interface PricedSku extends PricedRow {
   readonly id: string;
 }
 
-const amount = (text: string | null | undefined): Money | null => (text == null ? null : money(BigInt(text)));
-
 /** Price, cost and tax of every SKU under a condition, in batches as they come. */
 export async function* pricedRows(tx: Tx, condition: RawBuilder<boolean>): AsyncGenerator<PricedSku[]> {
   const query = sql`select s.sku_id, s.price, s.cost, s.tax_bp from shelf s where ${condition} order by s.sku_id`;
   for await (const rows of copyOut(tx.client, tx.q, query)) {
     yield rows.map(([id, price, cost, taxRate]) => ({
       id: id!,
-      price: amount(price),
-      cost: amount(cost),
+      price: amountOf(price),
+      cost: amountOf(cost),
       taxRate: Number(taxRate),
     }));
   }

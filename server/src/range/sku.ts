@@ -12,6 +12,7 @@ import {
   type WhenOut,
 } from '@ivory/core';
 import { sql } from 'kysely';
+import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { readShop } from './names.ts';
@@ -45,7 +46,7 @@ export async function getSku(db: Db, person: string, id: string, moment: number,
     pendingOn(db, person, [id]),
   ]);
   const { description, slug, stage, when_out, stock, price, variants } = more.rows[0]!;
-  const answer = priceAt(price === null ? null : money(BigInt(price)), sales.get(id) ?? [], moment);
+  const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
   const can = availability({ stage, stock, whenOut: when_out, hasPrice: price !== null });
   return {
     row,
