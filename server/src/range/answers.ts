@@ -15,9 +15,7 @@ const FEW = 2_000;
 export async function answerQuestion(db: Db, person: string, text: string, sort: Sort): Promise<Answer> {
   const shop = await readShop(db);
   const { question, printed } = ask(text, shop);
-  const { counts, rows } = await countsAndRows(db, question, sort, shop);
-  const skus = rows.map((row) => row[0]!);
-  const pending = await pendingOn(db, person, skus);
+  const { counts, rows, pending } = await countsAndRows(db, person, question, sort, shop);
   const each = question === EVERYTHING ? [] : conditions(question);
   return { question: printed, conditions: each.map((part) => printPart(part, shop)), counts, rows, pending };
 }
@@ -47,11 +45,25 @@ export async function countSet(db: Db, question: Question, shop: Shop): Promise<
 }
 
 /** A small set, which is most, is looked for once; in a large one the first rows are soon met along the order. */
-async function countsAndRows(db: Db, question: Question, sort: Sort, shop: Shop) {
+async function countsAndRows(db: Db, person: string, question: Question, sort: Sort, shop: Shop) {
   const few = question === EVERYTHING ? undefined : await countFew(db, question, sort, shop);
-  if (few) return { counts: few.counts, rows: await rowsOf(db, few.first) };
-  const [counts, rows] = await Promise.all([countSet(db, question, shop), firstRows(db, question, sort, shop)]);
-  return { counts, rows };
+  if (few) {
+    const [rows, pending] = await Promise.all([rowsOf(db, few.first), pendingOn(db, person, few.first)]);
+    return { counts: few.counts, rows, pending };
+  }
+  const first = async () => {
+    const rows = await firstRows(db, question, sort, shop);
+    return {
+      rows,
+      pending: await pendingOn(
+        db,
+        person,
+        rows.map((row) => row[0]!),
+      ),
+    };
+  };
+  const [counts, { rows, pending }] = await Promise.all([countSet(db, question, shop), first()]);
+  return { counts, rows, pending };
 }
 
 async function countFew(db: Db, question: Question, sort: Sort, shop: Shop) {
