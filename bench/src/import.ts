@@ -93,16 +93,20 @@ export async function benchImport({ db, server, skus, runs }: Ground): Promise<F
 }
 
 /**
- * The raw work, rolled back: COPY of the file into a table, one UPDATE of the prices that differ with its history, and the
- * products, SKUs and prices that are new. No proof, no looking over, no read model.
+ * The raw work, rolled back: COPY of the file into a table, every cell of it compared with what stands, one UPDATE of the
+ * prices that differ with its history, and the products, SKUs and prices that are new. No proof, no looking over, no read
+ * model.
  */
 const RAW = [
+  `create temp table raw_changed on commit drop as
+   select k.id, o.regular as before, (f.price::numeric * 100)::bigint as after
+   from raw_file f join sku k on k.code_key = code_key(f.code) join product p on p.id = k.product_id join price o on o.sku_id = k.id
+   where (o.regular, o.cost, k.colour, k.size, k.weight_g, p.name, p.tax_bp) is distinct from
+     ((f.price::numeric * 100)::bigint, (f.cost::numeric * 100)::bigint, f.colour, f.size, f.weight::int, f.name,
+      (f."taxRate"::numeric * 100)::int)`,
   `with changed as (
-     update price r set regular = f.pence
-     from (select k.id, (f.price::numeric * 100)::bigint as pence, o.regular as before
-       from raw_file f join sku k on k.code_key = code_key(f.code) join price o on o.sku_id = k.id) f
-     where r.sku_id = f.id and r.regular is distinct from f.pence
-     returning r.sku_id, f.before, r.regular as after
+     update price r set regular = f.after from raw_changed f
+     where r.sku_id = f.id and r.regular is distinct from f.after returning r.sku_id, f.before, r.regular as after
    )
    insert into raw_history select * from changed`,
   `create temp table raw_new on commit drop as

@@ -15,6 +15,7 @@ import { readShop } from '../range/names.ts';
 import { ROW_COLUMNS } from '../range/rows.ts';
 import { Refusal } from '../refusal.ts';
 import { examineCodes, examineMoneyLines } from './examineProof.ts';
+import { planForLines } from './many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
 import { takeInLines } from './takeIn.ts';
 
@@ -39,7 +40,10 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
     await takeInLines(tx, proof, await beginEdit(tx, proof, title), lines);
     const edited = (...fields: FieldKey[]) => edits.some(({ field }) => fields.includes(field));
     if (edited('price', 'cost')) await examineMoneyLines(tx, proof, shop.settings, skus);
-    if (edited('code')) await examineCodes(tx, proof, skus);
+    if (edited('code')) {
+      await planForLines(tx, proof);
+      await examineCodes(tx, proof);
+    }
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
   });
 }

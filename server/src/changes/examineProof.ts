@@ -20,9 +20,17 @@ const flagsOf = (row: MoneyRow, settings: ExamineSettings): number =>
     settings,
   );
 
-/** Looks over a proof, and writes down what there is to look at. "Changed since" is the landing's to say, and stays. */
-export async function examineProof(tx: Tx, proof: string, settings: ExamineSettings): Promise<void> {
-  await examineMoneyLines(tx, proof, settings);
+/**
+ * Looks over a proof, or what changed on some of its SKUs, and writes down what there is to look at. "Changed since" is the
+ * landing's to say, and stays.
+ */
+export async function examineProof(
+  tx: Tx,
+  proof: string,
+  settings: ExamineSettings,
+  only?: readonly string[],
+): Promise<void> {
+  await examineMoneyLines(tx, proof, settings, only);
   await examineCodes(tx, proof);
 }
 
@@ -69,19 +77,35 @@ export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings:
 /** The flags of a line `l` that was looked over, to be joined as `x`. */
 export const EXAMINED = sql`left join examined x on l.level = 'sku' and l.field in ('price', 'cost') and x.id = l.id`;
 
-/** Codes of a proof, or of some of its SKUs, that are in use, and those that outlets know. */
-export async function examineCodes(tx: Tx, proof: string, only?: readonly string[]): Promise<void> {
+/**
+ * Codes of a proof that are in use, in the shop or in the proof itself, and those that outlets know. One code that changes
+ * frees or takes another's, so all of them are looked over; not those of goods that an import makes, which were free when
+ * it was read, unless `made` says so.
+ */
+export async function examineCodes(tx: Tx, proof: string, made?: 'made'): Promise<void> {
+  const asked = made
+    ? sql`true`
+    : sql`(l.before is not null or not exists (select from proof where id = ${proof} and kind = 'import'))`;
   await sql`
-    update proof_line l set flags = (l.flags & ${CHANGED_SINCE})
-      | case when exists (
-          select from sku k where k.code_key = code_key(l.after) and k.id <> l.id and not exists (
-            select from live_line o where o.proof_id = l.proof_id and o.level = 'sku' and o.id = k.id and o.field = 'code'))
-        or exists (
-          select from live_line o where o.proof_id = l.proof_id and o.level = 'sku' and o.field = 'code' and o.id <> l.id
-            and code_key(o.after) = code_key(l.after))
-        then ${CODE_IN_USE}::int else 0 end
-      | case when l.before is not null and exists (select from reply r where r.sku_id = l.id) then ${KNOWN_ELSEWHERE}::int else 0 end
-    where proof_id = ${proof} and level = 'sku' and field = 'code' and after is not null ${only ? sql`and id = any(${only}::bigint[])` : sql``}
-      and (before is not null or not exists (select from proof where id = ${proof} and kind = 'import'))
+    with coded as (
+      select l.id, l.before, l.flags & ${CHANGED_SINCE}::int as kept, code_key(l.after) as key,
+        not l.left_out and l.before is distinct from l.after as lives
+      from proof_line l
+      where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'code' and l.after is not null and ${asked}
+    ),
+    counted as (
+      select c.*, count(*) filter (where c.lives) over (partition by c.key) > case when c.lives then 1 else 0 end as twice
+      from coded c
+    )
+    update proof_line l set flags = x.flags
+    from (
+      select c.id, c.kept | case when c.twice or (k.id is not null and o.id is null) then ${CODE_IN_USE}::int else 0 end
+        | case when c.before is not null and exists (select from reply r where r.sku_id = c.id) then ${KNOWN_ELSEWHERE}::int
+          else 0 end as flags
+      from counted c
+      left join sku k on k.code_key = c.key and k.id <> c.id
+      left join live_line o on o.proof_id = ${proof} and o.level = 'sku' and o.field = 'code' and o.id = k.id
+    ) x
+    where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'code' and l.id = x.id and l.flags <> x.flags
   `.execute(tx.q);
 }

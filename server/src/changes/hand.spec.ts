@@ -186,6 +186,43 @@ describe('the proof in hand', () => {
     expect(await value(ids[1]!, 'code')).not.toBe('NEW-1');
   });
 
+  it('lets a code go to another SKU of the proof once nobody else wants it', async () => {
+    const inUse = (proof: Awaited<ReturnType<typeof hand>>) =>
+      proof!.looks.find(({ look }) => look === 'code in use')?.lines ?? 0;
+    await edit([ids[0]!, 'code', 'NEW-1']);
+    expect(inUse((await edit([ids[1]!, 'code', 'new-1'])).proof)).toBe(2);
+    expect(inUse((await edit([ids[1]!, 'code', 'NEW-2'])).proof)).toBe(0);
+    expect(inUse((await house.call(calls.undoEdit)).proof)).toBe(2);
+    const { proof } = await house.call(calls.leaveOut, {
+      params: { id: (await hand())!.id },
+      body: { out: true, lines: [{ level: 'sku', id: ids[1]!, field: 'code' }] },
+    });
+    expect((await land(proof.id)).landing).not.toBeNull();
+    expect(await value(ids[0]!, 'code')).toBe('NEW-1');
+  });
+
+  it('swaps the codes of two SKUs, and takes the swap back', async () => {
+    const codes = [(await value(ids[0]!, 'code'))!, (await value(ids[1]!, 'code'))!];
+    const { proof } = await edit([ids[0]!, 'code', codes[1]!], [ids[1]!, 'code', codes[0]!]);
+    expect(proof!.looks.map(({ look }) => look)).not.toContain('code in use');
+    const { landing } = await land(proof!.id);
+    expect([await value(ids[1]!, 'code'), await value(ids[0]!, 'code')]).toEqual(codes);
+    const back = await house.call(calls.takeBack, { params: { id: landing! } });
+    await land(back.proof.id);
+    expect([await value(ids[0]!, 'code'), await value(ids[1]!, 'code')]).toEqual(codes);
+  });
+
+  it('looks again at what an undone edit had changed, and at nothing else', async () => {
+    await house.db.pool.query('update price set regular = 1200, cost = 600 where sku_id = any($1)', [ids]);
+    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    await edit([ids[0]!, 'price', '5.00'], [ids[1]!, 'price', '12.50']);
+    const { proof } = await edit([ids[1]!, 'price', '4.00']);
+    const below = async (id: string) => (await lines(id, { look: 'below cost' })).map((line) => line.id).sort();
+    expect(await below(proof!.id)).toEqual([ids[0]!, ids[1]!].sort());
+    await house.call(calls.undoEdit);
+    expect(await below(proof!.id)).toEqual([ids[0]!]);
+  });
+
   it('can be discarded, and is then closed', async () => {
     const { proof } = await edit([ids[0]!, 'price', '5.00']);
     await house.call(calls.discardProof, { params: { id: proof!.id } });

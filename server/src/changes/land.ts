@@ -1,13 +1,15 @@
 import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import pg from 'pg';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../db/connect.ts';
 import { refreshShelf } from '../db/shelf.ts';
 import { Refusal } from '../refusal.ts';
 import { markChangedSince } from './changedSince.ts';
 import { castOf } from './columns.ts';
+import { examineCodes } from './examineProof.ts';
 import { insertNew, placeProducts, removeGone } from './existence.ts';
+import { planForLines } from './many.ts';
 import { openProof, type ProofRow } from './proof.ts';
-import { MANY_LINES, planForMany } from './takeIn.ts';
 
 /** Told how far a landing is, in lines. */
 export type Progress = (done: number, total: number) => Promise<void>;
@@ -25,6 +27,17 @@ export async function land(db: Db, id: string, person: string, progress?: Progre
     const within = progress ? inTransaction : inShortTransaction;
     return await within(db, (tx) => landIn(tx, id, person, progress));
   } catch (error) {
+    if (isCodeTaken(error)) {
+      await inTransaction(db, async (tx) => {
+        await planForLines(tx, id);
+        await examineCodes(tx, id, 'made');
+      });
+      throw new Refusal(
+        'clash',
+        'Nothing landed: codes were taken by other SKUs since this was proposed. They are marked “code in use”. ' +
+          'Change them or leave them out, then land again.',
+      );
+    }
     if (!(error instanceof Overtaken)) throw error;
     const lines = await inTransaction(db, (tx) => markChangedSince(tx, id));
     throw new Refusal(
@@ -35,11 +48,15 @@ export async function land(db: Db, id: string, person: string, progress?: Progre
   }
 }
 
+/** Codes are unique in what a landing leaves behind: the database says so when it commits. */
+const isCodeTaken = (error: unknown): boolean =>
+  error instanceof pg.DatabaseError && error.code === UNIQUE_VIOLATION && error.constraint === 'sku_code_key';
+const UNIQUE_VIOLATION = '23505';
+
 async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
-  if (total > MANY_LINES) await planForMany(tx);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
   if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id);
 

@@ -3,8 +3,8 @@ import { CategoryTree, field, isFieldKey, lookBit, looksOf, NameList, type Names
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
+import { examineCodes } from './examineProof.ts';
 import { openProof } from './proof.ts';
-import { isLarge, planForMany } from './takeIn.ts';
 
 /** Which lines of a proof are meant; none named, all. */
 export type LineFilter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
@@ -132,7 +132,6 @@ export async function leaveOut(
   { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
 ): Promise<void> {
   await openProof(tx, proof);
-  if (await isLarge(tx.q, proof)) await planForMany(tx);
   if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
   if (lines) {
     await sql`
@@ -155,4 +154,5 @@ export async function leaveOut(
     where k.proof_id = ${proof} and k.level = 'sku' and k.field = 'exists' and k.after = p.id::text
       and l.proof_id = k.proof_id and l.level = 'sku' and l.id = k.id and not l.left_out
   `.execute(tx.q);
+  await examineCodes(tx, proof);
 }

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
+import { planForLines, SEVERAL_LINES } from './many.ts';
 import { Refusal } from '../refusal.ts';
 
 export type ProofRow = Awaited<ReturnType<typeof openProof>>;
@@ -25,12 +26,16 @@ export async function handProof(tx: Tx, person: string): Promise<string> {
   return made.id;
 }
 
-/** A proof that can still be changed, locked until the transaction ends; or one in another state that is allowed. */
+/**
+ * A proof that can still be changed, locked until the transaction ends, for work on all of it; or one in another state that
+ * is allowed.
+ */
 export async function openProof(tx: Tx, id: string, allowed?: 'landing') {
   const proof = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
   if (!proof) throw new Refusal('not found', 'There is no such proof.');
   if (proof.state !== 'open' && proof.state !== allowed)
     throw new Refusal('clash', `This proof is not open any more: it is ${proof.state}.`);
+  await planForLines(tx, id);
   return proof;
 }
 
@@ -57,15 +62,23 @@ export async function beginEdit(tx: Tx, proof: string, title: string): Promise<n
   return rows[0]!.no;
 }
 
-/** Takes the last edit out of the proof in hand; an earlier proposal for the same cell comes back. */
-export async function undoEdit(tx: Tx, proof: string): Promise<void> {
+/**
+ * Takes the last edit out of the proof in hand; an earlier proposal for the same cell comes back. Returns the SKUs whose
+ * cells it was about, when they are not many.
+ */
+export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefined> {
   const last = sql`(select max(no) from proof_edit where proof_id = ${proof})`;
+  const { rows: touched } = await sql<{ id: string }>`
+    select distinct id from (
+      select id from proof_line where proof_id = ${proof} and edit_no = ${last} and level = 'sku' limit ${SEVERAL_LINES}) l
+  `.execute(tx.q);
   await sql`delete from proof_line where proof_id = ${proof} and edit_no = ${last} and under is null`.execute(tx.q);
   await sql`
     update proof_line set edit_no = (under->>'edit')::int, after = under->>'after', under = nullif(under->'under', 'null')
     where proof_id = ${proof} and edit_no = ${last}
   `.execute(tx.q);
   await sql`delete from proof_edit where proof_id = ${proof} and no = ${last}`.execute(tx.q);
+  return touched.length < SEVERAL_LINES ? touched.map(({ id }) => id) : undefined;
 }
 
 /** A proof without a line is no proof: it is put away, so that nothing empty waits to land. */

@@ -4,8 +4,8 @@ import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
+import { planForLines } from './many.ts';
 import { batches, moneyRows } from './moneyRows.ts';
-import { isLarge, planForMany } from './takeIn.ts';
 
 /** An SKU whose price or cost a proof changes, on both sides of the change. */
 interface Repriced {
@@ -16,7 +16,7 @@ interface Repriced {
 
 /** The SKUs whose price or cost a proof changes, in batches. New and leaving goods are not among them. */
 export async function* repriced(tx: Tx, proof: string): AsyncGenerator<Repriced[]> {
-  if (await isLarge(tx.q, proof)) await planForMany(tx);
+  await planForLines(tx, proof);
   for await (const rows of batches(tx, moneyRows(sql`select * from live_line where proof_id = ${proof}`))) {
     yield rows
       .filter(({ stands }) => stands)

@@ -7,6 +7,7 @@ import { pricedRows, type PricedSku } from '../prices/pricedRows.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { examineProof } from './examineProof.ts';
+import { planForLines } from './many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
@@ -78,5 +79,6 @@ async function besideOtherLines(
   };
   await copyIn(tx.client, 'new_line', lines());
   await takeInNewLines(tx, proof, edit);
+  await planForLines(tx, proof);
   await examineProof(tx, proof, shop.settings);
 }

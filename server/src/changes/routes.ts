@@ -11,13 +11,13 @@ import { examineProof } from './examineProof.ts';
 import { getLanding, landingLines, listLandings } from './journal.ts';
 import { land } from './land.ts';
 import { leaveOut, proofLines } from './lines.ts';
+import { isLarge } from './many.ts';
 import { beginLanding, discard, openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
 import { proofFile } from './proofFile.ts';
 import { proofSpread } from './proofSpread.ts';
 import { putRule } from './putRule.ts';
 import { summarize, summarizeHand, summarizeWaiting } from './summary.ts';
 import { takeBack } from './takeBack.ts';
-import { isLarge } from './takeIn.ts';
 
 export function changeRoutes(app: Hono, house: House): void {
   handRoutes(app, house);
@@ -39,8 +39,8 @@ function handRoutes(app: Hono, { db, person }: House): void {
     if (proof) {
       await inTransaction(db, async (tx) => {
         await openProof(tx, proof.id);
-        await undoEdit(tx, proof.id);
-        await examineProof(tx, proof.id, (await readShop(tx)).settings);
+        const touched = await undoEdit(tx, proof.id);
+        await examineProof(tx, proof.id, (await readShop(tx)).settings, touched);
         await putAwayWhenEmpty(tx, proof.id);
       });
     }

@@ -4,8 +4,8 @@ import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 import { Refusal } from '../refusal.ts';
+import { isLarge, planForMany } from './many.ts';
 import { type ProofRow } from './proof.ts';
-import { isLarge, planForMany } from './takeIn.ts';
 
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */
 export async function summarize(db: Db, id: string): Promise<ProofSummary> {

@@ -5,8 +5,8 @@ import { readShop } from '../range/names.ts';
 import { markChangedSince } from './changedSince.ts';
 import { EXAMINED, examineCodes, examineLines } from './examineProof.ts';
 import { getLanding, journalLines } from './journal.ts';
+import { planForMany, SEVERAL_LINES } from './many.ts';
 import { beginEdit } from './proof.ts';
-import { MANY_LINES, planForMany } from './takeIn.ts';
 
 /**
  * Proposes the inverse of a landing, as a proof of its own. Lines whose value has changed since stand in it too,
@@ -29,7 +29,7 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
       .executeTakeFirstOrThrow();
     const edit = await beginEdit(tx, proof.id, `Take back: ${title}`);
     const inverse = sql`select level, id, field, after as before, before as after from (${journalLines(landing)}) j`;
-    if (lines > MANY_LINES) await planForMany(tx);
+    if (lines > SEVERAL_LINES) await planForMany(tx);
     await examineLines(tx, inverse, shop.settings);
     await sql`
       insert into proof_line (proof_id, edit_no, level, id, field, before, after, flags)

@@ -1,23 +1,6 @@
 import { type Line } from '@ivory/core';
-import { type Kysely, type RawBuilder, sql } from 'kysely';
+import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
-import { type Tables } from '../db/tables.ts';
-
-/** A proof of more lines than this is large: it lands as work. */
-export const MANY_LINES = 5_000;
-
-export async function isLarge(q: Kysely<Tables>, proof: string): Promise<boolean> {
-  const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1 offset ${MANY_LINES}`.execute(q);
-  return rows.length > 0;
-}
-
-/**
- * For the rest of the transaction, lines are joined by hashing: the planner has not met this proof yet, takes it for
- * a handful of lines, and would look each of its many up.
- */
-export async function planForMany(tx: Tx): Promise<void> {
-  await sql`set local enable_nestloop = off`.execute(tx.q);
-}
 
 /** A cell that was proposed before keeps the earlier proposal underneath, so that it can be undone. */
 const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`

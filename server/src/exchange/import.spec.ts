@@ -384,6 +384,27 @@ describe('an import', () => {
     expect(await titles(['code', null, null])).toContain('Only the code is matched');
   });
 
+  it('does not land over a code that was taken since it was read, and says which line it is', async () => {
+    const { proof } = await importOf('code,name,price\nQQ-1,Ink,5.00\nQQ-2,Ink,6.00\n');
+    const { rows: some } = await house.db.pool.query<{ id: string }>('select id from sku order by id limit 1');
+    const edits = [{ sku: some[0]!.id, field: 'code' as const, text: 'qq-2' }];
+    const hand = await house.call(calls.editCells, { body: { title: 'Code', edits } });
+    await land(hand.proof!.id);
+    const refusal = await refusalOf(land(proof!));
+    expect(refusal.status).toBe(409);
+    expect(refusal.title).toContain('codes were taken by other SKUs');
+    const query = { look: 'code in use' as const };
+    const { lines } = await house.call(calls.getProofLines, { params: { id: proof! }, query });
+    expect(lines.map(({ code, goes, after }) => ({ code, goes, after }))).toEqual([
+      { code: 'QQ-2', goes: false, after: 'QQ-2' },
+    ]);
+    const out = lines.map(({ level, id }) => ({ level, id, field: 'exists' }));
+    await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: true, lines: out } });
+    await land(proof!);
+    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'code starts with QQ-' } });
+    expect(counts.skus).toBe(2);
+  });
+
   it('can be stopped; nothing of it is kept', async () => {
     const many = 'code,name,price\n' + Array.from({ length: 60_000 }, (_, i) => `QQ-${i},Ink ${i},5.00\n`).join('');
     const file = await house.upload('many.csv', many);

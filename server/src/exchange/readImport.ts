@@ -1,7 +1,7 @@
 import { type BodyOf, type calls, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { beginEdit } from '../changes/proof.ts';
-import { MANY_LINES, planForMany } from '../changes/takeIn.ts';
+import { MANY_LINES, planForLines, planForMany } from '../changes/many.ts';
 import { examineProof } from '../changes/examineProof.ts';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -93,6 +93,7 @@ async function readIn(
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
   await keepOutcomes(tx, importId, taken);
   await keepCells(tx, written, importId);
+  await planForLines(tx, proof);
   await examineProof(tx, proof, shop.settings);
   await tx.q
     .updateTable('import_file')

@@ -3,6 +3,7 @@ import * as firstSlice from './001_first_slice.ts';
 import * as splitShelf from './002_split_shelf.ts';
 import * as rowsAlike from './003_rows_alike.ts';
 import * as lowestMargin from './004_lowest_margin.ts';
+import * as codesSwap from './005_codes_swap.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -10,4 +11,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '002_split_shelf': splitShelf,
   '003_rows_alike': rowsAlike,
   '004_lowest_margin': lowestMargin,
+  '005_codes_swap': codesSwap,
 };

@@ -1,0 +1,32 @@
+import { type Kysely, sql } from 'kysely';
+import { type Tx } from '../db/connect.ts';
+import { type Tables } from '../db/tables.ts';
+
+/** A proof of more lines than this is large: it lands as work. */
+export const MANY_LINES = 5_000;
+
+export const isLarge = (q: Kysely<Tables>, proof: string): Promise<boolean> => hasMore(q, proof, MANY_LINES);
+
+async function hasMore(q: Kysely<Tables>, proof: string, lines: number): Promise<boolean> {
+  const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1 offset ${lines}`.execute(q);
+  return rows.length > 0;
+}
+
+/**
+ * For the rest of the transaction, lines are joined by hashing: the planner has not met this proof yet, takes it for
+ * a handful of lines, and would look each of its many up, or worse, look at all of them for each.
+ */
+export async function planForMany(tx: Tx): Promise<void> {
+  // A statement that its connection knows was planned for few.
+  await sql`select set_config('enable_nestloop', 'off', true), set_config('plan_cache_mode', 'force_custom_plan', true)`.execute(
+    tx.q,
+  );
+}
+
+/** Each of so many looked at for each takes no time; each of ten times as many takes minutes. */
+export const SEVERAL_LINES = 1_000;
+
+/** Before a statement that joins the lines of a proof with one another, or with the shop: they are planned for as many as there are. */
+export async function planForLines(tx: Tx, proof: string): Promise<void> {
+  if (await hasMore(tx.q, proof, SEVERAL_LINES)) await planForMany(tx);
+}
