@@ -174,6 +174,8 @@ export const shownLineSchema = z.object({
   after: z.string().nullable(),
   /** The line takes the thing itself away. */
   goes: z.boolean(),
+  /** The proof makes the thing or takes it away: all its lines are left out together. */
+  together: z.boolean(),
   looks: z.array(lookKeySchema),
   leftOut: z.boolean(),
 });

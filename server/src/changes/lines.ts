@@ -26,6 +26,7 @@ interface RawLine {
   after: string | null;
   flags: number;
   left_out: boolean;
+  together: boolean;
   code: string | null;
   name: string | null;
 }
@@ -48,6 +49,7 @@ export async function proofLines(db: Db, proof: string, query: QueryOf<typeof ca
 /** Lines of a proof with code and name of what they are about, also where the proof only makes it. */
 const named = (lines: RawBuilder<unknown>) => sql`
   select l.*, coalesce(k.code, nk.after) as code,
+    exists (select from proof_line e where e.proof_id = l.proof_id and e.level = l.level and e.id = l.id and e.field = 'exists') as together,
     coalesce(k.name, p.name, np.after, npk.after, nn.after) as name
   from (${lines}) l
   left join shelf k on l.level = 'sku' and k.sku_id = l.id
@@ -104,7 +106,10 @@ async function namesWith(db: Db, proof: string): Promise<Names> {
 }
 
 /** A line with its values as text for reading. */
-export function showLine(line: Omit<RawLine, 'flags' | 'left_out'> & Partial<RawLine>, names: Names): ShownLine {
+export function showLine(
+  line: Omit<RawLine, 'flags' | 'left_out' | 'together'> & Partial<RawLine>,
+  names: Names,
+): ShownLine {
   const show = (value: string | null): string | null =>
     value === null
       ? null
@@ -120,6 +125,7 @@ export function showLine(line: Omit<RawLine, 'flags' | 'left_out'> & Partial<Raw
     before: line.field === 'exists' ? null : show(line.before),
     after: line.field === 'exists' ? null : show(line.after),
     goes: line.field === 'exists' && line.after === null,
+    together: line.together ?? false,
     looks: looksOf(line.flags ?? 0),
     leftOut: line.left_out ?? false,
   };
@@ -133,15 +139,21 @@ export async function leaveOut(
 ): Promise<void> {
   await openProof(tx, proof);
   if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
+  // What is not made cannot be filled, and what is chosen of it line by line is chosen whole.
+  if (filter?.look !== undefined) {
+    await sql`
+      update proof_line e set left_out = ${out} from proof_line l
+      where ${filtered(proof, filter)} and e.proof_id = ${proof} and e.level = l.level and e.id = l.id and e.field = 'exists'
+    `.execute(tx.q);
+  }
   if (lines) {
     await sql`
       update proof_line l set left_out = ${out}
       from unnest(${lines.map((l) => l.level)}::text[], ${lines.map((l) => l.id)}::bigint[], ${lines.map((l) => l.field)}::text[])
         as x (level, id, field)
-      where l.proof_id = ${proof} and l.level = x.level and l.id = x.id and l.field = x.field
+      where l.proof_id = ${proof} and l.level = x.level and l.id = x.id and l.field in (x.field, 'exists')
     `.execute(tx.q);
   }
-  // What is not made cannot be filled: a new thing goes or stays whole.
   await sql`
     update proof_line l set left_out = e.left_out from proof_line e
     where l.proof_id = ${proof} and e.proof_id = ${proof} and e.level = l.level and e.id = l.id

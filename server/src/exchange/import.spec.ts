@@ -398,8 +398,16 @@ describe('an import', () => {
     expect(lines.map(({ code, goes, after }) => ({ code, goes, after }))).toEqual([
       { code: 'QQ-2', goes: false, after: 'QQ-2' },
     ]);
-    const out = lines.map(({ level, id }) => ({ level, id, field: 'exists' }));
-    await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: true, lines: out } });
+    // The code alone cannot be left out: the SKU that would have it goes with it.
+    const ways = [{ lines: lines.map(({ level, id }) => ({ level, id, field: 'code' })) }, { filter: query }];
+    for (const way of ways) {
+      await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: false, filter: {} } });
+      await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: true, ...way } });
+      const { lines: all } = await house.call(calls.getProofLines, { params: { id: proof! }, query: {} });
+      const left = all.filter(({ code, leftOut }) => code === 'QQ-2' && leftOut).map(({ field }) => field);
+      expect(left.sort()).toEqual(['code', 'exists', 'price']);
+      expect(all.filter(({ code, leftOut }) => code !== 'QQ-2' && leftOut)).toEqual([]);
+    }
     await land(proof!);
     const { counts } = await house.call(calls.answerQuestion, { body: { question: 'code starts with QQ-' } });
     expect(counts.skus).toBe(2);

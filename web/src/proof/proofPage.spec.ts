@@ -19,6 +19,7 @@ const line = (more: Partial<ShownLine> = {}): ShownLine => ({
   after: '£12.00',
   looks: [],
   goes: false,
+  together: false,
   leftOut: false,
   ...more,
 });
@@ -109,6 +110,22 @@ describe('the page of a proof', () => {
     expect(api.inputsOf(calls.leaveOut)[0]!.body).toEqual({ out: true, filter: { look: 'large change' } });
     expect(page.dispatched).toEqual([HandActions.edited({ proof: { ...inHand, lines: 1, leftOut: 2 } })]);
     expect(page.texts('.page-head button.ant-btn-primary')).toEqual(['Land 1 change']);
+  });
+
+  it('leaves a new thing out whole, whichever of its lines is taken out', async () => {
+    const made = [line({ field: 'exists', together: true }), line({ before: null, together: true })];
+    api.answer(calls.getProofLines, { total: 2, lines: made });
+    const page = await open();
+    api.answer(calls.getProofLines, { total: 2, lines: made.map((one) => ({ ...one, leftOut: true })) });
+    api.answer(calls.leaveOut, { proof: { ...inHand, lines: 0, leftOut: 2 } });
+    const boxes = () => [...page.host.querySelectorAll<HTMLInputElement>('.row input[type="checkbox"]')];
+    boxes()[1]!.click();
+    await page.settled();
+    expect(api.inputsOf(calls.leaveOut)[0]!.body).toEqual({
+      out: true,
+      lines: [{ level: 'sku', id: '1', field: 'price' }],
+    });
+    expect(boxes().map(({ checked }) => checked)).toEqual([false, false]);
   });
 
   it('lands, and goes to the journal', async () => {

@@ -164,8 +164,8 @@ export class ProofPage {
   protected leaveOut(line: ShownLine, out: boolean): void {
     const { level, id, field } = line;
     this.send({ out, lines: [{ level, id, field }] }, () =>
-      // A thing that is made goes or stays whole, so its other lines may have changed too.
-      field === 'exists'
+      // Its other lines have changed too.
+      line.together
         ? this.again()
         : this.lines.update((all) => all.map((one) => (one === line ? { ...line, leftOut: out } : one))),
     );
