@@ -39,11 +39,9 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
     const proof = await handProof(tx, person);
     await takeInLines(tx, proof, await beginEdit(tx, proof, title), lines);
     const edited = (...fields: FieldKey[]) => edits.some(({ field }) => fields.includes(field));
+    if (edits.length > FEW_CELLS || edited('code')) await planForLines(tx, proof);
     if (edited('price', 'cost')) await examineMoneyLines(tx, proof, shop.settings, skus);
-    if (edited('code')) {
-      await planForLines(tx, proof);
-      await examineCodes(tx, proof);
-    }
+    if (edited('code')) await examineCodes(tx, proof);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
   });
 }

@@ -46,20 +46,26 @@ export async function proofLines(db: Db, proof: string, query: QueryOf<typeof ca
   return { total: totals[0]!.total, lines: rows.map((line) => showLine(line, names)) };
 }
 
+/** What the proof would put into a field of something. By a subquery, which looks it up; a join might look at all lines. */
+const proposed = (level: RawBuilder<unknown>, id: RawBuilder<unknown>, key: string) => sql`(
+  select n.after from proof_line n
+  where n.proof_id = l.proof_id and n.level = ${level} and n.id = ${id} and n.field = ${sql.lit(key)})`;
+
+const itself = (key: string) => proposed(sql`l.level`, sql`l.id`, key);
+/** The product of an SKU that the proof makes. */
+const productOfNew = sql`${itself('exists')}::bigint`;
+
 /** Lines of a proof with code and name of what they are about, also where the proof only makes it. */
 const named = (lines: RawBuilder<unknown>) => sql`
-  select l.*, coalesce(k.code, nk.after) as code,
+  select l.*,
     exists (select from proof_line e where e.proof_id = l.proof_id and e.level = l.level and e.id = l.id and e.field = 'exists') as together,
-    coalesce(k.name, p.name, np.after, npk.after, nn.after) as name
+    coalesce(k.code, case when l.level = 'sku' then ${itself('code')} end) as code,
+    coalesce(k.name, p.name, case when l.level = 'sku'
+      then coalesce((select name from product where id = ${productOfNew}), ${proposed(sql`'product'`, productOfNew, 'name')})
+      else ${itself('name')} end) as name
   from (${lines}) l
   left join shelf k on l.level = 'sku' and k.sku_id = l.id
-  left join product p on l.level = 'product' and p.id = l.id
-  left join proof_line nk on l.level = 'sku' and nk.proof_id = l.proof_id and nk.level = 'sku' and nk.id = l.id and nk.field = 'code'
-  left join proof_line ne on l.level = 'sku' and ne.proof_id = l.proof_id and ne.level = 'sku' and ne.id = l.id and ne.field = 'exists'
-  left join proof_line npk on npk.proof_id = l.proof_id and npk.level = 'product' and npk.id = ne.after::bigint and npk.field = 'name'
-  left join proof_line np on l.level = 'product' and np.proof_id = l.proof_id and np.level = 'product' and np.id = l.id and np.field = 'name'
-  left join proof_line nn on l.level in ('brand', 'supplier', 'category') and nn.proof_id = l.proof_id
-    and nn.level = l.level and nn.id = l.id and nn.field = 'name'`;
+  left join product p on l.level = 'product' and p.id = l.id`;
 
 const BATCH = 2_000;
 
