@@ -40,6 +40,11 @@ describe('the proof in hand', () => {
     expect((await lines(proof!.id)).map(({ after }) => after).sort()).toEqual(['Sea green', '£77.50']);
   });
 
+  it('gathers what is edited in several windows at once', async () => {
+    await Promise.all(ids.map((id, i) => edit([id, 'price', `${i + 1}.00`])));
+    expect((await hand())!.lines).toBe(ids.length);
+  });
+
   it('takes in all cells or none, and says which value of which row is wrong and what would be right', async () => {
     const { rows } = await house.db.pool.query<{ code: string }>('select code from sku where id = $1', [ids[1]]);
     const refusal = await refusalOf(

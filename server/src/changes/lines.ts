@@ -94,9 +94,9 @@ async function namesWith(db: Db, proof: string): Promise<Names> {
     name: string;
     parent: string | null;
   }>`
-    select n.level, n.id, n.after as name, nullif(e.after, '') as parent
-    from proof_line n join proof_line e on e.proof_id = n.proof_id and e.level = n.level and e.id = n.id and e.field = 'exists'
-    where n.proof_id = ${proof} and n.level in ('brand', 'supplier', 'category') and n.field = 'name' and n.after is not null
+    select l.level, l.id, l.after as name, nullif(${itself('exists')}, '') as parent
+    from proof_line l
+    where l.proof_id = ${proof} and l.level in ('brand', 'supplier', 'category') and l.field = 'name' and l.after is not null
   `.execute(db.q);
   if (rows.length === 0) return names;
   const named = (level: 'brand' | 'supplier') =>

@@ -21,9 +21,11 @@ export async function handProof(tx: Tx, person: string): Promise<string> {
   const made = await tx.q
     .insertInto('proof')
     .values({ person_id: person, kind: 'hand', title: '', takes_back: null, import_id: null })
+    .onConflict((conflict) => conflict.doNothing())
     .returning('id')
-    .executeTakeFirstOrThrow();
-  return made.id;
+    .executeTakeFirst();
+  // Another window of the person may have made it in the same moment: then it is there now.
+  return made?.id ?? handProof(tx, person);
 }
 
 /**
