@@ -1,21 +1,15 @@
 import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import pg from 'pg';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../db/connect.ts';
 import { refreshShelf } from '../db/shelf.ts';
 import { Refusal } from '../refusal.ts';
-import { markChangedSince } from './changedSince.ts';
 import { castOf } from './columns.ts';
-import { examineCodes } from './examineProof.ts';
 import { insertNew, placeProducts, removeGone } from './existence.ts';
-import { planForLines } from './many.ts';
+import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
 import { openProof, type ProofRow } from './proof.ts';
 
 /** Told how far a landing is, in lines. */
 export type Progress = (done: number, total: number) => Promise<void>;
-
-/** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
-class Overtaken extends Error {}
 
 /**
  * Lands a proof in one transaction: every line whose `before` still holds, or none. When something changed since,
@@ -23,35 +17,19 @@ class Overtaken extends Error {}
  * with somebody to tell of its progress.
  */
 export async function land(db: Db, id: string, person: string, progress?: Progress): Promise<string> {
-  try {
-    const within = progress ? inTransaction : inShortTransaction;
-    return await within(db, (tx) => landIn(tx, id, person, progress));
-  } catch (error) {
-    if (isCodeTaken(error)) {
-      await inTransaction(db, async (tx) => {
-        await planForLines(tx, id);
-        await examineCodes(tx, id, 'made');
-      });
-      throw new Refusal(
-        'clash',
-        'Nothing landed: codes were taken by other SKUs since this was proposed. They are marked “code in use”. ' +
-          'Change them or leave them out, then land again.',
-      );
+  const within = progress ? inTransaction : inShortTransaction;
+  for (let tries = 1; ; tries++) {
+    try {
+      return await within(db, (tx) => landIn(tx, id, person, progress));
+    } catch (error) {
+      // Two landings that wait for one another: one of them was sent back, and begins again.
+      if (isDeadlock(error) && tries < MOST_TRIES) continue;
+      throw (await overtaken(db, id, error)) ?? error;
     }
-    if (!(error instanceof Overtaken)) throw error;
-    const lines = await inTransaction(db, (tx) => markChangedSince(tx, id));
-    throw new Refusal(
-      'clash',
-      `Nothing landed: ${lines === 1 ? '1 value has' : `${lines} values have`} changed since this was proposed. ` +
-        'They are marked “changed since” and left out. Take in those that should still change, then land again.',
-    );
   }
 }
 
-/** Codes are unique in what a landing leaves behind: the database says so when it commits. */
-const isCodeTaken = (error: unknown): boolean =>
-  error instanceof pg.DatabaseError && error.code === UNIQUE_VIOLATION && error.constraint === 'sku_code_key';
-const UNIQUE_VIOLATION = '23505';
+const MOST_TRIES = 3;
 
 async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
   const proof = await openProof(tx, id, 'landing');

@@ -413,6 +413,22 @@ describe('an import', () => {
     expect(counts.skus).toBe(2);
   });
 
+  it('does not make a brand and a category twice that another import made meanwhile, and says what to do', async () => {
+    const text = (code: string) => `code,name,brand,price,category\n${code},Ink,Nib & Sons,5.00,Ink > Walnut\n`;
+    const [first, second] = [await importOf(text('QQ-1')), await importOf(text('QQ-2'))];
+    await land(first.proof!);
+    const refusal = await refusalOf(land(second.proof!));
+    expect(refusal.status).toBe(409);
+    expect(refusal.title).toContain('“Nib & Sons”');
+    expect(refusal.title).toContain('read the file again');
+    await house.call(calls.discardProof, { params: { id: second.proof! } });
+    await land((await importOf(text('QQ-2'))).proof!);
+    const { counts } = await house.call(calls.answerQuestion, {
+      body: { question: 'brand is "Nib & Sons" in Walnut' },
+    });
+    expect(counts.skus).toBe(2);
+  });
+
   it('can be stopped; nothing of it is kept', async () => {
     const many = 'code,name,price\n' + Array.from({ length: 60_000 }, (_, i) => `QQ-${i},Ink ${i},5.00\n`).join('');
     const file = await house.upload('many.csv', many);

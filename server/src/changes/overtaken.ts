@@ -1,0 +1,66 @@
+import { sql } from 'kysely';
+import pg from 'pg';
+import { type Db, inTransaction } from '../db/connect.ts';
+import { Refusal } from '../refusal.ts';
+import { markChangedSince } from './changedSince.ts';
+import { examineCodes } from './examineProof.ts';
+import { planForLines } from './many.ts';
+
+/** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
+export class Overtaken extends Error {}
+
+const UNIQUE_VIOLATION = '23505';
+const DEADLOCK = '40P01';
+
+export const isDeadlock = (error: unknown): boolean => error instanceof pg.DatabaseError && error.code === DEADLOCK;
+
+/**
+ * Why a landing failed that somebody else was faster than: values, codes or names are not what they were when it was
+ * proposed. What there is to choose from is marked in the proof. Undefined for any other error.
+ */
+export async function overtaken(db: Db, proof: string, error: unknown): Promise<Refusal | undefined> {
+  if (error instanceof Overtaken) return valuesChanged(db, proof);
+  if (!(error instanceof pg.DatabaseError) || error.code !== UNIQUE_VIOLATION) return undefined;
+  if (error.constraint === 'sku_code_key') return codesTaken(db, proof);
+  return namesMade(db, proof);
+}
+
+async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
+  const lines = await inTransaction(db, (tx) => markChangedSince(tx, proof));
+  return new Refusal(
+    'clash',
+    `Nothing landed: ${lines === 1 ? '1 value has' : `${lines} values have`} changed since this was proposed. ` +
+      'They are marked “changed since” and left out. Take in those that should still change, then land again.',
+  );
+}
+
+async function codesTaken(db: Db, proof: string): Promise<Refusal> {
+  await inTransaction(db, async (tx) => {
+    await planForLines(tx, proof);
+    await examineCodes(tx, proof, 'made');
+  });
+  return new Refusal(
+    'clash',
+    'Nothing landed: codes were taken by other SKUs since this was proposed. They are marked “code in use”. ' +
+      'Change them or leave them out, then land again.',
+  );
+}
+
+/** Two proofs may each make the same brand, supplier or category: the second is to use what the first made. */
+async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {
+  const { rows } = await sql<{ name: string }>`
+    select l.after as name from live_line l
+    where l.proof_id = ${proof} and l.level in ('brand', 'supplier', 'category') and l.field = 'name' and l.before is null
+      and case l.level
+        when 'brand' then exists (select from brand b where b.name_key = fold(l.after))
+        when 'supplier' then exists (select from supplier s where s.name_key = fold(l.after))
+        else exists (select from category c where c.name_key = fold(l.after)) end
+    order by l.id limit 10
+  `.execute(db.q);
+  if (rows.length === 0) return undefined;
+  return new Refusal(
+    'clash',
+    `Nothing landed: names that this would make are there since it was proposed: ${rows.map(({ name }) => `“${name}”`).join(', ')}. ` +
+      'Put this proof away and read the file again: it then uses them.',
+  );
+}
