@@ -2,7 +2,6 @@ import { lookBit } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { standingValue } from './columns.ts';
-import { planForLines } from './many.ts';
 
 const CHANGED_SINCE = lookBit('changed since');
 
@@ -11,7 +10,6 @@ const CHANGED_SINCE = lookBit('changed since');
  * as their `before`, so that whoever takes them in again knows what is replaced. Returns how many there are.
  */
 export async function markChangedSince(tx: Tx, proof: string): Promise<number> {
-  await planForLines(tx, proof);
   const { rows: groups } = await sql<{ level: string; field: string }>`
     select distinct level, field from proof_line where proof_id = ${proof}
   `.execute(tx.q);

@@ -4,7 +4,7 @@ import { type Db, inTransaction } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { markChangedSince } from './changedSince.ts';
 import { examineCodes } from './examineProof.ts';
-import { planForLines } from './many.ts';
+import { openProof } from './proof.ts';
 
 /** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
 export class Overtaken extends Error {}
@@ -26,7 +26,10 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
 }
 
 async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
-  const lines = await inTransaction(db, (tx) => markChangedSince(tx, proof));
+  const lines = await inTransaction(db, async (tx) => {
+    await openProof(tx, proof, 'landing');
+    return markChangedSince(tx, proof);
+  });
   return new Refusal(
     'clash',
     `Nothing landed: ${lines === 1 ? '1 value has' : `${lines} values have`} changed since this was proposed. ` +
@@ -36,7 +39,7 @@ async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
 
 async function codesTaken(db: Db, proof: string): Promise<Refusal> {
   await inTransaction(db, async (tx) => {
-    await planForLines(tx, proof);
+    await openProof(tx, proof, 'landing');
     await examineCodes(tx, proof, 'made');
   });
   return new Refusal(
