@@ -1,7 +1,7 @@
 import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../db/connect.ts';
-import { refreshShelf } from '../db/shelf.ts';
+import { lockShelf, refreshShelf } from '../db/shelf.ts';
 import { Refusal } from '../refusal.ts';
 import { castOf } from './columns.ts';
 import { insertNew, placeProducts, removeGone } from './existence.ts';
@@ -38,6 +38,7 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
   if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id);
 
+  await lockShelf(tx, isDerivedAfresh(groups) ? 'afresh' : 'in place');
   const landing = await writeJournal(tx, proof, person, groups);
   const moves = groups.some(({ field: key }) => key === 'exists');
   if (moves) await insertNew(tx, id, landing, person);
@@ -196,9 +197,11 @@ const MONEY = ['price', 'cost'];
 const FIGURES = [...MONEY, 'stock'];
 
 /** Prices, costs and stock change in place, which is what bulk work changes most; rows of all else are derived afresh. */
+const isDerivedAfresh = (groups: readonly LineGroup[]): boolean =>
+  groups.some(({ level, field }) => level === 'product' || (level === 'sku' && !FIGURES.includes(field)));
+
 async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGroup[]): Promise<void> {
-  const has = (test: (group: LineGroup) => boolean) => groups.some(test);
-  if (has(({ level, field }) => level === 'product' || (level === 'sku' && !FIGURES.includes(field)))) {
+  if (isDerivedAfresh(groups)) {
     await refreshShelf(
       tx,
       sql`select id from live_line where proof_id = ${proof} and level = 'sku' and field <> all (${FIGURES}::text[])
@@ -214,7 +217,7 @@ async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGr
       where s.sku_id = l.id and (s.price, s.cost) is distinct from (r.regular, r.cost)
     `.execute(tx.q);
   }
-  if (has(({ level, field }) => level === 'sku' && field === 'stock')) {
+  if (groups.some(({ level, field }) => level === 'sku' && field === 'stock')) {
     await sql`
       update shelf_facts s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
       where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'stock' and s.sku_id = l.id and s.stock <> t.on_hand

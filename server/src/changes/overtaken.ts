@@ -10,6 +10,7 @@ import { openProof } from './proof.ts';
 export class Overtaken extends Error {}
 
 const UNIQUE_VIOLATION = '23505';
+const FOREIGN_KEY_VIOLATION = '23503';
 const DEADLOCK = '40P01';
 
 export const isDeadlock = (error: unknown): boolean => error instanceof pg.DatabaseError && error.code === DEADLOCK;
@@ -20,7 +21,9 @@ export const isDeadlock = (error: unknown): boolean => error instanceof pg.Datab
  */
 export async function overtaken(db: Db, proof: string, error: unknown): Promise<Refusal | undefined> {
   if (error instanceof Overtaken) return valuesChanged(db, proof);
-  if (!(error instanceof pg.DatabaseError) || error.code !== UNIQUE_VIOLATION) return undefined;
+  if (!(error instanceof pg.DatabaseError)) return undefined;
+  if (error.code === FOREIGN_KEY_VIOLATION) return referencesBroken();
+  if (error.code !== UNIQUE_VIOLATION) return undefined;
   if (error.constraint === 'sku_code_key') return codesTaken(db, proof);
   return namesMade(db, proof);
 }
@@ -48,6 +51,14 @@ async function codesTaken(db: Db, proof: string): Promise<Refusal> {
       'Change them or leave them out, then land again.',
   );
 }
+
+/** What was taken back meanwhile cannot be referred to, and what goods refer to meanwhile cannot be taken away. */
+const referencesBroken = (): Refusal =>
+  new Refusal(
+    'clash',
+    'Nothing landed: a brand, supplier, category or product that this refers to was taken away since it was proposed, ' +
+      'or other goods refer by now to one that this takes away. Put this proof away and propose it again.',
+  );
 
 /** Two proofs may each make the same brand, supplier or category: the second is to use what the first made. */
 async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {

@@ -63,6 +63,18 @@ const list = (columns: readonly string[]) => sql.raw(['sku_id', ...columns].join
 const taken = (columns: readonly string[]) =>
   sql`on conflict (sku_id) do update set ${sql.raw(columns.map((column) => `${column} = excluded.${column}`).join(', '))}`;
 
+/** Any number that nothing else locks with. */
+const LOCK = 20_261_126;
+
+/**
+ * Waits until this transaction may write the read model, before it writes what that is derived from. Many at a time may
+ * rewrite columns in place; rows are derived afresh by one alone, which would not see what another is about to write.
+ */
+export async function lockShelf(tx: Tx, how: 'in place' | 'afresh'): Promise<void> {
+  const lock = sql.raw(how === 'afresh' ? 'pg_advisory_xact_lock' : 'pg_advisory_xact_lock_shared');
+  await sql`select ${lock}(${LOCK})`.execute(tx.q);
+}
+
 /** Derives the read model afresh for the SKUs that a query selects; part of the landing's own transaction. */
 export async function refreshShelf(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
   await sql`
@@ -74,6 +86,7 @@ export async function refreshShelf(tx: Tx, which: RawBuilder<unknown>): Promise<
 
 /** Builds the read model from nothing. */
 export async function rebuildShelf(tx: Tx): Promise<void> {
+  await lockShelf(tx, 'afresh');
   await sql`truncate shelf_facts, shelf_words`.execute(tx.q);
   await refreshShelf(tx, sql`select id from sku`);
 }

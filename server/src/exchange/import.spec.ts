@@ -429,6 +429,31 @@ describe('an import', () => {
     expect(counts.skus).toBe(2);
   });
 
+  it('does not land on a brand that was taken back since it was read', async () => {
+    const text = (code: string) => `code,name,brand,price\n${code},${code} Ink,Nib & Sons,5.00\n`;
+    const first = (await land((await importOf(text('QQ-1'))).proof!)).landing!;
+    const second = await importOf(text('QQ-2'));
+    const { proof: back } = await house.call(calls.takeBack, { params: { id: first } });
+    await land(back.id);
+    const refusal = await refusalOf(land(second.proof!));
+    expect(refusal.status).toBe(409);
+    expect(refusal.title).toContain('was taken away since it was proposed');
+  });
+
+  it('lands beside a landing of the same goods, and the read model misses neither', async () => {
+    const { rows: skus } = await house.db.pool.query<{ id: string; code: string }>(
+      'select sku_id as id, code from shelf order by sku_id limit 60',
+    );
+    for (let round = 1; round <= 6; round++) {
+      const lines = skus.map(({ code }) => `${code},Colour ${round}\n`);
+      const { proof } = await importOf(`code,colour\n${lines.join('')}`);
+      const edits = skus.map(({ id: sku }, i) => ({ sku, field: 'price' as const, text: `${round}.${10 + i}` }));
+      const hand = await house.call(calls.editCells, { body: { title: 'Prices', edits } });
+      await Promise.all([land(proof!), land(hand.proof!.id)]);
+      expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    }
+  });
+
   it('can be stopped; nothing of it is kept', async () => {
     const many = 'code,name,price\n' + Array.from({ length: 60_000 }, (_, i) => `QQ-${i},Ink ${i},5.00\n`).join('');
     const file = await house.upload('many.csv', many);

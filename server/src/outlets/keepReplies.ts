@@ -2,6 +2,7 @@ import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
 import { type Db, inTransaction } from '../db/connect.ts';
+import { lockShelf } from '../db/shelf.ts';
 import { type ItemReply } from './handOver.ts';
 
 /** Keeps an outlet's replies at their SKUs, all or none. What it replied of before and not now is forgotten. */
@@ -17,6 +18,7 @@ export async function keepReplies(db: Db, delivery: string, replies: AsyncIterab
       .select('outlet_id')
       .where('id', '=', delivery)
       .executeTakeFirstOrThrow();
+    await lockShelf(tx, 'in place');
     await sql`delete from reply where outlet_id = ${outlet_id}`.execute(tx.q);
     await sql`
       insert into reply (outlet_id, sku_id, delivery_id, state, messages)
