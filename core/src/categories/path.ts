@@ -36,11 +36,15 @@ export function categoryPathKey(steps: readonly string[]): string {
 /** The category tree, ready to be asked for paths, names and what lies above. */
 export class CategoryTree {
   private readonly byId: ReadonlyMap<string, Category>;
-  private readonly idByPath = new Map<string, string>();
+  private folded: ReadonlyMap<string, string> | undefined;
 
   constructor(readonly categories: readonly Category[]) {
     this.byId = new Map(categories.map((category) => [category.id, category]));
-    for (const { id } of categories) this.idByPath.set(categoryPathKey(this.steps(id)), id);
+  }
+
+  /** Made when it is first asked for, as the keys of names are. */
+  private get idByPath(): ReadonlyMap<string, string> {
+    return (this.folded ??= new Map(this.categories.map(({ id }) => [categoryPathKey(this.steps(id)), id])));
   }
 
   /** Names from the root down to the category. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { money } from '../money/money.ts';
-import { examineMoney } from './examine.ts';
+import { moneyExaminer } from './examine.ts';
 import { inverse, type Line } from './line.ts';
 import { LOOK_KEYS, lookBit, LOOKS, looksOf, STOPPING_BITS } from './look.ts';
 import { shared } from './mixed.ts';
@@ -9,7 +9,7 @@ const settings = { floorMargin: 2500, largeChange: 30 };
 const amount = (minor: bigint | null) => (minor === null ? null : money(minor));
 const looks = (before: bigint | null, after: bigint | null, cost: bigint | null = null) => {
   const change = { priceBefore: amount(before), priceAfter: amount(after), costAfter: amount(cost), taxRate: 2000 };
-  return looksOf(examineMoney(change, settings));
+  return looksOf(moneyExaminer(settings)(change));
 };
 
 describe('examining the money of an SKU', () => {

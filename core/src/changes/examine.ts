@@ -19,20 +19,21 @@ export interface MoneyChange {
 }
 
 /**
- * What to look at where a proof changes an SKU's price or cost: a price of nothing, one below cost or below the floor
- * margin, one that moves further than the shop's limit. Returns the flags of the SKU's price and cost lines.
+ * Says what to look at where a proof changes an SKU's price or cost: a price of nothing, one below cost or below the floor
+ * margin, one that moves further than the shop's limit. Gives the flags of the SKU's price and cost lines.
  */
-export function examineMoney(change: MoneyChange, settings: ExamineSettings): number {
-  const { priceBefore, priceAfter, costAfter, taxRate } = change;
-  if (priceAfter === null || priceAfter === 0n) return lookBit('no price');
-  let flags = 0;
-  if (costAfter !== null) flags |= examineMargin(priceAfter, costAfter, taxRate, settings);
-  if (priceBefore !== null && priceBefore !== priceAfter) {
-    const moved = changeInPercent(priceBefore, priceAfter);
-    const limit = BigInt(settings.largeChange) * ONE_PERCENT;
-    if (moved === undefined || moved > limit || moved < -limit) flags |= lookBit('large change');
-  }
-  return flags;
+export function moneyExaminer(settings: ExamineSettings): (change: MoneyChange) => number {
+  const limit = BigInt(settings.largeChange) * ONE_PERCENT;
+  return ({ priceBefore, priceAfter, costAfter, taxRate }) => {
+    if (priceAfter === null || priceAfter === 0n) return lookBit('no price');
+    let flags = 0;
+    if (costAfter !== null) flags |= examineMargin(priceAfter, costAfter, taxRate, settings);
+    if (priceBefore !== null && priceBefore !== priceAfter) {
+      const moved = changeInPercent(priceBefore, priceAfter);
+      if (moved === undefined || moved > limit || moved < -limit) flags |= lookBit('large change');
+    }
+    return flags;
+  };
 }
 
 function examineMargin(price: Money, cost: Money, taxRate: BasisPoints, settings: ExamineSettings): number {

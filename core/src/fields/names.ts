@@ -6,10 +6,13 @@ import { type Field } from './register.ts';
 
 /** The names that references point to, by id: brands, suppliers or lists. */
 export class NameList {
-  private readonly idByKey: ReadonlyMap<string, string>;
+  private folded: ReadonlyMap<string, string> | undefined;
 
-  constructor(readonly byId: ReadonlyMap<string, string>) {
-    this.idByKey = new Map([...byId].map(([id, name]) => [fold(name), id]));
+  constructor(readonly byId: ReadonlyMap<string, string>) {}
+
+  /** Made when it is first asked for: the names are read with every question, and most look none up. */
+  private get idByKey(): ReadonlyMap<string, string> {
+    return (this.folded ??= new Map([...this.byId].map(([id, name]) => [fold(name), id])));
   }
 
   /** The id of a name, compared without regard to case and accents. */

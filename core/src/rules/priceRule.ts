@@ -37,8 +37,7 @@ export type RuleOutcome =
 
 /** What the rule does to one SKU. A guarded price is never bent to fit: it is left as it is, and counted. */
 export function applyPriceRule(rule: PriceRule, row: PricedRow, currency: Currency): RuleOutcome {
-  const sets = rule.steps.some((step) => step.do === 'set');
-  if (row.price === null && !sets) return { kind: 'stopped', by: 'no price' };
+  if (row.price === null && !rule.steps.some((step) => step.do === 'set')) return { kind: 'stopped', by: 'no price' };
   let price: Money = row.price ?? (0n as Money);
   for (const step of rule.steps) {
     const after = applyStep(price, step, currency);

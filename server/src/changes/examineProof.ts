@@ -1,4 +1,4 @@
-import { examineMoney, type ExamineSettings, lookBit } from '@ivory/core';
+import { type ExamineSettings, lookBit, moneyExaminer } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { amountOf } from '../db/amount.ts';
@@ -9,16 +9,16 @@ const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
 const CHANGED_SINCE = lookBit('changed since');
 
-const flagsOf = (row: MoneyRow, settings: ExamineSettings): number =>
-  examineMoney(
-    {
+function rowExaminer(settings: ExamineSettings): (row: MoneyRow) => number {
+  const examine = moneyExaminer(settings);
+  return (row) =>
+    examine({
       priceBefore: amountOf(row.price),
       priceAfter: amountOf(row.price_after),
       costAfter: amountOf(row.cost_after),
       taxRate: row.tax_bp,
-    },
-    settings,
-  );
+    });
+}
 
 /**
  * Looks over a proof, or what changed on some of its SKUs, and writes down what there is to look at. "Changed since" is the
@@ -46,10 +46,9 @@ export async function examineMoneyLines(
     sql`select * from proof_line where proof_id = ${proof} ${among}`,
     commonFlags(sql`flags & ~${CHANGED_SINCE}::int`),
   );
+  const flagsOf = rowExaminer(settings);
   for await (const rows of only ? atOnce(tx, query) : batches(tx, query)) {
-    const found = rows
-      .map((row) => ({ ...row, now: flagsOf(row, settings) }))
-      .filter(({ flags, now }) => flags !== now);
+    const found = rows.map((row) => ({ ...row, now: flagsOf(row) })).filter(({ flags, now }) => flags !== now);
     if (found.length === 0) continue;
     await sql`
       update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
@@ -67,8 +66,9 @@ export async function examineMoneyLines(
  */
 export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings: ExamineSettings): Promise<void> {
   await sql`create temp table examined (id bigint, flags int) on commit drop`.execute(tx.q);
+  const flagsOf = rowExaminer(settings);
   for await (const rows of batches(tx, moneyRows(lines))) {
-    const found = rows.map((row) => [row.id, flagsOf(row, settings)]).filter(([, flags]) => flags !== 0);
+    const found = rows.map((row) => [row.id, flagsOf(row)]).filter(([, flags]) => flags !== 0);
     await copyIn(tx.client, 'examined', [found]);
   }
   await sql`analyze examined`.execute(tx.q);

@@ -1,4 +1,4 @@
-import { applyPriceRule, examineMoney, type PriceRule } from '@ivory/core';
+import { applyPriceRule, moneyExaminer, type PriceRule } from '@ivory/core';
 import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -32,6 +32,7 @@ type Rows = AsyncIterable<readonly PricedSku[]>;
 
 /** In batches, as rows come. */
 async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
+  const examine = moneyExaminer(shop.settings);
   for await (const batch of rows) {
     const changed = [];
     for (const row of batch) {
@@ -39,7 +40,7 @@ async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
       if (outcome.kind !== 'changes') continue;
       const { id, price: before, cost: costAfter, taxRate } = row;
       const { after } = outcome;
-      const flags = examineMoney({ priceBefore: before, priceAfter: after, costAfter, taxRate }, shop.settings);
+      const flags = examine({ priceBefore: before, priceAfter: after, costAfter, taxRate });
       changed.push({ id, before, after, flags });
     }
     yield changed;
