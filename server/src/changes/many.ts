@@ -26,6 +26,10 @@ export async function planForMany(tx: Tx): Promise<void> {
 /** Each of so many looked at for each takes no time; each of ten times as many takes minutes. */
 export const SEVERAL_LINES = 1_000;
 
+/** Whether a proof has more, for a query that reads it anyway. */
+export const hasSeveral = sql<boolean>`
+  exists (select from proof_line l where l.proof_id = proof.id limit 1 offset ${sql.lit(SEVERAL_LINES)})`.as('several');
+
 /** Before a statement that joins the lines of a proof with one another, or with the shop: they are planned for as many as there are. */
 export async function planForLines(tx: Tx, proof: string): Promise<void> {
   if (await hasMore(tx.q, proof, SEVERAL_LINES)) await planForMany(tx);

@@ -1,9 +1,10 @@
-import { sql } from 'kysely';
+import { type Selectable, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
-import { planForLines, SEVERAL_LINES } from './many.ts';
+import { type Tables } from '../db/tables.ts';
+import { hasSeveral, planForMany, SEVERAL_LINES } from './many.ts';
 import { Refusal } from '../refusal.ts';
 
-export type ProofRow = Awaited<ReturnType<typeof openProof>>;
+export type ProofRow = Selectable<Tables['proof']>;
 
 /** The person's proof in hand, made when there is none. Cells and rules gather in it until it lands. */
 export async function handProof(tx: Tx, person: string): Promise<string> {
@@ -33,11 +34,17 @@ export async function handProof(tx: Tx, person: string): Promise<string> {
  * is allowed.
  */
 export async function openProof(tx: Tx, id: string, allowed?: 'landing') {
-  const proof = await tx.q.selectFrom('proof').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
+  const proof = await tx.q
+    .selectFrom('proof')
+    .selectAll()
+    .select(hasSeveral)
+    .where('id', '=', id)
+    .forUpdate()
+    .executeTakeFirst();
   if (!proof) throw new Refusal('not found', 'There is no such proof.');
   if (proof.state !== 'open' && proof.state !== allowed)
     throw new Refusal('clash', `This proof is not open any more: it is ${proof.state}.`);
-  await planForLines(tx, id);
+  if (proof.several) await planForMany(tx);
   return proof;
 }
 
