@@ -39,6 +39,9 @@ test('blocks are chosen, copied and filled; columns are moved and widened, and s
     await expect(bench.rowAt(1_199)).toBeInViewport();
     await page.keyboard.press('Control+Home');
     await expect(bench.rowAt(0)).toBeInViewport();
+    // The cell there has the focus when the slip shows its row.
+    const name = await (await bench.cell(0, 'name')).textContent();
+    await expect(page.locator('ivory-slip h2')).toHaveText(name!.trim());
   });
 
   await test.step('F2 edits what stands in the cell', async () => {

@@ -74,7 +74,7 @@ async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {
   if (rows.length === 0) return undefined;
   return new Refusal(
     'clash',
-    `Nothing landed: names that this would make are there since it was proposed: ${rows.map(({ name }) => `“${name}”`).join(', ')}. ` +
+    `Nothing landed: names that this would make have been made since it was proposed: ${rows.map(({ name }) => `“${name}”`).join(', ')}. ` +
       'Put this proof away and read the file again: it then uses them.',
   );
 }
