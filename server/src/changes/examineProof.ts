@@ -79,19 +79,15 @@ export const EXAMINED = sql`left join examined x on l.level = 'sku' and l.field 
 
 /**
  * Codes of a proof that are in use, in the shop or in the proof itself, and those that outlets know. One code that changes
- * frees or takes another's, so all of them are looked over; not those of goods that an import makes, which were free when
- * it was read, unless `made` says so.
+ * frees or takes another's, so all of them are looked over.
  */
-export async function examineCodes(tx: Tx, proof: string, made?: 'made'): Promise<void> {
-  const asked = made
-    ? sql`true`
-    : sql`(l.before is not null or not exists (select from proof where id = ${proof} and kind = 'import'))`;
+export async function examineCodes(tx: Tx, proof: string): Promise<void> {
   await sql`
     with coded as (
       select l.id, l.before, l.flags & ${CHANGED_SINCE}::int as kept, code_key(l.after) as key,
         not l.left_out and l.before is distinct from l.after as lives
       from proof_line l
-      where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'code' and l.after is not null and ${asked}
+      where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'code' and l.after is not null
     ),
     counted as (
       select c.*, count(*) filter (where c.lives) over (partition by c.key) > case when c.lives then 1 else 0 end as twice

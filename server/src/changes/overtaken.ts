@@ -43,7 +43,7 @@ async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
 async function codesTaken(db: Db, proof: string): Promise<Refusal> {
   await inTransaction(db, async (tx) => {
     await openProof(tx, proof, 'landing');
-    await examineCodes(tx, proof, 'made');
+    await examineCodes(tx, proof);
   });
   return new Refusal(
     'clash',
@@ -57,7 +57,7 @@ const referencesBroken = (): Refusal =>
   new Refusal(
     'clash',
     'Nothing landed: a brand, supplier, category or product that this refers to was taken away since it was proposed, ' +
-      'or other goods refer by now to one that this takes away. Put this proof away and propose it again.',
+      'or other goods refer by now to one that this takes away. Discard this proof and propose it again.',
   );
 
 /** Two proofs may each make the same brand, supplier or category: the second is to use what the first made. */
@@ -75,6 +75,6 @@ async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {
   return new Refusal(
     'clash',
     `Nothing landed: names that this would make have been made since it was proposed: ${rows.map(({ name }) => `“${name}”`).join(', ')}. ` +
-      'Put this proof away and read the file again: it then uses them.',
+      'Discard this proof, then drop and read the file again: it then uses them.',
   );
 }
