@@ -144,14 +144,14 @@ export async function leaveOut(
   { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
 ): Promise<void> {
   await openProof(tx, proof);
-  if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
-  // What is not made cannot be filled, and what is chosen of it line by line is chosen whole.
+  // Of a thing that is made or goes, what is chosen line by line, or for what there is to look at, is chosen whole.
   if (filter?.look !== undefined) {
     await sql`
       update proof_line e set left_out = ${out} from proof_line l
       where ${filtered(proof, filter)} and e.proof_id = ${proof} and e.level = l.level and e.id = l.id and e.field = 'exists'
     `.execute(tx.q);
   }
+  if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
   if (lines) {
     await sql`
       update proof_line l set left_out = ${out}
@@ -160,6 +160,7 @@ export async function leaveOut(
       where l.proof_id = ${proof} and l.level = x.level and l.id = x.id and l.field in (x.field, 'exists')
     `.execute(tx.q);
   }
+  // What is not made cannot be filled: its other lines go with the line that makes it.
   await sql`
     update proof_line l set left_out = e.left_out from proof_line e
     where l.proof_id = ${proof} and e.proof_id = ${proof} and e.level = l.level and e.id = l.id

@@ -53,14 +53,8 @@ async function countsAndRows(db: Db, person: string, question: Question, sort: S
   }
   const first = async () => {
     const rows = await firstRows(db, question, sort, shop);
-    return {
-      rows,
-      pending: await pendingOn(
-        db,
-        person,
-        rows.map((row) => row[0]!),
-      ),
-    };
+    const skus = rows.map((row) => row[0]!);
+    return { rows, pending: await pendingOn(db, person, skus) };
   };
   const [counts, { rows, pending }] = await Promise.all([countSet(db, question, shop), first()]);
   return { counts, rows, pending };
