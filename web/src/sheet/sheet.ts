@@ -201,10 +201,13 @@ export class Sheet {
       this.sheetFocus.hasCell.set(true);
       void this.tellInHand();
     });
-    grid.addEventListener('mousedown', ({ target }) => {
+    grid.addEventListener('mousedown', ({ target, shiftKey }: MouseEvent) => {
       this.widens = false;
-      // What is typed right after the press is meant for the cell, before the grid has told of its focus.
-      if ((target as HTMLElement).closest('.rgCell')) this.sheetFocus.hasCell.set(true);
+      const cell = (target as HTMLElement).closest<HTMLElement>('.rgCell');
+      if (!cell) return;
+      // What is pressed right after is meant for this cell, before the grid has told of its focus.
+      this.sheetFocus.hasCell.set(true);
+      if (!shiftKey) this.focus = this.corner = { x: Number(cell.dataset['rgcol']), y: Number(cell.dataset['rgrow']) };
     });
     on('setrange', () => void this.tellInHand());
     on('closeedit', () => requestAnimationFrame(() => this.showRows()));
