@@ -1,6 +1,6 @@
 import { type Currency } from '../money/currency.ts';
 import { type FeedItem } from './item.ts';
-import { PRODUCT_FEED } from './profile.ts';
+import { type FeedField, PRODUCT_FEED } from './profile.ts';
 
 /** What an outlet sets of its file: engines publish their own attribute sets. */
 export interface FeedSettings {
@@ -18,15 +18,14 @@ const ESCAPES: Readonly<Record<string, string>> = {
   "'": '&apos;',
 };
 
-const NEEDS_CARE = /[&<>"'\u0000-\u0008\u000b\u000c\u000e-\u001f\ud800-\udfff\ufffe\uffff]/;
-const NOT_XML =
-  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
+/** The five marks of XML, and what XML cannot hold; halves of a pair count only where they stand alone, as `u` reads them. */
+const NEEDS_CARE = /[&<>"'\u0000-\u0008\u000b\u000c\u000e-\u001f\ud800-\udfff\ufffe\uffff]/u;
+const EACH = new RegExp(NEEDS_CARE, 'gu');
 
 /** Text made safe for XML 1.0: marks escaped, characters that XML cannot hold left out. */
 export function xmlText(text: string): string {
-  // Nearly every value is plain, and looking once is far cheaper than replacing twice.
-  if (!NEEDS_CARE.test(text)) return text;
-  return text.replace(/[&<>"']/g, (mark) => ESCAPES[mark]!).replace(NOT_XML, '');
+  // Nearly every value is plain, and looking once is far cheaper than replacing.
+  return NEEDS_CARE.test(text) ? text.replace(EACH, (mark) => ESCAPES[mark] ?? '') : text;
 }
 
 /** The text cut to a length at a word, in whole characters. */
@@ -56,27 +55,32 @@ const RSS_OWN = new Set(['title', 'link', 'description']);
 
 /** Writes items of a feed, one text each; a field that has nothing to say is left out. */
 export function rssWriter(prefix: string, currency: Currency): (item: FeedItem) => string {
-  const fields = PRODUCT_FEED.map((field) => {
-    const name = RSS_OWN.has(field.name) ? field.name : `${prefix}:${field.name}`;
-    return { fill: field.fill, write: elementWriter(name, field.longest) };
-  });
+  const ofProduct = elementsOf('product', prefix, currency);
+  const ofSku = elementsOf('SKU', prefix, currency);
+  let product: string | undefined;
+  let inCommon = '';
   return (item) => {
-    let xml = '<item>';
-    for (const { fill, write } of fields) {
-      const value = fill(item, currency);
-      if (value !== null && value !== '') xml += write(value);
+    // SKUs of a product mostly come one behind the other.
+    if (item.productId !== product) {
+      product = item.productId;
+      inCommon = ofProduct(item);
     }
-    return xml + '</item>\n';
+    return `<item>${ofSku(item)}${inCommon}</item>\n`;
   };
 }
 
-/** SKUs of a product come one behind the other and have most of their values in common: the last one is not escaped again. */
-function elementWriter(name: string, longest: number | undefined): (value: string) => string {
-  let last = '';
-  let element = '';
-  return (value) => {
-    if (value === last) return element;
-    last = value;
-    return (element = `<${name}>${xmlText(longest === undefined ? value : cutAtWord(value, longest))}</${name}>`);
+/** Writes the fields of one level. */
+function elementsOf(level: FeedField['level'], prefix: string, currency: Currency): (item: FeedItem) => string {
+  const fields = PRODUCT_FEED.filter((field) => field.level === level).map(({ name, fill, longest = Infinity }) => {
+    const element = RSS_OWN.has(name) ? name : `${prefix}:${name}`;
+    return { fill, longest, start: `<${element}>`, end: `</${element}>` };
+  });
+  return (item) => {
+    let xml = '';
+    for (const { fill, longest, start, end } of fields) {
+      const value = fill(item, currency);
+      if (value !== null && value !== '') xml += start + xmlText(cutAtWord(value, longest)) + end;
+    }
+    return xml;
   };
 }

@@ -55,12 +55,11 @@ export async function* feedItems(
     where ${questionSql(question, names)}`;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {
-    const main = categories.split('|', 1)[0]!;
-    let path = paths.get(main);
-    if (path === undefined) paths.set(main, (path = names.categories.path(main)));
+    let path = paths.get(categories);
+    // The first of an SKU's categories is its main one.
+    if (path === undefined) paths.set(categories, (path = names.categories.path(categories.split('|', 1)[0]!)));
     return path;
   };
-  const tidy = tidying();
   for await (const rows of copyOut(tx.client, tx.q, query)) {
     yield rows.map((row): FeedItem => {
       const brand = row[8];
@@ -72,7 +71,7 @@ export async function* feedItems(
         productId: row[2]!,
         variants: Number(row[3]),
         name: row[4]!,
-        description: tidy(row[5] ?? ''),
+        description: row[5] ?? '',
         link: `${link}/products/${row[6]}?sku=${encodeURIComponent(row[1]!)}`,
         imageLink: row[7] === null ? null : `${link}/pictures/${row[7]}.webp`,
         brand: brand == null ? null : (names.brand.byId.get(brand) ?? null),
@@ -91,15 +90,4 @@ export async function* feedItems(
       };
     });
   }
-}
-
-/** A description in one line; that of a product comes once for each of its SKUs. */
-function tidying(): (text: string) => string {
-  let last = '';
-  let tidied = '';
-  return (text) => {
-    if (text === last) return tidied;
-    last = text;
-    return (tidied = text.replace(/\s+/g, ' ').trim());
-  };
 }

@@ -36,7 +36,9 @@ export class FileStore {
       }
       await Promise.race([new Promise<void>((closed) => file.end(() => closed())), failed]);
       const key = hash.digest('hex');
-      await rename(draft, this.place(key));
+      // The same bytes are there already: putting them there again would wait for the disk.
+      if ((await this.stat(key)) === undefined) await rename(draft, this.place(key));
+      else await rm(draft);
       return { key, bytes };
     } catch (error) {
       file.destroy();
