@@ -127,11 +127,14 @@ export const ruleSampleSchema = z.object({
   /** In basis points; null without a cost. */
   marginBefore: z.number().nullable(),
   marginAfter: z.number().nullable(),
+  /** It goes the other way than the rule says. */
+  contrary: z.boolean(),
   stoppedBy: z.enum(STOPS).nullable(),
 });
 export const effectSchema = spreadSchema.extend({
   skus: z.number(),
   changes: z.number(),
+  contrary: z.number(),
   stays: z.number(),
   stopped: z.record(z.enum(STOPS), z.number()),
   marginBefore: z.number().nullable(),
@@ -207,7 +210,7 @@ export const listOfSchema = z.discriminatedUnion('kind', [
     kind: z.literal('rule'),
     question: questionText,
     rule: priceRuleSchema,
-    count: z.union([z.object({ of: z.enum(['changes', 'stays', 'stopped', ...STOPS]) }), barPlaceSchema]),
+    count: z.union([z.object({ of: z.enum(['changes', 'contrary', 'stays', 'stopped', ...STOPS]) }), barPlaceSchema]),
   }),
 ]);
 export type ListOf = z.output<typeof listOfSchema>;

@@ -9,20 +9,26 @@ export interface RuleSample {
   readonly id: string;
   readonly before: Money | null;
   readonly outcome: RuleOutcome;
+  /** It goes the other way than the rule says. */
+  readonly contrary: boolean;
 }
 
 /** A number that the effect shows: the SKUs with one outcome, or those in one bar once the rule has landed. */
-export type EffectCount = { readonly of: RuleOutcome['kind'] | StopReason } | BarPlace;
+export type EffectCount = { readonly of: RuleOutcome['kind'] | 'contrary' | StopReason } | BarPlace;
 
-/** Whether an SKU is among those that a number of the effect counts. */
-export function isCounted(count: EffectCount, row: PricedRow, outcome: RuleOutcome, currency: Currency): boolean {
-  if (!('bar' in count)) return count.of === outcome.kind || (outcome.kind === 'stopped' && count.of === outcome.by);
-  return standsIn(count, { ...row, price: priceAfter(row, outcome) }, currency);
+/** Whether an SKU is among those that a number of the rule's effect counts. */
+export function isCounted(count: EffectCount, rule: PriceRule, row: PricedRow, currency: Currency): boolean {
+  const outcome = applyPriceRule(rule, row, currency);
+  if ('bar' in count) return standsIn(count, { ...row, price: priceAfter(row, outcome) }, currency);
+  if (count.of === 'contrary') return isContrary(rule, row, outcome);
+  return count.of === outcome.kind || (outcome.kind === 'stopped' && count.of === outcome.by);
 }
 
 /** What a rule does to a whole set, gathered row by row in constant memory. */
 export class RuleEffect {
   changes = 0;
+  /** Of those that change, how many go the other way than the rule says. */
+  contrary = 0;
   stays = 0;
   readonly stopped = Object.fromEntries(STOPS.map((reason) => [reason, 0])) as Record<StopReason, number>;
   readonly spread: Spread;
@@ -39,23 +45,34 @@ export class RuleEffect {
   /** Takes one SKU in and says what the rule does to it. */
   add(id: string, row: PricedRow): RuleOutcome {
     const outcome = applyPriceRule(this.rule, row, this.currency);
+    const contrary = isContrary(this.rule, row, outcome);
+    if (contrary) this.contrary++;
     if (outcome.kind === 'changes') this.changes++;
     else if (outcome.kind === 'stays') this.stays++;
     else this.stopped[outcome.by]++;
     this.spread.add(row, 'before');
     this.spread.add(outcome.kind === 'changes' ? { ...row, price: outcome.after } : row, 'after');
-    this.sample({ id, before: row.price, outcome });
+    this.sample({ id, before: row.price, outcome, contrary });
     return outcome;
   }
 
-  /** A few rows of each kind, so that a rare stop is seen beside a thousand changes. */
+  /** A few rows of each kind, so that what is rare is seen beside a thousand changes. */
   private sample(sample: RuleSample): void {
-    const kind = sample.outcome.kind === 'stopped' ? sample.outcome.by : sample.outcome.kind;
+    const { outcome, contrary } = sample;
+    const kind = contrary ? 'contrary' : outcome.kind === 'stopped' ? outcome.by : outcome.kind;
     const seen = this.sampled.get(kind) ?? 0;
     if (seen >= SAMPLES_A_KIND) return;
     this.sampled.set(kind, seen + 1);
     this.samples.push(sample);
   }
+}
+
+/** A rule that raises can lower a price, and the other way round: the ending that comes after it may lie there. */
+function isContrary({ steps }: PriceRule, { price }: PricedRow, outcome: RuleOutcome): boolean {
+  if (outcome.kind !== 'changes' || price === null) return false;
+  const against = outcome.after > price ? 'lower by' : 'raise by';
+  const says = steps.find((step) => step.do === 'raise by' || step.do === 'lower by')?.do;
+  return says === against;
 }
 
 const priceAfter = (row: PricedRow, outcome: RuleOutcome): Money | null =>

@@ -138,6 +138,29 @@ describe('the effect of a rule on a whole set', () => {
     });
   });
 
+  it('counts what goes the other way than the rule says, because of its ending', () => {
+    // 2 % on 12.20 is 12.44, to the nearest .99 11.99; on 12.80 it is 13.06, to 12.99.
+    const raised = new RuleEffect(rule([raise(20_000n), to99]), GBP);
+    raised.add('falls', row(1220n));
+    raised.add('rises', row(1280n));
+    raised.add('stays', row(1299n));
+    raised.add('stopped', row(null));
+    expect([raised.contrary, raised.changes]).toEqual([1, 2]);
+    expect(raised.samples.filter(({ contrary }) => contrary).map(({ id }) => id)).toEqual(['falls']);
+    // 12.50 less 0.10 is 12.40, to the nearest .99 still down; 12.80 less 0.10 goes up.
+    const lowered = new RuleEffect(rule([lowerBy(10n), to99]), GBP);
+    lowered.add('falls', row(1250n));
+    lowered.add('rises', row(1280n));
+    expect(lowered.contrary).toBe(1);
+    // An ending alone says no direction, nor does a price that is set.
+    for (const steps of [[to99], [{ do: 'set', to: money(100n) } as const]]) {
+      const neither = new RuleEffect(rule(steps), GBP);
+      neither.add('1', row(1225n));
+      neither.add('2', row(null));
+      expect(neither.contrary).toBe(0);
+    }
+  });
+
   it('puts every price and margin into one bar, before and after', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.bigInt(1n, 100_000n), fc.bigInt(1n, 100_000n)), { maxLength: 50 }), (rows) => {
@@ -178,10 +201,12 @@ describe('the effect of a rule on a whole set', () => {
     });
     fc.assert(
       fc.property(fc.array(priced, { maxLength: 30 }), (rows) => {
-        const seen = effect();
-        const outcomes = rows.map((one, i) => seen.add(String(i), one));
-        const opened = (count: EffectCount) => rows.filter((one, i) => isCounted(count, one, outcomes[i]!, GBP)).length;
+        const counted = rule([raise(100_000n), to99], { floorMargin: 2500 });
+        const seen = new RuleEffect(counted, GBP);
+        rows.forEach((one, i) => seen.add(String(i), one));
+        const opened = (count: EffectCount) => rows.filter((one) => isCounted(count, counted, one, GBP)).length;
         expect(opened({ of: 'changes' })).toBe(seen.changes);
+        expect(opened({ of: 'contrary' })).toBe(seen.contrary);
         expect(opened({ of: 'stays' })).toBe(seen.stays);
         expect(opened({ of: 'stopped' })).toBe(STOPS.reduce((sum, reason) => sum + seen.stopped[reason], 0));
         for (const reason of STOPS)

@@ -22,6 +22,7 @@ export async function previewRule(db: Db, text: string, rule: PriceRule): Promis
     return {
       skus,
       changes: effect.changes,
+      contrary: effect.contrary,
       stays: effect.stays,
       stopped: effect.stopped,
       marginBefore: effect.spread.marginBefore.margin() ?? null,
@@ -38,7 +39,7 @@ async function namedSamples(tx: Tx, samples: readonly RuleSample[]): Promise<Eff
     select sku_id, code, name, cost, tax_bp from shelf where sku_id = any(${samples.map(({ id }) => id)}::bigint[])
   `.execute(tx.q);
   const byId = new Map(rows.map((row) => [row.sku_id, row]));
-  return samples.map(({ id, before, outcome }) => {
+  return samples.map(({ id, before, outcome, contrary }) => {
     const after = outcome.kind === 'changes' ? outcome.after : outcome.kind === 'stopped' ? outcome.wouldBe : before;
     const row = byId.get(id)!;
     const cost = amountOf(row.cost);
@@ -52,6 +53,7 @@ async function namedSamples(tx: Tx, samples: readonly RuleSample[]): Promise<Eff
       after: after?.toString() ?? null,
       marginBefore: margin(before),
       marginAfter: margin(after),
+      contrary,
       stoppedBy: outcome.kind === 'stopped' ? outcome.by : null,
     };
   });

@@ -1,5 +1,5 @@
 import { type ListOf } from '@ivory/contract';
-import { applyPriceRule, isCounted, printQuestion, standsIn } from '@ivory/core';
+import { isCounted, printQuestion, standsIn } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { journalLines } from '../changes/journal.ts';
 import { filtered } from '../changes/lines.ts';
@@ -91,7 +91,7 @@ async function* countedByRule(reading: Tx, of: Extract<ListOf, { kind: 'rule' }>
   const shop = await readShop(reading);
   const { currency } = shop.names;
   for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop.names)))
-    yield rows.filter((row) => isCounted(of.count, row, applyPriceRule(of.rule, row, currency), currency));
+    yield rows.filter((row) => isCounted(of.count, of.rule, row, currency));
 }
 
 async function* inBar(reading: Tx, of: Extract<ListOf, { kind: 'proof bar' }>) {

@@ -11,6 +11,7 @@ const bars = (length: number) => Array.from({ length }, (_, bar) => ({ before: b
 const effect: Effect = {
   skus: 96,
   changes: 90,
+  contrary: 1,
   stays: 2,
   stopped: {
     'no price': 0,
@@ -28,6 +29,7 @@ const effect: Effect = {
     sample({ id: '1', before: '1000', after: '1100' }),
     sample({ id: '2', before: '500', after: '500' }),
     sample({ id: '3', before: '400', after: '440', stoppedBy: 'floor margin' }),
+    sample({ id: '4', before: '1210', after: '1199', contrary: true }),
   ],
 };
 
@@ -39,6 +41,7 @@ function sample(more: Partial<Effect['samples'][number]>): Effect['samples'][num
     name: 'Ink',
     before: null,
     after: null,
+    contrary: false,
     stoppedBy: null,
     ...margins,
     ...more,
@@ -76,13 +79,25 @@ describe('the rule bench', () => {
     });
     expect(page.texts('.tally')[0]).toMatch(/^90 change · 2 stay as they are · 4 are stopped by guards/);
     expect(page.texts('.tally .margin')[0]).toContain('41.2 %, with the rule 46.5 %');
-    expect(page.texts('.stop')).toEqual(['3 margin would lie below the floor', '1 no cost, so the margin is unknown']);
+    expect(page.texts('.stop')).toEqual([
+      '1 would go the other way, because of the ending',
+      '3 margin would lie below the floor',
+      '1 no cost, so the margin is unknown',
+    ]);
   });
 
-  it('shows stopped rows first, then those that change, then those that stay', async () => {
+  it('shows first what goes the other way, then what is stopped, what changes, what stays', async () => {
     const { page, seen } = await open('10 %');
     await seen();
-    expect(page.texts('tbody td:nth-child(2)')).toEqual(['IG-3', 'IG-1', 'IG-2']);
+    expect(page.texts('tbody td:nth-child(2)')).toEqual(['IG-4', 'IG-3', 'IG-1', 'IG-2']);
+  });
+
+  it('opens what goes the other way', async () => {
+    const { page, seen } = await open('10 %');
+    await seen();
+    await page.press('1 would go the other way');
+    const sent = api.inputsOf(calls.openList).at(-1)!.body as { of: unknown };
+    expect(sent.of).toEqual(jasmine.objectContaining({ count: { of: 'contrary' } }));
   });
 
   it('opens what a guard stops, and what stands in a bar now', async () => {

@@ -159,6 +159,6 @@ export class RuleBench {
   }
 }
 
-/** Samples in the order in which they need a look: what is stopped, what changes, what stays. */
-const attention = (sample: Effect['samples'][number]): number =>
-  sample.stoppedBy !== null ? 0 : sample.before === sample.after ? 2 : 1;
+/** Samples in the order in which they need a look: what goes the other way, what is stopped, what changes, what stays. */
+const attention = ({ contrary, stoppedBy, before, after }: Effect['samples'][number]): number =>
+  contrary ? 0 : stoppedBy !== null ? 1 : before === after ? 3 : 2;

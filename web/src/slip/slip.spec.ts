@@ -44,6 +44,7 @@ describe('the slip', () => {
     api = new FakeApi().answer(calls.getSku, detail).answer(calls.previewRule, {
       skus: 0,
       changes: 0,
+      contrary: 0,
       stays: 0,
       stopped: {
         'no price': 0,

@@ -173,6 +173,7 @@ export const words = {
     floorUnit: '%',
     largest: 'Never move further than',
     changes: 'change',
+    contrary: (skus: string) => `${skus} would go the other way, because of the ending`,
     stays: 'stay as they are',
     stopped: 'are stopped by guards',
     stops: {
@@ -186,6 +187,7 @@ export const words = {
     listOf: ({ of }: { of: string }) =>
       ({
         changes: 'Changed by the rule',
+        contrary: 'The other way than the rule says',
         stays: 'Left alone by the rule',
         stopped: 'Stopped by guards',
         prices: 'Prices after the rule',
