@@ -20,6 +20,9 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await bench.choose('Goes into: Colli', 'supplier');
     const colli = page.getByRole('row', { name: /Colli/ });
     await expect(colli).toContainText('supplier');
+    await page.getByRole('button', { name: 'Read the file into a proof' }).click();
+    await page.getByRole('link', { name: 'Choose the columns again' }).click();
+    await expect(colli).toContainText('supplier');
     await colli.locator('nz-select').hover();
     await colli.locator('nz-select-clear').click();
     await expect(colli).toContainText('not taken');

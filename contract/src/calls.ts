@@ -183,6 +183,18 @@ export const takeBack = call('POST', '/api/journal/:id/take-back', {
   answer: z.object({ proof: proofSummarySchema }),
 });
 
+/** How a file is to be read. */
+export const importSettingsSchema = z.object({
+  columns: z.array(fieldKeySchema.nullable()).max(200),
+  decimalSign: z.enum(['.', ',']),
+  /** Codes that the shop does not know become new products; otherwise their rows are refused. */
+  makeProducts: z.boolean(),
+  /** Categories and brands that the shop does not know are made; otherwise their rows are refused. */
+  makeNames: z.boolean(),
+  stage: z.enum(STAGES).default('Preparing'),
+});
+export type ImportSettings = z.infer<typeof importSettingsSchema>;
+
 export const importSchema = z.object({
   id: idSchema,
   fileName: z.string(),
@@ -198,6 +210,8 @@ export const importSchema = z.object({
   ),
   state: z.enum(['uploaded', 'reading', 'read', 'failed']),
   proof: idSchema.nullable(),
+  /** How it was read into that proof. */
+  settings: importSettingsSchema.nullable(),
   counts: z.object({ new: z.number(), changed: z.number(), same: z.number(), refused: z.number() }).nullable(),
 });
 export type Import = z.infer<typeof importSchema>;
@@ -206,15 +220,7 @@ export type Import = z.infer<typeof importSchema>;
 export const getImport = call('GET', '/api/imports/:id', { params: idParams, answer: importSchema });
 export const readImport = call('POST', '/api/imports/:id/read', {
   params: idParams,
-  body: z.object({
-    columns: z.array(fieldKeySchema.nullable()).max(200),
-    decimalSign: z.enum(['.', ',']),
-    /** Codes that the shop does not know become new products; otherwise their rows are refused. */
-    makeProducts: z.boolean(),
-    /** Categories and brands that the shop does not know are made; otherwise their rows are refused. */
-    makeNames: z.boolean(),
-    stage: z.enum(STAGES).default('Preparing'),
-  }),
+  body: importSettingsSchema,
   answer: z.object({ work: workSchema }),
 });
 export const importRowSchema = z.object({

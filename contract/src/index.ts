@@ -3,6 +3,7 @@ export * as calls from './calls.ts';
 export {
   type Delivery,
   type Import,
+  type ImportSettings,
   type Outlet,
   deliverySchema,
   importRowSchema,

@@ -166,6 +166,36 @@ describe('an import', () => {
     expect(await house.codes('in Pens > Quills')).toEqual([one!.code]);
   });
 
+  it('is read anew with other columns: the proof of before gives way to the new one', async () => {
+    const [one] = await known();
+    const file = await house.upload('list.csv', `code,price,name\n${one!.code},98.70,Renamed`);
+    const first = await read(file, { columns: ['code', 'price', 'name'] });
+    const settings = { columns: ['code', null, 'name'] as (FieldKey | null)[], makeNames: false };
+    const second = await read(file, settings);
+    expect((await summary(first.proof!)).state).toBe('discarded');
+    expect((await summary(second.proof!)).fields).toEqual([jasmine.objectContaining({ field: 'name', lines: 1 })]);
+    const now = await house.call(calls.getImport, { params: { id: file.id } });
+    expect([now.proof, now.settings]).toEqual([second.proof!, jasmine.objectContaining(settings)]);
+    // What landed stays as it is.
+    await land(second.proof!);
+    const third = await read(file, { columns: ['code', 'price', null] });
+    expect((await summary(second.proof!)).state).toBe('landed');
+    expect((await summary(third.proof!)).fields).toEqual([jasmine.objectContaining({ field: 'price', lines: 1 })]);
+  });
+
+  it('keeps the proof of before when it is read anew and that fails', async () => {
+    const [one] = await known();
+    const file = await house.upload('list.csv', `code,price\n${one!.code},98.70`);
+    const { proof, counts } = await read(file);
+    await house.db.pool.query(`alter table proof_line add constraint none check (false) not valid`);
+    const again = await read(file);
+    await house.db.pool.query(`alter table proof_line drop constraint none`);
+    expect(again.ended.state).toBe('failed');
+    const now = await house.call(calls.getImport, { params: { id: file.id } });
+    expect([now.state, now.proof, now.counts]).toEqual(['read', proof!, counts]);
+    expect((await summary(proof!)).state).toBe('open');
+  });
+
   it('takes in, lands and takes back a large file, and finds all of it the same when it is read again', async () => {
     const [one] = await known();
     const rest = Array.from({ length: 5_500 }, (_, i) => `QQ-${i},Quill ${i >> 1},${1 + (i % 90)}.50`);

@@ -26,13 +26,14 @@ export async function getImport(db: Db, id: string): Promise<Import> {
     columns: file.columns as Import['columns'],
     state: file.state as Import['state'],
     proof: file.proof_id,
+    settings: file.settings as Import['settings'],
     counts: file.state === 'read' ? counts : null,
   };
 }
 
-/** Notes that a file is read, anew if it was before. */
+/** Notes that a file is being read, anew if it was before. */
 export async function beginReading(db: Db, id: string): Promise<void> {
-  await db.q.updateTable('import_file').set({ state: 'reading', proof_id: null }).where('id', '=', id).execute();
+  await db.q.updateTable('import_file').set({ state: 'reading' }).where('id', '=', id).execute();
 }
 
 interface StoredRow {
@@ -107,8 +108,6 @@ export async function* resultsFile(db: Db, id: string): AsyncGenerator<string> {
 }
 
 async function columnsOf(db: Db, id: string): Promise<{ columns: Import['columns']; taken: (FieldKey | null)[] }> {
-  const { columns } = await getImport(db, id);
-  const file = await db.q.selectFrom('import_file').select('settings').where('id', '=', id).executeTakeFirst();
-  const settings = file?.settings as { columns: (FieldKey | null)[] } | null;
+  const { columns, settings } = await getImport(db, id);
   return { columns, taken: settings?.columns ?? [] };
 }

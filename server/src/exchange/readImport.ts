@@ -1,4 +1,4 @@
-import { type BodyOf, type calls, type Work } from '@ivory/contract';
+import { type ImportSettings, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { beginEdit } from '../changes/proof.ts';
 import { MANY_LINES, planForLines, planForMany } from '../changes/many.ts';
@@ -15,8 +15,6 @@ import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
 import { ImportNames } from './resolveNames.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { stageRows } from './stage.ts';
-
-export type ImportSettings = BodyOf<typeof calls.readImport>;
 
 /** Refuses settings that cannot work before any row is read. */
 export function checkSettings({ columns, makeProducts }: ImportSettings): void {
@@ -40,7 +38,10 @@ export function checkSettings({ columns, makeProducts }: ImportSettings): void {
   }
 }
 
-/** The work of reading an import: file to complete proof, in one transaction. Run again, it makes the proof anew. */
+/**
+ * The work of reading an import: file to complete proof, in one transaction. Run again, it makes the proof anew; when it
+ * fails, an earlier proof of the file is still there.
+ */
 export const readImportWork =
   (db: Db, files: FileStore): Handler =>
   async ({ importId, settings }: { importId: string; settings: ImportSettings }, { person, report }) => {
@@ -48,7 +49,8 @@ export const readImportWork =
       const proof = await inTransaction(db, (tx) => readIn(tx, files, importId, settings, person, report));
       return { result: proof };
     } catch (error) {
-      await db.q.updateTable('import_file').set({ state: 'uploaded' }).where('id', '=', importId).execute();
+      const before = sql<string>`case when proof_id is null then 'uploaded' else 'read' end`;
+      await db.q.updateTable('import_file').set({ state: before }).where('id', '=', importId).execute();
       throw error;
     }
   };
@@ -89,6 +91,7 @@ async function readIn(
   await placeRows(tx, taken);
   await refuseContradictions(tx, taken);
   await compareRows(tx, taken);
+  if (file.proof_id) await replace(tx, file.proof_id);
   const proof = await makeProof(tx, person, importId, file.file_name);
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
   await keepOutcomes(tx, importId, taken);
@@ -102,6 +105,16 @@ async function readIn(
     .execute();
   await report(rows, rows);
   return proof;
+}
+
+/** A file that is read anew, with other columns or beside what changed since, has one proof: the new one. */
+async function replace(tx: Tx, proof: string): Promise<void> {
+  await tx.q
+    .updateTable('proof')
+    .set({ state: 'discarded' })
+    .where('id', '=', proof)
+    .where('state', '=', 'open')
+    .execute();
 }
 
 async function makeProof(tx: Tx, person: string, importId: string, fileName: string): Promise<string> {

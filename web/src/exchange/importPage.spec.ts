@@ -18,6 +18,7 @@ const file: Import = {
   ],
   state: 'uploaded',
   proof: null,
+  settings: null,
   counts: null,
 };
 
@@ -54,6 +55,23 @@ describe('the page of an import', () => {
     expect(sent()).toEqual({
       params: { id: '4' },
       body: { columns: ['code', null, 'cost'], decimalSign: '.', makeProducts: true, makeNames: true },
+    } as never);
+  });
+
+  it('starts from how the file was read before', async () => {
+    const settings = {
+      columns: ['code', null, 'price'] as const,
+      decimalSign: ',',
+      makeProducts: false,
+      makeNames: true,
+      stage: 'Preparing',
+    };
+    api.answer(calls.getImport, { ...file, state: 'read', proof: '9', settings } as unknown as Import);
+    const page = await open();
+    await page.press('Read the file into a proof');
+    expect(sent()).toEqual({
+      params: { id: '4' },
+      body: { columns: ['code', null, 'price'], decimalSign: ',', makeProducts: false, makeNames: true },
     } as never);
   });
 

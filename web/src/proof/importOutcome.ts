@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
 import { calls } from '@ivory/contract';
 import { Api } from '../api/api.ts';
 import { words } from '../words/en.ts';
@@ -10,6 +11,7 @@ type Outcome = 'new' | 'changed' | 'same' | 'refused';
 /** What became of the rows of a file: counts that open, and each refused row with its value and reason. */
 @Component({
   selector: 'ivory-import-outcome',
+  imports: [RouterLink],
   template: `
     @if (file.hasValue() && file.value().counts; as counts) {
       <p class="line-of-words">
@@ -26,6 +28,9 @@ type Outcome = 'new' | 'changed' | 'same' | 'refused';
           </button>
         }
         <a [href]="'/api/imports/' + importId() + '/results.csv'" download>{{ words.proof.resultsFile }}</a>
+        @if (open()) {
+          <a [routerLink]="['/import', importId()]">{{ words.proof.readAnew }}</a>
+        }
       </p>
     }
     @if (shown() !== undefined && rows.hasValue()) {
@@ -86,6 +91,8 @@ type Outcome = 'new' | 'changed' | 'same' | 'refused';
 })
 export class ImportOutcome {
   readonly importId = input.required<string>();
+  /** Whether its proof may still be replaced by another reading of the file. */
+  readonly open = input.required<boolean>();
 
   protected readonly words = words;
   protected readonly whole = whole;

@@ -122,6 +122,7 @@ export const words = {
     importRows: 'Rows of the file',
     importCounts: { new: 'new', changed: 'changed', same: 'the same', refused: 'refused' },
     resultsFile: 'Results file',
+    readAnew: 'Choose the columns again',
     saveAsCsv: 'Save these as CSV',
     row: 'Row',
     reason: 'Why it is refused',
