@@ -159,7 +159,8 @@ export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
       .optional(),
     filter: lineFilterSchema.omit({ leftOut: true }).optional(),
   }),
-  answer: z.object({ proof: proofSummarySchema }),
+  /** `kept`: how many lines that the filter names are as before, for what is made or goes is chosen whole. */
+  answer: z.object({ proof: proofSummarySchema, kept: z.number() }),
 });
 /** Lands a proof: at once and whole when small, as work with progress when large. */
 export const landProof = call('POST', '/api/proofs/:id/land', {

@@ -40,6 +40,20 @@ describe('the proof in hand', () => {
     expect((await lines(proof!.id)).map(({ after }) => after).sort()).toEqual(['Sea green', '£77.50']);
   });
 
+  it('tells every window that it is another, and which window made it so', async () => {
+    const ear = await house.hear();
+    const body = JSON.stringify({ title: 'Cells', edits: [{ sku: ids[0]!, field: 'price', text: '7.00' }] });
+    const json = { 'content-type': 'application/json' };
+    const { method, path } = calls.editCells;
+    await house.fetch(path, { method, body, headers: { ...json, 'x-tab': 'left' } });
+    await house.call(calls.undoEdit);
+    await refusalOf(edit([ids[0]!, 'price', 'dear']));
+    expect(await ear.stop()).toEqual([
+      { kind: 'hand', by: 'left' },
+      { kind: 'hand', by: null },
+    ]);
+  });
+
   it('gathers what is edited in several windows at once', async () => {
     await Promise.all(ids.map((id, i) => edit([id, 'price', `${i + 1}.00`])));
     expect((await hand())!.lines).toBe(ids.length);

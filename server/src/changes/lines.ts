@@ -137,12 +137,15 @@ export function showLine(
   };
 }
 
-/** Leaves lines out of a landing, or takes them in again: those named, or all that a filter names. */
+/**
+ * Leaves lines out of a landing, or takes them in again: those named, or all that a filter names. Returns how many of the
+ * latter are as before, for what is made or goes is chosen whole.
+ */
 export async function leaveOut(
   tx: Tx,
   proof: string,
   { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
-): Promise<void> {
+): Promise<number> {
   await openProof(tx, proof);
   // Of a thing that is made or goes, what is chosen line by line, or for what there is to look at, is chosen whole.
   if (filter?.look !== undefined) {
@@ -174,4 +177,9 @@ export async function leaveOut(
       and l.proof_id = k.proof_id and l.level = 'sku' and l.id = k.id and not l.left_out
   `.execute(tx.q);
   await examineCodes(tx, proof);
+  if (!filter) return 0;
+  const { rows } = await sql<{ kept: number }>`
+    select count(*)::int as kept from proof_line l where ${filtered(proof, filter)} and l.left_out <> ${out}
+  `.execute(tx.q);
+  return rows[0]!.kept;
 }

@@ -1,5 +1,6 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
+import { sql } from 'kysely';
 import { inTransaction } from '../db/connect.ts';
 import { type House } from '../http/app.ts';
 import { csvDownload } from '../http/csvDownload.ts';
@@ -20,9 +21,23 @@ import { summarize, summarizeHand, summarizeWaiting } from './summary.ts';
 import { takeBack } from './takeBack.ts';
 
 export function changeRoutes(app: Hono, house: House): void {
+  tellOfHand(app, house);
   handRoutes(app, house);
   proofRoutes(app, house);
   journalRoutes(app, house);
+}
+
+/** Every open browser is told when the proof in hand is another. */
+function tellOfHand(app: Hono, { db }: House): void {
+  const changing = [calls.editCells, calls.undoEdit, calls.putRule, calls.leaveOut, calls.discardProof];
+  for (const { method, path } of changing) {
+    app.on(method, path, async (c, next) => {
+      await next();
+      if (!c.res.ok) return;
+      const event = { kind: 'hand', by: c.req.header('x-tab')?.slice(0, 64) ?? null };
+      await sql`select pg_notify('ivory', ${JSON.stringify(event)})`.execute(db.q);
+    });
+  }
 }
 
 function handRoutes(app: Hono, { db, person }: House): void {
@@ -64,8 +79,8 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
     return csvDownload(c, title || 'proof', proofFile(db, id, filter));
   });
   serve(app, calls.leaveOut, async ({ params, body }) => {
-    await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
-    return { proof: await summarize(db, params.id) };
+    const kept = await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
+    return { proof: await summarize(db, params.id), kept };
   });
   serve(app, calls.landProof, async ({ params }) => {
     if (!(await isLarge(db.often, params.id))) return { landing: await land(db, params.id, person.id), work: null };

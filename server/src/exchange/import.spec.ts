@@ -428,7 +428,11 @@ describe('an import', () => {
     expect(lines.map(({ code, goes, after }) => ({ code, goes, after }))).toEqual([
       { code: 'QQ-2', goes: false, after: 'QQ-2' },
     ]);
-    // The code alone cannot be left out: the SKU that would have it goes with it.
+    // A price alone cannot be left out of what is made: it says how many are not.
+    const prices = { out: true, filter: { field: 'price' as const } };
+    const { kept, proof: now } = await house.call(calls.leaveOut, { params: { id: proof! }, body: prices });
+    expect([kept, now.leftOut]).toEqual([2, 0]);
+    // Nor the code: the SKU that would have it goes with it.
     const ways = [{ lines: lines.map(({ level, id }) => ({ level, id, field: 'code' })) }, { filter: query }];
     for (const way of ways) {
       await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: false, filter: {} } });

@@ -42,10 +42,9 @@ export class Events {
         const tell = (event: string) => void stream.writeSSE({ data: event });
         this.listeners.add(tell);
         stream.onAbort(() => void this.listeners.delete(tell));
-        await stream.writeSSE({ event: 'open', data: '' });
         while (!stream.aborted && !this.closed) {
-          await stream.sleep(HEARTBEAT);
           await stream.writeSSE({ event: 'still here', data: '' });
+          await stream.sleep(HEARTBEAT);
         }
         this.listeners.delete(tell);
       }),

@@ -1,4 +1,4 @@
-import { calls, eventSchema, type ServerEvent } from '@ivory/contract';
+import { calls } from '@ivory/contract';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
 
 const MANY = 6_000;
@@ -52,22 +52,10 @@ describe('work that outlives a request', () => {
   });
 
   it('tells every open browser how far it is, by server-sent events', async () => {
-    const told: ServerEvent[] = [];
-    const stop = new AbortController();
-    const stream = await fetch(`${house.open.address}/api/events`, { signal: stop.signal });
-    const hearing = (async () => {
-      const decoder = new TextDecoder();
-      for await (const bytes of stream.body as unknown as AsyncIterable<Uint8Array>) {
-        for (const line of decoder.decode(bytes, { stream: true }).split('\n')) {
-          if (line.startsWith('data: {')) told.push(eventSchema.parse(JSON.parse(line.slice(6))));
-        }
-      }
-    })().catch(() => undefined);
+    const ear = await house.hear();
     const work = await begin();
     await house.finished(work);
-    await new Promise((go) => setTimeout(go, 100));
-    stop.abort();
-    await hearing;
+    const told = await ear.stop();
     const states = told.flatMap((event) => (event.kind === 'work' && event.work.id === work.id ? [event.work] : []));
     expect(states[0]!.state).toBe('running');
     expect(states.at(-1)).toEqual(jasmine.objectContaining({ state: 'done', done: MANY, total: MANY }));

@@ -1,4 +1,4 @@
-import { type Call, calls, type ProblemDetails, type Work } from '@ivory/contract';
+import { type Call, calls, eventSchema, type ProblemDetails, type ServerEvent, type Work } from '@ivory/contract';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -73,6 +73,29 @@ export class TestHouse {
       if (!['waiting', 'running'].includes(work.state)) return work;
       await new Promise((go) => setTimeout(go, 25));
     }
+  }
+
+  /** Hears what every open browser is told, until `stop`, which gives all of it. */
+  async hear(): Promise<{ stop: () => Promise<ServerEvent[]> }> {
+    const told: ServerEvent[] = [];
+    const ended = new AbortController();
+    const stream = await fetch(`${this.open.address}/api/events`, { signal: ended.signal });
+    const hearing = (async () => {
+      const decoder = new TextDecoder();
+      for await (const bytes of stream.body as unknown as AsyncIterable<Uint8Array>) {
+        for (const line of decoder.decode(bytes, { stream: true }).split('\n')) {
+          if (line.startsWith('data: {')) told.push(eventSchema.parse(JSON.parse(line.slice(6))));
+        }
+      }
+    })().catch(() => undefined);
+    return {
+      stop: async () => {
+        await new Promise((go) => setTimeout(go, 100));
+        ended.abort();
+        await hearing;
+        return told;
+      },
+    };
   }
 
   /** The id of an SKU by its code. */

@@ -14,6 +14,10 @@ export class ApiRefusal extends Error {
 /** A problem that was met here and not by the server. */
 export const problemHere = (title: string): ProblemDetails => ({ type: 'about:blank', title, status: 0 });
 
+/** Names this tab to the server, whose events say which tab did what. */
+export const TAB = crypto.randomUUID();
+const headers = { 'x-tab': TAB };
+
 type QueryValues = Readonly<Record<string, string | number | boolean | undefined>>;
 
 /** The server, by the calls of the contract: paths, bodies and answers have the types that the server itself is held to. */
@@ -32,7 +36,7 @@ export class Api {
       (pair): pair is [string, string | number | boolean] => pair[1] !== undefined,
     );
     return this.http
-      .request<Answer>(call.method, path, { body: input.body, params: Object.fromEntries(query) })
+      .request<Answer>(call.method, path, { body: input.body, params: Object.fromEntries(query), headers })
       .pipe(catchError(refused));
   }
 

@@ -1,13 +1,65 @@
 import { type ServerEvent } from '@ivory/contract';
 import { Observable } from 'rxjs';
 
-/** What the server tells all browsers, for as long as somebody listens; the browser itself connects again when it is lost. */
-export function serverEvents(): Observable<ServerEvent> {
+/** What the server tells, or that it may have told something that was not heard: then all is to be read once more. */
+export type Heard = ServerEvent | { readonly kind: 'missed' };
+
+const NAME = 'ivory-events';
+/** A stream that is refused is not opened again by the browser itself. */
+const TRY_AGAIN = 3_000;
+
+/**
+ * What the server tells all browsers, for as long as somebody listens. One tab listens and tells the others, for a browser
+ * has but six connections to a server, and the seventh tab would wait for ever; when that tab goes, another takes over.
+ */
+export function serverEvents(): Observable<Heard> {
   return new Observable((observer) => {
-    const source = new EventSource('/api/events');
-    source.onmessage = ({ data }: MessageEvent<string>) => {
-      if (data !== '') observer.next(JSON.parse(data) as ServerEvent);
+    const tabs = new BroadcastChannel(NAME);
+    const gone = new AbortController();
+    tabs.onmessage = ({ data }: MessageEvent<Heard>) => observer.next(data);
+    const tell = (heard: Heard) => {
+      observer.next(heard);
+      tabs.postMessage(heard);
     };
-    return () => source.close();
+    inTurn(gone.signal, (waited) => listen(gone.signal, tell, waited)).catch((error: unknown) => {
+      if (!gone.signal.aborted) observer.error(error);
+    });
+    return () => {
+      gone.abort();
+      tabs.close();
+    };
+  });
+}
+
+/** Has one tab at a time do something, until it is gone; `waited` when another did it before. */
+async function inTurn(gone: AbortSignal, work: (waited: boolean) => Promise<void>): Promise<void> {
+  const isFirst = await navigator.locks.request(NAME, { ifAvailable: true }, async (lock) => {
+    if (lock) await work(false);
+    return lock !== null;
+  });
+  if (!isFirst) await navigator.locks.request(NAME, { signal: gone }, () => work(true));
+}
+
+function listen(gone: AbortSignal, tell: (heard: Heard) => void, waited: boolean): Promise<void> {
+  return new Promise((over) => {
+    let missed = waited;
+    let source: EventSource;
+    const open = () => {
+      if (gone.aborted) return over();
+      source = new EventSource('/api/events');
+      source.onopen = () => {
+        if (missed) tell({ kind: 'missed' });
+        missed = true;
+      };
+      source.onmessage = ({ data }: MessageEvent<string>) => tell(JSON.parse(data) as ServerEvent);
+      source.onerror = () => {
+        if (source.readyState === EventSource.CLOSED) setTimeout(open, TRY_AGAIN);
+      };
+    };
+    gone.addEventListener('abort', () => {
+      source.close();
+      over();
+    });
+    open();
   });
 }

@@ -103,13 +103,16 @@ describe('the page of a proof', () => {
   });
 
   it('leaves the lines of a group out, whichever of them are in sight', async () => {
-    api.answer(calls.leaveOut, { proof: { ...inHand, lines: 1, leftOut: 2 } });
+    api.answer(calls.leaveOut, { proof: { ...inHand, lines: 1, leftOut: 2 }, kept: 3 });
     const page = await open();
     await page.press('moves more than');
     await page.press('Leave these out');
     expect(api.inputsOf(calls.leaveOut)[0]!.body).toEqual({ out: true, filter: { look: 'large change' } });
     expect(page.dispatched).toEqual([HandActions.edited({ proof: { ...inHand, lines: 1, leftOut: 2 } })]);
     expect(page.texts('.page-head button.ant-btn-primary')).toEqual(['Land 1 change']);
+    expect(page.texts('[role=status]')).toEqual(['3 stay in: what is made or goes is taken in or left out whole']);
+    await page.press('All');
+    expect(page.texts('[role=status]')).toEqual([]);
   });
 
   it('leaves a new thing out whole, whichever of its lines is taken out', async () => {
@@ -117,7 +120,7 @@ describe('the page of a proof', () => {
     api.answer(calls.getProofLines, { total: 2, lines: made });
     const page = await open();
     api.answer(calls.getProofLines, { total: 2, lines: made.map((one) => ({ ...one, leftOut: true })) });
-    api.answer(calls.leaveOut, { proof: { ...inHand, lines: 0, leftOut: 2 } });
+    api.answer(calls.leaveOut, { proof: { ...inHand, lines: 0, leftOut: 2 }, kept: 0 });
     const boxes = () => [...page.host.querySelectorAll<HTMLInputElement>('.row input[type="checkbox"]')];
     boxes()[1]!.click();
     await page.settled();

@@ -77,6 +77,11 @@ export class ProofPage {
   protected readonly proof = linkedSignal(() => (this.read.hasValue() ? this.read.value() : undefined));
   protected readonly failed = computed(() => this.read.error()?.message);
   protected readonly filter = signal<LineFilter>({});
+  /** What was to be left out or taken in and was not, in words; until something else is chosen. */
+  protected readonly kept = linkedSignal<string | undefined>(() => {
+    this.filter();
+    return undefined;
+  });
   protected readonly lines = signal<readonly (ShownLine | undefined)[]>([]);
   protected readonly isLanding = signal(false);
   protected readonly open = computed(() => this.proof()?.state === 'open');
@@ -173,15 +178,18 @@ export class ProofPage {
 
   protected leaveOutShown(out: boolean): void {
     const { leftOut: _, ...filter } = this.filter();
-    this.send({ out, filter }, () => this.again());
+    this.send({ out, filter }, (kept) => {
+      this.again();
+      if (kept > 0) this.kept.set(words.proof.kept(whole(kept), out));
+    });
   }
 
-  private send(body: Parameters<typeof this.leave>[0], done: () => void): void {
+  private send(body: Parameters<typeof this.leave>[0], done: (kept: number) => void): void {
     this.leave(body).subscribe({
-      next: ({ proof }) => {
+      next: ({ proof, kept }) => {
         this.proof.set(proof);
         if (proof.kind === 'hand') this.store.dispatch(HandActions.edited({ proof }));
-        done();
+        done(kept);
       },
       error: (error: unknown) => this.refuse(error),
     });

@@ -2,9 +2,18 @@ import { inject } from '@angular/core';
 import { calls, type Work } from '@ivory/contract';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
-import { createActionGroup, createFeature, createReducer, createSelector, on, props } from '@ngrx/store';
-import { catchError, EMPTY, filter, map, mergeMap, switchMap } from 'rxjs';
-import { Api } from '../api/api.ts';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+  Store,
+} from '@ngrx/store';
+import { auditTime, catchError, EMPTY, filter, map, merge, mergeMap, share, switchMap, withLatestFrom } from 'rxjs';
+import { Api, TAB } from '../api/api.ts';
 import { serverEvents } from '../api/events.ts';
 import { HandActions } from './hand.ts';
 import { SessionActions } from './session.ts';
@@ -17,6 +26,7 @@ export const WorkActions = createActionGroup({
     Told: props<{ work: Work }>(),
     Stop: props<{ id: string }>(),
     'Put away': props<{ id: string }>(),
+    'Look again': emptyProps(),
   },
 });
 
@@ -49,26 +59,42 @@ export const atWork = createFeature({
 const IS_OVER: readonly Work['state'][] = ['done', 'failed', 'stopped'];
 export const isOver = (work: Work): boolean => IS_OVER.includes(work.state);
 
+/** What goes on is found at the start; and after the server was not heard, so is the end of what went on before. */
 export const findWork = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
-      ofType(ROOT_EFFECTS_INIT),
+      ofType(ROOT_EFFECTS_INIT, WorkActions.lookAgain),
       switchMap(() => api.call(calls.listWork).pipe(catchError(() => EMPTY))),
-      mergeMap(({ work }) => work.filter((one) => !isOver(one)).map((one) => WorkActions.told({ work: one }))),
+      withLatestFrom(store.select(atWork.selectEntities)),
+      mergeMap(([{ work }, known]) => {
+        const wentOn = ({ id }: Work) => known[id] !== undefined && !isOver(known[id]);
+        return work.filter((one) => !isOver(one) || wentOn(one)).map((one) => WorkActions.told({ work: one }));
+      }),
     ),
   { functional: true },
 );
 
+const SETTLE = 300;
+
 export const hearEvents = createEffect(
-  () =>
-    serverEvents().pipe(
+  (events = serverEvents()) => {
+    const heard = events.pipe(share());
+    const told = heard.pipe(
       mergeMap((event) => {
+        if (event.kind === 'hand') return [];
         if (event.kind === 'work') return [WorkActions.told({ work: event.work })];
-        return event.kind === 'landed'
-          ? [WorkingSetActions.askAgain(), HandActions.look(), SessionActions.namesChanged()]
-          : [HandActions.look()];
+        const readAgain = [WorkingSetActions.askAgain(), HandActions.follow(), SessionActions.namesChanged()];
+        return event.kind === 'missed' ? [...readAgain, WorkActions.lookAgain()] : readAgain;
       }),
-    ),
+    );
+    // Another tab may edit cell after cell: the sheet here follows at leisure.
+    const inHand = heard.pipe(
+      filter((event) => event.kind === 'hand' && event.by !== TAB),
+      auditTime(SETTLE),
+      map(() => HandActions.follow()),
+    );
+    return merge(told, inHand);
+  },
   { functional: true },
 );
 

@@ -13,7 +13,10 @@ export const HandActions = createActionGroup({
     Edited: props<{ proof: ProofSummary | null }>(),
     /** The proof is another than the sheet shows: undone, discarded, a rule put in. */
     Changed: props<{ proof: ProofSummary | null }>(),
+    /** It is another after something that went well here; or, to follow, after something that was done elsewhere. */
     Look: emptyProps(),
+    Follow: emptyProps(),
+    Found: props<{ proof: ProofSummary | null }>(),
     Undo: emptyProps(),
     Refused: props<{ problem: ProblemDetails }>(),
     'Put problem away': emptyProps(),
@@ -27,6 +30,8 @@ export const hand = createFeature({
     { proof: null as ProofSummary | null, version: 0, problem: null as ProblemDetails | null },
     on(HandActions.edited, (state, { proof }) => ({ ...state, proof, problem: null })),
     on(HandActions.changed, (state, { proof }) => ({ ...state, proof, problem: null, version: state.version + 1 })),
+    on(HandActions.look, (state) => ({ ...state, problem: null })),
+    on(HandActions.found, (state, { proof }) => ({ ...state, proof, version: state.version + 1 })),
     on(HandActions.refused, (state, { problem }) => ({ ...state, problem })),
     on(HandActions.putProblemAway, (state) => ({ ...state, problem: null })),
   ),
@@ -35,10 +40,10 @@ export const hand = createFeature({
 export const lookAtHand = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(ROOT_EFFECTS_INIT, HandActions.look),
+      ofType(ROOT_EFFECTS_INIT, HandActions.look, HandActions.follow),
       switchMap(() =>
         api.call(calls.getHandProof).pipe(
-          map(({ proof }) => HandActions.changed({ proof })),
+          map(({ proof }) => HandActions.found({ proof })),
           catchError((error: unknown) => of(HandActions.refused({ problem: detailsOf(error) }))),
         ),
       ),

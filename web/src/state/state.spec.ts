@@ -1,10 +1,12 @@
 import { type Answer, calls } from '@ivory/contract';
 import { type Actions } from '@ngrx/effects';
-import { firstValueFrom, of, toArray } from 'rxjs';
-import { type Api } from '../api/api.ts';
+import { type Store } from '@ngrx/store';
+import { firstValueFrom, from, of, Subject, toArray } from 'rxjs';
+import { type Api, TAB } from '../api/api.ts';
+import { type Heard } from '../api/events.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { answer, proof, shop, work } from '../testing/shop.ts';
-import { atWork, isOver, WorkActions } from './atWork.ts';
+import { atWork, findWork, hearEvents, isOver, WorkActions } from './atWork.ts';
 import { hand, HandActions } from './hand.ts';
 import { session, SessionActions } from './session.ts';
 import { blameConditions, workingSet, WorkingSetActions } from './workingSet.ts';
@@ -85,6 +87,10 @@ describe('the proof in hand', () => {
     expect(refused.problem).toBe(problem);
     expect(hand.reducer(refused, HandActions.putProblemAway()).problem).toBeNull();
     expect(hand.reducer(refused, HandActions.edited({ proof: proof() })).problem).toBeNull();
+    expect(hand.reducer(refused, HandActions.look()).problem).toBeNull();
+    // What another tab or person does is no reason to take it out of sight.
+    const followed = hand.reducer(hand.reducer(refused, HandActions.follow()), HandActions.found({ proof: proof() }));
+    expect([followed.problem, followed.version]).toEqual([problem, refused.version + 1]);
   });
 });
 
@@ -119,6 +125,47 @@ describe('what is at work', () => {
     expect(atWork.selectShownWork({ atWork: slice })).toHaveSize(1);
     slice = atWork.reducer(slice, WorkActions.putAway({ id: '5' }));
     expect(atWork.selectShownWork({ atWork: slice })).toEqual([]);
+  });
+});
+
+describe('what is heard of the server', () => {
+  const landed = { kind: 'landed', landing: '7' } as const;
+  const said = (...events: Heard[]) => firstValueFrom(hearEvents(from(events)).pipe(toArray()));
+
+  it('makes this tab read again what landed, here or elsewhere', async () => {
+    const again = [WorkingSetActions.askAgain(), HandActions.follow(), SessionActions.namesChanged()];
+    expect(await said(landed)).toEqual(again);
+    expect(await said({ kind: 'missed' })).toEqual([...again, WorkActions.lookAgain()]);
+  });
+
+  it('makes it follow what other tabs do to the proof in hand, not what it did itself', async () => {
+    const events = new Subject<Heard>();
+    const told: unknown[] = [];
+    const hearing = hearEvents(events).subscribe((action) => told.push(action));
+    jasmine.clock().install();
+    try {
+      events.next({ kind: 'hand', by: TAB });
+      jasmine.clock().tick(1_000);
+      expect(told).toEqual([]);
+      for (const by of ['another', 'another', null]) events.next({ kind: 'hand', by });
+      jasmine.clock().tick(1_000);
+      expect(told).toEqual([HandActions.follow()]);
+    } finally {
+      jasmine.clock().uninstall();
+      hearing.unsubscribe();
+    }
+  });
+});
+
+describe('work whose end was not heard', () => {
+  it('is found to have ended; what ended before is left alone', async () => {
+    const known = { '5': work({ state: 'running' }), '6': work({ id: '6', state: 'done' }) };
+    const now = [work({ state: 'done' }), work({ id: '6', state: 'done' }), work({ id: '7', state: 'failed' })];
+    const server = new FakeApi().answer(calls.listWork, { work: now });
+    const store = { select: () => of(known) };
+    const actions = of(WorkActions.lookAgain()) as unknown as Actions;
+    const said = findWork(actions, server as unknown as Api, store as unknown as Store).pipe(toArray());
+    expect(await firstValueFrom(said)).toEqual([WorkActions.told({ work: work({ state: 'done' }) })]);
   });
 });
 

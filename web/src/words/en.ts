@@ -110,6 +110,8 @@ export const words = {
     discard: 'Discard the proof',
     leaveOutThese: 'Leave these out',
     takeInThese: 'Take these in',
+    kept: (lines: string, out: boolean) =>
+      `${lines} stay ${out ? 'in' : 'out'}: what is made or goes is taken in or left out whole`,
     all: 'All',
     byField: 'By field',
     bySource: 'By source',

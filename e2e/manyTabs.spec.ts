@@ -1,0 +1,29 @@
+import { Bench, expect, test } from './shop.ts';
+
+test('many tabs stand side by side, and each shows what another did', async ({ bench, page, context, shop }) => {
+  await expect(bench.counts()).toContainText('1,200 SKUs');
+  // A browser has six connections to a server over HTTP/1.1.
+  const tabs: Bench[] = [];
+  for (let tab = 0; tab < 7; tab++) {
+    const opened = await context.newPage();
+    await opened.goto(shop.address);
+    tabs.push(new Bench(opened));
+    await expect(tabs.at(-1)!.counts()).toContainText('1,200 SKUs');
+  }
+  const [one, another] = [tabs[2]!, tabs[6]!];
+
+  await test.step('an edit in one is in the proof bar of the others', async () => {
+    await (await another.cell(0, 'price')).click();
+    await another.page.keyboard.type('41.00');
+    await another.page.keyboard.press('Enter');
+    for (const tab of [bench, one, another]) await expect(tab.proofBar()).toContainText('1 change');
+  });
+
+  await test.step('also when the tab that was opened first is closed', async () => {
+    await page.close();
+    await another.proofBar().getByRole('link', { name: 'Look through' }).click();
+    await another.page.getByRole('button', { name: 'Land 1 change' }).click();
+    await expect(one.proofBar()).toBeHidden();
+    await expect(await one.cell(0, 'price')).toHaveText('41.00');
+  });
+});
