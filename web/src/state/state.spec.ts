@@ -138,7 +138,7 @@ describe('what is heard of the server', () => {
     expect(await said({ kind: 'missed' })).toEqual([...again, WorkActions.lookAgain()]);
   });
 
-  it('makes it follow what other tabs do to the proof in hand, not what it did itself', async () => {
+  it('makes it follow what other tabs do to the proof in hand, not what it did itself', () => {
     const events = new Subject<Heard>();
     const told: unknown[] = [];
     const hearing = hearEvents(events).subscribe((action) => told.push(action));
