@@ -28,14 +28,17 @@ export function changeRoutes(app: Hono, house: House): void {
 }
 
 /** Every open browser is told when the proof in hand is another. */
-function tellOfHand(app: Hono, { db }: House): void {
+function tellOfHand(app: Hono, { db, log }: House): void {
   const changing = [calls.editCells, calls.undoEdit, calls.putRule, calls.leaveOut, calls.discardProof];
   for (const { method, path } of changing) {
     app.on(method, path, async (c, next) => {
       await next();
       if (!c.res.ok) return;
       const event = { kind: 'hand', by: c.req.header('x-tab')?.slice(0, 64) ?? null };
-      await sql`select pg_notify('ivory', ${JSON.stringify(event)})`.execute(db.q);
+      // Nobody waits for it: to tell is a transaction of its own.
+      sql`select pg_notify('ivory', ${JSON.stringify(event)})`
+        .execute(db.q)
+        .catch((error: unknown) => log.warn({ err: error as Error }, 'the proof in hand was not told of'));
     });
   }
 }
