@@ -1,5 +1,4 @@
 import { inject, Injectable } from '@angular/core';
-import { Router } from '@angular/router';
 import { calls } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
@@ -13,14 +12,13 @@ export class LandProof {
   private readonly api = inject(Api);
   private readonly inTurn = inject(InTurn);
   private readonly store = inject(Store);
-  private readonly router = inject(Router);
 
-  land(id: string, refused: () => void): void {
+  land(id: string, { landed, refused }: { landed: () => void; refused: () => void }): void {
     this.inTurn.run(this.api.call(calls.landProof, { params: { id }, body: {} })).subscribe({
       next: ({ work }) => {
         if (work) this.store.dispatch(WorkActions.begun({ work }));
         this.store.dispatch(HandActions.look());
-        void this.router.navigateByUrl('/journal');
+        landed();
       },
       error: (error: unknown) => {
         this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));

@@ -1,15 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { filter, map } from 'rxjs';
 import { comesTo } from './comesTo.ts';
+import { LandProof } from './landProof.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 
-/** What is proposed, from every source, wherever one is; it lands only through the proof. */
+/** What is proposed, from every source, wherever one is; it lands from here or through the proof. */
 @Component({
   selector: 'ivory-proof-bar',
   imports: [NzButtonModule, RouterLink],
@@ -30,7 +31,10 @@ import { share, whole } from '../words/numbers.ts';
         }
         <span class="spread"></span>
         <button nz-button type="button" (click)="undo()">{{ words.proofBar.undo }}</button>
-        <a nz-button nzType="primary" routerLink="/proof">{{ words.proofBar.lookThrough }}</a>
+        <a nz-button routerLink="/proof">{{ words.proofBar.lookThrough }}</a>
+        <button nz-button nzType="primary" type="button" [disabled]="bar.lines === 0 || bar.isLanding" (click)="land()">
+          {{ bar.isLanding ? words.proof.landing : words.proofBar.land }}
+        </button>
       </section>
     }
   `,
@@ -54,6 +58,7 @@ export class ProofBar {
   protected readonly words = words;
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly landing = inject(LandProof);
   private readonly proof = this.store.selectSignal(hand.selectProof);
   private readonly url = toSignal(
     this.router.events.pipe(
@@ -63,11 +68,14 @@ export class ProofBar {
     { initialValue: '' },
   );
 
+  private readonly isLanding = signal(false);
   protected readonly shown = computed(() => {
     const proof = this.proof();
     if (!proof || proof.lines + proof.leftOut === 0 || this.url() === '/proof') return undefined;
     const looks = proof.looks.reduce((sum, { lines }) => sum + lines, 0);
     return {
+      lines: proof.lines,
+      isLanding: this.isLanding() || proof.state === 'landing',
       changes: comesTo(proof),
       margin:
         proof.marginBefore === null ? '' : words.proofBar.margin(share(proof.marginBefore), share(proof.marginAfter)),
@@ -75,6 +83,13 @@ export class ProofBar {
       leftOut: proof.leftOut > 0 ? words.proofBar.leftOut(whole(proof.leftOut)) : '',
     };
   });
+
+  /** The goods stay in sight: the sheet shows what has landed. */
+  protected land(): void {
+    this.isLanding.set(true);
+    const done = () => this.isLanding.set(false);
+    this.landing.land(this.proof()!.id, { landed: done, refused: done });
+  }
 
   protected undo(): void {
     this.store.dispatch(HandActions.undo());

@@ -213,10 +213,13 @@ export class ProofPage {
     const proof = this.proof();
     if (!proof || !this.open() || proof.lines === 0 || this.isLanding()) return;
     this.isLanding.set(true);
-    this.landing.land(proof.id, () => {
-      this.isLanding.set(false);
-      this.read.reload();
-      this.again();
+    this.landing.land(proof.id, {
+      landed: () => void this.router.navigateByUrl('/journal'),
+      refused: () => {
+        this.isLanding.set(false);
+        this.read.reload();
+        this.again();
+      },
     });
   }
 

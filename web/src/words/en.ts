@@ -92,6 +92,7 @@ export const words = {
     toLookAt: (lines: string) => `${lines} to look at`,
     leftOut: (lines: string) => `${lines} left out`,
     lookThrough: 'Look through',
+    land: 'Land',
     undo: 'Undo last',
   },
   proof: {
