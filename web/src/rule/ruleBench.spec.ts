@@ -90,6 +90,7 @@ describe('the rule bench', () => {
     const { page, seen } = await open('10 %');
     await seen();
     expect(page.texts('tbody td:nth-child(2)')).toEqual(['IG-4', 'IG-3', 'IG-1', 'IG-2']);
+    expect(page.texts('tbody td:nth-child(5)')[0]).toBe('goes the other way');
   });
 
   it('opens what goes the other way', async () => {

@@ -177,6 +177,7 @@ export const words = {
     floorUnit: '%',
     largest: 'Never move further than',
     changes: 'change',
+    otherWay: 'goes the other way',
     contrary: (skus: string) => `${skus} would go the other way, because of the ending`,
     stays: 'stay as they are',
     stopped: 'are stopped by guards',
