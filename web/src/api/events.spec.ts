@@ -74,8 +74,16 @@ describe('what the server tells', () => {
     const heard = await tab();
     FakeSource.opened[0]!.onopen!();
     expect(heard).toEqual([]);
+    for (let tries = 0; tries < 3; tries++) FakeSource.opened[0]!.onerror!();
     FakeSource.opened[0]!.onopen!();
-    expect(heard).toEqual([{ kind: 'missed' }]);
+    expect(heard).toEqual([{ kind: 'lost' }, { kind: 'missed' }]);
+  });
+
+  it('is there again also when it was not there at the start', async () => {
+    const heard = await tab();
+    FakeSource.opened[0]!.onerror!();
+    FakeSource.opened[0]!.onopen!();
+    expect(heard).toEqual([{ kind: 'lost' }, { kind: 'missed' }]);
   });
 
   it('is listened for again after the stream was refused', async () => {

@@ -1,8 +1,11 @@
 import { type ServerEvent } from '@ivory/contract';
 import { Observable } from 'rxjs';
 
-/** What the server tells, or that it may have told something that was not heard: then all is to be read once more. */
-export type Heard = ServerEvent | { readonly kind: 'missed' };
+/**
+ * What the server tells; that it does not answer; or that it does, and may have told something that was not heard: then all
+ * is to be read once more.
+ */
+export type Heard = ServerEvent | { readonly kind: 'lost' | 'missed' };
 
 const NAME = 'ivory-events';
 /** A stream that is refused is not opened again by the browser itself. */
@@ -43,16 +46,20 @@ async function inTurn(gone: AbortSignal, work: (waited: boolean) => Promise<void
 function listen(gone: AbortSignal, tell: (heard: Heard) => void, waited: boolean): Promise<void> {
   return new Promise((over) => {
     let missed = waited;
+    let lost = false;
     let source: EventSource;
     const open = () => {
       if (gone.aborted) return over();
       source = new EventSource('/api/events');
       source.onopen = () => {
-        if (missed) tell({ kind: 'missed' });
+        if (missed || lost) tell({ kind: 'missed' });
         missed = true;
+        lost = false;
       };
       source.onmessage = ({ data }: MessageEvent<string>) => tell(JSON.parse(data) as ServerEvent);
       source.onerror = () => {
+        if (!lost) tell({ kind: 'lost' });
+        lost = true;
         if (source.readyState === EventSource.CLOSED) setTimeout(open, TRY_AGAIN);
       };
     };

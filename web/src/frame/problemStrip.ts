@@ -2,20 +2,27 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { wireProblemWords } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { hand, HandActions } from '../state/hand.ts';
+import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
-/** What was refused last: which value of which row, and what would be right. It stays until put away. */
+/**
+ * What was refused last: which value of which row, and what would be right. It stays until put away; that the server does
+ * not answer stays until it does.
+ */
 @Component({
   selector: 'ivory-problem-strip',
-  template: `@if (problem(); as shown) {
-    <div class="strip marked-stop" role="alert">
-      <strong>{{ shown.title }}</strong>
-      @for (place of places(); track place) {
-        <span>{{ place }}</span>
-      }
-      <button type="button" class="opens" (click)="putAway()">{{ words.problem.close }}</button>
-    </div>
-  }`,
+  template: `@if (lost()) {
+      <div class="strip marked-caution" role="status">{{ words.problem.lost }}</div>
+    }
+    @if (problem(); as shown) {
+      <div class="strip marked-stop" role="alert">
+        <strong>{{ shown.title }}</strong>
+        @for (place of places(); track place) {
+          <span>{{ place }}</span>
+        }
+        <button type="button" class="opens" (click)="putAway()">{{ words.problem.close }}</button>
+      </div>
+    }`,
   styles: `
     .strip {
       display: flex;
@@ -27,12 +34,16 @@ import { words } from '../words/en.ts';
       max-height: 120px;
       overflow: auto;
     }
+    .marked-caution {
+      background: #fbf1dc;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ProblemStrip {
   protected readonly words = words;
   private readonly store = inject(Store);
+  protected readonly lost = this.store.selectSignal(session.selectLost);
   protected readonly problem = this.store.selectSignal(hand.selectProblem);
   protected readonly places = computed(() => (this.problem()?.places ?? []).map(wireProblemWords));
 

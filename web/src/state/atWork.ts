@@ -83,8 +83,9 @@ export const hearEvents = createEffect(
       mergeMap((event) => {
         if (event.kind === 'hand') return [];
         if (event.kind === 'work') return [WorkActions.told({ work: event.work })];
+        if (event.kind === 'lost') return [SessionActions.lost()];
         const readAgain = [WorkingSetActions.askAgain(), HandActions.follow(), SessionActions.namesChanged()];
-        return event.kind === 'missed' ? [...readAgain, WorkActions.lookAgain()] : readAgain;
+        return event.kind === 'missed' ? [SessionActions.found(), ...readAgain, WorkActions.lookAgain()] : readAgain;
       }),
     );
     // Another tab may edit cell after cell: the sheet here follows at leisure.

@@ -10,7 +10,13 @@ export type Shop = AnswerOf<typeof calls.getShop>;
 
 export const SessionActions = createActionGroup({
   source: 'Session',
-  events: { 'Names changed': emptyProps(), Opened: props<{ shop: Shop }>() },
+  events: {
+    'Names changed': emptyProps(),
+    Opened: props<{ shop: Shop }>(),
+    /** The server does not answer, or does again. */
+    Lost: emptyProps(),
+    Found: emptyProps(),
+  },
 });
 
 const NO_NAMES: Names = {
@@ -25,8 +31,10 @@ const NO_NAMES: Names = {
 export const session = createFeature({
   name: 'session',
   reducer: createReducer(
-    { shop: null as Shop | null },
+    { shop: null as Shop | null, lost: false },
     on(SessionActions.opened, (state, { shop }) => ({ ...state, shop })),
+    on(SessionActions.lost, (state) => ({ ...state, lost: true })),
+    on(SessionActions.found, (state) => ({ ...state, lost: false })),
   ),
   extraSelectors: ({ selectShop }) => ({
     selectNames: createSelector(selectShop, (shop): Names => {

@@ -135,7 +135,7 @@ describe('what is heard of the server', () => {
   it('makes this tab read again what landed, here or elsewhere', async () => {
     const again = [WorkingSetActions.askAgain(), HandActions.follow(), SessionActions.namesChanged()];
     expect(await said(landed)).toEqual(again);
-    expect(await said({ kind: 'missed' })).toEqual([...again, WorkActions.lookAgain()]);
+    expect(await said({ kind: 'missed' })).toEqual([SessionActions.found(), ...again, WorkActions.lookAgain()]);
   });
 
   it('makes it follow what other tabs do to the proof in hand, not what it did itself', () => {
@@ -179,6 +179,11 @@ describe('work whose end is told before it is said to have begun', () => {
 });
 
 describe('the session', () => {
+  it('knows whether the server answers', () => {
+    const lost = session.reducer(undefined, SessionActions.lost());
+    expect([lost.lost, session.reducer(lost, SessionActions.found()).lost]).toEqual([true, false]);
+  });
+
   it('makes the names behind references out of what the shop says', () => {
     const slice = session.reducer(undefined, SessionActions.opened({ shop }));
     const names = session.selectNames({ session: slice });

@@ -344,6 +344,7 @@ export const words = {
   },
   problem: {
     close: 'Put away',
+    lost: 'The server does not answer. What is on the screen may be old; it goes on by itself when the server is back.',
     offline: 'The server does not answer. What you typed is still here; try again in a moment.',
   },
 } as const;
