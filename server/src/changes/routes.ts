@@ -35,8 +35,8 @@ function tellOfHand(app: Hono, { db, log }: House): void {
       await next();
       if (!c.res.ok) return;
       const event = { kind: 'hand', by: c.req.header('x-tab')?.slice(0, 64) ?? null };
-      // Nobody waits for it: to tell is a transaction of its own.
-      sql`select pg_notify('ivory', ${JSON.stringify(event)})`
+      // A transaction of its own, for which nobody waits, nor for the disk.
+      sql`select set_config('synchronous_commit', 'off', true), pg_notify('ivory', ${JSON.stringify(event)})`
         .execute(db.q)
         .catch((error: unknown) => log.warn({ err: error as Error }, 'the proof in hand was not told of'));
     });
