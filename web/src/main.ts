@@ -42,6 +42,7 @@ await bootstrapApplication(Frame, {
         hearEvents: atWork.hearEvents,
         stopWork: atWork.stopWork,
         askAfterDelivery: atWork.askAfterDelivery,
+        followAfterLanding: atWork.followAfterLanding,
       },
     ),
   ],

@@ -31,28 +31,33 @@ describe('what the server tells', () => {
   });
   afterEach(async () => {
     tabs.forEach((tab) => tab.unsubscribe());
-    await settled();
+    await until(async () => (await inLine()) === 0);
     window.EventSource = real;
   });
 
-  const settled = () => new Promise((go) => setTimeout(go, 30));
+  const until = async (come: () => boolean | Promise<boolean>) => {
+    while (!(await come())) await new Promise((go) => setTimeout(go, 5));
+  };
+  /** How many listen or wait until they may. */
+  const inLine = async () => {
+    const { held, pending } = await navigator.locks.query();
+    return [...held!, ...pending!].filter(({ name }) => name === 'ivory-events').length;
+  };
   /** Each listener of one page stands for a tab: locks and channels are of the whole browser. */
   async function tab(): Promise<Heard[]> {
     const heard: Heard[] = [];
     tabs.push(serverEvents().subscribe((one) => heard.push(one)));
-    await settled();
+    await until(async () => (await inLine()) === tabs.length && FakeSource.opened.length > 0);
     return heard;
   }
-  const speak = async (source: FakeSource) => {
-    source.onmessage!({ data: JSON.stringify(work) });
-    await settled();
-  };
+  const speak = (source: FakeSource) => source.onmessage!({ data: JSON.stringify(work) });
 
   it('is heard by every tab over the stream of one', async () => {
     const [first, second] = [await tab(), await tab()];
     expect(FakeSource.opened.map(({ address }) => address)).toEqual(['/api/events']);
     FakeSource.opened[0]!.onopen!();
-    await speak(FakeSource.opened[0]!);
+    speak(FakeSource.opened[0]!);
+    await until(() => second.length === 1);
     expect([first, second]).toEqual([[work], [work]]);
   });
 
@@ -60,10 +65,11 @@ describe('what the server tells', () => {
     await tab();
     const [second, third] = [await tab(), await tab()];
     tabs[0]!.unsubscribe();
-    await settled();
+    await until(() => FakeSource.opened.length === 2);
     expect(FakeSource.opened.map(({ readyState }) => readyState)).toEqual([FakeSource.CLOSED, 1]);
     FakeSource.opened[1]!.onopen!();
-    await speak(FakeSource.opened[1]!);
+    speak(FakeSource.opened[1]!);
+    await until(() => third.length === 2);
     expect([second, third]).toEqual([
       [{ kind: 'missed' }, work],
       [{ kind: 'missed' }, work],

@@ -110,6 +110,17 @@ export const askAfterDelivery = createEffect(
   { functional: true },
 );
 
+/** A large landing that did not land leaves the proof in hand open again. */
+export const followAfterLanding = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(WorkActions.told),
+      filter(({ work }) => work.kind === 'land' && (work.state === 'failed' || work.state === 'stopped')),
+      map(() => HandActions.follow()),
+    ),
+  { functional: true },
+);
+
 export const stopWork = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(

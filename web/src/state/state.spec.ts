@@ -6,7 +6,7 @@ import { type Api, TAB } from '../api/api.ts';
 import { type Heard } from '../api/events.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { answer, proof, shop, work } from '../testing/shop.ts';
-import { atWork, findWork, hearEvents, isOver, WorkActions } from './atWork.ts';
+import { atWork, findWork, followAfterLanding, hearEvents, isOver, WorkActions } from './atWork.ts';
 import { hand, HandActions } from './hand.ts';
 import { session, SessionActions } from './session.ts';
 import { blameConditions, workingSet, WorkingSetActions } from './workingSet.ts';
@@ -154,6 +154,19 @@ describe('what is heard of the server', () => {
       jasmine.clock().uninstall();
       hearing.unsubscribe();
     }
+  });
+});
+
+describe('a large landing', () => {
+  it('that did not land leaves the proof in hand open: it is looked at again', async () => {
+    const after = (one: Parameters<typeof work>[0]) => {
+      const actions = of(WorkActions.told({ work: work(one) })) as unknown as Actions;
+      return firstValueFrom(followAfterLanding(actions).pipe(toArray()));
+    };
+    for (const state of ['failed', 'stopped'] as const)
+      expect(await after({ kind: 'land', state })).toEqual([HandActions.follow()]);
+    expect(await after({ kind: 'land', state: 'running' })).toEqual([]);
+    expect(await after({ kind: 'import', state: 'failed' })).toEqual([]);
   });
 });
 
