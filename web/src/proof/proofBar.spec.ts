@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { calls } from '@ivory/contract';
+import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { HandActions } from '../state/hand.ts';
 import { WorkActions } from '../state/atWork.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
@@ -23,8 +24,11 @@ describe('the proof bar', () => {
 
   it('lands what is proposed, and what has landed is looked at again', async () => {
     const page = await open();
+    let wanted = 0;
+    TestBed.inject(SheetFocus).wanted.subscribe(() => wanted++);
     await page.press('Land');
     expect(api.inputsOf(calls.landProof)).toEqual([{ params: { id: '9' }, body: {} }]);
+    expect(wanted).withContext('the focus goes to the sheet').toBe(1);
     expect(page.dispatched).toEqual([HandActions.look()]);
     expect(button(page).disabled).toBeFalse();
   });

@@ -6,6 +6,7 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { filter, map } from 'rxjs';
 import { comesTo } from './comesTo.ts';
 import { LandProof } from './landProof.ts';
+import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
@@ -59,6 +60,7 @@ export class ProofBar {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly landing = inject(LandProof);
+  private readonly sheetFocus = inject(SheetFocus);
   private readonly proof = this.store.selectSignal(hand.selectProof);
   private readonly url = toSignal(
     this.router.events.pipe(
@@ -88,7 +90,14 @@ export class ProofBar {
   protected land(): void {
     this.isLanding.set(true);
     const done = () => this.isLanding.set(false);
-    this.landing.land(this.proof()!.id, { landed: done, refused: done });
+    this.landing.land(this.proof()!.id, {
+      landed: () => {
+        done();
+        // The button that had the focus goes.
+        this.sheetFocus.wanted.next();
+      },
+      refused: done,
+    });
   }
 
   protected undo(): void {

@@ -2,6 +2,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { type Without } from '@ivory/contract';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
+import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { session, SessionActions } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { answer, shop } from '../testing/shop.ts';
@@ -67,6 +68,18 @@ describe('the question line', () => {
     expect(input().getAttribute('aria-activedescendant')).toBe('offered-1');
     press('Enter');
     expect(input().value).toBe('brand is "Harrow & Pine" ');
+  });
+
+  it('leaves the focus to the sheet when there is nothing below it to choose', () => {
+    open();
+    let wanted = 0;
+    TestBed.inject(SheetFocus).wanted.subscribe(() => wanted++);
+    type('bra');
+    press('ArrowDown');
+    expect(wanted).toBe(0);
+    press('Escape');
+    press('ArrowDown');
+    expect(wanted).toBe(1);
   });
 
   it('asks what the tokens and the draft say together', () => {

@@ -107,6 +107,9 @@ export class QuestionLine {
     } else if ((event.key === 'Enter' || event.key === 'Tab') && this.active() >= 0) {
       event.preventDefault();
       this.take(this.offered()[this.active()]!);
+    } else if (event.key === 'ArrowDown') {
+      event.preventDefault();
+      this.sheetFocus.wanted.next();
     } else if (event.key === 'Enter') {
       this.ask();
     } else if (event.key === 'Escape') {

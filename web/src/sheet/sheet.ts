@@ -11,6 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type FieldKey, isFieldKey } from '@ivory/core';
 import { type Sort } from '@ivory/contract';
 import { type Names } from '@ivory/core';
@@ -111,6 +112,9 @@ export class Sheet {
       this.sort();
       untracked(() => this.showColumns());
     });
+    this.sheetFocus.wanted
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => void this.grid?.setCellsFocus(this.focus, this.focus));
     inject(DestroyRef).onDestroy(() => {
       document.removeEventListener('keydown', early, { capture: true });
       clearTimeout(this.timer);
@@ -126,10 +130,6 @@ export class Sheet {
   /** Rows in sight, for whoever must load them again. */
   inSight(): { from: number; to: number } {
     return { from: this.first, to: Math.min(this.first + 60, this.inGrid.rows.length - 1) };
-  }
-
-  async focusSheet(): Promise<void> {
-    await this.grid?.setCellsFocus(this.focus, this.focus);
   }
 
   private async build(): Promise<void> {

@@ -326,6 +326,7 @@ export const words = {
     title: 'Keys',
     list: [
       ['/', 'question line'],
+      ['↓', 'from the question line into the sheet'],
       ['1 – 5', 'desks'],
       ['E', 'slip'],
       ['R', 'rule on the working set'],
