@@ -2,6 +2,7 @@ import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../db/connect.ts';
 import { lockShelf, refreshShelf } from '../db/shelf.ts';
+import { told } from '../db/tell.ts';
 import { Refusal } from '../refusal.ts';
 import { castOf } from './columns.ts';
 import { insertNew, placeProducts, removeGone } from './existence.ts';
@@ -52,7 +53,7 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
   if (moves) await removeGone(tx, id);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})
-    select pg_notify('ivory', ${JSON.stringify({ kind: 'landed', landing })})
+    select ${told({ kind: 'landed', landing })}
   `.execute(tx.q);
   return landing;
 }

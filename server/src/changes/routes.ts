@@ -1,7 +1,7 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { sql } from 'kysely';
 import { inTransaction } from '../db/connect.ts';
+import { tellAlone } from '../db/tell.ts';
 import { type House } from '../http/app.ts';
 import { csvDownload } from '../http/csvDownload.ts';
 import { parsed, serve } from '../http/route.ts';
@@ -34,11 +34,10 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     app.on(method, path, async (c, next) => {
       await next();
       if (!c.res.ok) return;
-      const event = { kind: 'hand', by: c.req.header('x-tab')?.slice(0, 64) ?? null };
-      // A transaction of its own, for which nobody waits, nor for the disk.
-      sql`select set_config('synchronous_commit', 'off', true), pg_notify('ivory', ${JSON.stringify(event)})`
-        .execute(db.q)
-        .catch((error: unknown) => log.warn({ err: error as Error }, 'the proof in hand was not told of'));
+      // Nobody waits for it.
+      tellAlone(db, { kind: 'hand', by: c.req.header('x-tab')?.slice(0, 64) ?? null }).catch((error: unknown) =>
+        log.warn({ err: error as Error }, 'the proof in hand was not told of'),
+      );
     });
   }
 }

@@ -2,6 +2,7 @@ import { type Hono } from 'hono';
 import { streamSSE } from 'hono/streaming';
 import pg from 'pg';
 import { type Logger } from 'pino';
+import { CHANNEL } from '../db/tell.ts';
 
 const HEARTBEAT = 15_000;
 
@@ -21,7 +22,7 @@ export class Events {
     client.on('notification', ({ payload }) => this.listeners.forEach((tell) => tell(payload ?? '')));
     client.on('error', () => this.listenAgain());
     await client.connect();
-    await client.query('listen ivory');
+    await client.query(`listen ${CHANNEL}`);
     this.client = client;
   }
 

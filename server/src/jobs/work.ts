@@ -1,6 +1,7 @@
 import { type Work } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
+import { told } from '../db/tell.ts';
 import { Refusal } from '../refusal.ts';
 
 type WorkRow = Work & { readonly data: unknown; readonly person_id: string };
@@ -54,8 +55,7 @@ type Change = Partial<Pick<Work, 'state' | 'done' | 'total' | 'note' | 'result'>
 export async function updateWork(db: Db, id: string, change: Change): Promise<void> {
   const row = await db.q.updateTable('work').set(change).where('id', '=', id).returning(COLUMNS).executeTakeFirst();
   if (!row) return;
-  const event = JSON.stringify({ kind: 'work', work: shown(row) });
-  await sql`select pg_notify('ivory', ${event})`.execute(db.q);
+  await sql`select ${told({ kind: 'work', work: shown(row) })}`.execute(db.q);
 }
 
 /** Reports rows done, at most a few times a second, and ends the work when somebody asked to stop it. */
