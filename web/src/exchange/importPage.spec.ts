@@ -25,6 +25,7 @@ const file: Import = {
 /** What of the page a spec reaches into: what a person does through a select, which is the library's. */
 interface Inside {
   setColumn(index: number, field: string | null): void;
+  decimalSign: { set(sign: string): void };
 }
 
 describe('the page of an import', () => {
@@ -73,6 +74,17 @@ describe('the page of an import', () => {
       params: { id: '4' },
       body: { columns: ['code', null, 'price'], decimalSign: ',', makeProducts: false, makeNames: true },
     } as never);
+  });
+
+  it('starts anew with another file, whatever was chosen for the one before', async () => {
+    const page = await open();
+    (page.fixture.componentInstance as unknown as Inside).decimalSign.set(',');
+    page.fixture.componentRef.setInput('id', '5');
+    await page.settled();
+    await page.press('Read the file into a proof');
+    expect(sent()).toEqual(
+      jasmine.objectContaining({ params: { id: '5' }, body: jasmine.objectContaining({ decimalSign: '.' }) }) as never,
+    );
   });
 
   it('waits while the file is read, and goes to its proof', async () => {

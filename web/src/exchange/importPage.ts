@@ -65,14 +65,19 @@ export class ImportPage {
     params: () => this.id(),
     stream: ({ params }) => this.api.call(calls.getImport, { params: { id: params } }),
   });
-  /** How the file was read before, when it was. */
-  private readonly before = computed(() => (this.file.hasValue() ? this.file.value().settings : null));
+  /** How the file was read before, when it was; of each file its own, so that none starts from what was chosen for another. */
+  private readonly before = computed(() => ({
+    of: this.id(),
+    settings: this.file.hasValue() ? this.file.value().settings : null,
+  }));
   protected readonly columns = linkedSignal<readonly (FieldKey | null)[]>(() =>
-    this.file.hasValue() ? (this.before()?.columns ?? this.file.value().columns.map(({ field }) => field)) : [],
+    this.file.hasValue()
+      ? (this.before().settings?.columns ?? this.file.value().columns.map(({ field }) => field))
+      : [],
   );
-  protected readonly decimalSign = linkedSignal(() => this.before()?.decimalSign ?? '.');
-  protected readonly makeProducts = linkedSignal(() => this.before()?.makeProducts ?? true);
-  protected readonly makeNames = linkedSignal(() => this.before()?.makeNames ?? true);
+  protected readonly decimalSign = linkedSignal(() => this.before().settings?.decimalSign ?? '.');
+  protected readonly makeProducts = linkedSignal(() => this.before().settings?.makeProducts ?? true);
+  protected readonly makeNames = linkedSignal(() => this.before().settings?.makeNames ?? true);
   private readonly workId = signal<string | undefined>(undefined);
   protected readonly work = computed((): Work | undefined => this.works()[this.workId() ?? '']);
   protected readonly busy = computed(() => {
