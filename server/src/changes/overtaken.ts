@@ -75,6 +75,6 @@ async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {
   return new Refusal(
     'clash',
     `Nothing landed: names that this would make have been made since it was proposed: ${rows.map(({ name }) => `“${name}”`).join(', ')}. ` +
-      'Discard this proof, then drop and read the file again: it then uses them.',
+      'Press “Choose the columns again” and read the file again: it then uses them.',
   );
 }
