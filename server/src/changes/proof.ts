@@ -54,6 +54,16 @@ export async function discard(tx: Tx, id: string): Promise<void> {
   await tx.q.updateTable('proof').set({ state: 'discarded' }).where('id', '=', id).execute();
 }
 
+/** Puts a proof away that another takes the place of; one that lands or has landed stays as it is. */
+export async function discardWhenOpen(tx: Tx, id: string): Promise<void> {
+  await tx.q
+    .updateTable('proof')
+    .set({ state: 'discarded' })
+    .where('id', '=', id)
+    .where('state', '=', 'open')
+    .execute();
+}
+
 /** Marks a proof as landing, which nobody changes any more, for the work that lands it; gives its title. */
 export async function beginLanding(tx: Tx, id: string): Promise<string> {
   const { title } = await openProof(tx, id);

@@ -1,6 +1,6 @@
 import { type ImportSettings, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
-import { beginEdit } from '../changes/proof.ts';
+import { beginEdit, discardWhenOpen } from '../changes/proof.ts';
 import { MANY_LINES, planForLines, planForMany } from '../changes/many.ts';
 import { examineProof } from '../changes/examineProof.ts';
 import { sql } from 'kysely';
@@ -91,7 +91,8 @@ async function readIn(
   await placeRows(tx, taken);
   await refuseContradictions(tx, taken);
   await compareRows(tx, taken);
-  if (file.proof_id) await replace(tx, file.proof_id);
+  // With other columns, or beside what changed since, a file has one proof: the new one.
+  if (file.proof_id) await discardWhenOpen(tx, file.proof_id);
   const proof = await makeProof(tx, person, importId, file.file_name);
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
   await keepOutcomes(tx, importId, taken);
@@ -105,16 +106,6 @@ async function readIn(
     .execute();
   await report(rows, rows);
   return proof;
-}
-
-/** A file that is read anew, with other columns or beside what changed since, has one proof: the new one. */
-async function replace(tx: Tx, proof: string): Promise<void> {
-  await tx.q
-    .updateTable('proof')
-    .set({ state: 'discarded' })
-    .where('id', '=', proof)
-    .where('state', '=', 'open')
-    .execute();
 }
 
 async function makeProof(tx: Tx, person: string, importId: string, fileName: string): Promise<string> {
