@@ -134,6 +134,7 @@ export const ruleSampleSchema = z.object({
 export const effectSchema = spreadSchema.extend({
   skus: z.number(),
   changes: z.number(),
+  /** Of those that change. */
   contrary: z.number(),
   stays: z.number(),
   stopped: z.record(z.enum(STOPS), z.number()),

@@ -12,8 +12,9 @@ const NAME = 'ivory-events';
 const TRY_AGAIN = 3_000;
 
 /**
- * What the server tells all browsers, for as long as somebody listens. One tab listens and tells the others, for a browser
- * has but six connections to a server, and the seventh tab would wait for ever; when that tab goes, another takes over.
+ * What the server tells all browsers, for as long as somebody listens. One tab listens and tells the others: a browser has
+ * six connections to a server, and six tabs that hold one each leave none to load anything. When that tab goes, another
+ * takes over.
  */
 export function serverEvents(): Observable<Heard> {
   return new Observable((observer) => {
@@ -24,7 +25,7 @@ export function serverEvents(): Observable<Heard> {
       observer.next(heard);
       tabs.postMessage(heard);
     };
-    inTurn(gone.signal, (waited) => listen(gone.signal, tell, waited)).catch((error: unknown) => {
+    oneAtATime(gone.signal, (waited) => listen(gone.signal, tell, waited)).catch((error: unknown) => {
       if (!gone.signal.aborted) observer.error(error);
     });
     return () => {
@@ -35,7 +36,7 @@ export function serverEvents(): Observable<Heard> {
 }
 
 /** Has one tab at a time do something, until it is gone; `waited` when another did it before. */
-async function inTurn(gone: AbortSignal, work: (waited: boolean) => Promise<void>): Promise<void> {
+async function oneAtATime(gone: AbortSignal, work: (waited: boolean) => Promise<void>): Promise<void> {
   const isFirst = await navigator.locks.request(NAME, { ifAvailable: true }, async (lock) => {
     if (lock) await work(false);
     return lock !== null;
@@ -43,6 +44,7 @@ async function inTurn(gone: AbortSignal, work: (waited: boolean) => Promise<void
   if (!isFirst) await navigator.locks.request(NAME, { signal: gone }, () => work(true));
 }
 
+/** Holds the stream until this tab is gone; when another held it before, or it was cut, something may have been missed. */
 function listen(gone: AbortSignal, tell: (heard: Heard) => void, waited: boolean): Promise<void> {
   return new Promise((over) => {
     let missed = waited;

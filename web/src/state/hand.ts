@@ -13,8 +13,9 @@ export const HandActions = createActionGroup({
     Edited: props<{ proof: ProofSummary | null }>(),
     /** The proof is another than the sheet shows: undone, discarded, a rule put in. */
     Changed: props<{ proof: ProofSummary | null }>(),
-    /** It is another after something that went well here; or, to follow, after something that was done elsewhere. */
+    /** It is to be looked at again, for something went well here. */
     Look: emptyProps(),
+    /** The same, for something was done elsewhere: what was refused here stays in sight. */
     Follow: emptyProps(),
     Found: props<{ proof: ProofSummary | null }>(),
     Undo: emptyProps(),
