@@ -15,6 +15,7 @@ export * from './fields/values.ts';
 export * from './gaps/gaps.ts';
 export * from './money/amountOrPercent.ts';
 export * from './money/currency.ts';
+export * from './money/digits.ts';
 export * from './money/divideRounded.ts';
 export * from './money/endings.ts';
 export * from './money/margin.ts';

@@ -66,6 +66,33 @@ describe('reading a value', () => {
     expect(read('description', ' Two\n\nparagraphs ')).toBe('Two\n\nparagraphs');
   });
 
+  it('groups digits and divides decimals by the sign of the column, and never takes one for the other', () => {
+    const readings = (sign: '.' | ',', key: 'stock' | 'weight', texts: readonly string[]) =>
+      texts.map((text) => {
+        const result = readValue(field(key), text, { ...names, numberStyle: { decimalSign: sign } });
+        return result.ok ? result.value : result.problem.code;
+      });
+    expect(readings('.', 'stock', ['1,250', '1250.00', '-1,250', '-0'])).toEqual(['1250', '1250', '-1250', '0']);
+    expect(readings(',', 'stock', ['1.250', '1.000', '1250,00'])).toEqual(['1250', '1000', '1250']);
+    expect(readings(',', 'stock', ['1,5', '1,250'])).toEqual(['count-unreadable', 'count-unreadable']);
+    expect(readings('.', 'weight', ['1,500 g', '1,500', '1.5 kg', '1.500 kg'])).toEqual([
+      '1500',
+      '1500',
+      '1500',
+      '1500',
+    ]);
+    expect(readings(',', 'weight', ['1.500 g', '1.500', '1,5 kg', '1,500 kg'])).toEqual([
+      '1500',
+      '1500',
+      '1500',
+      '1500',
+    ]);
+    // The other sign is meant where what stands behind it is no group of digits.
+    expect(readings('.', 'weight', ['1,5 kg', '0,250 kg'])).toEqual(['1500', '250']);
+    expect(readings(',', 'weight', ['1.5 kg', '0.250 kg'])).toEqual(['1500', '250']);
+    expect(readings('.', 'weight', ['1,5,0 kg', '.', '1.5.0'])).toEqual(Array(3).fill('count-unreadable'));
+  });
+
   it('refuses what cannot be, by the code of what is wrong', () => {
     expect(read('price', '1O.50')).toBe('money-letter-for-digit');
     expect(read('taxRate', 'a fifth')).toBe('percent-unreadable');

@@ -1,6 +1,6 @@
 import { type CategoryTree } from '../categories/path.ts';
 import { type Currency } from '../money/currency.ts';
-import { type NumberStyle } from '../money/money.ts';
+import { type NumberStyle } from '../money/digits.ts';
 import { fold } from '../words/fold.ts';
 import { type Field } from './register.ts';
 

@@ -1,6 +1,7 @@
 import { readGtin } from '../codes/gtin.ts';
 import { readSkuCode } from '../codes/skuCode.ts';
 import { gapsFromBits } from '../gaps/gaps.ts';
+import { type NumberStyle, POINT, readDigits } from '../money/digits.ts';
 import { plainMoney, readMoney, showMoney } from '../money/money.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { fold } from '../words/fold.ts';
@@ -20,21 +21,22 @@ const UNSEEN = /[\u0000-\u0008\u000e-\u001f\u007f]/g;
 
 const LARGEST_COUNT = 10_000_000;
 
-function readCount(text: string, negative: boolean): Result<string> {
+function readCount(text: string, style: NumberStyle): Result<string> {
   const value = text.trim();
-  const match = /^(-?)(\d{1,3}(?:,\d{3})+|\d+)(?:\.0+)?$/.exec(value);
-  const size = match ? Number(match[2]!.replaceAll(',', '')) : NaN;
-  if (!match || size > LARGEST_COUNT || (match[1] && !negative))
-    return bad('count-unreadable', { value, expected: '12' });
-  return good(String(match[1] ? -size : size));
+  const digits = readDigits(value.replace(/^-/, ''), style);
+  const size = Number(digits?.whole);
+  if (digits?.decimals !== '' || size > LARGEST_COUNT) return bad('count-unreadable', { value, expected: '12' });
+  return good(String(value.startsWith('-') && size ? -size : size));
 }
 
-function readGrams(text: string): Result<string> {
+/** A weight with its unit, in grams where none stands. The other decimal sign is taken too, where it cannot group digits. */
+function readGrams(text: string, style: NumberStyle): Result<string> {
   const value = text.trim();
-  const match = /^(\d+(?:[.,]\d+)?)\s*(kg|g)?$/i.exec(value);
-  if (!match) return bad('count-unreadable', { value, expected: '250 g' });
-  const grams = Number(match[1]!.replace(',', '.')) * (match[2]?.toLowerCase() === 'kg' ? 1000 : 1);
-  return grams <= LARGEST_COUNT
+  const [, number, unit] = /^([\d.,]+)\s*(kg|g)?$/i.exec(value) ?? [];
+  const other: NumberStyle = { decimalSign: style.decimalSign === '.' ? ',' : '.' };
+  const digits = number === undefined ? undefined : (readDigits(number, style) ?? readDigits(number, other));
+  const grams = digits && Number(`${digits.whole}.${digits.decimals}`) * (unit?.toLowerCase() === 'kg' ? 1000 : 1);
+  return grams !== undefined && grams <= LARGEST_COUNT
     ? good(String(Math.round(grams)))
     : bad('count-unreadable', { value, expected: '250 g' });
 }
@@ -101,9 +103,9 @@ function readFilled(field: Field, text: string, names: Names): Result<FieldValue
     case 'percent':
       return readBasisPoints(text, field.range);
     case 'count':
-      return readCount(text, true);
+      return readCount(text, names.numberStyle ?? POINT);
     case 'grams':
-      return readGrams(text);
+      return readGrams(text, names.numberStyle ?? POINT);
     case 'code':
       return readSkuCode(text);
     case 'gtin':

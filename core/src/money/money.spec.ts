@@ -31,6 +31,8 @@ describe('reading an amount', () => {
     expect(reading('12.505')).toBe('money-too-precise');
     expect(reading('99999999999999')).toBe('money-too-large');
     expect(reading('12,50')).toBe('money-unreadable');
+    expect(reading('0,250')).toBe('money-unreadable');
+    expect(reading('0.250', ',')).toBe('money-unreadable');
     expect(reading('TBC')).toBe('money-unreadable');
     expect(reading('')).toBe('money-unreadable');
   });

@@ -1,5 +1,6 @@
 import { bad, good, type Result } from '../problems/problem.ts';
 import { type Currency } from './currency.ts';
+import { type NumberStyle, POINT, readDigits } from './digits.ts';
 
 declare const moneyBrand: unique symbol;
 /** An amount in whole minor units (pence, cents) of the shop's currency. */
@@ -9,18 +10,6 @@ export const money = (minorUnits: bigint): Money => minorUnits as Money;
 
 /** No price in a shop of this size is larger; and that times the largest stock is still a number of 64 bits. */
 export const LARGEST_AMOUNT = 10n ** 11n;
-
-/** How numbers are written in a column or a field. */
-export interface NumberStyle {
-  readonly decimalSign: '.' | ',';
-}
-export const POINT: NumberStyle = { decimalSign: '.' };
-
-/** Whole and decimals of an amount, by its decimal sign. */
-const SHAPES = {
-  '.': /^(\d{1,3}(?:,\d{3})+|\d+)(?:\.(\d+))?$/,
-  ',': /^(\d{1,3}(?:\.\d{3})+|\d+)(?:,(\d+))?$/,
-};
 
 const CURRENCY_SIGNS = /[£$€¥\u00a0\u202f\s]|^[A-Z]{3}\s?|\s?[A-Z]{3}$/g;
 const LETTERS_LIKE_DIGITS: Readonly<Record<string, string>> = { O: '0', o: '0', l: '1', I: '1', S: '5', B: '8' };
@@ -36,17 +25,14 @@ export function readMoney(text: string, currency: Currency, style: NumberStyle =
   if (/^[-−(]/.test(bare)) return bad('money-negative', { value });
   if (/^\d+(?:[.,]\d+)?e[+-]?\d+$/i.test(bare)) return bad('money-exponent', { value });
 
-  const grouping = style.decimalSign === '.' ? ',' : '.';
-  const shape = SHAPES[style.decimalSign];
-  const match = shape.exec(bare);
-  if (!match) {
+  const digits = readDigits(bare, style);
+  if (!digits) {
     const corrected = bare.replace(/[OolISB]/g, (letter) => LETTERS_LIKE_DIGITS[letter] ?? letter);
-    return corrected !== bare && shape.test(corrected)
+    return corrected !== bare && readDigits(corrected, style)
       ? bad('money-letter-for-digit', { value, expected: corrected })
       : bad('money-unreadable', { value, expected: style.decimalSign === '.' ? '12.50' : '12,50' });
   }
-  const whole = match[1]!.replaceAll(grouping, '');
-  const decimals = (match[2] ?? '').replace(/0+$/, '');
+  const { whole, decimals } = digits;
   if (decimals.length > currency.exponent)
     return bad('money-too-precise', { value, expected: String(currency.exponent) });
   const minor = BigInt(whole + decimals.padEnd(currency.exponent, '0'));
