@@ -13,6 +13,9 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
     await expect(page.getByText('Nothing answers all of this.')).toBeVisible();
     await page.getByRole('button', { name: /without margin > 99/ }).click();
     await expect(bench.rows().first()).toBeVisible();
+    await bench.ask('stock 0');
+    await page.getByRole('button', { name: '181 with stock is 0' }).click();
+    await expect(bench.counts()).toContainText('181 SKUs');
   });
 
   await test.step('a price that is none names the row, the value and what would be right', async () => {

@@ -11,6 +11,7 @@ import {
   landingSchema,
   listOfSchema,
   lineFilterSchema,
+  nearQuestionSchema,
   priceRuleSchema,
   proofSummarySchema,
   questionText,
@@ -22,7 +23,6 @@ import {
   spreadSchema,
   valueSchema,
   windowQuery,
-  withoutSchema,
   workSchema,
 } from './schemas.ts';
 
@@ -48,10 +48,13 @@ export const getShop = call('GET', '/api/shop', {
 /** Counts of the whole set and its first rows. */
 export const answerQuestion = call('POST', '/api/answers', { body: askSchema, answer: answerSchema });
 
-/** Which condition is to blame when nothing answers a question: how many SKUs there would be without each in turn. */
-export const blameConditions = call('POST', '/api/answers/without', {
+/**
+ * When nothing answers a question: how many SKUs there would be without each of its conditions in turn, and with its plain
+ * words read another way.
+ */
+export const nearQuestions = call('POST', '/api/answers/near', {
   body: z.object({ question: questionText }),
-  answer: z.object({ without: z.array(withoutSchema) }),
+  answer: z.object({ without: z.array(nearQuestionSchema), read: z.array(nearQuestionSchema) }),
 });
 
 /** A snapshot of the ids that answer a question, so that any place in it can be read at once. */

@@ -101,9 +101,9 @@ export const answerSchema = z.object({
 });
 export type Answer = z.infer<typeof answerSchema>;
 
-/** A question without one of its conditions, and how many SKUs answer it then. */
-export const withoutSchema = z.object({ condition: z.string(), question: z.string(), skus: z.number() });
-export type Without = z.infer<typeof withoutSchema>;
+/** A question near to one that nothing answers, the condition that makes the difference, and how many SKUs answer it. */
+export const nearQuestionSchema = z.object({ condition: z.string(), question: z.string(), skus: z.number() });
+export type NearQuestion = z.infer<typeof nearQuestionSchema>;
 
 export const spineSchema = z.object({
   /** Distinct products in each category and below, under the question. */

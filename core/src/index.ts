@@ -28,6 +28,7 @@ export * from './problems/problem.ts';
 export * from './question/comparisons.ts';
 export * from './question/evaluate.ts';
 export * from './question/knownValues.ts';
+export * from './question/otherReadings.ts';
 export * from './question/parse.ts';
 export * from './question/print.ts';
 export * from './question/row.ts';

@@ -33,7 +33,7 @@ await bootstrapApplication(Frame, {
       { openSession: session.openSession },
       {
         askQuestion: workingSet.askQuestion,
-        blameConditions: workingSet.blameConditions,
+        askNear: workingSet.askNear,
         countSpine: workingSet.countSpine,
       },
       { lookAtHand: hand.lookAtHand, undo: hand.undo },

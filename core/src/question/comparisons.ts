@@ -1,5 +1,11 @@
-import { type Field, isNumeric, type ValueType } from '../fields/register.ts';
+import { type Field, fields, isNumeric, type ValueType } from '../fields/register.ts';
+import { fold } from '../words/fold.ts';
 import { type ComparisonKey } from './tree.ts';
+
+/** What each field is called in a question, word by word; names of more words come first. */
+export const FIELD_NAMES: readonly { readonly field: Field; readonly words: readonly string[] }[] = fields()
+  .flatMap((field) => [field.name, ...field.alsoCalled].map((name) => ({ field, words: fold(name).split(' ') })))
+  .sort((a, b) => b.words.length - a.words.length);
 
 /** How a comparison is written, longest form first where two begin alike. */
 export const WRITTEN: readonly (readonly [string, ComparisonKey])[] = [
@@ -17,6 +23,8 @@ export const WRITTEN: readonly (readonly [string, ComparisonKey])[] = [
   ['below', '<'],
   ['over', '>'],
   ['above', '>'],
+  ['less than', '<'],
+  ['more than', '>'],
   ['at most', '<='],
   ['at least', '>='],
   ['in', 'in'],

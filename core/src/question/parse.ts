@@ -1,10 +1,10 @@
 import { type Names, namesOf } from '../fields/names.ts';
-import { field as entry, fields, type Field } from '../fields/register.ts';
+import { field as entry, fields, type Field, isNumeric } from '../fields/register.ts';
 import { readValue } from '../fields/values.ts';
 import { bad, good, type Problem, type Result } from '../problems/problem.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
-import { comparisonsOf, valuesOf, WRITTEN } from './comparisons.ts';
+import { comparisonsOf, FIELD_NAMES, valuesOf, WRITTEN } from './comparisons.ts';
 import { knownValues } from './knownValues.ts';
 import { type Token, tokens } from './tokens.ts';
 import { type ComparisonKey, plain, type Question } from './tree.ts';
@@ -16,10 +16,10 @@ class Stop extends Error {
   }
 }
 
-const FIELD_NAMES = fields()
-  .flatMap((field) => [field.name, ...field.alsoCalled].map((name) => ({ field, words: fold(name).split(' ') })))
-  .sort((a, b) => b.words.length - a.words.length);
 const COMPARISON_FORMS = WRITTEN.map(([text, comparison]) => ({ words: text.split(' '), comparison }));
+
+/** A name that has a slip in it is looked for over so many words. */
+const MOST_WORDS = 4;
 
 /**
  * Reads a question.
@@ -178,17 +178,25 @@ class Parser {
       throw this.problem('value-missing', this.tokens[this.next - 1], undefined, field);
     }
     const known = token.kind === 'quoted' ? undefined : this.knownValue(field, token);
-    const end = known?.end ?? this.unitEnd(field, token);
+    const end = known?.end ?? this.numberEnd(field, comparison, token);
     const written = known?.text ?? (token.kind === 'quoted' ? token.text : this.text.slice(token.at, end));
     while ((this.tokens[this.next]?.at ?? Infinity) < end) this.next++;
     return this.canonical(field, comparison, written, token, end);
   }
 
-  /** A number may have its unit behind a space: `35 %`, `250 g`. */
-  private unitEnd(field: Field, token: Token): number {
-    const unit = this.tokens[this.next + 1];
+  /** A number may have a comma in it, where no list is asked for, and its unit behind a space: `1,200`, `35 %`, `250 g`. */
+  private numberEnd(field: Field, comparison: ComparisonKey, token: Token): number {
+    let last = this.next;
+    while (isNumeric(field.type) && valuesOf(comparison) !== 'list' && this.goesOnBehindComma(last)) last += 2;
+    const unit = this.tokens[last + 1];
     const units = field.type === 'percent' ? ['%'] : field.type === 'grams' ? ['g', 'kg'] : [];
-    return unit?.kind === 'word' && units.includes(unit.text) ? unit.end : token.end;
+    return (unit?.kind === 'word' && units.includes(unit.text) ? unit : (this.tokens[last] ?? token)).end;
+  }
+
+  /** Whether a comma and digits stand right behind a word. */
+  private goesOnBehindComma(index: number): boolean {
+    const [word, comma, digits] = this.tokens.slice(index, index + 3);
+    return comma?.kind === 'comma' && comma.at === word!.end && digits?.at === comma.end && /^\d/.test(digits.text);
   }
 
   /** The longest name that the shop knows at this place, so that names of several words need no quotes. */
@@ -230,9 +238,24 @@ class Parser {
       const id = list.find(written);
       if (id !== undefined) return list.byId.get(id)!;
     }
-    const near = nearest(written, knownValues(field, this.names));
-    const code = field.type === 'categories' ? 'category-unknown' : 'reference-unknown';
-    throw new Stop({ code, value: written, field: field.key, ...place, ...(near !== undefined && { expected: near }) });
+    throw new Stop({
+      code: field.type === 'categories' ? 'category-unknown' : 'reference-unknown',
+      field: field.key,
+      ...(this.nearName(field, written, place) ?? { value: written, ...place }),
+    });
+  }
+
+  /** What was meant by a name with a slip in it, which may go on over the next words. */
+  private nearName(field: Field, written: string, { at, length }: { at: number; length: number }) {
+    const known = knownValues(field, this.names);
+    const behind = this.tokens.slice(this.next, this.next + MOST_WORDS - 1);
+    const other = behind.findIndex(({ kind }) => kind !== 'word');
+    const longer = behind.slice(0, other < 0 ? undefined : other).map(({ end }) => this.text.slice(at, end));
+    for (const value of [written, ...longer]) {
+      const expected = nearest(value, known);
+      if (expected !== undefined) return { value, expected, at, length: value === written ? length : value.length };
+    }
+    return undefined;
   }
 
   private word(token: Token): Question {

@@ -5,7 +5,8 @@ import { fold } from '../words/fold.ts';
 import { type Compare, type Question } from './tree.ts';
 
 const RESERVED = /^(and|or|not|in|is)$/i;
-const quote = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
+/** A text in quotes, so that it is read as it stands. */
+export const quote = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
 const bare = (text: string): boolean => /^[\p{L}\p{N}._/-]+$/u.test(text) && !RESERVED.test(text);
 
 /** The question as text that parses to the same question. */

@@ -4,6 +4,7 @@ import { NameList, type Names } from '../fields/names.ts';
 import { FIELD_KEYS } from '../fields/keys.ts';
 import { currencyOf } from '../money/currency.ts';
 import { answers } from './evaluate.ts';
+import { otherReadings } from './otherReadings.ts';
 import { parseQuestion } from './parse.ts';
 import { printQuestion } from './print.ts';
 import { type Row } from './row.ts';
@@ -70,6 +71,14 @@ describe('a question', () => {
       comparison: '>=',
       values: ['1250'],
     });
+  });
+
+  it('reads a comma within a number as the number has it, and between the values of a list', () => {
+    const values = (text: string) => (parsed(text) as { values: readonly string[] }).values;
+    expect(values('price > 1,200')).toEqual(['120000']);
+    expect(values('price between 1,200 and 1,500.50')).toEqual(['120000', '150050']);
+    expect(values('weight > 1,500 g')).toEqual(['1500']);
+    expect(values('stock is 1,2, 3')).toEqual(['1', '2', '3']);
   });
 
   it('reads signs as they are meant: ≠ is not the = that it is made of', () => {
@@ -143,6 +152,16 @@ describe('a question', () => {
       jasmine.objectContaining({ code: 'reference-unknown', expected: 'Harrow' }),
     );
     expect(problem('in Inc')).toEqual(jasmine.objectContaining({ code: 'category-unknown', expected: 'Ink' }));
+    expect(problem('brand is harow and pine, Harrow')).toEqual(
+      jasmine.objectContaining({ code: 'reference-unknown', value: 'harow', expected: 'Harrow', at: 9, length: 5 }),
+    );
+    expect(problem('supplier is Nortgate Trade blue')).toEqual(
+      jasmine.objectContaining({ value: 'Nortgate Trade', expected: 'Northgate Trade', at: 12, length: 14 }),
+    );
+    expect(problem('supplier is "Nortgate Trade"')).toEqual(
+      jasmine.objectContaining({ value: 'Nortgate Trade', expected: 'Northgate Trade', at: 12, length: 16 }),
+    );
+    expect(problem('price < 5,50')).toEqual(jasmine.objectContaining({ code: 'money-unreadable', value: '5,50' }));
     expect(problem('stage is Gone')).toEqual(jasmine.objectContaining({ code: 'choice-unknown' }));
     expect(problem('brand > 3')).toEqual(jasmine.objectContaining({ code: 'comparison-unknown' }));
     expect(problem('margin <')).toEqual(jasmine.objectContaining({ code: 'value-missing' }));
@@ -205,6 +224,61 @@ describe('answering a question', () => {
     expect(holds('gtin is empty', {})).toBeTrue();
     expect(holds('gap is filled', { gap: '0' })).toBeFalse();
     expect(holds('gap is "no GTIN"', { gap: '5' })).toBeTrue();
+  });
+});
+
+describe('plain words that nothing answers', () => {
+  const read = (text: string) =>
+    otherReadings(parsed(text), names).map(({ question }) => printQuestion(question, names));
+
+  it('may be a field and what is said of it, without the comparison', () => {
+    expect(read('brand harrow & pine')[0]).toBe('brand is "Harrow & Pine"');
+    expect(read('stock 0')).toEqual(['stock is 0']);
+    expect(read('code IG-0375')).toEqual(['code starts with IG-0375']);
+    expect(read('colour dark green')).toEqual(['colour contains dark green']);
+    expect(read('weight 1 kg')).toEqual(['packed weight is 1000']);
+    expect(read('price 10-20')).toEqual(['regular price between 10.00 and 20.00']);
+  });
+
+  it('may hold a slip, in the field or in the comparison', () => {
+    expect(read('wieght 20')).toEqual(['packed weight is 20']);
+    expect(read('margin betwen 20 and 30')).toEqual(['margin between 20 and 30']);
+    expect(read('name begin with Alder')[0]).toBe('name starts with Alder');
+    expect(read('stock more then 5')).toEqual(['stock > 5']);
+  });
+
+  it('may be a value by itself, or what shopkeepers say', () => {
+    expect(read('no picture')).toEqual(['gap is "no picture"']);
+    expect(read('on sale')).toEqual(['stage is "On sale"']);
+    expect(read('out of stock')).toEqual(['stock is 0']);
+  });
+
+  it('leave all else as it was asked', () => {
+    expect(read('in Ink retired margin < 30')).toEqual(['in Ink stage is Retired margin < 30']);
+    expect(read('oak stock 0 (price < 5 or brand is Harrow)')).toEqual([
+      'oak stock is 0 (regular price < 5.00 or brand is Harrow)',
+    ]);
+    const [first] = otherReadings(parsed('in Ink brand harrow'), names);
+    expect(printQuestion(first!.condition, names)).toBe('brand is Harrow');
+  });
+
+  it('have no other reading when they say nothing of a field', () => {
+    for (const text of ['price', 'larkspur', 'in Ink', 'not oak', 'price twelve']) expect(read(text)).toEqual([]);
+  });
+
+  it('never fail, and what they are read as is read again as the same', () => {
+    const words = fc.oneof(
+      fc.constantFrom('stock', 'no', 'picture', 'brand', 'Harrow', '&', 'Pine', '0', 'betwen', '5', 'or', '(', '"'),
+      fc.string({ maxLength: 8 }),
+    );
+    fc.assert(
+      fc.property(fc.array(words, { maxLength: 6 }), (run) => {
+        const question: Question = plain({ kind: 'all', of: run.map((text) => ({ kind: 'word', text })) });
+        for (const { question: other } of otherReadings(question, names))
+          expect(parsed(printQuestion(other, names))).toEqual(other);
+      }),
+      { numRuns: 300 },
+    );
   });
 });
 

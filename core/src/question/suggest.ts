@@ -3,6 +3,7 @@ import { field as entry, type Field, fields } from '../fields/register.ts';
 import { fold } from '../words/fold.ts';
 import { comparisonsOf, WRITTEN } from './comparisons.ts';
 import { knownValues } from './knownValues.ts';
+import { quote } from './print.ts';
 import { type ComparisonKey } from './tree.ts';
 
 /** What could be typed next: `insert` takes the place of the text from `from` to the caret. */
@@ -74,7 +75,7 @@ function values(target: Field, rest: string, text: string, names: Names): Sugges
   ];
   return matching.slice(0, MOST).map((value) => ({
     kind: 'value',
-    insert: (/^[\p{L}\p{N}._/-]+$/u.test(value) ? value : `"${value.replace(/[\\"]/g, '\\$&')}"`) + ' ',
+    insert: (/^[\p{L}\p{N}._/-]+$/u.test(value) ? value : quote(value)) + ' ',
     from: text.length - typed.length,
   }));
 }

@@ -1,5 +1,5 @@
-import { type Answer, type Counts, type Sort, type Without } from '@ivory/contract';
-import { conditions, EVERYTHING, printQuestion, type Question } from '@ivory/core';
+import { type Answer, type Counts, type NearQuestion, type Sort } from '@ivory/contract';
+import { conditions, EVERYTHING, type OtherReading, otherReadings, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
@@ -88,16 +88,26 @@ async function firstRows(db: Db, question: Question, sort: Sort, shop: Shop): Pr
   );
 }
 
-/** How many SKUs there would be without each condition in turn; nothing for a single condition. */
-export async function blameConditions(db: Db, text: string): Promise<Without[]> {
+/** How many SKUs there would be without each condition in turn, and with plain words read another way. */
+export async function nearQuestions(db: Db, text: string): Promise<{ without: NearQuestion[]; read: NearQuestion[] }> {
   const shop = await readShop(db);
-  const each = conditions(ask(text, shop).question);
-  if (each.length < 2) return [];
-  return Promise.all(
-    each.map(async (condition, index) => {
-      const rest: Question = { kind: 'all', of: each.filter((_, i) => i !== index) };
-      const { skus } = await countSet(db, rest, shop);
-      return { condition: printPart(condition, shop), question: printQuestion(rest, shop.names), skus };
+  const { question } = ask(text, shop);
+  const each = conditions(question);
+  const without = each.map((condition, index): OtherReading => {
+    return { condition, question: { kind: 'all', of: each.filter((_, i) => i !== index) } };
+  });
+  // Without its only condition a question is none.
+  const [less, other] = await Promise.all([
+    each.length < 2 ? [] : counted(db, without, shop),
+    counted(db, otherReadings(question, shop.names), shop),
+  ]);
+  return { without: less, read: other };
+}
+
+const counted = (db: Db, near: readonly OtherReading[], shop: Shop): Promise<NearQuestion[]> =>
+  Promise.all(
+    near.map(async ({ condition, question }) => {
+      const { skus } = await countSet(db, question, shop);
+      return { condition: printPart(condition, shop), question: printQuestion(question, shop.names), skus };
     }),
   );
-}

@@ -61,7 +61,7 @@ describe('the range over HTTP', () => {
     it('that finds nothing says which condition is to blame', async () => {
       const { counts, question } = await ask('in Ink margin > 99 stock >= 0');
       expect(counts.skus).toBe(0);
-      const { without } = await house.call(calls.blameConditions, { body: { question } });
+      const { without } = await house.call(calls.nearQuestions, { body: { question } });
       expect(without.map(({ condition, skus }) => [condition, skus > 0])).toEqual([
         ['in Ink', false],
         ['margin > 99', true],
@@ -69,6 +69,15 @@ describe('the range over HTTP', () => {
       ]);
       const blamed = without.find(({ condition }) => condition === 'margin > 99')!;
       expect((await ask(blamed.question)).counts.skus).toBe(blamed.skus);
+    });
+
+    it('whose words find nothing says how else they may be read', async () => {
+      const { counts, question } = await ask('in Ink stock 0');
+      expect(counts.skus).toBe(0);
+      const { read } = await house.call(calls.nearQuestions, { body: { question } });
+      expect(read).toEqual([{ condition: 'stock is 0', question: 'in Ink stock is 0', skus: jasmine.any(Number) }]);
+      expect(read[0]!.skus).toBeGreaterThan(0);
+      expect((await ask(read[0]!.question)).counts.skus).toBe(read[0]!.skus);
     });
 
     it('that does not parse says where, and what would', async () => {

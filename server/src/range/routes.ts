@@ -3,7 +3,7 @@ import { type Hono } from 'hono';
 import { type House } from '../http/app.ts';
 import { serve } from '../http/route.ts';
 import { previewRule } from '../prices/previewRule.ts';
-import { answerQuestion, blameConditions } from './answers.ts';
+import { answerQuestion, nearQuestions } from './answers.ts';
 import { openList } from './lists.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
@@ -28,7 +28,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
     };
   });
   serve(app, calls.answerQuestion, ({ body }) => answerQuestion(db, person.id, body.question, body.sort));
-  serve(app, calls.blameConditions, async ({ body }) => ({ without: await blameConditions(db, body.question) }));
+  serve(app, calls.nearQuestions, ({ body }) => nearQuestions(db, body.question));
   serve(app, calls.makeSet, ({ body }) => makeSet(db, body.question, body.sort));
   serve(app, calls.readSet, ({ params, query }) => readSet(db, person.id, params.id, query.from, query.count));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));

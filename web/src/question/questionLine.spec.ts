@@ -1,10 +1,9 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { type Without } from '@ivory/contract';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { session, SessionActions } from '../state/session.ts';
-import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { type NearQuestions, workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { answer, shop } from '../testing/shop.ts';
 import { QuestionLine } from './questionLine.ts';
 
@@ -13,11 +12,11 @@ describe('the question line', () => {
   let store: MockStore;
   let asked: unknown[];
 
-  function open(more: Parameters<typeof answer>[0] = {}, without: readonly Without[] = []) {
+  function open(more: Parameters<typeof answer>[0] = {}, near: Partial<NearQuestions> = {}) {
     const answered = workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) }));
     const state = {
       session: session.reducer(undefined, SessionActions.opened({ shop })),
-      workingSet: workingSet.reducer(answered, WorkingSetActions.blamed({ without })),
+      workingSet: workingSet.reducer(answered, WorkingSetActions.guessed({ near: { without: [], read: [], ...near } })),
     };
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), provideMockStore({ initialState: state })],
@@ -108,13 +107,29 @@ describe('the question line', () => {
 
   it('says which condition is to blame when nothing is found', () => {
     const none = { products: 0, skus: 0, stockAtCost: '0' };
-    open({ counts: none, rows: [] }, [
+    const without = [
       { condition: 'in Ink', question: 'margin > 99', skus: 0 },
       { condition: 'margin > 99', question: 'in Ink', skus: 96 },
-    ]);
+    ];
+    open({ counts: none, rows: [] }, { without });
     const blame = [...host().querySelectorAll<HTMLButtonElement>('.problem button')];
     expect(blame.map((button) => button.textContent.trim())).toEqual(['96 without margin > 99']);
     blame[0]!.click();
     expect(asked).toEqual([WorkingSetActions.ask({ question: 'in Ink' })]);
+  });
+
+  it('offers what words may have been meant to ask, before what to leave out', () => {
+    const none = { products: 0, skus: 0, stockAtCost: '0' };
+    open(
+      { counts: none, rows: [] },
+      {
+        without: [{ condition: '"stock"', question: '0', skus: 1200 }],
+        read: [{ condition: 'stock is 0', question: 'stock is 0', skus: 181 }],
+      },
+    );
+    const offers = [...host().querySelectorAll<HTMLButtonElement>('.problem button')];
+    expect(offers.map((button) => button.textContent.trim())).toEqual(['181 with stock is 0', '1,200 without "stock"']);
+    offers[0]!.click();
+    expect(asked).toEqual([WorkingSetActions.ask({ question: 'stock is 0' })]);
   });
 });

@@ -54,12 +54,14 @@ export class QuestionLine {
     const [place] = problem.places ?? [];
     return place ? wireProblemWords(place) : problem.title;
   });
-  protected readonly without = computed(() =>
-    // A condition that leaves nothing when it is gone either is not the one to blame.
-    this.set()
-      .without.filter(({ skus }) => skus > 0)
-      .map((one) => ({ ...one, words: words.question.without(whole(one.skus), one.condition) })),
-  );
+  protected readonly near = computed(() => {
+    const { read, without } = this.set().near;
+    return [
+      ...read.map((one) => ({ ...one, words: words.question.with(whole(one.skus), one.condition) })),
+      ...without.map((one) => ({ ...one, words: words.question.without(whole(one.skus), one.condition) })),
+      // What finds nothing either is neither meant nor to blame.
+    ].filter(({ skus }) => skus > 0);
+  });
 
   private readonly sheetFocus = inject(SheetFocus);
   private waiting = false;

@@ -9,7 +9,7 @@ import { answer, proof, shop, work } from '../testing/shop.ts';
 import { atWork, findWork, followAfterLanding, hearEvents, isOver, WorkActions } from './atWork.ts';
 import { hand, HandActions } from './hand.ts';
 import { session, SessionActions } from './session.ts';
-import { blameConditions, workingSet, WorkingSetActions } from './workingSet.ts';
+import { askNear, workingSet, WorkingSetActions } from './workingSet.ts';
 
 const INIT = { type: '@ngrx/store/init' };
 const problem = { type: 'about:blank', title: 'No', status: 422 };
@@ -42,34 +42,36 @@ describe('the working set', () => {
 
 describe('a question that finds nothing', () => {
   const none = { products: 0, skus: 0, stockAtCost: '0' };
-  const without = [{ condition: 'margin > 99', question: 'in Ink', skus: 96 }];
-  const api = () => new FakeApi().answer(calls.blameConditions, { without });
+  const near = { without: [{ condition: 'margin > 99', question: 'in Ink', skus: 96 }], read: [] };
+  const api = () => new FakeApi().answer(calls.nearQuestions, near);
   /** What the effect says to an answer. */
   const said = (more: Partial<Answer>, server: FakeApi) => {
     const actions = of(WorkingSetActions.answered({ answer: answer(more) })) as unknown as Actions;
-    return firstValueFrom(blameConditions(actions, server as unknown as Api).pipe(toArray()));
+    return firstValueFrom(askNear(actions, server as unknown as Api).pipe(toArray()));
   };
 
-  it('is asked once more for what is to blame, and says it until the next answer', async () => {
+  it('is asked once more for what was meant, and says it until the next answer', async () => {
     const server = api();
     const question = 'in Ink margin > 99';
-    const [blamed] = await said({ question, conditions: ['in Ink', 'margin > 99'], counts: none }, server);
-    expect(server.inputsOf(calls.blameConditions)).toEqual([{ body: { question } }]);
-    const state = workingSet.reducer(undefined, blamed!);
-    expect(state.without).toEqual(without);
-    expect(workingSet.reducer(state, WorkingSetActions.answered({ answer: answer() })).without).toEqual([]);
+    const [guessed] = await said({ question, conditions: ['in Ink', 'margin > 99'], counts: none }, server);
+    expect(server.inputsOf(calls.nearQuestions)).toEqual([{ body: { question } }]);
+    const state = workingSet.reducer(undefined, guessed!);
+    expect(state.near).toEqual(near);
+    expect(workingSet.reducer(state, WorkingSetActions.answered({ answer: answer() })).near.without).toEqual([]);
   });
 
-  it('has nobody to blame when it has one condition, or found something', async () => {
+  it('is not asked again when it asks for everything, or found something', async () => {
     const server = api();
-    expect(await said({ conditions: ['margin > 99'], counts: none }, server)).toEqual([]);
-    expect(await said({ conditions: ['in Ink', 'margin < 99'] }, server)).toEqual([]);
+    expect(await said({ question: '', conditions: [], counts: none }, server)).toEqual([]);
+    expect(await said({ question: 'in Ink margin < 99' }, server)).toEqual([]);
     expect(server.sent).toEqual([]);
   });
 
   it('stays what it is when the server cannot say', async () => {
-    const server = new FakeApi().refuse(calls.blameConditions, 'Down');
-    expect(await said({ conditions: ['in Ink', 'margin > 99'], counts: none }, server)).toEqual([]);
+    const server = new FakeApi().refuse(calls.nearQuestions, 'Down');
+    expect(
+      await said({ question: 'in Ink margin > 99', conditions: ['in Ink', 'margin > 99'], counts: none }, server),
+    ).toEqual([]);
   });
 });
 

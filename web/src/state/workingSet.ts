@@ -1,5 +1,12 @@
 import { inject } from '@angular/core';
-import { type Answer, calls, type ProblemDetails, type Sort, type SpineCounts, type Without } from '@ivory/contract';
+import {
+  type Answer,
+  calls,
+  type NearQuestion,
+  type ProblemDetails,
+  type Sort,
+  type SpineCounts,
+} from '@ivory/contract';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
 import { catchError, EMPTY, map, of, switchMap, withLatestFrom } from 'rxjs';
@@ -15,19 +22,26 @@ export const WorkingSetActions = createActionGroup({
     'Ask again': emptyProps(),
     Answered: props<{ answer: Answer }>(),
     'Not read': props<{ problem: ProblemDetails }>(),
-    /** Nothing was found: what is to blame. */
-    Blamed: props<{ without: readonly Without[] }>(),
+    /** Nothing was found: what may have been meant. */
+    Guessed: props<{ near: NearQuestions }>(),
     Counted: props<{ spine: SpineCounts }>(),
   },
 });
+
+/** Questions near to one that nothing answers: without one of its conditions, or with its words read another way. */
+export interface NearQuestions {
+  readonly without: readonly NearQuestion[];
+  readonly read: readonly NearQuestion[];
+}
+const NONE_NEAR: NearQuestions = { without: [], read: [] };
 
 interface WorkingSetState {
   /** As asked last; what stands in `answer` is the last that could be read. */
   readonly question: string;
   readonly sort: Sort;
   readonly answer: Answer | null;
-  /** When nothing was found: how many there would be without each condition. */
-  readonly without: readonly Without[];
+  /** When nothing was found. */
+  readonly near: NearQuestions;
   readonly spine: SpineCounts | null;
   readonly asking: boolean;
   readonly problem: ProblemDetails | null;
@@ -37,7 +51,7 @@ const start: WorkingSetState = {
   question: '',
   sort: { field: 'name', down: false },
   answer: null,
-  without: [],
+  near: NONE_NEAR,
   spine: null,
   asking: true,
   problem: null,
@@ -54,7 +68,7 @@ export const workingSet = createFeature({
     on(WorkingSetActions.answered, (state, { answer }) => ({
       ...state,
       answer,
-      without: [],
+      near: NONE_NEAR,
       question: answer.question,
       asking: false,
       problem: null,
@@ -65,7 +79,7 @@ export const workingSet = createFeature({
       asking: false,
       question: state.answer?.question ?? '',
     })),
-    on(WorkingSetActions.blamed, (state, { without }) => ({ ...state, without })),
+    on(WorkingSetActions.guessed, (state, { near }) => ({ ...state, near })),
     on(WorkingSetActions.counted, (state, { spine }) => ({ ...state, spine })),
   ),
 });
@@ -85,15 +99,15 @@ export const askQuestion = createEffect(
   { functional: true },
 );
 
-export const blameConditions = createEffect(
+export const askNear = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
       ofType(WorkingSetActions.answered),
-      switchMap(({ answer: { question, counts, conditions } }) =>
-        counts.skus > 0 || conditions.length < 2
+      switchMap(({ answer: { question, counts } }) =>
+        counts.skus > 0 || question === ''
           ? EMPTY
-          : api.call(calls.blameConditions, { body: { question } }).pipe(
-              map(({ without }) => WorkingSetActions.blamed({ without })),
+          : api.call(calls.nearQuestions, { body: { question } }).pipe(
+              map((near) => WorkingSetActions.guessed({ near })),
               catchError(() => EMPTY),
             ),
       ),

@@ -29,6 +29,7 @@ export const words = {
     stock: 'stock at cost',
     nothing: 'Nothing answers all of this.',
     without: (skus: string, condition: string) => `${skus} without ${condition}`,
+    with: (skus: string, condition: string) => `${skus} with ${condition}`,
     asking: 'Counting …',
     suggestions: 'What could come next',
   },
