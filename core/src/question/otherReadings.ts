@@ -25,21 +25,28 @@ const SAYINGS: readonly (readonly [string, string])[] = [
 ];
 
 /**
- * What the plain words of a question may have been meant to ask, for when nothing answers them as words: `brand moss lane`
- * leaves out the comparison, `no picture` the field, `margin betwen 20 and 30` has a slip. The likeliest come first.
+ * What a question may have been meant to ask, for when nothing answers it as it stands. Its plain words may be more than
+ * words: `brand moss lane` leaves out the comparison, `no picture` the field, `margin betwen 20 and 30` has a slip; and
+ * `category is Ink` is not answered by goods that lie below. The likeliest come first.
  */
 export function otherReadings(question: Question, names: Names): OtherReading[] {
   const parts = conditions(question);
   const found = new Map<string, OtherReading>();
+  const add = (condition: Question, from: number, count: number) => {
+    const whole = [...parts.slice(0, from), condition, ...parts.slice(from + count)];
+    const question = plain({ kind: 'all', of: whole });
+    found.set(printQuestion(question, names), { condition, question });
+  };
   for (const { from, words } of runsOfWords(parts)) {
     for (const text of [...withField(words), ...withKnownValue(words, names), ...withField(words.map(asFieldName))]) {
       const read = parseQuestion(text, names);
-      if (!read.ok) continue;
-      const whole = [...parts.slice(0, from), read.value, ...parts.slice(from + words.length)];
-      const reading = { condition: read.value, question: plain({ kind: 'all', of: whole }) };
-      found.set(printQuestion(reading.question, names), reading);
+      if (read.ok) add(read.value, from, words.length);
     }
   }
+  parts.forEach((part, i) => {
+    if (part.kind === 'compare' && part.field === 'category' && part.comparison === 'is')
+      add({ ...part, comparison: 'in' }, i, 1);
+  });
   return [...found.values()].slice(0, MOST);
 }
 

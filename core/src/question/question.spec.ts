@@ -227,11 +227,11 @@ describe('answering a question', () => {
   });
 });
 
-describe('plain words that nothing answers', () => {
+describe('a question that nothing answers', () => {
   const read = (text: string) =>
     otherReadings(parsed(text), names).map(({ question }) => printQuestion(question, names));
 
-  it('may be a field and what is said of it, without the comparison', () => {
+  it('may name a field and what is said of it, without the comparison', () => {
     expect(read('brand harrow & pine')[0]).toBe('brand is "Harrow & Pine"');
     expect(read('stock 0')).toEqual(['stock is 0']);
     expect(read('code IG-0375')).toEqual(['code starts with IG-0375']);
@@ -247,13 +247,17 @@ describe('plain words that nothing answers', () => {
     expect(read('stock more then 5')).toEqual(['stock > 5']);
   });
 
-  it('may be a value by itself, or what shopkeepers say', () => {
+  it('may name a value by itself, or say what shopkeepers say', () => {
     expect(read('no picture')).toEqual(['gap is "no picture"']);
     expect(read('on sale')).toEqual(['stage is "On sale"']);
     expect(read('out of stock')).toEqual(['stock is 0']);
   });
 
-  it('leave all else as it was asked', () => {
+  it('may be answered by what lies below the category', () => {
+    expect(read('category is Ink stock > 0')).toEqual(['in Ink stock > 0']);
+  });
+
+  it('is left as it was asked but for what is read another way', () => {
     expect(read('in Ink retired margin < 30')).toEqual(['in Ink stage is Retired margin < 30']);
     expect(read('oak stock 0 (price < 5 or brand is Harrow)')).toEqual([
       'oak stock is 0 (regular price < 5.00 or brand is Harrow)',
@@ -262,11 +266,11 @@ describe('plain words that nothing answers', () => {
     expect(printQuestion(first!.condition, names)).toBe('brand is Harrow');
   });
 
-  it('have no other reading when they say nothing of a field', () => {
+  it('has no other reading when its words say nothing of a field', () => {
     for (const text of ['price', 'larkspur', 'in Ink', 'not oak', 'price twelve']) expect(read(text)).toEqual([]);
   });
 
-  it('never fail, and what they are read as is read again as the same', () => {
+  it('is read without fail, and what it is read as is read again as the same', () => {
     const words = fc.oneof(
       fc.constantFrom('stock', 'no', 'picture', 'brand', 'Harrow', '&', 'Pine', '0', 'betwen', '5', 'or', '(', '"'),
       fc.string({ maxLength: 8 }),
