@@ -204,6 +204,10 @@ export const importSchema = z.object({
   fileName: z.string(),
   encoding: z.string(),
   delimiter: z.string(),
+  /** The row of its headings, as a spreadsheet shows it. */
+  headingRow: z.number(),
+  /** By which its numbers seem to be written. */
+  decimalSign: importSettingsSchema.shape.decimalSign,
   columns: z.array(
     z.object({
       heading: z.string(),

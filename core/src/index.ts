@@ -41,6 +41,7 @@ export * from './rules/step.ts';
 export * from './rules/steps/index.ts';
 export * from './stock/availability.ts';
 export * from './stock/whenOut.ts';
+export * from './tables/decimalSign.ts';
 export * from './tables/formula.ts';
 export * from './tables/headings.ts';
 export * from './tables/readRow.ts';

@@ -35,6 +35,23 @@ export function matchHeadings(headings: readonly string[]): HeadingMatch[] {
   return headings.map((heading, index) => byIndex.get(index) ?? { heading, field: null, by: 'none' });
 }
 
+/** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
+const FIRST_ROWS = 10;
+
+/**
+ * Which of a file's first rows holds the headings: the one of which most cells match a field, the first such where
+ * several do. Undefined when none has two cells that are filled, as headings would be.
+ */
+export function headingsAt(rows: readonly (readonly string[])[]): number | undefined {
+  let best: { readonly at: number; readonly matched: number } | undefined;
+  rows.slice(0, FIRST_ROWS).forEach((cells, at) => {
+    if (cells.filter((cell) => cell.trim() !== '').length < 2) return;
+    const matched = matchHeadings(cells).filter(({ field }) => field !== null).length;
+    if (matched > (best?.matched ?? -1)) best = { at, matched };
+  });
+  return best?.at;
+}
+
 function likeness(heading: string, field: Field): { score: number; by: HeadingMatch['by'] } {
   if (heading === fold(field.name) || heading === fold(field.key)) return { score: 100, by: 'name' };
   let best = { score: 0, by: 'none' as HeadingMatch['by'] };

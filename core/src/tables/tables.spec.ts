@@ -3,8 +3,9 @@ import { type FieldKey } from '../fields/keys.ts';
 import { NameList, type Names } from '../fields/names.ts';
 import { currencyOf } from '../money/currency.ts';
 import fc from 'fast-check';
+import { likelyDecimalSign } from './decimalSign.ts';
 import { harmlessCell, readCellText } from './formula.ts';
-import { matchHeadings } from './headings.ts';
+import { headingsAt, matchHeadings } from './headings.ts';
 import { EMPTIES, rowReader } from './readRow.ts';
 
 const names: Names = {
@@ -48,6 +49,30 @@ describe('matching headings', () => {
       [null, 'none'],
       [null, 'none'],
     ]);
+  });
+});
+
+describe('finding the headings', () => {
+  it('passes over what stands above them', () => {
+    const data = ['IG-1', 'Ink', '5.00'];
+    expect(headingsAt([['Code', 'Name', 'RRP'], data])).toBe(0);
+    expect(headingsAt([['Price list, autumn'], ['Valid from', '1 October'], ['Code', 'Name', 'RRP'], data])).toBe(2);
+    expect(headingsAt([['Supplier', 'Marlow', ''], ['Item no', 'Article', 'RRP'], data])).toBe(1);
+  });
+
+  it('takes the first row with two cells when no cell means anything here, and none when there is no such row', () => {
+    expect(headingsAt([['Notes'], ['x', 'y'], ['1', '2']])).toBe(1);
+    expect(headingsAt([['Hello'], ['there', ' ']])).toBeUndefined();
+    expect(headingsAt([...Array.from({ length: 10 }, () => ['Notes']), ['Code', 'Name']])).toBeUndefined();
+  });
+});
+
+describe('the decimal sign of a file', () => {
+  it('is the one before one or two digits; three may be a group', () => {
+    expect(likelyDecimalSign(['12,50', '£ 1.234,50', '3.500', 'x'])).toBe(',');
+    expect(likelyDecimalSign(['12.50', '1,234.50 EUR', '3,500'])).toBe('.');
+    expect(likelyDecimalSign(['7,5 %', '0,2 kg', '12.50'])).toBe(',');
+    expect(likelyDecimalSign(['12', '1,234', '', 'A,50 B'])).toBe('.');
   });
 });
 

@@ -25,7 +25,8 @@ const FIRST_VERSION = `
     (1, 1, 2000, 7, 1, true, true, 1200, 400, 1, 180, '{1,2}', 'On sale', 'show it as sold out', 'larkspur ink', 'li-1', 'blue',
       '50 ml', 'Larkspur Ink', 'LI-1', 'Blue', '50 ml', '9506000134352', '2', 'abc', 'larkspur ink li-1 blue 50 ml 9506000134352 harrow & pine'),
     (2, 2, 2000, 0, 0, false, false, null, null, null, null, '{}', 'Preparing', 'show it as sold out', 'bare', 'ba-1', null,
-      null, 'Bare', 'BA-1', null, null, '9506000134353', null, null, 'bare ba-1 9506000134353')`;
+      null, 'Bare', 'BA-1', null, null, '9506000134353', null, null, 'bare ba-1 9506000134353');
+  insert into import_file (person_id, file_name, file_key, encoding, delimiter, columns) values (1, 'list.csv', 'abc', 'utf-8', ';', '[]')`;
 
 describe('migrations', () => {
   let db: Db;
@@ -48,6 +49,8 @@ describe('migrations', () => {
     const before = await read();
     await migrate(db);
     expect(await read()).toEqual(before);
+    const files = await db.pool.query<object>('select file_name, heading_row, decimal_sign from import_file');
+    expect(files.rows).toEqual([{ file_name: 'list.csv', heading_row: 1, decimal_sign: '.' }]);
     expect(await inTransaction(db, staleShelf))
       .withContext('the read model is what it would be derived to')
       .toEqual([]);

@@ -53,6 +53,9 @@ export interface Tables {
     file_key: string;
     encoding: string;
     delimiter: string;
+    /** As a spreadsheet shows it. */
+    heading_row: number;
+    decimal_sign: string;
     columns: unknown;
     settings: unknown;
     state: Generated<string>;

@@ -107,5 +107,6 @@ describe('the delimiter', () => {
     expect(sniffDelimiter('a;b;c\n1,5;2;3\n')).toBe(';');
     expect(sniffDelimiter('a\tb\n1, 2, 3\t4\n')).toBe('\t');
     expect(sniffDelimiter('"a;b",c\n"d;e;f",g\n')).toBe(',');
+    expect(sniffDelimiter('Prices, in euros, autumn\n\na;b\n1,5;2,5\n1,5;2\n')).toBe(';');
   });
 });

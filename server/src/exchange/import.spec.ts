@@ -16,8 +16,8 @@ describe('an import', () => {
   afterEach(() => house.close());
 
   /** Reads an uploaded file into a proof, its headings as matched unless said otherwise. */
-  async function read(file: Awaited<ReturnType<TestHouse['upload']>>, settings: Settings = {}) {
-    const columns = settings.columns ?? file.columns.map(({ field }) => field as FieldKey | null);
+  async function read(file: Import, settings: Settings = {}) {
+    const columns = settings.columns ?? file.columns.map(({ field }) => field);
     const body = {
       columns,
       decimalSign: settings.decimalSign ?? ('.' as const),
@@ -63,7 +63,7 @@ describe('an import', () => {
       await seedDemo(house.db, { skus: DEMO_SKUS });
       const file = await house.upload('northgate.csv', supplierFile());
       expect(file.columns.map(({ field }) => field)).toEqual([
-        ...['code', 'name', 'brand', 'cost', 'price', 'category', 'colour', 'size', 'gtin', 'weight'],
+        ...(['code', 'name', 'brand', 'cost', 'price', 'category', 'colour', 'size', 'gtin', 'weight'] as const),
         null,
       ]);
       const first = await read(file);
@@ -347,6 +347,32 @@ describe('an import', () => {
     });
   });
 
+  it('finds the headings below titles, and goes by the decimal sign that the numbers show', async () => {
+    const [one] = await known();
+    const text = [
+      'Northgate Trade;;;',
+      'Valid from;1. 10. 2026;;',
+      '',
+      'Item no.;Gross weight (g);RRP;Stock',
+      `${one!.code};1.250;1.234,50;1.000`,
+      'QQ-1;x;1;1',
+    ];
+    const file = await house.upload('list.csv', text.join('\r\n'));
+    expect([file.headingRow, file.decimalSign, file.delimiter]).toEqual([4, ',', ';']);
+    expect(file.columns.map(({ heading, field }) => [heading, field])).toEqual([
+      ['Item no.', 'code'],
+      ['Gross weight (g)', 'weight'],
+      ['RRP', 'price'],
+      ['Stock', 'stock'],
+    ]);
+    const { id, counts, proof } = await read(file, { decimalSign: file.decimalSign });
+    expect(counts).toEqual({ new: 0, changed: 1, same: 0, refused: 1 });
+    expect((await rows(id, 'refused'))[0]!.row).toBe(6);
+    const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+    const after = (key: string) => lines.find(({ field }) => field === key)?.after;
+    expect([after('weight'), after('price'), after('stock')]).toEqual(['1250 g', '£1,234.50', '1000']);
+  });
+
   describe('refuses files that are none, before anything is kept', () => {
     const title = async (name: string, body: string | Uint8Array) => (await refusalOf(house.upload(name, body))).title;
 
@@ -371,12 +397,12 @@ describe('an import', () => {
 
     it('a quote left open further down, when the file is read: the import fails whole', async () => {
       const [one] = await known();
-      const fine = Array.from({ length: 20 }, (_, i) => `ZZ-${i},Ink,5\n`).join('');
+      const fine = Array.from({ length: 300 }, (_, i) => `ZZ-${i},Ink,5\n`).join('');
       const { ended, counts } = await importOf(
-        `code,name,price\n${one!.code},Ink,5\n${fine}ZZ-99,"Ink,5\nZZ-100,Ink,5\n`,
+        `code,name,price\n${one!.code},Ink,5\n${fine}ZZ-300,"Ink,5\nZZ-301,Ink,5\n`,
       );
       expect(ended.state).toBe('failed');
-      expect(ended.note).toContain('A quote is opened behind row 22');
+      expect(ended.note).toContain('A quote is opened behind row 302');
       expect(counts).toBeNull();
     });
 

@@ -23,6 +23,8 @@ export async function getImport(db: Db, id: string): Promise<Import> {
     fileName: file.file_name,
     encoding: file.encoding,
     delimiter: file.delimiter,
+    headingRow: file.heading_row,
+    decimalSign: file.decimal_sign as Import['decimalSign'],
     columns: file.columns as Import['columns'],
     state: file.state as Import['state'],
     proof: file.proof_id,

@@ -75,6 +75,7 @@ async function readIn(
     open: () => files.get(file.file_key),
     encoding: file.encoding as Encoding,
     delimiter: file.delimiter as Delimiter,
+    headingRow: file.heading_row,
   };
   const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
   const rows = await stageRows(tx, written, settings.columns, names, (done) => report(done, null));

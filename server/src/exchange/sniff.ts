@@ -49,7 +49,7 @@ function isUtf8(head: Uint8Array): boolean {
   return false;
 }
 
-/** The delimiter that divides the first lines most evenly. */
+/** The delimiter that divides most of the first lines evenly: titles above the table are divided otherwise, or not at all. */
 export function sniffDelimiter(text: string): Delimiter {
   const lines = text
     .replace(/"(?:[^"]|"")*"/g, '')
@@ -58,8 +58,7 @@ export function sniffDelimiter(text: string): Delimiter {
     .slice(0, 20);
   const score = (delimiter: string): number => {
     const counts = lines.map((line) => line.split(delimiter).length - 1);
-    const first = counts[0] ?? 0;
-    return first === 0 ? 0 : first * counts.filter((count) => count === first).length;
+    return Math.max(...counts.map((count) => count * counts.filter((other) => other === count).length ** 2), 0);
   };
   return ([',', ';', '\t'] as const).reduce((best, delimiter) => (score(delimiter) > score(best) ? delimiter : best));
 }

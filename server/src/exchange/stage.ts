@@ -11,6 +11,8 @@ export interface Written {
   readonly open: () => Readable;
   readonly encoding: Encoding;
   readonly delimiter: Delimiter;
+  /** The row of its headings, as a spreadsheet shows it; what stands above them is not of the table. */
+  readonly headingRow: number;
 }
 
 /**
@@ -32,11 +34,10 @@ export async function stageRows(
   `.execute(tx.q);
   const codeAt = columns.indexOf('code');
   const read = rowReader(columns, names);
-  let rows = -1;
+  let rows = 0;
   const staged = async function* () {
     for await (const batch of csvRows(file.open(), file.encoding, file.delimiter)) {
-      // The first row that is not blank holds the headings.
-      const behind = rows === -1 ? batch.slice(1) : batch;
+      const behind = batch[0]!.row > file.headingRow ? batch : batch.filter(({ row }) => row > file.headingRow);
       yield behind.map(({ row, cells }) => {
         const { key, values, problems } = read(cells);
         const wrong = problems.length > 0;
@@ -44,7 +45,7 @@ export async function stageRows(
         const written = (cells[codeAt] ?? '').trim();
         return [row, key, written, wrong ? JSON.stringify(problems) : null, wrong ? arrayLiteral(cells) : null, ...own];
       });
-      rows += batch.length;
+      rows += behind.length;
       await report(rows);
     }
   };

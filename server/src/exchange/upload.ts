@@ -1,14 +1,16 @@
 import { type Import } from '@ivory/contract';
-import { matchHeadings } from '@ivory/core';
+import { field, headingsAt, isNumeric, likelyDecimalSign, matchHeadings } from '@ivory/core';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { Refusal } from '../refusal.ts';
-import { csvRows } from './csvRows.ts';
+import { csvRows, type FileRow } from './csvRows.ts';
 import { getImport } from './imports.ts';
 import { LARGEST_FILE, sniffDelimiter, sniffEncoding } from './sniff.ts';
 
 const HEAD = 64 * 1024;
 const SAMPLES = 3;
+/** So many rows tell where the headings stand and how numbers are written. */
+const LOOKED_AT = 200;
 const MOST_COLUMNS = 200;
 
 const tooLarge = () =>
@@ -27,7 +29,7 @@ async function* limited(body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Ar
   }
 }
 
-/** Keeps a dropped file, recognises how it is written, and matches its headings to fields. */
+/** Keeps a dropped file, recognises how it is written, finds its headings and matches them to fields. */
 export async function upload(
   db: Db,
   files: FileStore,
@@ -43,29 +45,34 @@ export async function upload(
   const head = await headOf(files, key);
   const encoding = sniffEncoding(head);
   const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(head));
-  const first: string[][] = [];
+  const first: FileRow[] = [];
   for await (const rows of csvRows(files.get(key), encoding, delimiter)) {
-    first.push(...rows.slice(0, SAMPLES + 1 - first.length).map(({ cells }) => cells));
-    if (first.length > SAMPLES) break;
+    first.push(...rows);
+    if (first.length >= LOOKED_AT) break;
   }
-  const [headings, ...samples] = first;
-  if (!headings || headings.filter((heading) => heading.trim()).length < 2) {
+  const at = headingsAt(first.map(({ cells }) => cells));
+  if (at === undefined) {
     throw new Refusal(
       'not valid',
-      'This is not a CSV with headings: its first row has not two columns divided by a comma, semicolon or tab.',
+      'This is not a CSV with headings: none of its first rows has two columns divided by a comma, semicolon or tab.',
     );
   }
+  const { row, cells: headings } = first[at]!;
+  const behind = first.slice(at + 1).map(({ cells }) => cells);
   if (headings.length > MOST_COLUMNS) {
     throw new Refusal(
       'not valid',
       `The file has ${headings.length} columns; at most ${MOST_COLUMNS} can be read. Take some out.`,
     );
   }
-  if (samples.length === 0) throw new Refusal('not valid', 'The file has headings and no rows behind them.');
+  if (behind.length === 0) throw new Refusal('not valid', 'The file has headings and no rows behind them.');
   const columns = matchHeadings(headings).map((match, i) => ({
     ...match,
-    samples: samples.map((cells) => cells[i] ?? ''),
+    samples: behind.slice(0, SAMPLES).map((cells) => cells[i] ?? ''),
   }));
+  const numbers = columns.flatMap((column, i) =>
+    column.field !== null && isNumeric(field(column.field).type) ? behind.map((cells) => cells[i] ?? '') : [],
+  );
   const made = await db.q
     .insertInto('import_file')
     .values({
@@ -74,6 +81,8 @@ export async function upload(
       file_key: key,
       encoding,
       delimiter,
+      heading_row: row,
+      decimal_sign: likelyDecimalSign(numbers),
       columns: JSON.stringify(columns),
       settings: null,
       proof_id: null,

@@ -1,4 +1,12 @@
-import { type Call, calls, eventSchema, type ProblemDetails, type ServerEvent, type Work } from '@ivory/contract';
+import {
+  type Call,
+  calls,
+  eventSchema,
+  type Import,
+  type ProblemDetails,
+  type ServerEvent,
+  type Work,
+} from '@ivory/contract';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -54,16 +62,13 @@ export class TestHouse {
   }
 
   /** Hands a file in, as dropping it on the window does. */
-  async upload(name: string, body: BodyInit | Uint8Array, headers: Record<string, string> = {}) {
+  async upload(name: string, body: BodyInit | Uint8Array, headers: Record<string, string> = {}): Promise<Import> {
     const response = await this.fetch('/api/imports', {
       method: 'POST',
       body: body as BodyInit,
       headers: { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(name), ...headers },
     });
-    return (await response.json()) as { id: string; columns: { heading: string; field: string | null }[] } & Record<
-      string,
-      unknown
-    >;
+    return (await response.json()) as Import;
   }
 
   /** Waits until a piece of work is over. */

@@ -11,6 +11,8 @@ const file: Import = {
   fileName: 'northgate.csv',
   encoding: 'UTF-8',
   delimiter: ';',
+  headingRow: 1,
+  decimalSign: '.',
   columns: [
     { heading: 'Art. no.', field: 'code', by: 'synonym', samples: ['IG-1', 'IG-2'] },
     { heading: 'Trade price', field: 'cost', by: 'likeness', samples: ['£2.10'] },
@@ -74,6 +76,16 @@ describe('the page of an import', () => {
       params: { id: '4' },
       body: { columns: ['code', null, 'price'], decimalSign: ',', makeProducts: false, makeNames: true },
     } as never);
+  });
+
+  it('says where the headings stand when they do not come first, and starts from the decimal sign of the file', async () => {
+    expect((await open()).texts('.marked-caution')).toEqual([]);
+    TestBed.resetTestingModule();
+    api.answer(calls.getImport, { ...file, headingRow: 4, decimalSign: ',' });
+    const page = await open();
+    expect(page.texts('.marked-caution')).toEqual(['The headings stand in row 4. What stands above them is left out.']);
+    await page.press('Read the file into a proof');
+    expect(sent()).toEqual(jasmine.objectContaining({ body: jasmine.objectContaining({ decimalSign: ',' }) }) as never);
   });
 
   it('starts anew with another file, whatever was chosen for the one before', async () => {

@@ -75,7 +75,9 @@ export class ImportPage {
       ? (this.before().settings?.columns ?? this.file.value().columns.map(({ field }) => field))
       : [],
   );
-  protected readonly decimalSign = linkedSignal(() => this.before().settings?.decimalSign ?? '.');
+  protected readonly decimalSign = linkedSignal(
+    () => this.before().settings?.decimalSign ?? (this.file.hasValue() ? this.file.value().decimalSign : '.'),
+  );
   protected readonly makeProducts = linkedSignal(() => this.before().settings?.makeProducts ?? true);
   protected readonly makeNames = linkedSignal(() => this.before().settings?.makeNames ?? true);
   private readonly workId = signal<string | undefined>(undefined);

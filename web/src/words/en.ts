@@ -246,6 +246,7 @@ export const words = {
     written: (encoding: string, delimiter: string) => `${encoding}, divided by ${delimiter}`,
     delimiters: { ',': 'commas', ';': 'semicolons', '\t': 'tabs' } as Record<string, string>,
     heading: 'Heading in the file',
+    headingRow: (row: number) => `The headings stand in row ${row}. What stands above them is left out.`,
     samples: 'Its first values',
     field: 'Goes into',
     notTaken: 'not taken',

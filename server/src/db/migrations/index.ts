@@ -4,6 +4,7 @@ import * as splitShelf from './002_split_shelf.ts';
 import * as rowsAlike from './003_rows_alike.ts';
 import * as lowestMargin from './004_lowest_margin.ts';
 import * as codesSwap from './005_codes_swap.ts';
+import * as headingsBelow from './006_headings_below.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -12,4 +13,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '003_rows_alike': rowsAlike,
   '004_lowest_margin': lowestMargin,
   '005_codes_swap': codesSwap,
+  '006_headings_below': headingsBelow,
 };
