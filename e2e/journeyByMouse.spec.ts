@@ -16,7 +16,7 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
   await test.step('import: headings are matched, corrected and read into a proof', async () => {
     await page.locator('input[type=file]').setInputFiles(FILE);
     await expect(page.getByRole('heading', { name: /Import: northgate/ })).toBeVisible();
-    await expect(page.getByText('by likeness, please check')).toBeVisible();
+    await expect(page.getByRole('row', { name: /RRP inc VAT/ })).toContainText('regular price');
     await bench.choose('Goes into: Colli', 'supplier');
     const colli = page.getByRole('row', { name: /Colli/ });
     await expect(colli).toContainText('supplier');

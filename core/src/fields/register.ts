@@ -174,7 +174,10 @@ const REGISTER: readonly Field[] = [
   {
     key: 'cost',
     name: 'cost',
-    alsoCalled: ['cost price', 'net cost', 'trade price', 'trade', 'wholesale price', 'buying price', 'purchase price'],
+    alsoCalled: [
+      ...['cost price', 'unit cost', 'net cost', 'net price'],
+      ...['trade price', 'trade', 'wholesale price', 'buying price', 'purchase price'],
+    ],
     level: 'sku',
     type: 'money',
     shopperSees: false,

@@ -36,7 +36,9 @@ function readGrams(text: string, style: NumberStyle): Result<string> {
   const other: NumberStyle = { decimalSign: style.decimalSign === '.' ? ',' : '.' };
   const digits = number === undefined ? undefined : (readDigits(number, style) ?? readDigits(number, other));
   const grams = digits && Number(`${digits.whole}.${digits.decimals}`) * (unit?.toLowerCase() === 'kg' ? 1000 : 1);
-  return grams !== undefined && grams <= LARGEST_COUNT
+  // Less than a gram without a unit was meant in kilograms, and would be kept as nothing.
+  const isMeant = grams !== undefined && (grams === 0 || grams >= 1 || unit !== undefined);
+  return isMeant && grams <= LARGEST_COUNT
     ? good(String(Math.round(grams)))
     : bad('count-unreadable', { value, expected: '250 g' });
 }

@@ -10,8 +10,18 @@ export interface HeadingMatch {
   readonly by: 'name' | 'synonym' | 'likeness' | 'none';
 }
 
+/** What a heading says of tax is no part of what it calls the amount. */
+const WITH_TAX = /\b(?:incl?|including|with)\W+(?:vat|tax)\b/gi;
+const BEFORE_TAX = /\b(?:ex|excl|excluding|without|before)\W+(?:vat|tax)\b/gi;
+
 const plainHeading = (heading: string): string =>
-  fold(heading.replace(/[_\-./:#*]+/g, ' ').replace(/\(.*?\)|\[.*?\]/g, ' '));
+  fold(
+    heading
+      .replace(WITH_TAX, ' ')
+      .replace(BEFORE_TAX, ' ')
+      .replace(/[_\-./:#*]+/g, ' ')
+      .replace(/\(.*?\)|\[.*?\]/g, ' '),
+  );
 
 /**
  * Matches a file's headings to fields: by name, by synonym, then by likeness (every word of a synonym in the heading,
@@ -21,7 +31,7 @@ export function matchHeadings(headings: readonly string[]): HeadingMatch[] {
   const candidates = headings.flatMap((heading, index) =>
     fields()
       .filter((field) => isEditable(field.key))
-      .map((field) => ({ index, field, ...likeness(plainHeading(heading), field) }))
+      .map((field) => ({ index, field, ...likeness(heading, field) }))
       .filter(({ score }) => score > 0),
   );
   candidates.sort((a, b) => b.score - a.score || a.index - b.index);
@@ -32,8 +42,20 @@ export function matchHeadings(headings: readonly string[]): HeadingMatch[] {
     byIndex.set(index, { heading: headings[index]!, field: field.key, by });
     taken.add(field.key);
   }
+  nameBesidePrices(byIndex);
   return headings.map((heading, index) => byIndex.get(index) ?? { heading, field: null, by: 'none' });
 }
+
+/** Price lists often call the names of their goods descriptions. */
+function nameBesidePrices(matches: Map<number, HeadingMatch>): void {
+  const taken = [...matches.values()].map(({ field }) => field);
+  if (taken.includes('name') || !(taken.includes('price') || taken.includes('cost'))) return;
+  for (const [index, { heading, field }] of matches)
+    if (field === 'description') matches.set(index, { heading, field: 'name', by: 'likeness' });
+}
+
+/** Whether a heading says that the weights below it are in kilograms. */
+export const isInKilograms = (heading: string): boolean => /\b(?:kgs?|kilos?|kilograms?)\b/i.test(heading);
 
 /** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
 const FIRST_ROWS = 10;
@@ -52,7 +74,12 @@ export function headingsAt(rows: readonly (readonly string[])[]): number | undef
   return best?.at;
 }
 
-function likeness(heading: string, field: Field): { score: number; by: HeadingMatch['by'] } {
+function likeness(written: string, field: Field): { score: number; by: HeadingMatch['by'] } {
+  const heading = plainHeading(written);
+  // The regular price is with tax; what a supplier asks before tax is what the goods cost.
+  if (field.key === 'price' && written.search(BEFORE_TAX) >= 0) return { score: 0, by: 'none' };
+  if (field.key === 'cost' && heading === 'price' && written.search(BEFORE_TAX) >= 0)
+    return { score: 40, by: 'likeness' };
   if (heading === fold(field.name) || heading === fold(field.key)) return { score: 100, by: 'name' };
   let best = { score: 0, by: 'none' as HeadingMatch['by'] };
   const offer = (score: number, by: HeadingMatch['by']) => {

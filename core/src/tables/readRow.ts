@@ -6,6 +6,7 @@ import { field } from '../fields/register.ts';
 import { readValue, type FieldValue } from '../fields/values.ts';
 import { type Problem } from '../problems/problem.ts';
 import { readCellText } from './formula.ts';
+import { isInKilograms } from './headings.ts';
 
 /** The mark that empties a value in a file; an empty cell leaves it alone. */
 export const EMPTIES = '(empty)';
@@ -26,11 +27,17 @@ interface ReadCell {
 /**
  * Makes a reader of rows by the fields that a file's columns were matched to (`null`: a column that is not taken).
  * References and categories stay as written, well formed but not looked up: they may be made by the same import.
+ * A heading may name the unit of the weights below it.
  */
-export function rowReader(columns: readonly (FieldKey | null)[], names: Names): (cells: readonly string[]) => ReadRow {
-  const readers = columns.map((column) => {
+export function rowReader(
+  columns: readonly (FieldKey | null)[],
+  names: Names,
+  headings: readonly string[] = [],
+): (cells: readonly string[]) => ReadRow {
+  const readers = columns.map((column, i) => {
     if (column === null) return () => UNTOUCHED;
-    const read = (text: string) => readCell(column, text, names);
+    const inKilograms = field(column).type === 'grams' && isInKilograms(headings[i] ?? '');
+    const read = (text: string) => readCell(column, inKilograms ? text.replace(/\d\s*$/, '$& kg') : text, names);
     // Codes differ from row to row; of other columns most cells are empty or have been met before.
     return column === 'code' ? read : remembering(read);
   });

@@ -23,7 +23,7 @@ describe('matching headings', () => {
     expect(matched('Code', 'EAN', 'RRP inc VAT', 'Colour')).toEqual([
       ['code', 'name'],
       ['gtin', 'synonym'],
-      ['price', 'likeness'],
+      ['price', 'synonym'],
       ['colour', 'name'],
     ]);
   });
@@ -41,6 +41,16 @@ describe('matching headings', () => {
       [null, 'none'],
       ['price', 'name'],
     ]);
+  });
+
+  it('takes net prices for costs, and what the goods of a price list are called for their names', () => {
+    const fields = (...headings: string[]) => matched(...headings).map(([field]) => field);
+    expect(fields('Net price', 'RRP incl. VAT', 'VAT %')).toEqual(['cost', 'price', 'taxRate']);
+    expect(fields('Price (ex VAT)', 'Price inc. VAT')).toEqual(['cost', 'price']);
+    expect(fields('RRP excl. VAT', 'Trade price')).toEqual([null, 'cost']);
+    expect(matched('Description', 'RRP')[0]).toEqual(['name', 'likeness']);
+    expect(matched('Description', 'Article', 'RRP')[0]).toEqual(['description', 'name']);
+    expect(matched('Description', 'Code')[0]).toEqual(['description', 'name']);
   });
 
   it('never offers what is worked out, and leaves alone what means nothing here', () => {
@@ -92,6 +102,17 @@ describe('reading a row', () => {
     expect(row('IG-1', '', '', '').values).toEqual(['IG-1', ...Array.from({ length: 6 }, () => undefined)]);
     expect(row('IG-1', '', '', '', EMPTIES).values[4]).toBeNull();
     expect(row('IG-1', EMPTIES).problems).toEqual([{ code: 'required', field: 'name' }]);
+  });
+
+  it('reads weights in the unit that their heading names, unless they have one of their own', () => {
+    const weights = (heading: string, ...cells: string[]) =>
+      cells.map((cell) => {
+        const { values, problems } = rowReader(['weight'], names, [heading])([cell]);
+        return problems[0]?.code ?? values[0];
+      });
+    expect(weights('Weight (kg)', '0.110', '1.5 ', '250 g', '')).toEqual(['110', '1500', '250', undefined]);
+    expect(weights('Gross weight, kilos', '2')).toEqual(['2000']);
+    expect(weights('Weight (g)', '110', '1.5 kg', '0', '0.110')).toEqual(['110', '1500', '0', 'count-unreadable']);
   });
 
   it('gathers every problem of the row, each with its field and value', () => {

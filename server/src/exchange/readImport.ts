@@ -1,4 +1,4 @@
-import { type ImportSettings, type Work } from '@ivory/contract';
+import { type Import, type ImportSettings, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { beginEdit, discardWhenOpen } from '../changes/proof.ts';
 import { MANY_LINES, planForLines, planForMany } from '../changes/many.ts';
@@ -78,7 +78,8 @@ async function readIn(
     headingRow: file.heading_row,
   };
   const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
-  const rows = await stageRows(tx, written, settings.columns, names, (done) => report(done, null));
+  const headings = (file.columns as Import['columns']).map(({ heading }) => heading);
+  const rows = await stageRows(tx, written, settings.columns, headings, names, (done) => report(done, null));
   const taken = settings.columns.filter((column): column is FieldKey => column !== null);
   const large = rows > MANY_LINES;
   if (large) await planForMany(tx);

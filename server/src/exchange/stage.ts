@@ -24,6 +24,7 @@ export async function stageRows(
   tx: Tx,
   file: Written,
   columns: readonly (FieldKey | null)[],
+  headings: readonly string[],
   names: Names,
   report: (rows: number) => Promise<void>,
 ): Promise<number> {
@@ -33,7 +34,7 @@ export async function stageRows(
     create temp table staged (row_no int, key text, written text, problems jsonb, cells text[], ${values}) on commit drop
   `.execute(tx.q);
   const codeAt = columns.indexOf('code');
-  const read = rowReader(columns, names);
+  const read = rowReader(columns, names, headings);
   let rows = 0;
   const staged = async function* () {
     for await (const batch of csvRows(file.open(), file.encoding, file.delimiter)) {

@@ -78,6 +78,16 @@ describe('the page of an import', () => {
     } as never);
   });
 
+  it('says in which unit weights are read', async () => {
+    const column = { heading: 'Weight, kg', field: 'weight', by: 'synonym', samples: ['0.11'] } as const;
+    api.answer(calls.getImport, { ...file, columns: [...file.columns, column] });
+    const page = await open();
+    expect(page.texts('tbody tr')[3]).toContain('by synonym; in kilograms');
+    (page.fixture.componentInstance as unknown as Inside).setColumn(3, null);
+    await page.settled();
+    expect(page.texts('tbody tr')[3]).not.toContain('kilograms');
+  });
+
   it('says where the headings stand when they do not come first, and starts from the decimal sign of the file', async () => {
     expect((await open()).texts('.marked-caution')).toEqual([]);
     TestBed.resetTestingModule();

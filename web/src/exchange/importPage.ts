@@ -12,8 +12,8 @@ import {
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { calls, type Work } from '@ivory/contract';
-import { type FieldKey, fields, isEditable } from '@ivory/core';
+import { calls, type Import, type Work } from '@ivory/contract';
+import { type FieldKey, fields, isEditable, isInKilograms } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -93,6 +93,15 @@ export class ImportPage {
       if (work?.state === 'done' && work.result !== null)
         untracked(() => void this.router.navigate(['/proof', work.result]));
     });
+  }
+
+  /** How a column was matched, and in which unit it is read when its heading names one. */
+  protected remark(index: number, { heading, field, by }: Import['columns'][number]): string {
+    const taken = this.columns()[index];
+    const matched = taken === field ? words.import.matched[by] : '';
+    return [matched, taken === 'weight' && isInKilograms(heading) ? words.import.inKilograms : '']
+      .filter(Boolean)
+      .join('; ');
   }
 
   protected setColumn(index: number, field: FieldKey | null): void {

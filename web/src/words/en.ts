@@ -254,6 +254,7 @@ export const words = {
       string,
       string
     >,
+    inKilograms: 'in kilograms',
     decimal: 'Decimal sign in numbers',
     point: 'point, 1,234.50',
     comma: 'comma, 1.234,50',
