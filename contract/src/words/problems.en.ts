@@ -23,6 +23,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'count-unreadable': (p) => `${said(p)} is not a number for the ${named(p)}. Write it like ${p.expected}.`,
   'code-too-long': (p) => `The code ${said(p)} is too long. A code has at most ${p.expected} characters.`,
   'code-control-character': (p) => `The code ${said(p)} holds a character that cannot be seen. Type it again.`,
+  'gtin-shortened': (p) =>
+    `The GTIN ${said(p)} was shortened by a spreadsheet, and its last digits are lost. Make its column a column of text, and fill it again.`,
   'gtin-not-digits': (p) => `The GTIN ${said(p)} holds something other than digits.`,
   'gtin-length': (p) =>
     `The GTIN ${said(p)} has ${(p.value ?? '').replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,

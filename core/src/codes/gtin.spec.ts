@@ -36,6 +36,13 @@ describe('GTINs', () => {
     expect(readGtin('n/a').ok).toBeFalse();
   });
 
+  it('are refused as shortened when a spreadsheet wrote them as a large number', () => {
+    for (const value of ['9.50600E+12', '9,506e12', '4E+12'])
+      expect(readGtin(value)).toEqual({ ok: false, problem: { code: 'gtin-shortened', value } });
+    for (const value of ['n/a', 'E12', '12E+12'])
+      expect(readGtin(value)).toEqual({ ok: false, problem: { code: 'gtin-not-digits', value } });
+  });
+
   it('agree with the package gtin on every body', () => {
     fc.assert(
       fc.property(fc.constantFrom(7, 11, 12, 13), fc.bigInt(1n, 10n ** 13n - 1n), (length, number) => {

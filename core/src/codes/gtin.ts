@@ -13,6 +13,8 @@ export function gtinCheckDigit(body: string): number {
 export function readGtin(text: string): Result<string> {
   const value = text.trim();
   const digits = value.replace(/[\s-]/g, '');
+  // A spreadsheet that takes it for a large number writes 9.50600E+12.
+  if (/^\d(?:[.,]\d+)?e\+?\d+$/i.test(digits)) return bad('gtin-shortened', { value });
   if (!/^\d+$/.test(digits)) return bad('gtin-not-digits', { value });
   if (!LENGTHS.has(digits.length)) return bad('gtin-length', { value });
   const expected = String(gtinCheckDigit(digits.slice(0, -1)));

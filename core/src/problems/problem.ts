@@ -12,6 +12,7 @@ export type ProblemCode =
   | 'count-unreadable'
   | 'code-too-long'
   | 'code-control-character'
+  | 'gtin-shortened'
   | 'gtin-not-digits'
   | 'gtin-length'
   | 'gtin-check-digit'
