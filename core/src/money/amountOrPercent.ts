@@ -7,10 +7,12 @@ import { type Percent, readPercent } from './percent.ts';
 export type AmountOrPercent =
   { readonly kind: 'amount'; readonly amount: Money } | { readonly kind: 'percent'; readonly percent: Percent };
 
-/** `20` is twenty pounds, `20 %` is a fifth: only a per-cent sign makes a percentage. */
+const IN_WORDS = /\bper ?cent\s*$/i;
+
+/** `20` is twenty pounds, `20 %` is a fifth: only a per-cent sign makes a percentage, or the word for it. */
 export function readAmountOrPercent(text: string, currency: Currency): Result<AmountOrPercent> {
-  if (text.includes('%')) {
-    const read = readPercent(text);
+  if (text.includes('%') || IN_WORDS.test(text)) {
+    const read = readPercent(text.replace(IN_WORDS, '%'));
     return read.ok ? good({ kind: 'percent', percent: read.value }) : read;
   }
   const read = readMoney(text, currency);

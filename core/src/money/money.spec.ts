@@ -56,10 +56,10 @@ describe('reading an amount', () => {
 
   it('never takes an amount for a percentage', () => {
     expect(readAmountOrPercent('20', GBP)).toEqual({ ok: true, value: { kind: 'amount', amount: money(2000n) } });
-    expect(readAmountOrPercent('20 %', GBP)).toEqual({
-      ok: true,
-      value: { kind: 'percent', percent: percent(200_000n) },
-    });
+    for (const text of ['20 %', '20%', '20 per cent', '20 percent'])
+      expect(readAmountOrPercent(text, GBP))
+        .withContext(text)
+        .toEqual({ ok: true, value: { kind: 'percent', percent: percent(200_000n) } });
     expect(readAmountOrPercent('20p%', GBP).ok).toBeFalse();
   });
 });

@@ -81,8 +81,8 @@ describe('the rule bench', () => {
     expect(page.texts('.tally .margin')[0]).toContain('41.2 %, with the rule 46.5 %');
     expect(page.texts('.stop')).toEqual([
       '1 would go the other way, because of the ending',
-      '3 margin would lie below the floor',
-      '1 no cost, so the margin is unknown',
+      '3 would fall below the floor margin',
+      '1 without a cost, so the margin is unknown',
     ]);
   });
 
@@ -104,7 +104,7 @@ describe('the rule bench', () => {
   it('opens what a guard stops, and what stands in a bar now', async () => {
     const { page, seen } = await open('10 %');
     await seen();
-    await page.press('3 margin would lie');
+    await page.press('3 would fall');
     const sent = api.inputsOf(calls.openList).at(-1)!.body as { of: unknown };
     expect(sent.of).toEqual(
       jasmine.objectContaining({ kind: 'rule', question: 'in Ink', count: { of: 'floor margin' } }),

@@ -124,4 +124,11 @@ describe('the slip', () => {
     expect(page.texts('aside')[0]).toContain('41.2 %');
     expect(api.inputsOf(calls.previewRule)[0]!.body).toEqual({ question: '', rule: { steps: [], guards: {} } });
   });
+
+  it('draws nothing of a set that holds nothing', async () => {
+    const none = { products: 0, skus: 0, stockAtCost: '0' };
+    const page = await Page.open(Slip, api, { more: { counts: none }, inputs: { inHand: [], names } }).settled();
+    expect(page.texts('aside p')).toEqual(['There is nothing in it.']);
+    expect(page.host.querySelector('svg')).toBeNull();
+  });
 });

@@ -109,8 +109,9 @@ export class Slip {
   protected readonly detail = computed(() => (this.sku.hasValue() ? this.sku.value() : undefined));
   protected readonly gaps = computed(() => gapsFromBits(Number(this.one()?.landed?.gap ?? 0)));
 
+  protected readonly isEmpty = computed(() => this.answer()?.counts.skus === 0);
   private readonly looked = toSignal(
-    toObservable(computed(() => (this.inHand().length === 0 ? this.answer() : null))).pipe(
+    toObservable(computed(() => (this.inHand().length === 0 && !this.isEmpty() ? this.answer() : null))).pipe(
       debounceTime(SETTLE),
       switchMap((answer) => whenIdle().pipe(map(() => answer))),
     ),

@@ -54,6 +54,7 @@ export const words = {
   slip: {
     label: 'Slip',
     set: 'The working set',
+    empty: 'There is nothing in it.',
     rowsInHand: (count: string) => `${count} rows in hand`,
     values: (count: number) => `${count} values`,
     tooMany: 'So many rows are changed by a rule: ask for them, then press R.',
@@ -183,11 +184,11 @@ export const words = {
     stays: 'stay as they are',
     stopped: 'are stopped by guards',
     stops: {
-      'no price': 'no price to start from',
+      'no price': 'without a price to start from',
       'below nothing': 'would fall below nothing',
       'above any price': 'would be larger than any price here',
-      'floor margin': 'margin would lie below the floor',
-      'cost unknown': 'no cost, so the margin is unknown',
+      'floor margin': 'would fall below the floor margin',
+      'cost unknown': 'without a cost, so the margin is unknown',
       'largest change': 'would move too far',
     } as Record<string, string>,
     listOf: ({ of }: { of: string }) =>
