@@ -70,7 +70,13 @@ await check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']
 await check('lint', 'npx', ['eslint', '.', '--cache', '--cache-location', '.cache/eslint'], { env });
 await check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], { env });
 await check('types of the web', 'npx', ['tsc', '-p', 'web/tsconfig.app.json', '--noEmit'], { env });
-await suite('core and contract', tsx, specs('core', 'contract', 'demo', 'standins'), jasmineCounts, { env });
+await suite(
+  'core, contract and what has no database',
+  tsx,
+  specs('core', 'contract', 'demo', 'standins', 'bench'),
+  jasmineCounts,
+  { env },
+);
 
 const database = await throwawayDatabase();
 try {

@@ -17,50 +17,32 @@ import { type Sort } from '@ivory/contract';
 import { type Names } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { loadGrid } from './grid.ts';
-import { copiedText, pastedRows } from './blocks.ts';
+import { pastedRows } from './blocks.ts';
+import { CellBlocks, type CellEdits, type CellText, MOST_CELLS, type RowSpan } from './cellBlocks.ts';
 import { type SheetColumn } from './columns.ts';
 import { gridColumns } from './gridColumns.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { moved } from './layout.ts';
 import { nameParts } from './nameParts.ts';
+import { type EditedCell, OpenCell } from './openCell.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
-import { type CellEdit, type SheetRow, type SheetRows } from './sheetRows.ts';
-
-/** Cells that a person changed, and how. */
-export interface CellEdits {
-  readonly how: 'edited' | 'pasted' | 'filled';
-  readonly of: SheetRows;
-  readonly cells: readonly CellEdit[];
-}
+import { type SheetRow, type SheetRows } from './sheetRows.ts';
 
 /** What of the grid package is used here; nothing else of it is known outside this folder. */
 type Grid = HTMLElementTagNameMap['revo-grid'];
-type Editor = HTMLElementTagNameMap['revogr-edit'];
-type Part = HTMLElementTagNameMap['revogr-overlay-selection'];
 /** A block of cells, from corner to corner, both within. */
-interface Block {
+interface Block extends RowSpan {
   readonly x: number;
-  readonly y: number;
   readonly x1: number;
-  readonly y1: number;
 }
 /** Where in a row of columns something is. */
 interface At {
   readonly itemIndex: number;
 }
-/** A cell that is being edited, as the grid keeps it; `val` is what was typed before its field was there. */
-interface EditedCell {
-  readonly x: number;
-  readonly y: number;
-  readonly val?: unknown;
-}
 
 const ROW = 30;
 const SETTLE = 30;
-/** Frames that the grid may take to put a cell's field away. */
-const PATIENCE = 60;
-export const MOST_CELLS = 20_000;
 
 /** The spreadsheet: all rows of a set, loaded as they come into sight, edited in place. A thin coat over the grid package. */
 @Component({
@@ -98,6 +80,11 @@ export class Sheet {
   private handled: KeyboardEvent | undefined;
   private told = 0;
   private readonly queue = new KeyQueue();
+  private readonly open = new OpenCell(() => this.host().nativeElement);
+  private readonly blocks = new CellBlocks(
+    (edits) => this.edited.emit(edits),
+    (why) => this.refused.emit(why),
+  );
 
   constructor() {
     afterNextRender(() => void this.build());
@@ -161,11 +148,11 @@ export class Sheet {
       grid.addEventListener(name, (event) => hear((event as CustomEvent<Detail>).detail, event as CustomEvent<Detail>));
     on<{ prop: string; rowIndex: number; val?: unknown }>('beforeedit', ({ prop, rowIndex, val }, event) => {
       event.preventDefault();
-      this.edit('edited', [{ place: rowIndex, key: prop, text: String(val ?? '') }]);
+      this.blocks.edit(this.inGrid, 'edited', [{ place: rowIndex, key: prop, text: String(val ?? '') }]);
     });
     on<{ data: Record<number, Record<string, unknown>> }>('beforerangeedit', ({ data }, event) => {
       event.preventDefault();
-      this.edit('pasted', flat(data));
+      this.blocks.edit(this.inGrid, 'pasted', flat(data));
     });
     on<{ raw: string; parsed: string[][] }>('beforepasteapply', (detail) => {
       detail.parsed = pastedRows(detail.raw);
@@ -174,7 +161,7 @@ export class Sheet {
     on<{ range: Block }>('clipboardrangecopy', ({ range }) => (block = range));
     on<{ event: DataTransfer }>('beforecopyapply', ({ event: clipboard }, event) => {
       event.preventDefault();
-      if (block) this.copy(block, clipboard);
+      if (block) this.blocks.copy(this.inGrid, this.keysOf(block), block, clipboard);
     });
     on<{ dimension: string; coordinate: number }>('viewportscroll', ({ dimension, coordinate }) => {
       if (dimension !== 'rgRow') return;
@@ -229,10 +216,10 @@ export class Sheet {
     const meant = target === document.body ? this.sheetFocus.hasCell() : this.host().nativeElement.contains(target);
     if (!meant) return event.preventDefault();
     if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
-    const edit = this.editing();
+    const edit = this.open.cell;
     if (edit && (endsEdit(original) || ARROWS[original.key])) {
       // Typed so fast that the field is not there yet, or has not got the focus.
-      if (!this.isOurs(original, event)) this.commit(edit, this.editor()?.querySelector('input')?.value, original);
+      if (!this.isOurs(original, event)) this.commit(edit, this.open.field?.querySelector('input')?.value, original);
       return;
     }
     if (original.key === 'Escape') return this.leave();
@@ -262,7 +249,7 @@ export class Sheet {
    */
   private early(event: KeyboardEvent): void {
     if (!this.sheetFocus.hasCell() || this.queue.holds(event) || !endsEdit(event)) return;
-    const editor = this.editor();
+    const editor = this.open.field;
     const field = event.target;
     if (!(field instanceof HTMLInputElement) || !editor?.contains(field)) return;
     event.preventDefault();
@@ -270,34 +257,18 @@ export class Sheet {
     this.commit(editor.editCell as EditedCell, field.value, event);
   }
 
-  /** The cell that is being edited, perhaps without its field yet. Of the grid's parts one knows of it, and each hears keys. */
-  private editing(): EditedCell | undefined {
-    const parts = this.host().nativeElement.querySelectorAll<Part>('revogr-overlay-selection');
-    for (const { selectionStore } of parts) {
-      const edit: EditedCell | null = selectionStore.get('edit');
-      if (edit) return edit;
-    }
-    return undefined;
-  }
-
-  private editor(): Editor | null {
-    return this.host().nativeElement.querySelector<Editor>('revogr-edit');
-  }
-
   /** Takes what was typed into a cell, and goes on: down with Enter, right with Tab, back with Shift, or as the arrow says. */
   private commit({ x, y, val }: EditedCell, typed: string | undefined, { key, shiftKey }: KeyboardEvent): void {
-    this.edit('edited', [{ place: y, key: this.columns()[x]!.key, text: typed ?? String(val ?? '') }]);
+    const text = typed ?? String(val ?? '');
+    this.blocks.edit(this.inGrid, 'edited', [{ place: y, key: this.columns()[x]!.key, text }]);
     const [right, down] = ARROWS[key] ?? (key === 'Tab' ? [shiftKey ? -1 : 1, 0] : [0, shiftKey ? -1 : 1]);
     const to = within({ x: x + right, y: y + down }, this.extent);
     void this.queue.during(async () => {
-      await this.editor()?.cancelChanges();
-      for (const part of this.host().nativeElement.querySelectorAll('revogr-overlay-selection'))
-        part.dispatchEvent(new CustomEvent('closeedit'));
+      await this.open.close();
       this.widens = false;
       this.focus = this.corner = to;
       await this.grid?.setCellsFocus(to, to);
-      // The next cell would be given the field of this one, with what stands in it.
-      for (let frames = 0; this.editor() && frames < PATIENCE; frames++) await nextFrame();
+      await this.open.gone();
       this.showRows();
     });
   }
@@ -325,51 +296,13 @@ export class Sheet {
 
   private async fillDown(): Promise<void> {
     const range = await this.grid?.getSelectedRange();
-    if (!range) return;
-    const rows = this.inGrid;
-    const columns = this.columns().slice(range.x, range.x1 + 1);
-    this.whenLoaded(rows, range.y, range.y, () => {
-      const first = rows.rows[range.y];
-      const cells = [];
-      for (let place = range.y + 1; place <= range.y1; place++) {
-        for (const { key } of columns) cells.push({ place, key, text: String(first?.[key] ?? '') });
-      }
-      this.edit('filled', cells);
-    });
+    if (range) this.blocks.fillDown(this.inGrid, this.keysOf(range), range);
   }
 
-  /** Goes on when rows are loaded; says so when they do not come. */
-  private whenLoaded(rows: SheetRows, from: number, to: number, goOn: () => void): void {
-    rows.load(from, to).then(goOn, () => this.refused.emit(words.sheet.notLoaded));
-  }
-
-  /** Copies a block as one types its cells. Rows that are not loaded are loaded first. */
-  private copy({ x, y, x1, y1 }: Block, clipboard: DataTransfer): void {
-    const rows = this.inGrid;
-    const keys = this.columns()
+  private keysOf({ x, x1 }: Pick<Block, 'x' | 'x1'>): FieldKey[] {
+    return this.columns()
       .slice(x, x1 + 1)
       .map(({ key }) => key);
-    if ((y1 - y + 1) * keys.length > MOST_CELLS) return this.refused.emit(words.sheet.tooManyToCopy);
-    const text = () => copiedText(rows.rows.slice(y, y1 + 1).map((row) => keys.map((key) => String(row[key] ?? ''))));
-    if (rows.areLoaded(y, y1)) return clipboard.setData('text/plain', text());
-    this.whenLoaded(rows, y, y1, () => void navigator.clipboard.writeText(text()));
-  }
-
-  private edit(how: CellEdits['how'], cells: readonly { place: number; key: string; text: string }[]): void {
-    const rows = this.inGrid;
-    if (cells.length > MOST_CELLS) return this.refused.emit(words.sheet.tooMany);
-    const places = cells.map(({ place }) => place);
-    const ready = () => {
-      const edits = cells.flatMap(({ place, key, text }) => {
-        const row = rows.rows[place];
-        if (!row?.id || !isFieldKey(key) || String(row[key] ?? '') === text) return [];
-        return [{ row, key, text }];
-      });
-      if (edits.length > 0) this.edited.emit({ how, of: rows, cells: edits });
-    };
-    const missing = places.some((place) => rows.rows[place] !== undefined && rows.rows[place].id === undefined);
-    if (!missing) return ready();
-    this.whenLoaded(rows, Math.min(...places), Math.max(...places), ready);
   }
 
   private async tellInHand(): Promise<void> {
@@ -394,7 +327,7 @@ export class Sheet {
   private showRows(): void {
     const { grid, shown } = this;
     const rows = this.rows();
-    if (!grid || rows === shown || this.editor()) return;
+    if (!grid || rows === shown || this.open.field) return;
     this.shown = rows;
     const isSame = shown !== undefined && rows.isSameSet(shown);
     if (!isSame) this.first = 0;
@@ -425,13 +358,11 @@ export class Sheet {
   }
 }
 
-const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));
-
 const ENDS_EDIT = ['Enter', 'Tab', 'ArrowUp', 'ArrowDown'];
 /** Whether a key takes what was typed; within a composition (IME) keys belong to it. */
 const endsEdit = ({ key, isComposing }: KeyboardEvent): boolean => ENDS_EDIT.includes(key) && !isComposing;
 
-function flat(data: Readonly<Record<number, Readonly<Record<string, unknown>>>>) {
+function flat(data: Readonly<Record<number, Readonly<Record<string, unknown>>>>): CellText[] {
   return Object.entries(data).flatMap(([place, cells]) =>
     Object.entries(cells).map(([key, text]) => ({ place: Number(place), key, text: String(text ?? '') })),
   );

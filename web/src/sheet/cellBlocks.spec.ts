@@ -1,0 +1,106 @@
+import { calls } from '@ivory/contract';
+import { CategoryTree, currencyOf, NameList, type Names } from '@ivory/core';
+import { FakeApi } from '../testing/fakeApi.ts';
+import { wireRow } from '../testing/shop.ts';
+import { words } from '../words/en.ts';
+import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
+import { BLOCK, SheetRows } from './sheetRows.ts';
+
+const names: Names = {
+  currency: currencyOf('GBP'),
+  brand: new NameList(new Map()),
+  supplier: new NameList(new Map()),
+  lists: new NameList(new Map()),
+  categories: new CategoryTree([]),
+};
+const SETTLED = () => new Promise((go) => setTimeout(go));
+
+describe('blocks of cells', () => {
+  let api: FakeApi;
+  let rows: SheetRows;
+  let edits: CellEdits[];
+  let refusals: string[];
+  let blocks: CellBlocks;
+
+  /** Rows of a server, of which none is loaded: prices are 1.00, 2.00 and so on. */
+  beforeEach(() => {
+    api = new FakeApi().answer(calls.makeSet, { id: '7', total: 1_000 }).answer(calls.readSet, ({ query }) => {
+      const { from } = query as { from: number };
+      const read = (_: unknown, i: number) =>
+        wireRow(String(from + i + 1), { code: `C-${from + i}`, price: String((from + i + 1) * 100) });
+      return { rows: Array.from({ length: BLOCK }, read), pending: [] };
+    });
+    rows = new SheetRows(api as never, names, { question: '', sort: { field: 'name', down: false } }, 1_000);
+    edits = [];
+    refusals = [];
+    blocks = new CellBlocks(
+      (made) => edits.push(made),
+      (why) => refusals.push(why),
+    );
+  });
+
+  const changed = () => edits.flatMap(({ cells }) => cells.map(({ row, key, text }) => [row.id, key, text]));
+  const clipboard = () => {
+    const kept: string[] = [];
+    return { kept, transfer: { setData: (_: string, text: string) => kept.push(text) } as unknown as DataTransfer };
+  };
+
+  it('change what a text differs from, and nothing else', async () => {
+    await rows.load(0, 1);
+    blocks.edit(rows, 'pasted', [
+      { place: 0, key: 'price', text: '1.00' },
+      { place: 1, key: 'price', text: '9.00' },
+      { place: 1, key: 'nothing of ours', text: 'x' },
+      { place: 5_000, key: 'price', text: '9.00' },
+    ]);
+    expect(changed()).toEqual([['2', 'price', '9.00']]);
+    expect([edits[0]!.how, edits[0]!.of]).toEqual(['pasted', rows]);
+    blocks.edit(rows, 'edited', [{ place: 0, key: 'price', text: '1.00' }]);
+    expect(edits).toHaveSize(1);
+  });
+
+  it('load the rows that they reach into first', async () => {
+    blocks.edit(rows, 'pasted', [
+      { place: BLOCK - 1, key: 'price', text: '5.00' },
+      { place: BLOCK, key: 'price', text: '5.00' },
+    ]);
+    expect(edits).toEqual([]);
+    await SETTLED();
+    expect(changed()).toEqual([
+      [String(BLOCK), 'price', '5.00'],
+      [String(BLOCK + 1), 'price', '5.00'],
+    ]);
+  });
+
+  it('are filled down from their first row', async () => {
+    blocks.fillDown(rows, ['code', 'price'], { y: 2, y1: 4 });
+    await SETTLED();
+    expect(edits[0]!.how).toBe('filled');
+    expect(changed()).toEqual([
+      ['4', 'code', 'C-2'],
+      ['4', 'price', '3.00'],
+      ['5', 'code', 'C-2'],
+      ['5', 'price', '3.00'],
+    ]);
+  });
+
+  it('are copied as one types them', async () => {
+    await rows.load(0, 1);
+    const { kept, transfer } = clipboard();
+    blocks.copy(rows, ['code', 'price'], { y: 0, y1: 1 }, transfer);
+    expect(kept).toEqual(['C-0\t1.00\nC-1\t2.00']);
+  });
+
+  it('are refused when they are too large, or their rows do not come', async () => {
+    const { kept, transfer } = clipboard();
+    const many = Array.from({ length: MOST_CELLS + 1 }, (_, place) => ({ place, key: 'price', text: '1' }));
+    blocks.edit(rows, 'pasted', many);
+    blocks.copy(rows, ['code', 'price'], { y: 0, y1: MOST_CELLS / 2 }, transfer);
+    expect(refusals).toEqual([words.sheet.tooMany, words.sheet.tooManyToCopy]);
+    api.refuse(calls.readSet, 'Down');
+    blocks.fillDown(rows, ['price'], { y: 0, y1: 2 });
+    await SETTLED();
+    expect(refusals.at(-1)).toBe(words.sheet.notLoaded);
+    expect([edits, kept]).toEqual([[], []]);
+  });
+});

@@ -1,0 +1,76 @@
+import { isFieldKey } from '@ivory/core';
+import { words } from '../words/en.ts';
+import { copiedText } from './blocks.ts';
+import { type CellEdit, type SheetRows } from './sheetRows.ts';
+
+/** Cells that a person changed, and how. */
+export interface CellEdits {
+  readonly how: 'edited' | 'pasted' | 'filled';
+  readonly of: SheetRows;
+  readonly cells: readonly CellEdit[];
+}
+
+/** A text for the cell of a row, by its place, and a column. */
+export interface CellText {
+  readonly place: number;
+  readonly key: string;
+  readonly text: string;
+}
+
+/** A block of rows from place to place, both within. */
+export interface RowSpan {
+  readonly y: number;
+  readonly y1: number;
+}
+
+export const MOST_CELLS = 20_000;
+
+/** What is done to cells by their places: rows that are not loaded yet are loaded first. */
+export class CellBlocks {
+  constructor(
+    private readonly edited: (edits: CellEdits) => void,
+    private readonly refused: (why: string) => void,
+  ) {}
+
+  /** Gives cells the texts that a person typed or pasted; those that say what stands there already are left alone. */
+  edit(rows: SheetRows, how: CellEdits['how'], cells: readonly CellText[]): void {
+    if (cells.length > MOST_CELLS) return this.refused(words.sheet.tooMany);
+    const places = cells.map(({ place }) => place);
+    const ready = () => {
+      const edits = cells.flatMap(({ place, key, text }) => {
+        const row = rows.rows[place];
+        if (!row?.id || !isFieldKey(key) || String(row[key] ?? '') === text) return [];
+        return [{ row, key, text }];
+      });
+      if (edits.length > 0) this.edited({ how, of: rows, cells: edits });
+    };
+    const missing = places.some((place) => rows.rows[place] !== undefined && rows.rows[place].id === undefined);
+    if (!missing) return ready();
+    this.whenLoaded(rows, Math.min(...places), Math.max(...places), ready);
+  }
+
+  /** Gives the cells of a block what stands in its first row. */
+  fillDown(rows: SheetRows, keys: readonly string[], { y, y1 }: RowSpan): void {
+    this.whenLoaded(rows, y, y, () => {
+      const first = rows.rows[y];
+      const cells: CellText[] = [];
+      for (let place = y + 1; place <= y1; place++) {
+        for (const key of keys) cells.push({ place, key, text: String(first?.[key] ?? '') });
+      }
+      this.edit(rows, 'filled', cells);
+    });
+  }
+
+  /** Copies a block as one types its cells. */
+  copy(rows: SheetRows, keys: readonly string[], { y, y1 }: RowSpan, clipboard: DataTransfer): void {
+    if ((y1 - y + 1) * keys.length > MOST_CELLS) return this.refused(words.sheet.tooManyToCopy);
+    const text = () => copiedText(rows.rows.slice(y, y1 + 1).map((row) => keys.map((key) => String(row[key] ?? ''))));
+    if (rows.areLoaded(y, y1)) return clipboard.setData('text/plain', text());
+    this.whenLoaded(rows, y, y1, () => void navigator.clipboard.writeText(text()));
+  }
+
+  /** Goes on when rows are loaded; says so when they do not come. */
+  private whenLoaded(rows: SheetRows, from: number, to: number, goOn: () => void): void {
+    rows.load(from, to).then(goOn, () => this.refused(words.sheet.notLoaded));
+  }
+}

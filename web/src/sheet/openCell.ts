@@ -1,0 +1,47 @@
+type Editor = HTMLElementTagNameMap['revogr-edit'];
+type Part = HTMLElementTagNameMap['revogr-overlay-selection'];
+
+/** A cell that is being edited, as the grid keeps it; `val` is what was typed before its field was there. */
+export interface EditedCell {
+  readonly x: number;
+  readonly y: number;
+  readonly val?: unknown;
+}
+
+/** Frames that the grid may take to put a cell's field away. */
+const PATIENCE = 60;
+
+/** The cell that is open for typing, and the field that the grid lays over it. */
+export class OpenCell {
+  constructor(private readonly host: () => HTMLElement) {}
+
+  /** The cell, perhaps without its field yet. Of the grid's parts one knows of it, and each hears keys. */
+  get cell(): EditedCell | undefined {
+    for (const { selectionStore } of this.parts) {
+      const edit: EditedCell | null = selectionStore.get('edit');
+      if (edit) return edit;
+    }
+    return undefined;
+  }
+
+  get field(): Editor | null {
+    return this.host().querySelector<Editor>('revogr-edit');
+  }
+
+  /** Closes the cell, and leaves what was typed to whoever closes it. */
+  async close(): Promise<void> {
+    await this.field?.cancelChanges();
+    for (const part of this.parts) part.dispatchEvent(new CustomEvent('closeedit'));
+  }
+
+  /** Waits until the field is put away: the next cell would be given it, with what stands in it. */
+  async gone(): Promise<void> {
+    for (let frames = 0; this.field && frames < PATIENCE; frames++) await nextFrame();
+  }
+
+  private get parts(): NodeListOf<Part> {
+    return this.host().querySelectorAll<Part>('revogr-overlay-selection');
+  }
+}
+
+const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));
