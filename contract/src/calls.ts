@@ -1,6 +1,7 @@
 import { STAGES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
+import { outletSettingsSchema } from './outletSettings.ts';
 import {
   answerSchema,
   askSchema,
@@ -248,14 +249,6 @@ export const getWork = call('GET', '/api/works/:id', { params: idParams, answer:
 export const listWork = call('GET', '/api/works', { answer: z.object({ work: z.array(workSchema) }) });
 export const stopWork = call('POST', '/api/works/:id/stop', { params: idParams, answer: workSchema });
 
-export const outletSettingsSchema = z.object({
-  title: z.string().min(1).max(150),
-  link: z.url(),
-  prefix: z.string().regex(/^[a-z][a-z0-9_-]{0,19}$/i),
-  namespace: z.string().min(1).max(200),
-  fileName: z.string().regex(/^[a-z0-9][a-z0-9_-]{0,59}\.xml$/i),
-  address: z.url(),
-});
 export const deliverySchema = z.object({
   id: idSchema,
   at: z.string(),

@@ -7,7 +7,6 @@ export {
   type Outlet,
   deliverySchema,
   importRowSchema,
-  outletSettingsSchema,
   shopProductSchema,
 } from './calls.ts';
 export * from './events.ts';

@@ -55,7 +55,7 @@ export const priceRuleSchema = z.object({
 export type PriceRuleWire = z.input<typeof priceRuleSchema>;
 
 export const sortSchema = z.object({
-  field: fieldKeySchema.refine((key) => !field(key).apart, 'the sheet cannot be sorted by this field'),
+  field: fieldKeySchema.refine((key) => !field(key).apart, 'The sheet cannot be sorted by this field.'),
   down: z.boolean(),
 });
 export type Sort = z.infer<typeof sortSchema>;

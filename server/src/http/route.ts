@@ -3,11 +3,17 @@ import { type Context, type Hono } from 'hono';
 import { type ZodType } from 'zod';
 import { Refusal } from '../refusal.ts';
 
-/** What comes in, by its schema; or a refusal that says at which place it cannot be read. */
+/**
+ * What comes in, by its schema; or a refusal that says at which place it cannot be read. What a person typed is tested by
+ * rules of the contract's own, and those say in words what is wrong.
+ */
 export function parsed<T>(schema: ZodType<T>, value: unknown): T {
   const read = schema.safeParse(value);
   if (read.success) return read.data;
-  const [issue] = read.error.issues;
+  const { issues } = read.error;
+  if (issues.every(({ code }) => code === 'custom'))
+    throw new Refusal('not valid', issues.map(({ message }) => message).join(' '));
+  const [issue] = issues;
   const place = issue?.path.join('.') ?? '';
   throw new Refusal(
     'not valid',

@@ -95,13 +95,23 @@ describe('an outlet', () => {
     expect(items(xml)[0]!['lamp:id']).toBeDefined();
   });
 
-  it('refuses settings that cannot be, and says which', async () => {
+  it('refuses settings that cannot be, and says in words which and what would be right', async () => {
     const { id, settings } = await outlet();
     const said = async (change: Partial<Outlet['settings']>) =>
       (await refusalOf(house.call(calls.setOutlet, { params: { id }, body: { ...settings, ...change } }))).title;
-    expect(await said({ fileName: 'feed.xml.xml' })).toContain('fileName');
-    expect(await said({ prefix: '1 2' })).toContain('prefix');
-    expect(await said({ address: 'nowhere' })).toContain('address');
+    expect(await said({ fileName: 'feed.xml.xml' })).toMatch(
+      /^“feed\.xml\.xml” cannot be the name of the file\..* one ending, \.xml\.$/,
+    );
+    for (const prefix of ['1x', 'a b', 'xml', 'XMLns', ''])
+      expect(await said({ prefix })).toMatch(/cannot be a prefix.* begins with a letter, but not with xml\.$/);
+    for (const address of ['nowhere', 'ftp://engine.example'])
+      expect(await said({ address })).toBe(
+        `“${address}” is no address where a file is handed in. Write it like https://engine.example/feeds.`,
+      );
+    expect(await said({ link: 'javascript:alert(1)' })).toContain('is no address of a shop');
+    expect(await said({ namespace: 'https://a b' })).toContain('cannot be a namespace address');
+    expect(await said({ title: '', prefix: '9' })).toMatch(/^The title of the feed has .* “9” cannot be a prefix/);
+    expect((await outlet()).settings).toEqual(settings);
   });
 
   it('keeps its replies at the SKUs, and forgets them when it says otherwise', async () => {
