@@ -126,7 +126,8 @@ export const editCells = call('POST', '/api/hand/edits', {
   body: z.object({
     title: z.string().max(200),
     edits: z
-      .array(z.object({ sku: idSchema, field: fieldKeySchema, text: z.string().max(20_000) }))
+      // Longer than any field takes, so that the field itself says what is too long.
+      .array(z.object({ sku: idSchema, field: fieldKeySchema, text: z.string().max(100_000) }))
       .min(1)
       .max(20_000),
   }),

@@ -60,7 +60,9 @@ export const sortSchema = z.object({
 });
 export type Sort = z.infer<typeof sortSchema>;
 
-export const questionText = z.string().max(4_000);
+export const questionText = z
+  .string()
+  .refine((text) => text.length <= 4_000, 'A question has at most 4,000 characters.');
 export const askSchema = z.object({
   question: questionText,
   sort: sortSchema.default({ field: 'name', down: false }),

@@ -72,6 +72,11 @@ describe('the proof in hand', () => {
     expect(await hand()).toBeNull();
   });
 
+  it('says of a text that is too long how long it may be', async () => {
+    const refusal = await refusalOf(edit([ids[0]!, 'description', 'x'.repeat(20_001)]));
+    expect(refusal.places![0]).toEqual(jasmine.objectContaining({ code: 'text-too-long', expected: '20000' }));
+  });
+
   it('refuses what is worked out from other fields, and rows that are gone', async () => {
     const refusal = await refusalOf(edit([ids[0]!, 'margin', '50']));
     expect(refusal.places![0]).toEqual(jasmine.objectContaining({ code: 'field-read-only' }));

@@ -89,6 +89,11 @@ describe('the range over HTTP', () => {
       expect(refusal.detail).toContain('“magin”');
     });
 
+    it('that is longer than one is read says how long it may be', async () => {
+      const refusal = await refusalOf(ask('ink '.repeat(1_001)));
+      expect(refusal.title).toBe('A question has at most 4,000 characters.');
+    });
+
     it('is sorted by any column, empty values last, the same each time', async () => {
       const prices = (await ask('', { field: 'price', down: true })).rows.map((row) => Number(row[place('price')]));
       expect(prices).toEqual([...prices].sort((a, b) => b - a));
