@@ -273,6 +273,16 @@ describe('an import', () => {
       ]);
     });
 
+    it('but not rows of a product that differ in capitals alone: those of the first row count', async () => {
+      const text = 'code,name,price,brand\nZZ-1,Wren Ink,5,Moss Lane\nZZ-2,WREN  ink,6,moss lane\n';
+      const { counts, proof } = await importOf(text);
+      expect(counts).toEqual({ new: 2, changed: 0, same: 0, refused: 0 });
+      const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+      const ofProducts = lines.filter(({ level }) => level === 'product');
+      expect(ofProducts.filter(({ field }) => field === 'name').map(({ after }) => after)).toEqual(['Wren Ink']);
+      expect(ofProducts.filter(({ field }) => field === 'brand').map(({ after }) => after)).toEqual(['Moss Lane']);
+    });
+
     it('codes and names that the shop does not know, when the import may not make them', async () => {
       const [one] = await known();
       const text = `code,price,brand,category\nZZ-9,5,,\n${one!.code},5,Mos Lane,\n${one!.code}x,5,,\n`;

@@ -2,7 +2,7 @@ import { type FieldKey, slugOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-import { differs, isProductField, skuFields, standing, type Taken, valueOf, wanted, was } from './taken.ts';
+import { differs, isProductField, meant, skuFields, standing, type Taken, valueOf, wanted, was } from './taken.ts';
 
 /**
  * Finds every good row its SKU, into the temporary table `matched (row_no, sku_id, product_id, sku_differs,
@@ -118,7 +118,7 @@ async function giveProducts(tx: Tx): Promise<void> {
 export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> {
   const keys = taken.filter((key) => isProductField(key) && key !== 'category');
   if (keys.length === 0) return;
-  const torn = keys.map((key) => sql`min(${valueOf(taken, key)}) <> max(${valueOf(taken, key)})`);
+  const torn = keys.map((key) => sql`min(${meant(taken, key)}) <> max(${meant(taken, key)})`);
   await sql`
     create temp table torn on commit drop as
     select product_id from placed g where of_product group by product_id having ${sql.join(torn, sql` or `)}
@@ -128,14 +128,14 @@ export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> 
   for (const key of keys) {
     await sql`
       with said as (
-        select g.row_no, ${valueOf(taken, key)} as value,
-          first_value(${valueOf(taken, key)}) over first as first, first_value(g.row_no) over first as first_row
+        select g.row_no, ${valueOf(taken, key)} as value, ${meant(taken, key)} as meant,
+          first_value(${meant(taken, key)}) over first as first, first_value(g.row_no) over first as first_row
         from placed g join torn using (product_id) where ${valueOf(taken, key)} is not null
         window first as (partition by product_id order by g.row_no)
       )
       update staged g set problems = jsonb_build_array(jsonb_build_object('code', 'differs-in-file',
         'field', ${key}::text, 'value', said.value, 'expected', said.first_row::text))
-      from said where said.row_no = g.row_no and said.value <> said.first
+      from said where said.row_no = g.row_no and said.meant <> said.first
     `.execute(tx.q);
   }
   await sql`

@@ -54,7 +54,11 @@ const ADDED_CATEGORIES = sql`case
   end`;
 
 async function gatherProducts(tx: Tx, taken: Taken, ofProduct: Taken): Promise<void> {
-  const columns = ofProduct.map((key) => sql`max(${wanted(taken, key)}) as ${sql.ref(key)}`);
+  // They agree but for the capitals of the name, of which those of the first row count.
+  const first = sql`(array_agg(g.name order by g.row_no) filter (where g.name is not null))[1]`;
+  const columns = ofProduct.map(
+    (key) => sql`${key === 'name' ? first : sql`max(${wanted(taken, key)})`} as ${sql.ref(key)}`,
+  );
   await sql`
     create temp table said on commit drop as
     select ${sql.join([sql`g.product_id`, sql`bool_or(g.new_product) as new_product`, ...columns])}

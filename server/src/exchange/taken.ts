@@ -26,6 +26,10 @@ export function wanted(taken: Taken, key: FieldKey): RawBuilder<string | null> {
     (select n.value from named n where n.field = ${key} and n.written = ${valueOf(taken, key)}) end`;
 }
 
+/** What the row means, by which rows of one product agree: names by what they name, and however they are capitalised. */
+export const meant = (taken: Taken, key: FieldKey): RawBuilder<string | null> =>
+  key === 'name' ? sql<string | null>`fold(${valueOf(taken, key)})` : wanted(taken, key);
+
 /** What stands in the shop, in canonical text; `s` is the SKU's row of the read model. */
 export const standing = (key: FieldKey): RawBuilder<string | null> =>
   key === 'description'
