@@ -1,18 +1,10 @@
 import { calls } from '@ivory/contract';
-import { CategoryTree, currencyOf, NameList, type Names } from '@ivory/core';
 import { FakeApi } from '../testing/fakeApi.ts';
-import { wireRow } from '../testing/shop.ts';
+import { names, wireRow } from '../testing/shop.ts';
 import { words } from '../words/en.ts';
 import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
 import { BLOCK, SheetRows } from './sheetRows.ts';
 
-const names: Names = {
-  currency: currencyOf('GBP'),
-  brand: new NameList(new Map()),
-  supplier: new NameList(new Map()),
-  lists: new NameList(new Map()),
-  categories: new CategoryTree([]),
-};
 const SETTLED = () => new Promise((go) => setTimeout(go));
 
 describe('blocks of cells', () => {

@@ -1,20 +1,11 @@
 import { calls } from '@ivory/contract';
-import { CategoryTree, currencyOf, NameList, type Names } from '@ivory/core';
 import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
-import { pending, shop, wireRow } from '../testing/shop.ts';
+import { names, pending, wireRow } from '../testing/shop.ts';
 import { copiedText, pastedRows } from './blocks.ts';
 import { cellText, drawCell } from './cell.ts';
 import { DESK_COLUMNS, sheetColumn } from './columns.ts';
 import { BLOCK, type SheetRow, SheetRows } from './sheetRows.ts';
-
-const names: Names = {
-  currency: currencyOf('GBP'),
-  brand: new NameList(new Map(shop.brands.map(({ id, name }) => [id, name]))),
-  supplier: new NameList(new Map()),
-  lists: new NameList(new Map()),
-  categories: new CategoryTree(shop.categories),
-};
 
 describe('a block from a spreadsheet', () => {
   it('is divided by tabs and lines', () => {

@@ -1,18 +1,10 @@
 import { type AnswerOf, calls } from '@ivory/contract';
-import { CategoryTree, currencyOf, NameList } from '@ivory/core';
 import { SheetRows } from '../sheet/sheetRows.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
-import { pending, shop, wireRow } from '../testing/shop.ts';
+import { names, pending, wireRow } from '../testing/shop.ts';
 import { Slip } from './slip.ts';
 
-const names = {
-  currency: currencyOf('GBP'),
-  brand: new NameList(new Map(shop.brands.map(({ id, name }) => [id, name]))),
-  supplier: new NameList(new Map()),
-  lists: new NameList(new Map()),
-  categories: new CategoryTree(shop.categories),
-};
 const detail: AnswerOf<typeof calls.getSku> = {
   row: wireRow('1'),
   description: 'Blue.',

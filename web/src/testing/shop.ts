@@ -1,5 +1,5 @@
 import { type Answer, type Pending, type ProofSummary, type SheetRow, type Work } from '@ivory/contract';
-import { FIELD_KEYS, type FieldKey } from '@ivory/core';
+import { CategoryTree, currencyOf, FIELD_KEYS, type FieldKey, NameList, type Names } from '@ivory/core';
 import { type Shop } from '../state/session.ts';
 
 /** Small builders for the specs of the web. */
@@ -22,6 +22,15 @@ export const shop: Shop = {
     { id: '2', parent: '1', name: 'Bottled', place: 1 },
     { id: '3', parent: null, name: 'Paper', place: 2 },
   ],
+};
+
+/** What values of that shop are read and shown with. */
+export const names: Names = {
+  currency: currencyOf(shop.currency),
+  brand: new NameList(new Map(shop.brands.map(({ id, name }) => [id, name]))),
+  supplier: new NameList(new Map(shop.suppliers.map(({ id, name }) => [id, name]))),
+  lists: new NameList(new Map()),
+  categories: new CategoryTree(shop.categories),
 };
 
 /** A row as the server gives it. */
