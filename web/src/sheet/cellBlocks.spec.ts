@@ -5,7 +5,7 @@ import { words } from '../words/en.ts';
 import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
 import { BLOCK, SheetRows } from './sheetRows.ts';
 
-const SETTLED = () => new Promise((go) => setTimeout(go));
+const settled = () => new Promise((go) => setTimeout(go));
 
 describe('blocks of cells', () => {
   let api: FakeApi;
@@ -57,7 +57,7 @@ describe('blocks of cells', () => {
       { place: BLOCK, key: 'price', text: '5.00' },
     ]);
     expect(edits).toEqual([]);
-    await SETTLED();
+    await settled();
     expect(changed()).toEqual([
       [String(BLOCK), 'price', '5.00'],
       [String(BLOCK + 1), 'price', '5.00'],
@@ -66,7 +66,7 @@ describe('blocks of cells', () => {
 
   it('are filled down from their first row', async () => {
     blocks.fillDown(rows, ['code', 'price'], { y: 2, y1: 4 });
-    await SETTLED();
+    await settled();
     expect(edits[0]!.how).toBe('filled');
     expect(changed()).toEqual([
       ['4', 'code', 'C-2'],
@@ -91,7 +91,7 @@ describe('blocks of cells', () => {
     expect(refusals).toEqual([words.sheet.tooMany, words.sheet.tooManyToCopy]);
     api.refuse(calls.readSet, 'Down');
     blocks.fillDown(rows, ['price'], { y: 0, y1: 2 });
-    await SETTLED();
+    await settled();
     expect(refusals.at(-1)).toBe(words.sheet.notLoaded);
     expect([edits, kept]).toEqual([[], []]);
   });
