@@ -33,6 +33,9 @@ import { words } from '../words/en.ts';
     nz-select {
       width: 200px;
     }
+    td {
+      vertical-align: middle;
+    }
     .settings {
       display: flex;
       flex-direction: column;
