@@ -33,7 +33,7 @@ import { words } from '../words/en.ts';
     nz-select {
       width: 200px;
     }
-    td {
+    .plain td {
       vertical-align: middle;
     }
     .settings {
