@@ -10,16 +10,18 @@ export interface HeadingMatch {
   readonly by: 'name' | 'synonym' | 'likeness' | 'none';
 }
 
+/** Words of a heading apart from one another: `PRICE_EX_VAT` and `price ex. VAT` are one. */
+const spaced = (heading: string): string => heading.replace(/[_\-./:#*]+/g, ' ');
+
 /** What a heading says of tax is no part of what it calls the amount. */
 const WITH_TAX = /\b(?:incl?|including|with)\W+(?:vat|tax)\b/gi;
-const BEFORE_TAX = /\b(?:ex|excl|excluding|without|before)\W+(?:vat|tax)\b/gi;
+const BEFORE_TAX = /\b(?:ex|excl?|excluding|without|before)\W+(?:vat|tax)\b/gi;
 
 const plainHeading = (heading: string): string =>
   fold(
-    heading
+    spaced(heading)
       .replace(WITH_TAX, ' ')
       .replace(BEFORE_TAX, ' ')
-      .replace(/[_\-./:#*]+/g, ' ')
       .replace(/\(.*?\)|\[.*?\]/g, ' '),
   );
 
@@ -55,7 +57,7 @@ function nameBesidePrices(matches: Map<number, HeadingMatch>): void {
 }
 
 /** Whether a heading says that the weights below it are in kilograms. */
-export const isInKilograms = (heading: string): boolean => /\b(?:kgs?|kilos?|kilograms?)\b/i.test(heading);
+export const isInKilograms = (heading: string): boolean => /\b(?:kgs?|kilos?|kilograms?)\b/i.test(spaced(heading));
 
 /** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
 const FIRST_ROWS = 10;
@@ -76,10 +78,10 @@ export function headingsAt(rows: readonly (readonly string[])[]): number | undef
 
 function likeness(written: string, field: Field): { score: number; by: HeadingMatch['by'] } {
   const heading = plainHeading(written);
+  const isBeforeTax = spaced(written).search(BEFORE_TAX) >= 0;
   // The regular price is with tax; what a supplier asks before tax is what the goods cost.
-  if (field.key === 'price' && written.search(BEFORE_TAX) >= 0) return { score: 0, by: 'none' };
-  if (field.key === 'cost' && heading === 'price' && written.search(BEFORE_TAX) >= 0)
-    return { score: 40, by: 'likeness' };
+  if (field.key === 'price' && isBeforeTax) return { score: 0, by: 'none' };
+  if (field.key === 'cost' && heading === 'price' && isBeforeTax) return { score: 40, by: 'likeness' };
   if (heading === fold(field.name) || heading === fold(field.key)) return { score: 100, by: 'name' };
   let best = { score: 0, by: 'none' as HeadingMatch['by'] };
   const offer = (score: number, by: HeadingMatch['by']) => {

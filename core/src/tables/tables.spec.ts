@@ -47,7 +47,8 @@ describe('matching headings', () => {
     const fields = (...headings: string[]) => matched(...headings).map(([field]) => field);
     expect(fields('Net price', 'RRP incl. VAT', 'VAT %')).toEqual(['cost', 'price', 'taxRate']);
     expect(fields('Price (ex VAT)', 'Price inc. VAT')).toEqual(['cost', 'price']);
-    expect(fields('RRP excl. VAT', 'Trade price')).toEqual([null, 'cost']);
+    expect(fields('PRICE_EX_VAT', 'price_inc_vat')).toEqual(['cost', 'price']);
+    expect(fields('RRP exc. VAT', 'Trade price')).toEqual([null, 'cost']);
     expect(matched('Description', 'RRP')[0]).toEqual(['name', 'likeness']);
     expect(matched('Description', 'Article', 'RRP')[0]).toEqual(['description', 'name']);
     expect(matched('Description', 'Code')[0]).toEqual(['description', 'name']);
@@ -112,6 +113,7 @@ describe('reading a row', () => {
       });
     expect(weights('Weight (kg)', '0.110', '1.5 ', '250 g', '')).toEqual(['110', '1500', '250', undefined]);
     expect(weights('Gross weight, kilos', '2')).toEqual(['2000']);
+    expect(weights('weight_kg', '2')).toEqual(['2000']);
     expect(weights('Weight (g)', '110', '1.5 kg', '0', '0.110')).toEqual(['110', '1500', '0', 'count-unreadable']);
   });
 
