@@ -3,6 +3,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { amountOf } from '../db/amount.ts';
 import { copyIn } from '../db/copy.ts';
+import { linesAbout } from '../db/proofLines.ts';
 import { atOnce, batches, commonFlags, type MoneyRow, moneyRows } from './moneyRows.ts';
 
 const CODE_IN_USE = lookBit('code in use');
@@ -41,9 +42,8 @@ export async function examineMoneyLines(
   settings: ExamineSettings,
   only?: readonly string[],
 ): Promise<void> {
-  const among = only ? sql`and id = any(${only}::bigint[])` : sql``;
   const query = moneyRows(
-    sql`select * from proof_line where proof_id = ${proof} ${among}`,
+    only ? linesAbout(proof, 'sku', sql`${only}::bigint[]`) : sql`select * from proof_line where proof_id = ${proof}`,
     commonFlags(sql`flags & ~${CHANGED_SINCE}::int`),
   );
   const flagsOf = rowExaminer(settings);

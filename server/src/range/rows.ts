@@ -2,6 +2,7 @@ import { type Pending, type Sort } from '@ivory/contract';
 import { field, FIELD_KEYS, looksOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, named } from '../db/connect.ts';
+import { linesAbout } from '../db/proofLines.ts';
 
 /** What a row of the sheet is read as: ids, picture, then every field in canonical text. Long texts stay behind. */
 export const ROW_COLUMNS = sql.raw(
@@ -53,14 +54,13 @@ export async function rowsOf(db: Db, skus: readonly string[]): Promise<(string |
   return skus.map((sku) => byId.get(sku) ?? [sku]);
 }
 
-/** By the key of the lines: what a person has in hand is little, and the lines of all proofs are many. */
-const PENDING = `
-  select level, id, field, after, flags from proof_line
-  where proof_id = $1 and level = 'sku' and id = any($2::bigint[]) and not left_out
+const SKUS = sql`${null}::bigint[]`;
+const PRODUCTS = sql`array(select distinct f.product_id from shelf_facts f where f.sku_id = any(${SKUS}))`;
+const PENDING = sql`
+  select level, id, field, after, flags from (${linesAbout(null, 'sku', SKUS)}) l where not left_out
   union all
-  select level, id, field, after, flags from proof_line
-  where proof_id = $1 and level = 'product' and not left_out
-    and id = any(array(select f.product_id from shelf_facts f where f.sku_id = any($2::bigint[])))`;
+  select level, id, field, after, flags from (${linesAbout(null, 'product', PRODUCTS)}) l where not left_out`;
+let pending: string | undefined;
 
 /** What the proof in hand changes on these SKUs and their products. */
 export async function pendingOn(db: Db, person: string, skus: readonly string[]): Promise<Pending[]> {
@@ -70,9 +70,10 @@ export async function pendingOn(db: Db, person: string, skus: readonly string[])
     values: [person],
   });
   if (!proofs[0]) return [];
+  const proof = proofs[0].id;
   const { rows } = await db.pool.query<Omit<Pending, 'looks'> & { flags: number }>({
-    ...named(PENDING),
-    values: [proofs[0].id, skus],
+    ...named((pending ??= PENDING.compile(db.q).sql)),
+    values: [skus, proof, skus, proof],
   });
   return rows.map(({ flags, ...line }) => ({ ...line, looks: looksOf(flags) }));
 }
