@@ -35,6 +35,14 @@ export async function examineProof(
   await examineCodes(tx, proof);
 }
 
+/** So many SKUs are looked up one by one; for more, it is quicker to read the lines of the proof through. */
+const FEW_SKUS = 500;
+
+const linesOf = (proof: string, skus: readonly string[]) =>
+  skus.length <= FEW_SKUS
+    ? linesAbout(proof, 'sku', sql`${skus}::bigint[]`)
+    : sql`select * from proof_line where proof_id = ${proof} and id = any(${skus}::bigint[])`;
+
 /** Looks over the prices and costs of a proof, or of some of its SKUs. */
 export async function examineMoneyLines(
   tx: Tx,
@@ -43,7 +51,7 @@ export async function examineMoneyLines(
   only?: readonly string[],
 ): Promise<void> {
   const query = moneyRows(
-    only ? linesAbout(proof, 'sku', sql`${only}::bigint[]`) : sql`select * from proof_line where proof_id = ${proof}`,
+    only ? linesOf(proof, only) : sql`select * from proof_line where proof_id = ${proof}`,
     commonFlags(sql`flags & ~${CHANGED_SINCE}::int`),
   );
   const flagsOf = rowExaminer(settings);
