@@ -15,14 +15,11 @@ import { readShop } from '../range/names.ts';
 import { ROW_COLUMNS } from '../range/rows.ts';
 import { Refusal } from '../refusal.ts';
 import { examineCodes, examineMoneyLines } from './examineProof.ts';
-import { planForLines } from './many.ts';
+import { FEW_CELLS, planForLines } from './many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
 import { takeInLines } from './takeIn.ts';
 
 type Edits = BodyOf<typeof calls.editCells>;
-
-/** What is typed, and small blocks; more is planned for what it is. */
-const FEW_CELLS = 100;
 
 /** Puts typed or pasted cells into the proof in hand: all of them, or none when one cannot be read. */
 export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<void> {

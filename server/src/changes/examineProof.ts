@@ -4,6 +4,7 @@ import { type Tx } from '../db/connect.ts';
 import { amountOf } from '../db/amount.ts';
 import { copyIn } from '../db/copy.ts';
 import { linesAbout } from '../db/proofLines.ts';
+import { FEW_CELLS } from './many.ts';
 import { atOnce, batches, commonFlags, type MoneyRow, moneyRows } from './moneyRows.ts';
 
 const CODE_IN_USE = lookBit('code in use');
@@ -35,11 +36,9 @@ export async function examineProof(
   await examineCodes(tx, proof);
 }
 
-/** So many SKUs are looked up one by one; for more, it is quicker to read the lines of the proof through. */
-const FEW_SKUS = 500;
-
+/** A few SKUs are looked up one by one; for more, it is quicker to read the lines of the proof through. */
 const linesOf = (proof: string, skus: readonly string[]) =>
-  skus.length <= FEW_SKUS
+  skus.length <= FEW_CELLS
     ? linesAbout(proof, 'sku', sql`${skus}::bigint[]`)
     : sql`select * from proof_line where proof_id = ${proof} and id = any(${skus}::bigint[])`;
 

@@ -94,6 +94,17 @@ describe('the proof in hand', () => {
     expect(worst).toEqual(jasmine.objectContaining({ id: ids[0], looks: ['below cost', 'large change'] }));
   });
 
+  it('looks a large block over as it does a cell', async () => {
+    const { rows } = await house.db.pool.query<{ sku_id: string }>(
+      'select sku_id from shelf where cost > 1 and price > 0 order by sku_id limit 150',
+    );
+    const block = rows.map(({ sku_id }): [string, FieldKey, string] => [sku_id, 'price', '0.01']);
+    expect(block).toHaveSize(150);
+    await edit(block[0]!);
+    const { proof } = await edit(...block);
+    expect(proof!.looks.find(({ look }) => look === 'below cost')!.lines).toBe(150);
+  });
+
   it('takes the last edit back before it lands, and an earlier one for the same cell comes back', async () => {
     await edit([ids[0]!, 'price', '5.00']);
     await edit([ids[0]!, 'price', '6.00']);

@@ -2,6 +2,9 @@ import { type Kysely, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 
+/** What is typed, and small blocks; more is planned for what it is. */
+export const FEW_CELLS = 100;
+
 /** A proof of more lines than this is large: it lands as work. */
 export const MANY_LINES = 5_000;
 
