@@ -4,7 +4,7 @@ import { type FieldKey } from '../fields/keys.ts';
 import { type Names } from '../fields/names.ts';
 import { field } from '../fields/register.ts';
 import { readValue, type FieldValue } from '../fields/values.ts';
-import { type Problem } from '../problems/problem.ts';
+import { bad, type Problem } from '../problems/problem.ts';
 import { readCellText } from './formula.ts';
 import { isInKilograms } from './headings.ts';
 
@@ -84,8 +84,17 @@ function readFilled(column: FieldKey, text: string, names: Names) {
   const target = field(column);
   if (target.type === 'reference') return { ok: true as const, value: text.replace(/\s+/g, ' ').trim() };
   if (target.type === 'categories') return readPaths(text);
+  if (target.type === 'percent' && SHARE.test(text)) return bad('percent-unreadable', asPercentage(text.trim()));
   return readValue(target, text, names);
 }
+
+/** A spreadsheet writes 20 % as 0.2, which would be read as a fifth of a per cent. */
+const SHARE = /^\s*0?[.,]\d*[1-9]\d*\s*$/;
+
+const asPercentage = (value: string) => ({
+  value,
+  expected: `${Number((Number(value.replace(',', '.')) * 100).toFixed(2))} %`,
+});
 
 function readPaths(text: string) {
   const paths: string[] = [];

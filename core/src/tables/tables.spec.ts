@@ -117,6 +117,19 @@ describe('reading a row', () => {
     expect(weights('Weight (g)', '110', '1.5 kg', '0', '0.110')).toEqual(['110', '1500', '0', 'count-unreadable']);
   });
 
+  it('refuses a rate that a spreadsheet wrote as a share, and says which percentage it is', () => {
+    const rate = (cell: string) => {
+      const { values, problems } = rowReader(['taxRate'], names)([cell]);
+      return problems[0] ? `${problems[0].code}: ${problems[0].expected}` : values[0];
+    };
+    expect(['0.2', '0,175', '.07'].map(rate)).toEqual([
+      'percent-unreadable: 20 %',
+      'percent-unreadable: 17.5 %',
+      'percent-unreadable: 7 %',
+    ]);
+    expect(['20', '0', '0.0', '0.5 %', '5,5 %'].map(rate)).toEqual(['2000', '0', '0', '50', '550']);
+  });
+
   it('gathers every problem of the row, each with its field and value', () => {
     expect(row('', 'Ink', '', '1O.50', 'Ink > > Dye', '', '123').problems).toEqual([
       { code: 'required', field: 'code' },
