@@ -8,8 +8,8 @@ export interface EditedCell {
   readonly val?: unknown;
 }
 
-/** Frames that the grid may take to put a cell's field away. */
-const PATIENCE = 60;
+/** Frames that the grid may take to put a cell's field away, or its focus on a cell. */
+export const PATIENCE = 60;
 
 /** The cell that is open for typing, and the field that the grid lays over it. */
 export class OpenCell {
@@ -44,4 +44,4 @@ export class OpenCell {
   }
 }
 
-const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));
+export const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));

@@ -24,7 +24,7 @@ import { gridColumns } from './gridColumns.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { moved } from './layout.ts';
 import { nameParts } from './nameParts.ts';
-import { type EditedCell, OpenCell } from './openCell.ts';
+import { type EditedCell, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
 import { type SheetRow, type SheetRows } from './sheetRows.ts';
@@ -192,9 +192,12 @@ export class Sheet {
       this.widens = false;
       const cell = (target as HTMLElement).closest<HTMLElement>('.rgCell');
       if (!cell) return;
-      // What is pressed right after is meant for this cell, before the grid has told of its focus.
+      // What is pressed right after is meant for this cell: it waits until the grid has the focus there.
       this.sheetFocus.hasCell.set(true);
-      if (!shiftKey) this.focus = this.corner = { x: Number(cell.dataset['rgcol']), y: Number(cell.dataset['rgrow']) };
+      if (shiftKey) return;
+      const place = { x: Number(cell.dataset['rgcol']), y: Number(cell.dataset['rgrow']) };
+      this.focus = this.corner = place;
+      void this.queue.during(() => this.hasFocus(place));
     });
     on('setrange', () => void this.tellInHand());
     on('closeedit', () => requestAnimationFrame(() => this.showRows()));
@@ -271,6 +274,15 @@ export class Sheet {
       await this.open.gone();
       this.showRows();
     });
+  }
+
+  /** Waits until the grid has its focus on a cell; it drops what is typed before. */
+  private async hasFocus({ x, y }: Place): Promise<void> {
+    for (let frames = 0; frames < PATIENCE; frames++) {
+      const cell = (await this.grid?.getFocused())?.cell;
+      if (cell?.x === x && cell.y === y) return;
+      await nextFrame();
+    }
   }
 
   private get extent(): Extent {
