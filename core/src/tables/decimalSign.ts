@@ -2,7 +2,7 @@ import { type NumberStyle } from '../money/digits.ts';
 
 type Sign = NumberStyle['decimalSign'];
 
-/** A number that says which sign divides its decimals: behind three digits stands a group as often as not. */
+/** A number that says which sign divides its decimals: three digits behind a sign are a group as often as not. */
 const TELLING = /^\D{0,4}[\d.,\s]*\d([.,])(?:\d{1,2}|\d{4})\D{0,4}$/;
 
 /** The decimal sign by which most of a file's numbers are written; the point when none of them tells. */

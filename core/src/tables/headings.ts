@@ -1,5 +1,5 @@
 import { type FieldKey } from '../fields/keys.ts';
-import { type Field, fields, isEditable } from '../fields/register.ts';
+import { field as entry, type Field, fields, isEditable } from '../fields/register.ts';
 import { editDistance } from '../words/nearest.ts';
 import { fold } from '../words/fold.ts';
 
@@ -30,12 +30,14 @@ const plainHeading = (heading: string): string =>
  * or one or two letters off). No field is matched twice; the surer match has it.
  */
 export function matchHeadings(headings: readonly string[]): HeadingMatch[] {
-  const candidates = headings.flatMap((heading, index) =>
-    fields()
+  const candidates = headings.flatMap((written, index) => {
+    const heading = plainHeading(written);
+    const isBeforeTax = spaced(written).search(BEFORE_TAX) >= 0;
+    return fields()
       .filter((field) => isEditable(field.key))
-      .map((field) => ({ index, field, ...likeness(heading, field) }))
-      .filter(({ score }) => score > 0),
-  );
+      .map((field) => ({ index, field, ...likeness(heading, isBeforeTax, field) }))
+      .filter(({ score }) => score > 0);
+  });
   candidates.sort((a, b) => b.score - a.score || a.index - b.index);
   const byIndex = new Map<number, HeadingMatch>();
   const taken = new Set<FieldKey>();
@@ -56,8 +58,9 @@ function nameBesidePrices(matches: Map<number, HeadingMatch>): void {
     if (field === 'description') matches.set(index, { heading, field: 'name', by: 'likeness' });
 }
 
-/** Whether a heading says that the weights below it are in kilograms. */
-export const isInKilograms = (heading: string): boolean => /\b(?:kgs?|kilos?|kilograms?)\b/i.test(spaced(heading));
+/** Whether a column that is taken for a field holds weights in kilograms, as its heading says. */
+export const isInKilograms = (key: FieldKey, heading: string): boolean =>
+  entry(key).type === 'grams' && /\b(?:kgs?|kilos?|kilograms?)\b/i.test(spaced(heading));
 
 /** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
 const FIRST_ROWS = 10;
@@ -76,9 +79,7 @@ export function headingsAt(rows: readonly (readonly string[])[]): number | undef
   return best?.at;
 }
 
-function likeness(written: string, field: Field): { score: number; by: HeadingMatch['by'] } {
-  const heading = plainHeading(written);
-  const isBeforeTax = spaced(written).search(BEFORE_TAX) >= 0;
+function likeness(heading: string, isBeforeTax: boolean, field: Field): { score: number; by: HeadingMatch['by'] } {
   // The regular price is with tax; what a supplier asks before tax is what the goods cost.
   if (field.key === 'price' && isBeforeTax) return { score: 0, by: 'none' };
   if (field.key === 'cost' && heading === 'price' && isBeforeTax) return { score: 40, by: 'likeness' };

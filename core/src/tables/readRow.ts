@@ -36,7 +36,7 @@ export function rowReader(
 ): (cells: readonly string[]) => ReadRow {
   const readers = columns.map((column, i) => {
     if (column === null) return () => UNTOUCHED;
-    const inKilograms = field(column).type === 'grams' && isInKilograms(headings[i] ?? '');
+    const inKilograms = isInKilograms(column, headings[i] ?? '');
     const read = (text: string) => readCell(column, inKilograms ? text.replace(/\d\s*$/, '$& kg') : text, names);
     // Codes differ from row to row; of other columns most cells are empty or have been met before.
     return column === 'code' ? read : remembering(read);

@@ -102,9 +102,7 @@ export class ImportPage {
   protected remark(index: number, { heading, field, by }: Import['columns'][number]): string {
     const taken = this.columns()[index];
     const matched = taken === field ? words.import.matched[by] : '';
-    return [matched, taken === 'weight' && isInKilograms(heading) ? words.import.inKilograms : '']
-      .filter(Boolean)
-      .join('; ');
+    return [matched, taken && isInKilograms(taken, heading) ? words.import.inKilograms : ''].filter(Boolean).join('; ');
   }
 
   protected setColumn(index: number, field: FieldKey | null): void {
