@@ -1,5 +1,5 @@
 import { type Answer, type Counts, type NearQuestion, type Sort } from '@ivory/contract';
-import { conditions, EVERYTHING, type OtherReading, otherReadings, printQuestion, type Question } from '@ivory/core';
+import { conditions, EVERYTHING, otherReadings, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
@@ -93,8 +93,9 @@ export async function nearQuestions(db: Db, text: string): Promise<{ without: Ne
   const shop = await readShop(db);
   const { question } = ask(text, shop);
   const each = conditions(question);
-  const without = each.map((condition, index): OtherReading => {
-    return { condition, question: { kind: 'all', of: each.filter((_, i) => i !== index) } };
+  const without = each.map((condition, index) => {
+    const rest: Question = { kind: 'all', of: each.filter((_, i) => i !== index) };
+    return { condition, question: rest };
   });
   // Without its only condition a question is none.
   const [less, other] = await Promise.all([
@@ -104,7 +105,12 @@ export async function nearQuestions(db: Db, text: string): Promise<{ without: Ne
   return { without: less, read: other };
 }
 
-const counted = (db: Db, near: readonly OtherReading[], shop: Shop): Promise<NearQuestion[]> =>
+interface Near {
+  readonly condition: Question;
+  readonly question: Question;
+}
+
+const counted = (db: Db, near: readonly Near[], shop: Shop): Promise<NearQuestion[]> =>
   Promise.all(
     near.map(async ({ condition, question }) => {
       const { skus } = await countSet(db, question, shop);
