@@ -1,14 +1,15 @@
 /**
- * Keys that come while one cell is being left for another wait until the next one is there, and are pressed again then:
+ * Keys that come while the focus is on its way to a cell wait until it is there, and are pressed again then:
  * people who type without looking, and scanners, are faster than the grid moves.
  */
 export class KeyQueue {
   private readonly waiting: KeyboardEvent[] = [];
-  private moving = false;
+  /** Moves under way: a cell may be pressed while another is being left. */
+  private moves = 0;
 
   /** Keeps a key back when it has to wait, and says so. Keys with Ctrl, Alt or Meta are not for a cell. */
   holds(event: KeyboardEvent): boolean {
-    if (!this.moving || event.ctrlKey || event.altKey || event.metaKey || event.key === 'Shift') return false;
+    if (this.moves === 0 || event.ctrlKey || event.altKey || event.metaKey || event.key === 'Shift') return false;
     event.preventDefault();
     event.stopImmediatePropagation();
     this.waiting.push(event);
@@ -17,18 +18,18 @@ export class KeyQueue {
 
   /** Holds keys until the move is over. */
   async during(move: () => Promise<void>): Promise<void> {
-    this.moving = true;
+    this.moves++;
     try {
       await move();
     } finally {
-      this.moving = false;
+      this.moves--;
       this.release();
     }
   }
 
   /** Presses what waited, up to a key that moves on once more. */
   private release(): void {
-    while (!this.moving) {
+    while (this.moves === 0) {
       const event = this.waiting.shift();
       if (!event) return;
       const { key, code, shiftKey } = event;

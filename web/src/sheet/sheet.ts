@@ -197,7 +197,7 @@ export class Sheet {
       if (shiftKey) return;
       const place = { x: Number(cell.dataset['rgcol']), y: Number(cell.dataset['rgrow']) };
       this.focus = this.corner = place;
-      void this.queue.during(() => this.hasFocus(place));
+      void this.queue.during(() => this.focused(place));
     });
     on('setrange', () => void this.tellInHand());
     on('closeedit', () => requestAnimationFrame(() => this.showRows()));
@@ -277,7 +277,7 @@ export class Sheet {
   }
 
   /** Waits until the grid has its focus on a cell; it drops what is typed before. */
-  private async hasFocus({ x, y }: Place): Promise<void> {
+  private async focused({ x, y }: Place): Promise<void> {
     for (let frames = 0; frames < PATIENCE; frames++) {
       const cell = (await this.grid?.getFocused())?.cell;
       if (cell?.x === x && cell.y === y) return;
