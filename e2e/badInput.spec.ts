@@ -94,6 +94,8 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
 
   await test.step('a server that is away is said, and what was typed is still there', async () => {
     await context.setOffline(true);
+    // It is so for the page a moment later.
+    await expect.poll(() => page.evaluate(() => fetch('/api/shop').then(Boolean, () => false))).toBe(false);
     await bench.question().fill('stock is 0');
     await bench.question().press('Escape');
     await bench.question().press('Enter');

@@ -87,6 +87,12 @@ describe('a question', () => {
     expect(comparison('STOCK Is Not 0')).toBe('is not');
   });
 
+  it('takes what is said twice once', () => {
+    expect(parsed('stock is 0 in Ink stock = 0')).toEqual(parsed('stock is 0 in Ink'));
+    expect(parsed('blue blue')).toEqual({ kind: 'word', text: 'blue' });
+    expect(parsed('(stock is 0 or stock is 0) stock is 0')).toEqual(parsed('stock is 0'));
+  });
+
   it('takes names that the shop knows without quotes, the longest that fits', () => {
     expect(parsed('brand is Harrow & Pine blue')).toEqual({
       kind: 'all',

@@ -40,11 +40,15 @@ export interface Compare {
 /** The question that every row answers. */
 export const EVERYTHING: Question = { kind: 'all', of: [] };
 
-/** The same question in its plainest form: groups in groups of the same kind and groups of one are taken apart. */
+/**
+ * The same question in its plainest form: groups in groups of the same kind and groups of one are taken apart, and what is
+ * said twice stands once.
+ */
 export function plain(question: Question): Question {
   if (question.kind === 'not') return { kind: 'not', of: plain(question.of) };
   if (question.kind !== 'all' && question.kind !== 'any') return question;
-  const of = question.of.map(plain).flatMap((part) => (part.kind === question.kind ? part.of : [part]));
+  const parts = question.of.map(plain).flatMap((part) => (part.kind === question.kind ? part.of : [part]));
+  const of = [...new Map(parts.map((part) => [JSON.stringify(part), part])).values()];
   return of.length === 1 ? of[0]! : { kind: question.kind, of };
 }
 
