@@ -15,6 +15,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'money-unreadable': (p) => `${said(p)} is not an amount. Write it like ${p.expected}.`,
   'money-letter-for-digit': (p) => `${said(p)} has a letter where a digit belongs. Is ${p.expected} right?`,
   'money-exponent': (p) => `${said(p)} is written with an exponent. Write all the digits of the amount.`,
+  'money-currency': (p) =>
+    `${said(p)} is not known to be in ${p.expected}, the shop’s currency. Write it in ${p.expected}, like 12.50.`,
   'money-negative': (p) => `${said(p)} is below nothing. A price or cost is 0.00 or more.`,
   'money-too-large': (p) => `${said(p)} is larger than any price here. Look for a missing decimal sign.`,
   'money-too-precise': (p) => `${said(p)} has too many decimals. This currency has ${p.expected}.`,
@@ -31,6 +33,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'gtin-check-digit': (p) =>
     `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
   'text-too-long': (p) => `The ${named(p)} ${said(p)} is too long. It has room for ${p.expected} characters.`,
+  'text-garbled': (p) =>
+    `The ${named(p)} ${said(p)} was saved in a wrong encoding: “${p.expected}” was one letter. Have the file saved as UTF-8.`,
   'choice-unknown': (p) => `${said(p)} is no ${named(p)}. It can be: ${p.expected}.`,
   'reference-unknown': (p) => `There is no ${named(p)} called ${said(p)}.${meant(p)}`,
   'category-unknown': (p) => `There is no category ${said(p)}.${meant(p)}`,

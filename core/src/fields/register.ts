@@ -73,7 +73,29 @@ const REGISTER: readonly Field[] = [
   {
     key: 'code',
     name: 'code',
-    alsoCalled: ['sku', 'sku code', 'item code', 'item no', 'item number', 'article no', 'our ref', 'order code'],
+    alsoCalled: [
+      ...[
+        'sku',
+        'sku code',
+        'sku id',
+        'stock code',
+        'product code',
+        'item code',
+        'article code',
+        'part code',
+        'order code',
+      ],
+      ...['item no', 'article no', 'product no', 'part no', 'cat no', 'catalogue no', 'ref', 'reference', 'our ref'],
+      ...[
+        'item number',
+        'article number',
+        'product number',
+        'part number',
+        'catalogue number',
+        'product ref',
+        'item ref',
+      ],
+    ],
     level: 'sku',
     type: 'code',
     shopperSees: true,
@@ -105,7 +127,7 @@ const REGISTER: readonly Field[] = [
   {
     key: 'category',
     name: 'category',
-    alsoCalled: ['categories', 'group', 'range', 'department', 'section'],
+    alsoCalled: ['categories', 'group', 'product group', 'product category', 'range', 'department', 'section'],
     level: 'product',
     type: 'categories',
     shopperSees: true,
@@ -115,7 +137,7 @@ const REGISTER: readonly Field[] = [
   {
     key: 'colour',
     name: 'colour',
-    alsoCalled: ['color', 'shade'],
+    alsoCalled: ['color', 'shade', 'colour name', 'color name'],
     level: 'sku',
     type: 'text',
     shopperSees: true,
@@ -127,7 +149,7 @@ const REGISTER: readonly Field[] = [
   {
     key: 'size',
     name: 'size',
-    alsoCalled: ['format', 'nib', 'volume', 'pack'],
+    alsoCalled: ['format', 'nib', 'nib size', 'volume', 'pack'],
     level: 'sku',
     type: 'text',
     shopperSees: true,
@@ -139,7 +161,7 @@ const REGISTER: readonly Field[] = [
   {
     key: 'stage',
     name: 'stage',
-    alsoCalled: ['status'],
+    alsoCalled: ['status', 'product status'],
     level: 'product',
     type: 'choice',
     shopperSees: false,
@@ -163,7 +185,10 @@ const REGISTER: readonly Field[] = [
   {
     key: 'price',
     name: 'regular price',
-    alsoCalled: ['price', 'rrp', 'retail price', 'selling price', 'list price', 'retail'],
+    alsoCalled: [
+      ...['price', 'rrp', 'srp', 'rsp', 'msrp', 'retail price', 'recommended retail price', 'retail'],
+      ...['selling price', 'sell price', 'list price', 'shop price', 'web price'],
+    ],
     level: 'sku',
     type: 'money',
     shopperSees: true,
@@ -176,7 +201,8 @@ const REGISTER: readonly Field[] = [
     name: 'cost',
     alsoCalled: [
       ...['cost price', 'unit cost', 'net cost', 'net price'],
-      ...['trade price', 'trade', 'wholesale price', 'buying price', 'purchase price'],
+      ...['trade price', 'trade', 'wholesale price', 'wholesale', 'dealer price', 'buying price', 'buy price'],
+      ...['purchase price', 'supplier price'],
     ],
     level: 'sku',
     type: 'money',
@@ -196,7 +222,10 @@ const REGISTER: readonly Field[] = [
   {
     key: 'stock',
     name: 'stock',
-    alsoCalled: ['on hand', 'quantity', 'qty', 'in stock', 'stock level'],
+    alsoCalled: [
+      ...['on hand', 'quantity', 'qty', 'in stock', 'stock level', 'stock on hand', 'free stock', 'available stock'],
+      ...['quantity available', 'qty available'],
+    ],
     level: 'sku',
     type: 'count',
     shopperSees: true,
@@ -207,7 +236,7 @@ const REGISTER: readonly Field[] = [
   {
     key: 'weight',
     name: 'packed weight',
-    alsoCalled: ['weight', 'weight g', 'weight (g)', 'grams', 'gross weight', 'shipping weight'],
+    alsoCalled: ['weight', 'grams', 'gross weight', 'shipping weight', 'unit weight'],
     level: 'sku',
     type: 'grams',
     shopperSees: false,
@@ -217,7 +246,10 @@ const REGISTER: readonly Field[] = [
   {
     key: 'gtin',
     name: 'GTIN',
-    alsoCalled: ['ean', 'barcode', 'upc', 'isbn', 'bar code', 'ean13'],
+    alsoCalled: [
+      ...['ean', 'barcode', 'upc', 'isbn', 'bar code', 'ean13', 'ean 13', 'gtin 13', 'gtin 14'],
+      ...['ean code', 'upc code', 'ean number', 'barcode number'],
+    ],
     level: 'sku',
     type: 'gtin',
     shopperSees: false,
@@ -227,7 +259,7 @@ const REGISTER: readonly Field[] = [
   {
     key: 'description',
     name: 'description',
-    alsoCalled: ['long description', 'text', 'details', 'copy'],
+    alsoCalled: ['long description', 'product description', 'text', 'details', 'copy'],
     level: 'product',
     type: 'longText',
     shopperSees: true,

@@ -46,7 +46,7 @@ function readGrams(text: string, style: NumberStyle): Result<string> {
 function readBasisPoints(text: string, range?: Field['range']): Result<string> {
   const value = text.trim();
   const match = /^(-?)(\d{1,6})(?:[.,](\d{1,2}))?\s*%?$/.exec(value);
-  if (!match) return bad('percent-unreadable', { value, expected: '35 %' });
+  if (!match) return bad('percent-unreadable', { value, expected: range ? '20 %' : '35 %' });
   const size = Number(match[2]! + (match[3] ?? '').padEnd(2, '0'));
   const points = match[1] && size ? -size : size;
   if (range && (points < range[0] || points > range[1])) {

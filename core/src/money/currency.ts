@@ -15,3 +15,19 @@ const UNUSUAL_EXPONENTS: Readonly<Record<string, number>> = Object.fromEntries([
 export function currencyOf(code: string): Currency {
   return { code, exponent: UNUSUAL_EXPONENTS[code] ?? 2 };
 }
+
+/** Signs of currencies, and the codes that each may stand for. */
+const SIGNS: Readonly<Record<string, readonly string[]>> = {
+  '£': ['GBP'],
+  '€': ['EUR'],
+  $: ['USD', 'AUD', 'CAD', 'HKD', 'NZD', 'SGD'],
+  '¥': ['JPY', 'CNY'],
+};
+
+/** A currency as it stands in a text: a sign, or the code of one that suppliers quote often. */
+export const CURRENCY_IN_TEXT =
+  /[£$€¥]|\b(?:AUD|CAD|CHF|CNY|CZK|DKK|EUR|GBP|HKD|INR|JPY|NOK|NZD|PLN|SEK|SGD|USD|ZAR)\b/g;
+
+/** Whether a sign, or an ISO 4217 code in any case, stands for a currency. */
+export const standsFor = (written: string, { code }: Currency): boolean =>
+  written.toUpperCase() === code || (SIGNS[written]?.includes(code) ?? false);

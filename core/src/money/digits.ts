@@ -4,10 +4,13 @@ export interface NumberStyle {
 }
 export const POINT: NumberStyle = { decimalSign: '.' };
 
-/** A group has three digits, and no number is grouped from a nought on: `0,250` is no way to write 250. */
+/**
+ * A group has three digits, and no number is grouped from a nought on: `0,250` is no way to write 250. Groups stand apart
+ * by the sign that does not divide the decimals, or by spaces.
+ */
 const SHAPES = {
-  '.': /^([1-9]\d{0,2}(?:,\d{3})+|\d+)(?:\.(\d+))?$/,
-  ',': /^([1-9]\d{0,2}(?:\.\d{3})+|\d+)(?:,(\d+))?$/,
+  '.': /^([1-9]\d{0,2}(?:(?:,\d{3})+|(?:\s\d{3})+)|\d+)(?:\.(\d+))?$/,
+  ',': /^([1-9]\d{0,2}(?:(?:\.\d{3})+|(?:\s\d{3})+)|\d+)(?:,(\d+))?$/,
 };
 
 /** The digits of a number that is not negative. */
@@ -17,8 +20,8 @@ export interface Digits {
   readonly decimals: string;
 }
 
-/** Reads `1234.50`, `1,234.50` and, where the comma is the decimal sign, `1.234,50`; undefined for anything else. */
+/** Reads `1234.50`, `1,234.50`, `1 234.50` and, where the comma is the decimal sign, `1.234,50`; undefined for anything else. */
 export function readDigits(text: string, { decimalSign }: NumberStyle): Digits | undefined {
   const match = SHAPES[decimalSign].exec(text);
-  return match ? { whole: match[1]!.replace(/[.,]/g, ''), decimals: (match[2] ?? '').replace(/0+$/, '') } : undefined;
+  return match ? { whole: match[1]!.replace(/[.,\s]/g, ''), decimals: (match[2] ?? '').replace(/0+$/, '') } : undefined;
 }

@@ -8,8 +8,8 @@ import { money } from './money.ts';
 import { readAmountOrPercent } from './amountOrPercent.ts';
 
 const GBP = currencyOf('GBP');
-const reading = (text: string, sign: '.' | ',' = '.') => {
-  const read = readMoney(text, GBP, { decimalSign: sign });
+const reading = (text: string, sign: '.' | ',' = '.', currency = GBP) => {
+  const read = readMoney(text, currency, { decimalSign: sign });
   return read.ok ? read.value : read.problem.code;
 };
 
@@ -19,7 +19,10 @@ describe('reading an amount', () => {
     expect(reading(' £1,234.50 ')).toBe(money(123450n));
     expect(reading('£ 14')).toBe(money(1400n));
     expect(reading('GBP 3.5')).toBe(money(350n));
-    expect(reading('1.234,50 EUR', ',')).toBe(money(123450n));
+    expect(reading('12.50gbp')).toBe(money(1250n));
+    expect(reading('1.234,50 EUR', ',', currencyOf('EUR'))).toBe(money(123450n));
+    expect(reading('$12', '.', currencyOf('AUD'))).toBe(money(1200n));
+    expect(reading('£\u00a01\u202f234.50')).toBe(money(123450n));
     expect(reading('0')).toBe(money(0n));
   });
 
@@ -35,6 +38,15 @@ describe('reading an amount', () => {
     expect(reading('0.250', ',')).toBe('money-unreadable');
     expect(reading('TBC')).toBe('money-unreadable');
     expect(reading('')).toBe('money-unreadable');
+  });
+
+  it('refuses amounts of another currency, and numbers that stand apart', () => {
+    for (const text of ['€9.50', '9.50 EUR', 'USD 9.50', '£9.50 EUR', '9.50 NET'])
+      expect(reading(text)).withContext(text).toBe('money-currency');
+    expect(reading('£9.50', '.', currencyOf('EUR'))).toBe('money-currency');
+    expect(reading('12 50')).toBe('money-unreadable');
+    expect(reading('9.50 12')).toBe('money-unreadable');
+    expect(reading('€')).toBe('money-unreadable');
   });
 
   it('offers the digits for letters that look like them', () => {

@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '../problems/problem.ts';
-import { type Currency } from './currency.ts';
+import { type Currency, standsFor } from './currency.ts';
 import { type NumberStyle, POINT, readDigits } from './digits.ts';
 
 declare const moneyBrand: unique symbol;
@@ -11,18 +11,22 @@ export const money = (minorUnits: bigint): Money => minorUnits as Money;
 /** No price in a shop of this size is larger; and that times the largest stock is still a number of 64 bits. */
 export const LARGEST_AMOUNT = 10n ** 11n;
 
-const CURRENCY_SIGNS = /[£$€¥\u00a0\u202f\s]|^[A-Z]{3}\s?|\s?[A-Z]{3}$/g;
+/** An amount, with its currency before or behind it as a sign or as three letters. */
+const AMOUNT = /^([£$€¥]|[a-z]{3}(?![a-z]))?\s*(.*?)\s*([£$€¥]|(?<![a-z])[a-z]{3})?$/is;
 const LETTERS_LIKE_DIGITS: Readonly<Record<string, string>> = { O: '0', o: '0', l: '1', I: '1', S: '5', B: '8' };
 
 /**
  * Reads an amount as a person or a supplier writes it: `12.50`, `£12.50`, `1,234.50`, `12,50 EUR` (decimal comma).
- * Refuses, never guesses: letters for digits, exponents, negative amounts, more decimals than the currency has.
+ * Refuses, never guesses: letters for digits, exponents, negative amounts, other currencies, more decimals than the
+ * currency has.
  */
 export function readMoney(text: string, currency: Currency, style: NumberStyle = POINT): Result<Money> {
-  const bare = text.trim().replace(CURRENCY_SIGNS, '');
   const value = text.trim();
+  const [, before, bare = '', behind] = AMOUNT.exec(value)!;
   if (bare === '') return bad('money-unreadable', { value, expected: '12.50' });
   if (/^[-−(]/.test(bare)) return bad('money-negative', { value });
+  if ([before, behind].some((written) => written !== undefined && !standsFor(written, currency)))
+    return bad('money-currency', { value, expected: currency.code });
   if (/^\d+(?:[.,]\d+)?e[+-]?\d+$/i.test(bare)) return bad('money-exponent', { value });
 
   const digits = readDigits(bare, style);

@@ -1,5 +1,6 @@
 import { type FieldKey } from '../fields/keys.ts';
-import { field as entry, type Field, fields, isEditable } from '../fields/register.ts';
+import { field as entry, type Field, fields, isEditable, type ValueType } from '../fields/register.ts';
+import { type Currency, CURRENCY_IN_TEXT, standsFor } from '../money/currency.ts';
 import { editDistance } from '../words/nearest.ts';
 import { fold } from '../words/fold.ts';
 
@@ -10,32 +11,50 @@ export interface HeadingMatch {
   readonly by: 'name' | 'synonym' | 'likeness' | 'none';
 }
 
-/** Words of a heading apart from one another: `PRICE_EX_VAT` and `price ex. VAT` are one. */
-const spaced = (heading: string): string => heading.replace(/[_\-./:#*]+/g, ' ');
+/** Words of a heading apart from one another: `PRICE_EX_VAT` and `price (ex. VAT)` are one. */
+const spaced = (heading: string): string => heading.replace(/[_\-./:#*%()[\]]+/g, ' ');
 
 /** What a heading says of tax is no part of what it calls the amount. */
-const WITH_TAX = /\b(?:incl?|including|with)\W+(?:vat|tax)\b/gi;
-const BEFORE_TAX = /\b(?:ex|excl?|excluding|without|before)\W+(?:vat|tax)\b/gi;
+const WITH_TAX = /\b(?:incl?|including|with)\s+(?:vat|tax)\b/i;
+const BEFORE_TAX = /\b(?:ex|excl?|excluding|without|before)\s+(?:vat|tax)\b/i;
 
-const plainHeading = (heading: string): string =>
-  fold(
-    spaced(heading)
-      .replace(WITH_TAX, ' ')
-      .replace(BEFORE_TAX, ' ')
-      .replace(/\(.*?\)|\[.*?\]/g, ' '),
+const wordsOf = (text: string): string[] =>
+  fold(spaced(text).replace(/[£$€¥]/g, ' $& '))
+    .split(' ')
+    .filter(Boolean);
+
+/** A heading, taken apart: its words without what it says of tax and of the shop's own currency. */
+interface Heading {
+  readonly words: readonly string[];
+  readonly tax: 'with' | 'before' | 'unsaid';
+}
+
+function takeApart(written: string, currency: Currency): Heading {
+  const heading = spaced(written);
+  const tax = BEFORE_TAX.test(heading) ? 'before' : WITH_TAX.test(heading) ? 'with' : 'unsaid';
+  const words = wordsOf(heading.replace(WITH_TAX, ' ').replace(BEFORE_TAX, ' ')).filter(
+    (word) => !standsFor(word, currency),
   );
+  return { words, tax };
+}
+
+/** The currency that the heading of an amount names, as written, when it is not the shop's. */
+export function otherCurrency(key: FieldKey, heading: string, currency: Currency): string | undefined {
+  if (entry(key).type !== 'money') return undefined;
+  return (heading.match(CURRENCY_IN_TEXT) ?? []).find((written) => !standsFor(written, currency));
+}
 
 /**
- * Matches a file's headings to fields: by name, by synonym, then by likeness (every word of a synonym in the heading,
- * or one or two letters off). No field is matched twice; the surer match has it.
+ * Matches a file's headings to fields: by name, by synonym, then by likeness (a synonym with words that say no more than
+ * it does, or one or two letters off). A heading that says more, as *sale price* or *pack quantity* do, is left to a
+ * person. No field is matched twice; the surer match has it.
  */
-export function matchHeadings(headings: readonly string[]): HeadingMatch[] {
+export function matchHeadings(headings: readonly string[], currency: Currency): HeadingMatch[] {
   const candidates = headings.flatMap((written, index) => {
-    const heading = plainHeading(written);
-    const isBeforeTax = spaced(written).search(BEFORE_TAX) >= 0;
+    const heading = takeApart(written, currency);
     return fields()
       .filter((field) => isEditable(field.key))
-      .map((field) => ({ index, field, ...likeness(heading, isBeforeTax, field) }))
+      .map((field) => ({ index, field, ...likeness(heading, field) }))
       .filter(({ score }) => score > 0);
   });
   candidates.sort((a, b) => b.score - a.score || a.index - b.index);
@@ -69,30 +88,74 @@ const FIRST_ROWS = 10;
  * Which of a file's first rows holds the headings: the one of which most cells match a field, the first such where
  * several do. Undefined when none has two cells that are filled, as headings would be.
  */
-export function headingsAt(rows: readonly (readonly string[])[]): number | undefined {
+export function headingsAt(rows: readonly (readonly string[])[], currency: Currency): number | undefined {
   let best: { readonly at: number; readonly matched: number } | undefined;
   rows.slice(0, FIRST_ROWS).forEach((cells, at) => {
     if (cells.filter((cell) => cell.trim() !== '').length < 2) return;
-    const matched = matchHeadings(cells).filter(({ field }) => field !== null).length;
+    const matched = matchHeadings(cells, currency).filter(({ field }) => field !== null).length;
     if (matched > (best?.matched ?? -1)) best = { at, matched };
   });
   return best?.at;
 }
 
-function likeness(heading: string, isBeforeTax: boolean, field: Field): { score: number; by: HeadingMatch['by'] } {
-  // The regular price is with tax; what a supplier asks before tax is what the goods cost.
-  if (field.key === 'price' && isBeforeTax) return { score: 0, by: 'none' };
-  if (field.key === 'cost' && heading === 'price' && isBeforeTax) return { score: 40, by: 'likeness' };
-  if (heading === fold(field.name) || heading === fold(field.key)) return { score: 100, by: 'name' };
-  let best = { score: 0, by: 'none' as HeadingMatch['by'] };
-  const offer = (score: number, by: HeadingMatch['by']) => {
-    if (score > best.score) best = { score, by };
-  };
-  const words = heading.split(' ');
-  for (const name of [field.name, ...field.alsoCalled].map(plainHeading)) {
-    if (heading === name) offer(90, 'synonym');
-    else if (name.split(' ').every((word) => words.includes(word))) offer(40 + name.length, 'likeness');
-    else if (name.length > 4 && editDistance(heading, name) <= (name.length > 8 ? 2 : 1)) offer(35, 'likeness');
-  }
-  return best;
+/** Words that a heading may have beside the name of a field, and still mean the field; which more, goes by the field's type. */
+const SAYS_NO_MORE = ['the', 'our', 'of', 'main'];
+const GOODS = ['item', 'items', 'product', 'products', 'article', 'articles', 'goods', 'variant'];
+const BESIDE: Partial<Record<ValueType, readonly string[]>> = {
+  money: [...GOODS, 'new', 'each'],
+  longText: [...GOODS, 'full', 'long'],
+  reference: ['name'],
+  categories: [...GOODS, 'name'],
+};
+/** What the heading of a weight says of its unit is read apart from its name. */
+const UNITS = new Set(['g', 'gr', 'gram', 'grams', 'kg', 'kgs', 'kilo', 'kilos', 'kilogram', 'kilograms']);
+/** Suppliers set this year's price beside last year's; the later one is meant. */
+const YEAR = /^20\d\d$/;
+
+/** How a field is called, word by word, and the words that a heading may have beside that. */
+interface Called {
+  readonly names: readonly (readonly string[])[];
+  readonly beside: ReadonlySet<string>;
 }
+
+const CALLED: ReadonlyMap<FieldKey, Called> = new Map(
+  fields().map(({ key, type, name, alsoCalled }) => {
+    const names = [name, ...alsoCalled].map(wordsOf);
+    return [key, { names, beside: new Set([...names.flat(), ...SAYS_NO_MORE, ...(BESIDE[type] ?? GOODS)]) }];
+  }),
+);
+
+/** How surely a heading means a field: 100 by its own name, nought not at all. */
+interface Likeness {
+  readonly score: number;
+  readonly by: HeadingMatch['by'];
+}
+const NOT_ALIKE: Likeness = { score: 0, by: 'none' };
+
+function likeness({ words: written, tax }: Heading, field: Field): Likeness {
+  const unitless = field.type === 'grams' ? written.filter((word) => !UNITS.has(word)) : written;
+  const words = unitless.length > 0 ? unitless : written;
+  const text = words.join(' ');
+  // The regular price is with tax, and a cost before it; what a supplier asks before tax is what the goods cost.
+  if ((field.key === 'price' && tax === 'before') || (field.key === 'cost' && tax === 'with')) return NOT_ALIKE;
+  if (field.key === 'cost' && text === 'price' && tax === 'before') return { score: 40, by: 'likeness' };
+  if (text === fold(field.name) || text === fold(field.key)) return { score: 100, by: 'name' };
+  const { names, beside } = CALLED.get(field.key)!;
+  const year = field.type === 'money' ? words.find((word) => YEAR.test(word)) : undefined;
+  const saysNoMore = words.every((word) => beside.has(word) || word === year);
+  const offers = names.map((name): Likeness => {
+    if (text === name.join(' ')) return { score: 90, by: 'synonym' };
+    if (saysNoMore && name.every((word) => words.includes(word)))
+      return { score: 40 + name.join(' ').length + Number(year ?? 0) / 10_000, by: 'likeness' };
+    return hasSlip(words, name) ? { score: 35, by: 'likeness' } : NOT_ALIKE;
+  });
+  return offers.reduce((best, offer) => (offer.score > best.score ? offer : best), NOT_ALIKE);
+}
+
+/** Whether words are meant to be a name: a word of more than four letters may be one letter off, of more than eight two. */
+const hasSlip = (words: readonly string[], name: readonly string[]): boolean =>
+  words.length === name.length &&
+  words.every((word, i) => {
+    const letters = name[i]!.length;
+    return word === name[i] || (letters > 4 && editDistance(word, name[i]!) <= (letters > 8 ? 2 : 1));
+  });

@@ -2,7 +2,7 @@ import { codeKey } from '../codes/skuCode.ts';
 import { readCategoryPath, showCategoryPath } from '../categories/path.ts';
 import { type FieldKey } from '../fields/keys.ts';
 import { type Names } from '../fields/names.ts';
-import { field } from '../fields/register.ts';
+import { field, type ValueType } from '../fields/register.ts';
 import { readValue, type FieldValue } from '../fields/values.ts';
 import { bad, type Problem } from '../problems/problem.ts';
 import { readCellText } from './formula.ts';
@@ -80,8 +80,14 @@ function readCell(column: FieldKey, written: string, names: Names): ReadCell {
   return read.ok ? { value: read.value } : { value: undefined, problem: { ...read.problem, field: column } };
 }
 
+/** The usual letters of western Europe, written as UTF-8 and then read as Windows-1252: `é` has become `Ã©`. */
+const GARBLED = /Ã[\u0080-\u00bf\u0152-\u0192\u02c6\u02dc\u2013-\u203a\u20ac\u2122]|Â[\u00a0-\u00bf]|â€./;
+const WRITTEN: ReadonlySet<ValueType> = new Set(['text', 'longText', 'reference', 'categories']);
+
 function readFilled(column: FieldKey, text: string, names: Names) {
   const target = field(column);
+  const garbled = WRITTEN.has(target.type) ? GARBLED.exec(text) : null;
+  if (garbled) return bad('text-garbled', { value: text.trim(), expected: garbled[0] });
   if (target.type === 'reference') return { ok: true as const, value: text.replace(/\s+/g, ' ').trim() };
   if (target.type === 'categories') return readPaths(text);
   if (target.type === 'percent' && SHARE.test(text)) return bad('percent-unreadable', asPercentage(text.trim()));

@@ -5,7 +5,7 @@ import { currencyOf } from '../money/currency.ts';
 import fc from 'fast-check';
 import { likelyDecimalSign } from './decimalSign.ts';
 import { harmlessCell, readCellText } from './formula.ts';
-import { headingsAt, matchHeadings } from './headings.ts';
+import { headingsAt, matchHeadings, otherCurrency } from './headings.ts';
 import { EMPTIES, rowReader } from './readRow.ts';
 
 const names: Names = {
@@ -17,7 +17,8 @@ const names: Names = {
 };
 
 describe('matching headings', () => {
-  const matched = (...headings: string[]) => matchHeadings(headings).map(({ field, by }) => [field, by]);
+  const matched = (...headings: string[]) =>
+    matchHeadings(headings, names.currency).map(({ field, by }) => [field, by]);
 
   it('goes by name, by synonym, then by likeness', () => {
     expect(matched('Code', 'EAN', 'RRP inc VAT', 'Colour')).toEqual([
@@ -49,9 +50,43 @@ describe('matching headings', () => {
     expect(fields('Price (ex VAT)', 'Price inc. VAT')).toEqual(['cost', 'price']);
     expect(fields('PRICE_EX_VAT', 'price_inc_vat')).toEqual(['cost', 'price']);
     expect(fields('RRP exc. VAT', 'Trade price')).toEqual([null, 'cost']);
+    expect(fields('Cost inc VAT', 'Price each')).toEqual([null, 'price']);
     expect(matched('Description', 'RRP')[0]).toEqual(['name', 'likeness']);
     expect(matched('Description', 'Article', 'RRP')[0]).toEqual(['description', 'name']);
     expect(matched('Description', 'Code')[0]).toEqual(['description', 'name']);
+  });
+
+  it('takes the usual headings of price lists for what they mean (common practice)', () => {
+    const fields = (...headings: string[]) => matched(...headings).map(([field]) => String(field));
+    for (const heading of ['Stock code', 'Product Code', 'Part no.', 'Our ref'])
+      expect(fields(heading)).withContext(heading).toEqual(['code']);
+    expect(
+      fields('EAN code', 'Stock qty', 'Product group', 'MSRP', 'Wholesale', 'Brand / maker', 'Weight (kg)'),
+    ).toEqual([...['gtin', 'stock', 'category', 'price', 'cost', 'brand', 'weight']]);
+  });
+
+  it('leaves alone a heading that says more than the name of a field', () => {
+    const saysMore = [
+      ...['Sale price', 'Old price', 'Case price', 'Price 10+', 'Price per kg', 'Price (1-9)', 'Price list date'],
+      ...['Min order qty', 'Qty per box', 'Pack qty', 'On order', 'Stock value', 'Stock status', 'Supplier code'],
+      ...['Case barcode', 'HS code', 'Colour code', 'Meta title', 'Product type', 'Net weight', 'Weight lbs'],
+    ];
+    for (const heading of saysMore)
+      expect(matched(heading))
+        .withContext(heading)
+        .toEqual([[null, 'none']]);
+  });
+
+  it('takes the new price of two, that of the later year, and that in the currency of the shop', () => {
+    const fields = (...headings: string[]) => matched(...headings).map(([field]) => field);
+    expect(fields('Old price', 'New price')).toEqual([null, 'price']);
+    expect(fields('RRP 2025', 'RRP 2026', 'Trade 2025', 'Trade 2026')).toEqual([null, 'price', null, 'cost']);
+    expect(fields('Price EUR', 'Price (GBP)')).toEqual([null, 'price']);
+    expect(fields('Price €', 'Price £')).toEqual([null, 'price']);
+    expect(['Cost €', 'Cost (USD)', 'Cost GBP', 'Cost'].map((h) => otherCurrency('cost', h, names.currency))).toEqual([
+      ...['€', 'USD', undefined, undefined],
+    ]);
+    expect(otherCurrency('name', 'Name €', names.currency)).toBeUndefined();
   });
 
   it('never offers what is worked out, and leaves alone what means nothing here', () => {
@@ -64,17 +99,19 @@ describe('matching headings', () => {
 });
 
 describe('finding the headings', () => {
+  const at = (rows: string[][]) => headingsAt(rows, names.currency);
+
   it('passes over what stands above them', () => {
     const data = ['IG-1', 'Ink', '5.00'];
-    expect(headingsAt([['Code', 'Name', 'RRP'], data])).toBe(0);
-    expect(headingsAt([['Price list, autumn'], ['Valid from', '1 October'], ['Code', 'Name', 'RRP'], data])).toBe(2);
-    expect(headingsAt([['Supplier', 'Marlow', ''], ['Item no', 'Article', 'RRP'], data])).toBe(1);
+    expect(at([['Code', 'Name', 'RRP'], data])).toBe(0);
+    expect(at([['Price list, autumn'], ['Valid from', '1 October'], ['Code', 'Name', 'RRP'], data])).toBe(2);
+    expect(at([['Supplier', 'Marlow', ''], ['Item no', 'Article', 'RRP'], data])).toBe(1);
   });
 
   it('takes the first row with two cells when no cell means anything here, and none when there is no such row', () => {
-    expect(headingsAt([['Notes'], ['x', 'y'], ['1', '2']])).toBe(1);
-    expect(headingsAt([['Hello'], ['there', ' ']])).toBeUndefined();
-    expect(headingsAt([...Array.from({ length: 10 }, () => ['Notes']), ['Code', 'Name']])).toBeUndefined();
+    expect(at([['Notes'], ['x', 'y'], ['1', '2']])).toBe(1);
+    expect(at([['Hello'], ['there', ' ']])).toBeUndefined();
+    expect(at([...Array.from({ length: 10 }, () => ['Notes']), ['Code', 'Name']])).toBeUndefined();
   });
 });
 
@@ -117,6 +154,14 @@ describe('reading a row', () => {
     expect(weights('Weight (g)', '110', '1.5 kg', '0', '0.110')).toEqual(['110', '1500', '0', 'count-unreadable']);
   });
 
+  it('refuses letters that were saved in a wrong encoding, and leaves alone those that only look strange', () => {
+    const garbled = (cell: string) => rowReader(['name'], names)([cell]).problems[0]?.expected;
+    // As Windows-1252 shows the UTF-8 of é, Ö, £ and ’ (code page of the Unicode Consortium, from memory).
+    expect(['CafÃ© Ink', 'Ã–rebÃ¤ck', 'Â£5', 'Foxâ€™s'].map(garbled)).toEqual(['Ã©', 'Ã–', 'Â£', 'â€™']);
+    for (const fine of ['Café Ink', 'Örebäck', 'MAÇÃ', 'Ã la', 'Â', 'CAFÉ–BAR'])
+      expect(garbled(fine)).withContext(fine).toBeUndefined();
+  });
+
   it('refuses a rate that a spreadsheet wrote as a share, and says which percentage it is', () => {
     const rate = (cell: string) => {
       const { values, problems } = rowReader(['taxRate'], names)([cell]);
@@ -143,6 +188,8 @@ describe('reading a row', () => {
 describe('a cell that a spreadsheet would run as a formula', () => {
   it('is written so that it does not', () => {
     for (const text of ['=1+1', '+44 1234', '-x', '@SUM(A1)', '\t=1']) expect(harmlessCell(text)).toBe(`'${text}`);
+    expect(['="00123"', '="a ""b"""', '=""', '=1'].map(readCellText)).toEqual(['00123', 'a "b"', '', '=1']);
+    expect(readCellText(harmlessCell('="00123"'))).toBe('="00123"');
     for (const text of ['−1.50', '-1.50', 'Ink', "'tis", 'a=b']) expect(harmlessCell(text)).toBe(text);
   });
 

@@ -2,6 +2,7 @@ import { type Import } from '@ivory/contract';
 import { field, headingsAt, isNumeric, likelyDecimalSign, matchHeadings } from '@ivory/core';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
+import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 import { csvRows, type FileRow } from './csvRows.ts';
 import { getImport } from './imports.ts';
@@ -50,7 +51,11 @@ export async function upload(
     first.push(...rows);
     if (first.length >= LOOKED_AT) break;
   }
-  const at = headingsAt(first.map(({ cells }) => cells));
+  const { currency } = (await readShop(db)).names;
+  const at = headingsAt(
+    first.map(({ cells }) => cells),
+    currency,
+  );
   if (at === undefined) {
     throw new Refusal(
       'not valid',
@@ -66,7 +71,7 @@ export async function upload(
     );
   }
   if (behind.length === 0) throw new Refusal('not valid', 'The file has headings and no rows behind them.');
-  const columns = matchHeadings(headings).map((match, i) => ({
+  const columns = matchHeadings(headings, currency).map((match, i) => ({
     ...match,
     samples: behind.slice(0, SAMPLES).map((cells) => cells[i] ?? ''),
   }));

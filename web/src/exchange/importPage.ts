@@ -13,7 +13,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { calls, type Import, type Work } from '@ivory/contract';
-import { type FieldKey, fields, isEditable, isInKilograms } from '@ivory/core';
+import { type FieldKey, fields, isEditable, isInKilograms, otherCurrency } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -22,6 +22,7 @@ import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
 import { atWork, isOver, WorkActions } from '../state/atWork.ts';
 import { HandActions } from '../state/hand.ts';
+import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
 /** A file that was taken in: its headings matched to fields, to be corrected before a row is read. */
@@ -62,6 +63,7 @@ export class ImportPage {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly works = this.store.selectSignal(atWork.selectEntities);
+  private readonly names = this.store.selectSignal(session.selectNames);
 
   protected readonly targets = fields().filter(({ key }) => isEditable(key));
   protected readonly file = rxResource({
@@ -98,11 +100,19 @@ export class ImportPage {
     });
   }
 
-  /** How a column was matched, and in which unit it is read when its heading names one. */
+  /** How a column was matched, and what its heading says of unit and currency. */
   protected remark(index: number, { heading, field, by }: Import['columns'][number]): string {
     const taken = this.columns()[index];
-    const matched = taken === field ? words.import.matched[by] : '';
-    return [matched, taken && isInKilograms(taken, heading) ? words.import.inKilograms : ''].filter(Boolean).join('; ');
+    if (!taken) return '';
+    const { currency } = this.names();
+    const other = otherCurrency(taken, heading, currency);
+    return [
+      taken === field ? words.import.matched[by] : '',
+      isInKilograms(taken, heading) ? words.import.inKilograms : '',
+      other === undefined ? '' : words.import.otherCurrency(other, currency.code),
+    ]
+      .filter(Boolean)
+      .join('; ');
   }
 
   protected setColumn(index: number, field: FieldKey | null): void {

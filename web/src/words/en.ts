@@ -256,6 +256,8 @@ export const words = {
       string
     >,
     inKilograms: 'in kilograms',
+    otherCurrency: (written: string, currency: string) =>
+      `the heading says ${written}; its amounts will be taken as ${currency}`,
     decimal: 'Decimal sign in numbers',
     point: 'point, 1,234.50',
     comma: 'comma, 1.234,50',
