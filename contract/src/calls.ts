@@ -206,7 +206,7 @@ export const importSchema = z.object({
   fileName: z.string(),
   encoding: z.string(),
   delimiter: z.string(),
-  /** The row of its headings, as a spreadsheet shows it. */
+  /** The row of its headings, as a spreadsheet shows it; 0 when it has none. */
   headingRow: z.number(),
   /** By which its numbers seem to be written. */
   decimalSign: importSettingsSchema.shape.decimalSign,
@@ -228,6 +228,12 @@ export type Import = z.infer<typeof importSchema>;
 
 /** The file itself is the body of `POST /api/imports`, its name in the header `x-file-name`, percent-encoded. */
 export const getImport = call('GET', '/api/imports/:id', { params: idParams, answer: importSchema });
+/** The row that holds the headings; 0 when the first row is goods. */
+export const chooseHeadings = call('PATCH', '/api/imports/:id', {
+  params: idParams,
+  body: z.object({ headingRow: z.number().int().min(0).max(200) }),
+  answer: importSchema,
+});
 export const readImport = call('POST', '/api/imports/:id/read', {
   params: idParams,
   body: importSettingsSchema,

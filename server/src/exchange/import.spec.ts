@@ -357,6 +357,25 @@ describe('an import', () => {
     });
   });
 
+  it('takes the headings from the row that a person chooses, and a file that has none whole', async () => {
+    const [one, two] = await known();
+    const file = await house.upload('stock.csv', `${one!.code},7\n${two!.code},9\n`);
+    const choose = (headingRow: number) =>
+      house.call(calls.chooseHeadings, { params: { id: file.id }, body: { headingRow } });
+    const bare = await choose(0);
+    expect([bare.headingRow, bare.columns.length, bare.columns[0]!.samples]).toEqual([0, 2, [one!.code, two!.code]]);
+    expect(bare.columns.map(({ heading, field }) => [heading, field])).toEqual([
+      ['', null],
+      ['', null],
+    ]);
+    expect((await refusalOf(choose(3))).title).toBe('Row 3 is blank, or lies behind the first 200 rows.');
+    const { counts, id } = await read(bare, { columns: ['code', 'stock'], makeProducts: false });
+    expect(counts!.changed + counts!.same).toBe(2);
+    const results: string[][] = parse(await (await house.fetch(`/api/imports/${id}/results.csv`)).text());
+    expect(results[0]).toEqual(['Row', 'Outcome', 'Reason', 'code', 'stock']);
+    expect((await choose(1)).columns.map(({ heading }) => heading)).toEqual([one!.code, '7']);
+  });
+
   it('finds the headings below titles, and goes by the decimal sign that the numbers show', async () => {
     const [one] = await known();
     const text = [

@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls, type Import, problemWords, type QueryOf } from '@ivory/contract';
-import { type FieldKey, type Problem } from '@ivory/core';
+import { field, type FieldKey, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -91,7 +91,8 @@ const BATCH = 2_000;
  */
 export async function* resultsFile(db: Db, id: string): AsyncGenerator<string> {
   const { columns, taken } = await columnsOf(db, id);
-  yield csvLines([['Row', 'Outcome', 'Reason', ...columns.map(({ heading }) => heading)]]);
+  const headings = columns.map(({ heading }, i) => heading || (taken[i] ? field(taken[i]).name : ''));
+  yield csvLines([['Row', 'Outcome', 'Reason', ...headings]]);
   const { rows: ends } = await sql<{ last: number | null }>`
     select greatest((select max(row_no) from import_row where import_id = ${id}),
       (select max(last_row) from import_same where import_id = ${id})) as last

@@ -3,6 +3,7 @@ import { type Hono } from 'hono';
 import { type House } from '../http/app.ts';
 import { csvDownload } from '../http/csvDownload.ts';
 import { serve, withoutNul } from '../http/route.ts';
+import { chooseHeadings } from './chooseHeadings.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
 import { upload } from './upload.ts';
@@ -25,6 +26,7 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
     return c.json(await upload(db, files, person.id, name, announced, body));
   });
   serve(app, calls.getImport, ({ params }) => getImport(db, params.id));
+  serve(app, calls.chooseHeadings, ({ params, body }) => chooseHeadings(db, files, params.id, body.headingRow));
   serve(app, calls.readImport, async ({ params, body }) => {
     checkSettings(body);
     const { fileName } = await getImport(db, params.id);

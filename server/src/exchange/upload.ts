@@ -1,18 +1,13 @@
 import { type Import } from '@ivory/contract';
-import { field, headingsAt, isNumeric, likelyDecimalSign, matchHeadings } from '@ivory/core';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
-import { csvRows, type FileRow } from './csvRows.ts';
 import { getImport } from './imports.ts';
 import { LARGEST_FILE, sniffDelimiter, sniffEncoding } from './sniff.ts';
+import { findHead, firstRows, headColumns } from './tableHead.ts';
 
-const HEAD = 64 * 1024;
-const SAMPLES = 3;
-/** So many rows tell where the headings stand and how numbers are written. */
-const LOOKED_AT = 200;
-const MOST_COLUMNS = 200;
+const FIRST_BYTES = 64 * 1024;
 
 const tooLarge = () =>
   new Refusal(
@@ -43,41 +38,11 @@ export async function upload(
   if (!body || announced === 0) throw new Refusal('not valid', 'The file is empty.');
   const { key, bytes } = await files.put(limited(body));
   if (bytes === 0) throw new Refusal('not valid', 'The file is empty.');
-  const head = await headOf(files, key);
-  const encoding = sniffEncoding(head);
-  const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(head));
-  const first: FileRow[] = [];
-  for await (const rows of csvRows(files.get(key), encoding, delimiter)) {
-    first.push(...rows);
-    if (first.length >= LOOKED_AT) break;
-  }
-  const { currency } = (await readShop(db)).names;
-  const at = headingsAt(
-    first.map(({ cells }) => cells),
-    currency,
-  );
-  if (at === undefined) {
-    throw new Refusal(
-      'not valid',
-      'This is not a CSV with headings: none of its first rows has two columns divided by a comma, semicolon or tab.',
-    );
-  }
-  const { row, cells: headings } = first[at]!;
-  const behind = first.slice(at + 1).map(({ cells }) => cells);
-  if (headings.length > MOST_COLUMNS) {
-    throw new Refusal(
-      'not valid',
-      `The file has ${headings.length} columns; at most ${MOST_COLUMNS} can be read. Take some out.`,
-    );
-  }
-  if (behind.length === 0) throw new Refusal('not valid', 'The file has headings and no rows behind them.');
-  const columns = matchHeadings(headings, currency).map((match, i) => ({
-    ...match,
-    samples: behind.slice(0, SAMPLES).map((cells) => cells[i] ?? ''),
-  }));
-  const numbers = columns.flatMap((column, i) =>
-    column.field !== null && isNumeric(field(column.field).type) ? behind.map((cells) => cells[i] ?? '') : [],
-  );
+  const start = await firstBytes(files, key);
+  const encoding = sniffEncoding(start);
+  const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(start));
+  const { names } = await readShop(db);
+  const head = findHead(await firstRows(files.get(key), encoding, delimiter), names.currency);
   const made = await db.q
     .insertInto('import_file')
     .values({
@@ -86,9 +51,7 @@ export async function upload(
       file_key: key,
       encoding,
       delimiter,
-      heading_row: row,
-      decimal_sign: likelyDecimalSign(numbers),
-      columns: JSON.stringify(columns),
+      ...headColumns(head),
       settings: null,
       proof_id: null,
     })
@@ -97,13 +60,13 @@ export async function upload(
   return getImport(db, made.id);
 }
 
-async function headOf(files: FileStore, key: string): Promise<Uint8Array> {
+async function firstBytes(files: FileStore, key: string): Promise<Uint8Array> {
   const pieces: Uint8Array[] = [];
   let bytes = 0;
   for await (const piece of files.get(key) as AsyncIterable<Uint8Array>) {
     pieces.push(piece);
     bytes += piece.length;
-    if (bytes >= HEAD) break;
+    if (bytes >= FIRST_BYTES) break;
   }
-  return Buffer.concat(pieces).subarray(0, HEAD);
+  return Buffer.concat(pieces).subarray(0, FIRST_BYTES);
 }

@@ -27,6 +27,7 @@ const file: Import = {
 /** What of the page a spec reaches into: what a person does through a select, which is the library's. */
 interface Inside {
   setColumn(index: number, field: string | null): void;
+  chooseHeadings(row: number): void;
   decimalSign: { set(sign: string): void };
 }
 
@@ -93,9 +94,26 @@ describe('the page of an import', () => {
     TestBed.resetTestingModule();
     api.answer(calls.getImport, { ...file, headingRow: 4, decimalSign: ',' });
     const page = await open();
-    expect(page.texts('.marked-caution')).toEqual(['The headings stand in row 4. What stands above them is left out.']);
+    expect(page.texts('.pair')[0]).toContain('in row 4');
+    expect(page.texts('.marked-caution')).toEqual(['What stands above them is left out.']);
     await page.press('Read the file into a proof');
     expect(sent()).toEqual(jasmine.objectContaining({ body: jasmine.objectContaining({ decimalSign: ',' }) }) as never);
+  });
+
+  it('takes the headings from the row that is chosen, or none; a row that cannot be is put back', async () => {
+    const bare = file.columns.map((column) => ({ ...column, heading: '', field: null, by: 'none' }));
+    api.answer(calls.chooseHeadings, { ...file, headingRow: 0, columns: bare });
+    const page = await open();
+    const inside = page.fixture.componentInstance as unknown as Inside;
+    inside.chooseHeadings(0);
+    await page.settled();
+    expect(api.inputsOf(calls.chooseHeadings)).toEqual([{ params: { id: '4' }, body: { headingRow: 0 } }] as never);
+    expect(page.texts('.pair')[0]).toContain('none: the first row is goods');
+    expect(page.texts('tbody strong')).toEqual(['column 1', 'column 2', 'column 3']);
+    api.refuse(calls.chooseHeadings, 'Row 3 is blank.');
+    inside.chooseHeadings(3);
+    await page.settled();
+    expect(page.texts('.pair')[0]).toContain('none: the first row is goods');
   });
 
   it('starts anew with another file, whatever was chosen for the one before', async () => {

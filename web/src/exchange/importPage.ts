@@ -25,6 +25,8 @@ import { HandActions } from '../state/hand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
+const LIKELY_ROWS = 10;
+
 /** A file that was taken in: its headings matched to fields, to be corrected before a row is read. */
 @Component({
   selector: 'ivory-import-page',
@@ -70,11 +72,16 @@ export class ImportPage {
     params: () => this.id(),
     stream: ({ params }) => this.api.call(calls.getImport, { params: { id: params } }),
   });
+  /** Headings are rarely further down; where they were found, they can be chosen again. */
+  protected readonly headingRows = computed(() =>
+    Array.from({ length: Math.max(this.headingRow(), LIKELY_ROWS) + 1 }, (_, row) => row),
+  );
+  protected readonly headingRow = linkedSignal(() => (this.file.hasValue() ? this.file.value().headingRow : 1));
   /** How the file was read before, when it was; of each file its own, so that none starts from what was chosen for another. */
-  private readonly before = computed(() => ({
-    of: this.id(),
-    settings: this.file.hasValue() ? this.file.value().settings : null,
-  }));
+  private readonly before = computed(
+    () => ({ of: this.id(), settings: this.file.hasValue() ? this.file.value().settings : null }),
+    { equal: (a, b) => a.of === b.of && a.settings === b.settings },
+  );
   protected readonly columns = linkedSignal<readonly (FieldKey | null)[]>(() =>
     this.file.hasValue()
       ? (this.before().settings?.columns ?? this.file.value().columns.map(({ field }) => field))
@@ -113,6 +120,24 @@ export class ImportPage {
     ]
       .filter(Boolean)
       .join('; ');
+  }
+
+  /** A column by its heading, or by its place when the file has none. */
+  protected headingOf(index: number): string {
+    const heading = this.file.value()?.columns[index]?.heading ?? '';
+    return heading.trim() === '' ? words.import.column(index + 1) : heading;
+  }
+
+  protected chooseHeadings(headingRow: number): void {
+    const before = this.headingRow();
+    this.headingRow.set(headingRow);
+    this.api.call(calls.chooseHeadings, { params: { id: this.id() }, body: { headingRow } }).subscribe({
+      next: (file) => this.file.set(file),
+      error: (error: unknown) => {
+        this.headingRow.set(before);
+        this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+      },
+    });
   }
 
   protected setColumn(index: number, field: FieldKey | null): void {

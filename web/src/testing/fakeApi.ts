@@ -6,8 +6,8 @@ type Sent = { params?: unknown; query?: unknown; body?: unknown };
 
 /** Stands for the server in specs: answers calls as it was told to, and notes what was sent. */
 export class FakeApi {
-  /** What was sent, in order: the call's path and its input. */
-  readonly sent: { readonly path: string; readonly input: Sent }[] = [];
+  /** What was sent, in order: the call and its input. */
+  readonly sent: { readonly method: string; readonly path: string; readonly input: Sent }[] = [];
   private readonly answers = new Map<string, (input: Sent) => unknown>();
 
   answer<Params, Query, Body, Answer, Input>(
@@ -28,12 +28,12 @@ export class FakeApi {
   }
 
   /** Inputs of one call, in order. */
-  inputsOf({ path }: { readonly path: string }): Sent[] {
-    return this.sent.filter((one) => one.path === path).map(({ input }) => input);
+  inputsOf({ method, path }: { readonly method: string; readonly path: string }): Sent[] {
+    return this.sent.filter((one) => one.method === method && one.path === path).map(({ input }) => input);
   }
 
   call({ method, path }: { method: string; path: string }, input: Sent = {}): Observable<unknown> {
-    this.sent.push({ path, input });
+    this.sent.push({ method, path, input });
     const answer = this.answers.get(`${method} ${path}`);
     if (!answer) return throwError(() => new Error(`nothing was prepared for ${method} ${path}`));
     try {

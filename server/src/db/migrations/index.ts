@@ -5,6 +5,7 @@ import * as rowsAlike from './003_rows_alike.ts';
 import * as lowestMargin from './004_lowest_margin.ts';
 import * as codesSwap from './005_codes_swap.ts';
 import * as headingsBelow from './006_headings_below.ts';
+import * as withoutHeadings from './007_without_headings.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -14,4 +15,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '004_lowest_margin': lowestMargin,
   '005_codes_swap': codesSwap,
   '006_headings_below': headingsBelow,
+  '007_without_headings': withoutHeadings,
 };

@@ -1,0 +1,27 @@
+import { type Import } from '@ivory/contract';
+import { type Db } from '../db/connect.ts';
+import { type FileStore } from '../pictures/fileStore.ts';
+import { readShop } from '../range/names.ts';
+import { Refusal } from '../refusal.ts';
+import { getImport } from './imports.ts';
+import { type Delimiter, type Encoding } from './sniff.ts';
+import { firstRows, headBelow, headColumns } from './tableHead.ts';
+
+/** Takes another row of a file for its headings, as a person says; how it was read before no longer says how to read it. */
+export async function chooseHeadings(db: Db, files: FileStore, id: string, headingRow: number): Promise<Import> {
+  const { state, encoding, delimiter } = await getImport(db, id);
+  if (state === 'reading') throw new Refusal('clash', 'The file is being read. Choose its headings when that is done.');
+  const { file_key: key } = await db.q
+    .selectFrom('import_file')
+    .select('file_key')
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const first = await firstRows(files.get(key), encoding as Encoding, delimiter as Delimiter);
+  const head = headBelow(first, headingRow, (await readShop(db)).names.currency);
+  await db.q
+    .updateTable('import_file')
+    .set({ ...headColumns(head), settings: null })
+    .where('id', '=', id)
+    .execute();
+  return getImport(db, id);
+}
