@@ -16,7 +16,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'money-letter-for-digit': (p) => `${said(p)} has a letter where a digit belongs. Is ${p.expected} right?`,
   'money-exponent': (p) => `${said(p)} is written with an exponent. Write all the digits of the amount.`,
   'money-currency': (p) =>
-    `${said(p)} is not known to be in ${p.expected}, the shop’s currency. Write it in ${p.expected}, like 12.50.`,
+    `${said(p)} is not in ${p.expected}, the shop’s currency. Work out what it is in ${p.expected}, and write it like 12.50.`,
   'money-negative': (p) => `${said(p)} is below nothing. A price or cost is 0.00 or more.`,
   'money-too-large': (p) => `${said(p)} is larger than any price here. Look for a missing decimal sign.`,
   'money-too-precise': (p) => `${said(p)} has too many decimals. This currency has ${p.expected}.`,
@@ -44,6 +44,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'field-read-only': (p) => `The ${named(p)} is worked out from other fields and cannot be set.`,
   'comparison-unknown': (p) => `The ${named(p)} cannot be asked with ${said(p)}. It takes: ${p.expected}.`,
   'value-missing': (p) => `A value is missing behind ${said(p)}${p.expected ? `: write “5 ${p.expected} 10”` : ''}.`,
+  'value-is-field': (p) => `${said(p)} is a field. A comparison takes a value, such as ${p.expected}.`,
   'quote-open': (p) => `The quote that begins at ${said(p)} is not closed. Put " at its end.`,
   'parenthesis-open': () => `This parenthesis is not closed. Put ) at its end.`,
   'parenthesis-stray': (p) => `${said(p)} stands alone here. Take it out, or open a parenthesis before it.`,

@@ -32,10 +32,11 @@ function readCount(text: string, style: NumberStyle): Result<string> {
 /** A weight with its unit, in grams where none stands. The other decimal sign is taken too, where it cannot group digits. */
 function readGrams(text: string, style: NumberStyle): Result<string> {
   const value = text.trim();
-  const [, number, unit] = /^([\d.,]+)\s*(kg|g)?$/i.exec(value) ?? [];
+  const [, number, unit] = /^([\d.,]+)\s*(kgs?|kilos?|kilograms?|g|gr|grams?)?$/i.exec(value) ?? [];
   const other: NumberStyle = { decimalSign: style.decimalSign === '.' ? ',' : '.' };
   const digits = number === undefined ? undefined : (readDigits(number, style) ?? readDigits(number, other));
-  const grams = digits && Number(`${digits.whole}.${digits.decimals}`) * (unit?.toLowerCase() === 'kg' ? 1000 : 1);
+  const grams =
+    digits && Number(`${digits.whole}.${digits.decimals}`) * (unit?.toLowerCase().startsWith('k') ? 1000 : 1);
   // Less than a gram without a unit was meant in kilograms, and would be kept as nothing.
   const isMeant = grams !== undefined && (grams === 0 || grams >= 1 || unit !== undefined);
   return isMeant && grams <= LARGEST_COUNT

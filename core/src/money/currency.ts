@@ -28,6 +28,10 @@ const SIGNS: Readonly<Record<string, readonly string[]>> = {
 export const CURRENCY_IN_TEXT =
   /[£$€¥]|\b(?:AUD|CAD|CHF|CNY|CZK|DKK|EUR|GBP|HKD|INR|JPY|NOK|NZD|PLN|SEK|SGD|USD|ZAR)\b/g;
 
+/** Whether a text is a sign of a currency, or a code that suppliers quote often, in any case. */
+export const isCurrency = (written: string): boolean =>
+  written.toUpperCase().replace(CURRENCY_IN_TEXT, '') === '' && written !== '';
+
 /** Whether a sign, or an ISO 4217 code in any case, stands for a currency. */
 export const standsFor = (written: string, { code }: Currency): boolean =>
   written.toUpperCase() === code || (SIGNS[written]?.includes(code) ?? false);

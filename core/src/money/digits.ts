@@ -9,8 +9,8 @@ export const POINT: NumberStyle = { decimalSign: '.' };
  * by the sign that does not divide the decimals, or by spaces.
  */
 const SHAPES = {
-  '.': /^([1-9]\d{0,2}(?:(?:,\d{3})+|(?:\s\d{3})+)|\d+)(?:\.(\d+))?$/,
-  ',': /^([1-9]\d{0,2}(?:(?:\.\d{3})+|(?:\s\d{3})+)|\d+)(?:,(\d+))?$/,
+  '.': /^(?=.*\d)([1-9]\d{0,2}(?:(?:,\d{3})+|(?:\s\d{3})+)|\d*)(?:\.(\d*))?$/,
+  ',': /^(?=.*\d)([1-9]\d{0,2}(?:(?:\.\d{3})+|(?:\s\d{3})+)|\d*)(?:,(\d*))?$/,
 };
 
 /** The digits of a number that is not negative. */
@@ -20,8 +20,10 @@ export interface Digits {
   readonly decimals: string;
 }
 
-/** Reads `1234.50`, `1,234.50`, `1 234.50` and, where the comma is the decimal sign, `1.234,50`; undefined for anything else. */
+/** Reads `1234.50`, `1,234.50`, `1 234.50`, `.50` and, where the comma is the decimal sign, `1.234,50`; undefined for anything else. */
 export function readDigits(text: string, { decimalSign }: NumberStyle): Digits | undefined {
   const match = SHAPES[decimalSign].exec(text);
-  return match ? { whole: match[1]!.replace(/[.,\s]/g, ''), decimals: (match[2] ?? '').replace(/0+$/, '') } : undefined;
+  return match
+    ? { whole: match[1]!.replace(/[.,\s]/g, '') || '0', decimals: (match[2] ?? '').replace(/0+$/, '') }
+    : undefined;
 }

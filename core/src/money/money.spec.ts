@@ -19,6 +19,8 @@ describe('reading an amount', () => {
     expect(reading(' £1,234.50 ')).toBe(money(123450n));
     expect(reading('£ 14')).toBe(money(1400n));
     expect(reading('GBP 3.5')).toBe(money(350n));
+    expect(reading('.99')).toBe(money(99n));
+    expect(reading('9.')).toBe(money(900n));
     expect(reading('12.50gbp')).toBe(money(1250n));
     expect(reading('1.234,50 EUR', ',', currencyOf('EUR'))).toBe(money(123450n));
     expect(reading('$12', '.', currencyOf('AUD'))).toBe(money(1200n));
@@ -41,11 +43,14 @@ describe('reading an amount', () => {
   });
 
   it('refuses amounts of another currency, and numbers that stand apart', () => {
-    for (const text of ['€9.50', '9.50 EUR', 'USD 9.50', '£9.50 EUR', '9.50 NET'])
+    for (const text of ['€9.50', '9.50 EUR', 'USD 9.50', '£9.50 EUR', '9.50 chf'])
       expect(reading(text)).withContext(text).toBe('money-currency');
     expect(reading('£9.50', '.', currencyOf('EUR'))).toBe('money-currency');
     expect(reading('12 50')).toBe('money-unreadable');
     expect(reading('9.50 12')).toBe('money-unreadable');
+    expect(reading('9.50 NET')).toBe('money-unreadable');
+    expect(reading('10 off')).toBe('money-unreadable');
+    expect(reading('.')).toBe('money-unreadable');
     expect(reading('€')).toBe('money-unreadable');
   });
 

@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '../problems/problem.ts';
-import { type Currency, standsFor } from './currency.ts';
+import { type Currency, isCurrency, standsFor } from './currency.ts';
 import { type NumberStyle, POINT, readDigits } from './digits.ts';
 
 declare const moneyBrand: unique symbol;
@@ -25,8 +25,9 @@ export function readMoney(text: string, currency: Currency, style: NumberStyle =
   const [, before, bare = '', behind] = AMOUNT.exec(value)!;
   if (bare === '') return bad('money-unreadable', { value, expected: '12.50' });
   if (/^[-−(]/.test(bare)) return bad('money-negative', { value });
-  if ([before, behind].some((written) => written !== undefined && !standsFor(written, currency)))
-    return bad('money-currency', { value, expected: currency.code });
+  const other = [before, behind].find((written) => written !== undefined && !standsFor(written, currency));
+  if (other !== undefined && isCurrency(other)) return bad('money-currency', { value, expected: currency.code });
+  if (other !== undefined) return bad('money-unreadable', { value, expected: '12.50' });
   if (/^\d+(?:[.,]\d+)?e[+-]?\d+$/i.test(bare)) return bad('money-exponent', { value });
 
   const digits = readDigits(bare, style);

@@ -11,10 +11,10 @@ export const percent = (tenThousandths: bigint): Percent => tenThousandths as Pe
 export const ONE_PERCENT = 10_000n;
 const WHOLE = 100n * ONE_PERCENT;
 
-/** Reads `20`, `20 %`, `7.5%`, up to four decimals. The sign `%` may stand or not: the field says that it is a percentage. */
+/** Reads `20`, `20 %`, `7.5%`, `+5 %`, up to four decimals. The sign `%` may stand or not: the field says that it is a percentage. */
 export function readPercent(text: string): Result<Percent> {
   const value = text.trim();
-  const match = /^(-?)(\d{1,6})(?:[.,](\d{1,4}))?\s*%?$/.exec(value);
+  const match = /^([-+]?)(\d{1,6})(?:[.,](\d{1,4}))?\s*%?$/.exec(value);
   if (!match) return bad('percent-unreadable', { value, expected: '7.5 %' });
   const units = BigInt(match[2]! + (match[3] ?? '').padEnd(4, '0'));
   return good(percent(match[1] === '-' ? -units : units));

@@ -28,6 +28,7 @@ export type ProblemCode =
   | 'field-read-only'
   | 'comparison-unknown'
   | 'value-missing'
+  | 'value-is-field'
   | 'quote-open'
   | 'parenthesis-open'
   | 'parenthesis-stray'

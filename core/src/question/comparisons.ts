@@ -12,6 +12,8 @@ export const WRITTEN: readonly (readonly [string, ComparisonKey])[] = [
   ['is not empty', 'is filled'],
   ['is filled', 'is filled'],
   ['is empty', 'is empty'],
+  ['is missing', 'is empty'],
+  ['is blank', 'is empty'],
   ['is not', 'is not'],
   ['is', 'is'],
   ['contains', 'contains'],

@@ -101,6 +101,7 @@ class Parser {
   private comparison(): Question | undefined {
     const start = this.next;
     const field = this.fieldName();
+    const formAt = this.next;
     const form = this.comparisonForm(field === undefined);
     if (!form) {
       this.next = start;
@@ -114,7 +115,8 @@ class Parser {
       return undefined;
     }
     if (!comparisonsOf(target).includes(form)) {
-      const place = this.tokens[this.next - 1]!;
+      const [first, last] = [this.tokens[formAt]!, this.tokens[this.next - 1]!];
+      const place = { ...first, text: this.text.slice(first.at, last.end), end: last.end };
       throw this.problem('comparison-unknown', place, comparisonsOf(target).join(', '), target);
     }
     return { kind: 'compare', field: target.key, comparison: form, values: this.values(target, form) };
@@ -145,14 +147,7 @@ class Parser {
         token.text,
         fields().flatMap((field) => [field.name, ...field.alsoCalled]),
       );
-      throw this.problem(
-        'field-unknown',
-        token,
-        near ??
-          fields()
-            .map((field) => field.name)
-            .join(', '),
-      );
+      throw this.problem('field-unknown', token, near);
     }
     if (token.kind === 'symbol' || token.kind === 'comma') throw this.problem('condition-missing', token);
   }
@@ -219,7 +214,10 @@ class Parser {
     if (field.type === 'gtin' || field.type === 'code' || field.type === 'text' || field.type === 'longText')
       return written;
     const read = readValue(field, written, this.names);
-    if (!read.ok) throw new Stop({ ...read.problem, ...place });
+    if (!read.ok) {
+      const isField = FIELD_NAMES.some(({ words }) => words.join(' ') === fold(written));
+      throw new Stop({ ...read.problem, ...(isField && { code: 'value-is-field' }), ...place });
+    }
     return read.value ?? '';
   }
 

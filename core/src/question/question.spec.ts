@@ -170,6 +170,14 @@ describe('a question', () => {
     expect(problem('price < 5,50')).toEqual(jasmine.objectContaining({ code: 'money-unreadable', value: '5,50' }));
     expect(problem('stage is Gone')).toEqual(jasmine.objectContaining({ code: 'choice-unknown' }));
     expect(problem('brand > 3')).toEqual(jasmine.objectContaining({ code: 'comparison-unknown' }));
+    expect(problem('price starts with 9')).toEqual(
+      jasmine.objectContaining({ value: 'starts with', at: 6, length: 11 }),
+    );
+    expect(problem('5 < price')).toEqual(jasmine.objectContaining({ code: 'field-unknown', value: '5' }));
+    expect(problem('5 < price')).not.toEqual(jasmine.objectContaining({ expected: jasmine.anything() }));
+    expect(problem('cost > price')).toEqual(
+      jasmine.objectContaining({ code: 'value-is-field', value: 'price', expected: '12.50' }),
+    );
     expect(problem('margin <')).toEqual(jasmine.objectContaining({ code: 'value-missing' }));
     expect(problem('price between 3')).toEqual(jasmine.objectContaining({ code: 'value-missing', expected: 'and' }));
     expect(problem('a or')).toEqual(jasmine.objectContaining({ code: 'condition-missing' }));

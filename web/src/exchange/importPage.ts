@@ -53,6 +53,9 @@ const LIKELY_ROWS = 10;
       gap: 10px;
       align-items: center;
     }
+    .pair + .plain {
+      margin-top: 10px;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

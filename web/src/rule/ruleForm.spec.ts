@@ -39,7 +39,9 @@ describe('the rule as typed', () => {
 
   it('says what is wrong with which field', () => {
     expect(read({ amount: '1O' }).problems.amount).toContain('Is 10 right?');
-    expect(read({ amount: '-5 %' }).problems.amount).toContain('not a percentage');
+    for (const amount of ['-5 %', '-5', '−5'])
+      expect(read({ amount }).problems.amount).withContext(amount).toContain('write it without one');
+    expect(read({ amount: '+5 %' }).problems.amount).toBeUndefined();
     expect(read({ verb: 'set', amount: '5 %' }).problems.amount).toContain('not an amount');
     expect(read({ amount: '5 %', floor: 'some' }).problems.floor).toContain('25 %');
     expect(read({ amount: '5 %', floor: '100' }).rule).toBeUndefined();

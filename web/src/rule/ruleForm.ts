@@ -63,13 +63,12 @@ function readStep({ verb, amount }: Form, currency: Currency): { step?: Step; un
       understood: words.rule.understoodSet(showMoney(read.value, currency)),
     };
   }
+  // A sign would say the opposite of the verb, or the same twice.
+  if (/^[-−]/.test(amount.trim())) return { problem: words.rule.signed(amount.trim()) };
   const read = readAmountOrPercent(amount, currency);
   if (!read.ok) return { problem: problemWords(read.problem) };
   const by = read.value;
   if (by.kind === 'percent') {
-    // A sign would say the opposite of the verb.
-    if (by.percent < 0n)
-      return { problem: problemWords({ code: 'percent-unreadable', value: amount, expected: '7.5 %' }) };
     return {
       step: { do: verb, by: { kind: 'percent', percent: by.percent.toString() } },
       understood: words.rule.understoodPercent(words.rule.verbs[verb], plainPercent(by.percent)),

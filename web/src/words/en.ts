@@ -165,6 +165,7 @@ export const words = {
     setHint: '12.50',
     understoodAmount: (verb: string, amount: string) => `${verb} ${amount} each`,
     understoodPercent: (verb: string, percent: string) => `${verb} ${percent} % of the price`,
+    signed: (amount: string) => `“${amount}” has a sign. Up or down is chosen before it: write it without one.`,
     understoodSet: (amount: string) => `every price becomes ${amount}`,
     ending: 'Then to an ending',
     noEnding: 'no ending',
