@@ -9,6 +9,7 @@ import { routes } from './frame/routes.ts';
 import { loadGrid } from './sheet/grid.ts';
 import * as atWork from './state/atWork.ts';
 import * as hand from './state/hand.ts';
+import * as ruleDraft from './state/ruleDraft.ts';
 import * as session from './state/session.ts';
 import * as workingSet from './state/workingSet.ts';
 
@@ -28,6 +29,7 @@ await bootstrapApplication(Frame, {
       [workingSet.workingSet.name]: workingSet.workingSet.reducer,
       [hand.hand.name]: hand.hand.reducer,
       [atWork.atWork.name]: atWork.atWork.reducer,
+      [ruleDraft.ruleDraft.name]: ruleDraft.ruleDraft.reducer,
     }),
     provideEffects(
       { openSession: session.openSession },

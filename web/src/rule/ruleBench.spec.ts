@@ -1,6 +1,9 @@
+import { TestBed } from '@angular/core/testing';
 import { calls, type Effect } from '@ivory/contract';
 import { MARGIN_EDGES, PRICE_EDGES } from '@ivory/core';
+import { Store } from '@ngrx/store';
 import { HandActions } from '../state/hand.ts';
+import { RuleActions } from '../state/ruleDraft.ts';
 import { WorkingSetActions } from '../state/workingSet.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
@@ -119,6 +122,25 @@ describe('the rule bench', () => {
     expect(previews()).toEqual([]);
     expect(page.texts('#understood .marked-stop')[0]).toContain('ten');
     expect(page.host.querySelector<HTMLButtonElement>('button.put')!.disabled).toBeTrue();
+  });
+
+  it('stands as it was left when somebody comes back, and offers the rows that it was begun on', async () => {
+    const page = await Page.open(RuleBench, api, { more: { question: 'in Ink' } }).settled();
+    const form = {
+      verb: 'lower by',
+      amount: '5 %',
+      ending: null,
+      direction: 'up',
+      floor: '20',
+      largest: '30',
+    } as const;
+    expect(document.activeElement).toBe(page.host.querySelector('[aria-describedby=understood]'));
+    TestBed.inject(Store).dispatch(RuleActions.typed({ form, question: 'in Pens' }));
+    await page.settled();
+    expect(page.texts('#understood')).toEqual(['lower by 5 % of the price']);
+    expect(page.texts('.marked-caution')[0]).toContain('The rule was begun on: in Pens.');
+    await page.press('Take those rows');
+    expect(page.dispatched.at(-1)).toEqual(WorkingSetActions.ask({ question: 'in Pens' }));
   });
 
   it('puts the rule into the proof under its own words', async () => {

@@ -1,16 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  linkedSignal,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type Effect } from '@ivory/contract';
-import {
-  ENDING_NAMES,
-  type EndingDirection,
-  type EffectCount,
-  type EndingName,
-  showMoney,
-  type StopReason,
-} from '@ivory/core';
+import { ENDING_NAMES, type EndingDirection, type EffectCount, showMoney, type StopReason } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
@@ -24,13 +29,22 @@ import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { HandActions } from '../state/hand.ts';
 import { InTurn } from '../state/inTurn.ts';
+import { RuleActions, ruleDraft, type RuleForm } from '../state/ruleDraft.ts';
 import { session } from '../state/session.ts';
-import { workingSet } from '../state/workingSet.ts';
+import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
-import { type Form, readForm } from './ruleForm.ts';
+import { readForm } from './ruleForm.ts';
 
 const SETTLE = 200;
+
+const AFRESH: Omit<RuleForm, 'floor'> = {
+  verb: 'raise by',
+  amount: '',
+  ending: null,
+  direction: 'nearest',
+  largest: '30',
+};
 
 /** A rule on the working set as a sentence in three steps, beside what it does to every row of the set. */
 @Component({
@@ -55,21 +69,16 @@ export class RuleBench {
   protected readonly names = this.store.selectSignal(session.selectNames);
   private readonly shop = this.store.selectSignal(session.selectShop);
 
-  protected readonly verb = signal<Form['verb']>('raise by');
-  protected readonly amount = signal('');
-  protected readonly ending = signal<EndingName | null>(null);
-  protected readonly direction = signal<EndingDirection>('nearest');
-  protected readonly floor = linkedSignal(() => String((this.shop()?.floorMargin ?? 2500) / 100));
-  protected readonly largest = signal('30');
-
-  private readonly form = computed((): Form => ({
-    verb: this.verb(),
-    amount: this.amount(),
-    ending: this.ending(),
-    direction: this.direction(),
-    floor: this.floor(),
-    largest: this.largest(),
-  }));
+  private readonly begun = this.store.selectSignal(ruleDraft.selectRuleDraftState);
+  protected readonly form = computed(
+    (): RuleForm => this.begun().form ?? { ...AFRESH, floor: String((this.shop()?.floorMargin ?? 2500) / 100) },
+  );
+  private readonly amountField = viewChild<ElementRef<HTMLInputElement>>('amount');
+  /** The rows that the rule was begun on, when others are the working set since. */
+  protected readonly begunOn = computed(() => {
+    const { form, question } = this.begun();
+    return form && question !== this.set().question ? question : undefined;
+  });
   protected readonly read = computed(() => readForm(this.form(), this.names().currency));
   private readonly wanted = toSignal(
     toObservable(
@@ -121,6 +130,34 @@ export class RuleBench {
       })),
   );
 
+  constructor() {
+    // What is typed first is the amount, and never a key that leads away.
+    afterNextRender(async () => {
+      const field = this.amountField()?.nativeElement;
+      field?.focus();
+      // The form fills its fields a moment later.
+      await Promise.resolve();
+      field?.select();
+    });
+    let seen = untracked(this.set).question;
+    effect(() => {
+      const { question } = this.set();
+      if (question === seen) return;
+      seen = question;
+      // Rows that are asked for here are those that the rule is for.
+      untracked(() => this.begun().form && this.change({}));
+    });
+  }
+
+  protected change(part: Partial<RuleForm>): void {
+    const { question } = this.set();
+    this.store.dispatch(RuleActions.typed({ form: { ...this.form(), ...part }, question }));
+  }
+
+  protected takeRowsAgain(): void {
+    this.store.dispatch(WorkingSetActions.ask({ question: this.begun().question }));
+  }
+
   protected money(minorUnits: string): string {
     return showMoney(BigInt(minorUnits), this.names().currency);
   }
@@ -148,6 +185,7 @@ export class RuleBench {
     this.inTurn.run(this.api.call(calls.putRule, { body: { question, title, rule } })).subscribe({
       next: ({ proof }) => {
         this.isPutting.set(false);
+        this.store.dispatch(RuleActions.done());
         this.store.dispatch(HandActions.changed({ proof }));
         void this.router.navigateByUrl('/proof');
       },

@@ -1,8 +1,9 @@
 import { currencyOf } from '@ivory/core';
-import { type Form, readForm } from './ruleForm.ts';
+import { type RuleForm } from '../state/ruleDraft.ts';
+import { readForm } from './ruleForm.ts';
 
 const GBP = currencyOf('GBP');
-const form = (more: Partial<Form> = {}): Form => ({
+const form = (more: Partial<RuleForm> = {}): RuleForm => ({
   verb: 'raise by',
   amount: '',
   ending: null,
@@ -11,7 +12,7 @@ const form = (more: Partial<Form> = {}): Form => ({
   largest: '',
   ...more,
 });
-const read = (more: Partial<Form>) => readForm(form(more), GBP);
+const read = (more: Partial<RuleForm>) => readForm(form(more), GBP);
 
 describe('the rule as typed', () => {
   it('takes 20 for an amount and 20 % for a share, and says which before anything happens', () => {

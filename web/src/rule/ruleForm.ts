@@ -1,25 +1,7 @@
 import { type PriceRuleWire, problemWords } from '@ivory/contract';
-import {
-  type Currency,
-  type EndingDirection,
-  type EndingName,
-  plainPercent,
-  readAmountOrPercent,
-  readMoney,
-  readPercent,
-  showMoney,
-} from '@ivory/core';
+import { type Currency, plainPercent, readAmountOrPercent, readMoney, readPercent, showMoney } from '@ivory/core';
+import { type RuleForm } from '../state/ruleDraft.ts';
 import { words } from '../words/en.ts';
-
-/** The rule as typed. */
-export interface Form {
-  readonly verb: 'raise by' | 'lower by' | 'set' | 'nothing';
-  readonly amount: string;
-  readonly ending: EndingName | null;
-  readonly direction: EndingDirection;
-  readonly floor: string;
-  readonly largest: string;
-}
 
 /** What was understood of it, said before anything happens; the rule itself only when all of it reads. */
 export interface ReadForm {
@@ -32,7 +14,7 @@ export interface ReadForm {
 type Step = PriceRuleWire['steps'][number];
 
 /** Reads the form: `20` is an amount and `20 %` a share, and the words say which. */
-export function readForm(form: Form, currency: Currency): ReadForm {
+export function readForm(form: RuleForm, currency: Currency): ReadForm {
   const first = readStep(form, currency);
   const guards = readGuards(form);
   const steps: Step[] = first.step ? [first.step] : [];
@@ -53,7 +35,10 @@ export function readForm(form: Form, currency: Currency): ReadForm {
   };
 }
 
-function readStep({ verb, amount }: Form, currency: Currency): { step?: Step; understood?: string; problem?: string } {
+function readStep(
+  { verb, amount }: RuleForm,
+  currency: Currency,
+): { step?: Step; understood?: string; problem?: string } {
   if (verb === 'nothing' || amount.trim() === '') return {};
   if (verb === 'set') {
     const read = readMoney(amount, currency);
@@ -80,7 +65,11 @@ function readStep({ verb, amount }: Form, currency: Currency): { step?: Step; un
   };
 }
 
-function readGuards({ floor, largest }: Form): { guards: PriceRuleWire['guards']; floor?: string; largest?: string } {
+function readGuards({ floor, largest }: RuleForm): {
+  guards: PriceRuleWire['guards'];
+  floor?: string;
+  largest?: string;
+} {
   const [low, far] = [floor, largest].map((text) => (text.trim() === '' ? undefined : readPercent(text)));
   const problem = (code: string) => problemWords({ code: 'percent-unreadable', value: code, expected: '25 %' });
   const badFloor = low !== undefined && (!low.ok || low.value >= 1_000_000n);

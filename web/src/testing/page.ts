@@ -7,6 +7,7 @@ import { type Answer, type ProofSummary, type SpineCounts, type Work } from '@iv
 import { Api } from '../api/api.ts';
 import { atWork, WorkActions } from '../state/atWork.ts';
 import { hand, HandActions } from '../state/hand.ts';
+import { ruleDraft } from '../state/ruleDraft.ts';
 import { session, SessionActions } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { type FakeApi } from './fakeApi.ts';
@@ -18,7 +19,10 @@ export class Page<Part> {
 
   private constructor(
     readonly fixture: ComponentFixture<Part>,
-    private readonly state: { atWork: ReturnType<typeof atWork.reducer> },
+    private readonly state: {
+      atWork: ReturnType<typeof atWork.reducer>;
+      ruleDraft: ReturnType<typeof ruleDraft.reducer>;
+    },
   ) {}
 
   static open<Part>(
@@ -32,6 +36,7 @@ export class Page<Part> {
       workingSet: spine ? workingSet.reducer(asked, WorkingSetActions.counted({ spine })) : asked,
       hand: hand.reducer(undefined, HandActions.edited({ proof })),
       atWork: atWork.reducer(undefined, { type: 'nothing yet' }),
+      ruleDraft: ruleDraft.reducer(undefined, { type: 'nothing yet' }),
     };
     TestBed.configureTestingModule({
       providers: [
@@ -43,8 +48,7 @@ export class Page<Part> {
       ],
     });
     const page = new Page(TestBed.createComponent(part), state);
-    spyOn(TestBed.inject(MockStore), 'dispatch').and.callFake(((action: Action) =>
-      page.dispatched.push(action)) as never);
+    spyOn(TestBed.inject(MockStore), 'dispatch').and.callFake(((action: Action) => page.take(action)) as never);
     for (const [name, value] of Object.entries(inputs)) page.fixture.componentRef.setInput(name, value);
     return page;
   }
@@ -56,6 +60,15 @@ export class Page<Part> {
   /** The title of what the part first asked the strip to show as refused. */
   get refusal(): string {
     return (this.dispatched[0] as ReturnType<typeof HandActions.refused>).problem.title;
+  }
+
+  /** Notes what the part dispatches; a rule that is typed is followed. */
+  private take(action: Action): void {
+    this.dispatched.push(action);
+    const draft = ruleDraft.reducer(this.state.ruleDraft, action);
+    if (draft === this.state.ruleDraft) return;
+    this.state.ruleDraft = draft;
+    TestBed.inject(MockStore).setState({ ...this.state });
   }
 
   /** The server tells of work. */

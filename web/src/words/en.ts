@@ -156,6 +156,8 @@ export const words = {
     open: 'Rule on this set',
     which: 'Which rows',
     whole: 'the whole range',
+    begunOn: (question: string) => `The rule was begun on: ${question}.`,
+    takeRowsAgain: 'Take those rows',
     rows: (skus: string) => `${skus} SKUs`,
     what: 'What to do with the regular price',
     verbs: { 'raise by': 'raise by', 'lower by': 'lower by', set: 'set to', nothing: 'leave as it is' },
