@@ -80,6 +80,8 @@ async function readIn(
   const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
   const headings = (file.columns as Import['columns']).map(({ heading }) => heading);
   const rows = await stageRows(tx, written, settings.columns, headings, names, (done) => report(done, null));
+  // Between its statements too, somebody may have asked to stop.
+  const goOn = () => report(rows, rows);
   const taken = settings.columns.filter((column): column is FieldKey => column !== null);
   const large = rows > MANY_LINES;
   if (large) await planForMany(tx);
@@ -88,17 +90,22 @@ async function readIn(
   await known.lookUp();
   await matchRows(tx, taken);
   if (!large) await sql`analyze matched`.execute(tx.q);
+  await goOn();
   await refuseUnfit(tx, taken, settings.makeProducts);
   const made = await known.settle(settings.makeNames);
   await placeRows(tx, taken);
   await refuseContradictions(tx, taken);
+  await goOn();
   await compareRows(tx, taken);
+  await goOn();
   // With other columns, or beside what changed since, a file has one proof: the new one.
   if (file.proof_id) await discardWhenOpen(tx, file.proof_id);
   const proof = await makeProof(tx, person, importId, file.file_name);
   await writeLines(tx, proof, await beginEdit(tx, proof, file.file_name), taken, made, settings.stage);
+  await goOn();
   await keepOutcomes(tx, importId, taken);
   await keepCells(tx, written, importId);
+  await goOn();
   await planForLines(tx, proof);
   await examineProof(tx, proof, shop.settings);
   await tx.q
@@ -106,7 +113,7 @@ async function readIn(
     .set({ state: 'read', proof_id: proof, settings: JSON.stringify(settings) })
     .where('id', '=', importId)
     .execute();
-  await report(rows, rows);
+  await goOn();
   return proof;
 }
 

@@ -3,12 +3,12 @@ import PgBoss from 'pg-boss';
 import { type Logger } from 'pino';
 import { type Db, withConnection } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
-import { makeWork, progressOf, readWork, Stopped, updateWork } from './work.ts';
+import { makeWork, type Progress, progressOf, readWork, Stopped, updateWork } from './work.ts';
 
 /** Does one piece of work; may be run again from its start after a restart, so what it writes must bear that. */
 export type Handler = (
   data: never,
-  context: { readonly person: string; readonly work: string; readonly report: ReturnType<typeof progressOf> },
+  context: Progress & { readonly person: string; readonly work: string },
 ) => Promise<{ readonly result?: string; readonly note?: string }>;
 
 const QUEUE = 'work';
@@ -78,13 +78,12 @@ export class WorkQueue {
     const { kind, data, person_id: person } = await readWork(this.db, id);
     await updateWork(this.db, id, { state: 'running', done: 0 });
     try {
-      const context = { person, work: id, report: progressOf(this.db, id) };
+      const context = { person, work: id, ...progressOf(this.db, id) };
       const { result = null, note = null } = await this.handlers[kind](data as never, context);
       const { done, total } = await readWork(this.db, id);
       await updateWork(this.db, id, { state: 'done', result, note, done: total ?? done });
     } catch (error) {
-      if (error instanceof Stopped)
-        await updateWork(this.db, id, { state: 'stopped', note: 'Stopped. Nothing was changed.' });
+      if (error instanceof Stopped) await updateWork(this.db, id, { state: 'stopped', note: error.message });
       else {
         const foreseen = error instanceof Refusal;
         if (!foreseen) this.log.error({ err: error as Error, work: id }, 'work failed');

@@ -7,8 +7,12 @@ import { Refusal } from '../refusal.ts';
 type WorkRow = Work & { readonly data: unknown; readonly person_id: string };
 const COLUMNS = ['id', 'kind', 'title', 'state', 'done', 'total', 'note', 'result', 'data', 'person_id'] as const;
 
-/** Thrown out of a piece of work that somebody asked to stop. */
-export class Stopped extends Error {}
+/** Thrown out of a piece of work that somebody asked to stop; the message is what they read. */
+export class Stopped extends Error {
+  constructor(message = 'Stopped. Nothing was changed.') {
+    super(message);
+  }
+}
 
 /** Notes a piece of work; the queue is told of it by the caller. */
 export async function makeWork(db: Db, person: string, kind: Work['kind'], title: string, data: object): Promise<Work> {
@@ -58,16 +62,46 @@ export async function updateWork(db: Db, id: string, change: Change): Promise<vo
   await sql`select ${told({ kind: 'work', work: shown(row) })}`.execute(db.q);
 }
 
-/** Reports rows done, at most a few times a second, and ends the work when somebody asked to stop it. */
-export function progressOf(db: Db, id: string): (done: number, total: number | null) => Promise<void> {
-  let last = 0;
-  return async (done, total) => {
-    const now = performance.now();
-    if (now - last < 250) return;
-    last = now;
+/** How a piece of work tells how far it is, and hears that somebody asked to stop it. */
+export interface Progress {
+  /** Reports rows done, of how many where that is known, at most a few times a second. Throws `Stopped` when it was asked to stop. */
+  readonly report: (done: number, total: number | null) => Promise<void>;
+  /** Waits for what has no rows to report, and says in words what that is. Asked to stop, it aborts the signal and throws `Stopped`. */
+  readonly waitFor: <T>(what: string, wait: (signal: AbortSignal) => Promise<T>) => Promise<T>;
+}
+
+export function progressOf(db: Db, id: string): Progress {
+  const isStopAsked = async () => {
     const { rows } = await sql<{ stop_asked: boolean }>`select stop_asked from work where id = ${id}`.execute(db.q);
-    if (rows[0]?.stop_asked) throw new Stopped();
-    await updateWork(db, id, { done, total });
+    return rows[0]?.stop_asked === true;
+  };
+  let last = 0;
+  return {
+    async report(done, total) {
+      const now = performance.now();
+      if (now - last < 250) return;
+      last = now;
+      if (await isStopAsked()) throw new Stopped();
+      await updateWork(db, id, { done, total });
+    },
+    async waitFor(what, wait) {
+      const stop = new AbortController();
+      const look = setInterval(() => {
+        isStopAsked().then(
+          (asked) => asked && stop.abort(),
+          () => undefined,
+        );
+      }, 250);
+      await updateWork(db, id, { note: what });
+      try {
+        return await wait(stop.signal);
+      } catch (error) {
+        throw stop.signal.aborted ? new Stopped() : error;
+      } finally {
+        clearInterval(look);
+        await updateWork(db, id, { note: null });
+      }
+    },
   };
 }
 

@@ -3,14 +3,14 @@ import { type FeedItem, type Names, RSS_TAIL, rssHead, rssWriter } from '@ivory/
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
+import { type Progress, Stopped } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
+import { countEach } from '../range/answers.ts';
 import { readShop } from '../range/names.ts';
 import { feedItems } from './feedItems.ts';
 import { type Engine, handOver } from './handOver.ts';
 import { keepReplies } from './keepReplies.ts';
 import { own, READY } from './outlets.ts';
-
-type Report = (done: number, total: number | null) => Promise<void>;
 
 /** The feed as text, in pieces as they are made; `written` is told the items of each piece. */
 export async function* feedText(
@@ -39,21 +39,23 @@ export async function writeFeed(
   files: FileStore,
   outlet: string,
   moment: number,
-  report: Report,
+  report: Progress['report'],
 ): Promise<string> {
   const { settings } = await db.q.selectFrom('outlet').selectAll().where('id', '=', outlet).executeTakeFirstOrThrow();
   const set = settings as Outlet['settings'];
+  const shop = await readShop(db);
+  const question = own(READY, shop);
+  const [ready = 0] = await countEach(db, [question], shop);
   let items = 0;
   // Ids as the text of an array: a tenth of the memory of a list of them.
   let skus = '';
   const kept = await inTransaction(db, async (tx) => {
-    const shop = await readShop(tx);
     const written = async (piece: readonly FeedItem[]) => {
       items += piece.length;
       for (const { skuId } of piece) skus += skus === '' ? skuId : `,${skuId}`;
-      await report(items, null);
+      await report(items, ready);
     };
-    return files.put(feedText(tx, set, shop.names, own(READY, shop), moment, written));
+    return files.put(feedText(tx, set, shop.names, question, moment, written));
   });
   const row = {
     outlet_id: outlet,
@@ -70,10 +72,12 @@ export async function writeFeed(
   return id;
 }
 
+const STOPPED = 'Stopped. The file is written; no replies were kept.';
+
 /** The work of a delivery: write the file and, when told to, hand it over and keep what the outlet replies. */
 export const deliverWork =
   (db: Db, files: FileStore, engine: Engine, clock: () => number): Handler =>
-  async ({ outlet, handOver: hand }: { outlet: string; handOver: boolean }, { work, report }) => {
+  async ({ outlet, handOver: hand }: { outlet: string; handOver: boolean }, { work, report, waitFor }) => {
     const begun = await sql<{ id: string | null }>`select data->>'delivery' as id from work where id = ${work}`.execute(
       db.q,
     );
@@ -84,13 +88,14 @@ export const deliverWork =
     );
     if (!hand) return { result: delivery };
     try {
-      const reply = await handOver(db, files, delivery, engine);
-      const note = await keepReplies(db, delivery, reply);
+      const reply = await handOver(db, files, delivery, engine, waitFor);
+      const note = await keepReplies(db, delivery, reply, report);
       return { result: delivery, note };
-    } catch (error) {
+    } catch (caught) {
+      const error = caught instanceof Stopped ? new Stopped(STOPPED) : (caught as Error);
       await db.q
         .updateTable('delivery')
-        .set({ state: 'not handed over', note: (error as Error).message })
+        .set({ state: 'not handed over', note: error.message })
         .where('id', '=', delivery)
         .execute();
       throw error;

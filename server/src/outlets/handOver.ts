@@ -1,6 +1,8 @@
 import { type Outlet } from '@ivory/contract';
+import { setTimeout as pause } from 'node:timers/promises';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
+import { type Progress, Stopped } from '../jobs/work.ts';
 import { Refusal } from '../refusal.ts';
 
 /** How patiently an outlet is tried. */
@@ -18,14 +20,13 @@ export interface ItemReply {
   readonly messages: readonly string[];
 }
 
-const pause = (ms: number) => new Promise((go) => setTimeout(go, ms));
-
 /** Hands a written file to its outlet, trying again when it is down or slow, and gives back the reply as it comes. */
 export async function handOver(
   db: Db,
   files: FileStore,
   delivery: string,
   engine: Engine,
+  waitFor: Progress['waitFor'],
 ): Promise<AsyncIterable<ItemReply>> {
   const { file_key, file_name, settings, name } = await db.q
     .selectFrom('delivery')
@@ -38,15 +39,20 @@ export async function handOver(
   let tried = 0;
   for (let attempt = 1; attempt <= engine.tries; attempt++) {
     tried = attempt;
-    if (attempt > 1) await pause(engine.waitMs * (attempt - 1));
+    if (attempt > 1) {
+      const wait = engine.waitMs * (attempt - 1);
+      await waitFor(`${name}: ${last}. It will be tried again`, (signal) => pause(wait, undefined, { signal }));
+    }
     try {
-      const response = await fetch(address, {
-        method: 'POST',
-        headers: { 'content-type': 'application/rss+xml', 'x-file-name': file_name, 'x-attribute-set': namespace },
-        body: files.get(file_key) as unknown as BodyInit,
-        duplex: 'half',
-        signal: AbortSignal.timeout(engine.timeoutMs),
-      } as RequestInit & { duplex: 'half' });
+      const response = await waitFor(`${name} is reading the file`, (stop) =>
+        fetch(address, {
+          method: 'POST',
+          headers: { 'content-type': 'application/rss+xml', 'x-file-name': file_name, 'x-attribute-set': namespace },
+          body: files.get(file_key) as unknown as BodyInit,
+          duplex: 'half',
+          signal: AbortSignal.any([stop, AbortSignal.timeout(engine.timeoutMs)]),
+        } as RequestInit & { duplex: 'half' }),
+      );
       if (response.ok && response.body) {
         await db.q.updateTable('delivery').set({ handed_over: true }).where('id', '=', delivery).execute();
         return replyLines(response.body, name);
@@ -55,6 +61,7 @@ export async function handOver(
       // What it calls our fault will not get better by trying again.
       if (response.status >= 400 && response.status < 500) break;
     } catch (error) {
+      if (error instanceof Stopped) throw error;
       last =
         (error as Error).name === 'TimeoutError'
           ? `it did not answer within ${engine.timeoutMs / 1000} s`

@@ -3,21 +3,31 @@ import { sql } from 'kysely';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { lockShelf } from '../db/shelf.ts';
+import { type Progress } from '../jobs/work.ts';
 import { type ItemReply } from './handOver.ts';
 
 /** Keeps an outlet's replies at their SKUs, all or none. What it replied of before and not now is forgotten. */
-export async function keepReplies(db: Db, delivery: string, replies: AsyncIterable<ItemReply>): Promise<string> {
+export async function keepReplies(
+  db: Db,
+  delivery: string,
+  replies: AsyncIterable<ItemReply>,
+  report: Progress['report'],
+): Promise<string> {
   return inTransaction(db, async (tx) => {
     await sql`create temp table replied (key text, state text, messages text[]) on commit drop`.execute(tx.q);
-    const cells = async function* () {
-      for await (const { id, state, messages } of replies) yield [[codeKey(id), state, arrayLiteral(messages)]];
-    };
-    const replied = await copyIn(tx.client, 'replied', cells());
-    const { outlet_id } = await tx.q
+    const { outlet_id, items } = await tx.q
       .selectFrom('delivery')
-      .select('outlet_id')
+      .select(['outlet_id', 'items'])
       .where('id', '=', delivery)
       .executeTakeFirstOrThrow();
+    const cells = async function* () {
+      let read = 0;
+      for await (const { id, state, messages } of replies) {
+        yield [[codeKey(id), state, arrayLiteral(messages)]];
+        await report(++read, items);
+      }
+    };
+    const replied = await copyIn(tx.client, 'replied', cells());
     await lockShelf(tx, 'in place');
     await sql`delete from reply where outlet_id = ${outlet_id}`.execute(tx.q);
     await sql`

@@ -174,6 +174,21 @@ describe('an outlet', () => {
       expect((await note()).note).toContain('it did not answer within 2 s');
     });
 
+    it('that is waited for is named, and the waiting can be stopped', async () => {
+      mood = 'slow';
+      const { id, replies } = await outlet();
+      const { work } = await house.call(calls.deliver, { params: { id }, body: { handOver: true } });
+      const now = () => house.call(calls.getWork, { params: { id: work.id } });
+      while ((await now()).note !== 'Lamplight Finder is reading the file')
+        await new Promise((go) => setTimeout(go, 20));
+      await house.call(calls.stopWork, { params: { id: work.id } });
+      const ended = await house.finished(work);
+      expect([ended.state, ended.note]).toEqual(['stopped', 'Stopped. The file is written; no replies were kept.']);
+      const after = await outlet();
+      expect(after.replies).toEqual(replies);
+      expect([after.deliveries[0]!.state, after.deliveries[0]!.handedOver]).toEqual(['not handed over', false]);
+    });
+
     it('that answers rubbish leaves the replies of before as they were', async () => {
       await deliver(true);
       const before = (await outlet()).replies;

@@ -20,7 +20,7 @@ import { whole } from '../words/numbers.ts';
             <span>{{ work.note }}</span>
             <button type="button" class="opens" (click)="putAway(work.id)">{{ words.work.dismiss }}</button>
           } @else {
-            <span class="number">{{ far(work) }}</span>
+            <span class="number">{{ work.note ?? far(work) }}</span>
             <nz-progress
               [nzPercent]="share(work)"
               nzSize="small"

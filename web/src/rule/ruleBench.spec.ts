@@ -84,7 +84,7 @@ describe('the rule bench', () => {
     expect(page.texts('.tally .margin')[0]).toContain('41.2 %, with the rule 46.5 %');
     expect(page.texts('.stop')).toEqual([
       '1 would go the other way, because of the ending',
-      '3 would fall below the floor margin',
+      '3 would be below the floor margin',
       '1 without a cost, so the margin is unknown',
     ]);
   });
@@ -107,7 +107,7 @@ describe('the rule bench', () => {
   it('opens what a guard stops, and what stands in a bar now', async () => {
     const { page, seen } = await open('10 %');
     await seen();
-    await page.press('3 would fall');
+    await page.press('3 would be');
     const sent = api.inputsOf(calls.openList).at(-1)!.body as { of: unknown };
     expect(sent.of).toEqual(
       jasmine.objectContaining({ kind: 'rule', question: 'in Ink', count: { of: 'floor margin' } }),
@@ -149,7 +149,7 @@ describe('the rule bench', () => {
     await seen();
     await page.press('Put into the proof');
     const { title } = api.inputsOf(calls.putRule)[0]!.body as { title: string };
-    expect(title).toBe('raise by 10 % of the price, which rows: in Ink');
+    expect(title).toBe('raise by 10 % of the price, where: in Ink');
     expect(page.dispatched.at(-1)).toEqual(HandActions.changed({ proof: proof() }));
   });
 });

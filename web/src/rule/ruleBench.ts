@@ -181,7 +181,7 @@ export class RuleBench {
     if (!rule) return;
     this.isPutting.set(true);
     const { question } = this.set();
-    const title = `${sentence}${question ? `, ${words.rule.which.toLowerCase()}: ${question}` : ''}`.slice(0, 400);
+    const title = words.rule.titled(sentence, question).slice(0, 400);
     this.inTurn.run(this.api.call(calls.putRule, { body: { question, title, rule } })).subscribe({
       next: ({ proof }) => {
         this.isPutting.set(false);

@@ -190,7 +190,7 @@ export const words = {
       'no price': 'without a price to start from',
       'below nothing': 'would fall below nothing',
       'above any price': 'would be larger than any price here',
-      'floor margin': 'would fall below the floor margin',
+      'floor margin': 'would be below the floor margin',
       'cost unknown': 'without a cost, so the margin is unknown',
       'largest change': 'would move too far',
     } as Record<string, string>,
@@ -209,6 +209,8 @@ export const words = {
         'cost unknown': 'Stopped: cost unknown',
         'largest change': 'Stopped: largest change',
       })[of] ?? of,
+    titled: (sentence: string, question: string) =>
+      `${sentence}, ${question ? `where: ${question}` : 'the whole range'}`,
     marginNow: 'Margin now',
     marginThen: 'with the rule',
     before: 'before',
