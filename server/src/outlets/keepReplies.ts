@@ -6,6 +6,8 @@ import { lockShelf } from '../db/shelf.ts';
 import { type Progress } from '../jobs/work.ts';
 import { type ItemReply } from './handOver.ts';
 
+const whole = (count: number): string => count.toLocaleString('en-GB');
+
 /** Keeps an outlet's replies at their SKUs, all or none. What it replied of before and not now is forgotten. */
 export async function keepReplies(
   db: Db,
@@ -47,8 +49,8 @@ export async function keepReplies(
     const { accepted, warned, refused } = rows[0]!;
     const unknown = replied - accepted - warned - refused;
     const note =
-      `${accepted} accepted, ${warned} accepted with advice, ${refused} refused` +
-      (unknown > 0 ? `, ${unknown} of codes that the shop does not have` : '');
+      `${whole(accepted)} accepted, ${whole(warned)} accepted with advice, ${whole(refused)} refused` +
+      (unknown > 0 ? `, ${whole(unknown)} of codes that the shop does not have` : '');
     await tx.q.updateTable('delivery').set({ state: 'replied', note }).where('id', '=', delivery).execute();
     return note;
   });

@@ -296,7 +296,7 @@ export const words = {
     fields: 'Fields of its feed',
     required: 'required',
     advised: 'advised',
-    longest: (length: number) => `up to ${length} characters`,
+    longest: (length: string) => `up to ${length} characters`,
     settings: 'Its file',
     names: {
       title: 'Title of the feed',
