@@ -53,4 +53,21 @@ test('the sheet keeps its place, and what is typed, while the shop changes under
     await expect(bench.rowAt(0)).not.toContainText('·');
     await expect(bench.rowAt(0)).toBeInViewport();
   });
+
+  await test.step('the question outlives a reload and goes to another desk; Back leads to the one before', async () => {
+    await bench.ask('in Ink');
+    const set = page.getByRole('button', { name: 'Open in Ink for changing' });
+    await bench.desk('Prices');
+    await page.reload();
+    await expect(set).toBeVisible();
+    await expect(page).toHaveURL(/\/prices\?q=stock%20%3E%200%20in%20Ink$/);
+    await page.goBack();
+    await expect(page).toHaveURL(/\/range\?q=stock%20%3E%200%20in%20Ink$/);
+    await page.goBack();
+    await expect(set).toBeHidden();
+    await expect(page.getByRole('button', { name: 'Open stock > 0 for changing' })).toBeVisible();
+    await page.goto(`${shop.address}/range?q=brand%20is%20Nobody`);
+    await expect(page.getByRole('alert')).toContainText('There is no brand called “Nobody”');
+    await expect(bench.counts()).toContainText('1,200 SKUs');
+  });
 });

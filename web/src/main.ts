@@ -1,11 +1,12 @@
 import { provideHttpClient, withFetch } from '@angular/common/http';
-import { provideZonelessChangeDetection } from '@angular/core';
+import { inject, provideEnvironmentInitializer, provideZonelessChangeDetection } from '@angular/core';
 import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { Frame } from './frame/frame.ts';
 import { routes } from './frame/routes.ts';
+import { QuestionInAddress } from './question/questionInAddress.ts';
 import { loadGrid } from './sheet/grid.ts';
 import * as atWork from './state/atWork.ts';
 import * as hand from './state/hand.ts';
@@ -31,10 +32,13 @@ await bootstrapApplication(Frame, {
       [atWork.atWork.name]: atWork.atWork.reducer,
       [ruleDraft.ruleDraft.name]: ruleDraft.ruleDraft.reducer,
     }),
+    // Before the effects, so that what they ask first is what the address asks.
+    provideEnvironmentInitializer(() => void inject(QuestionInAddress)),
     provideEffects(
       { openSession: session.openSession },
       {
         askQuestion: workingSet.askQuestion,
+        askForEverything: workingSet.askForEverything,
         askNear: workingSet.askNear,
         countSpine: workingSet.countSpine,
       },

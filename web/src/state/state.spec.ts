@@ -1,4 +1,4 @@
-import { type Answer, calls } from '@ivory/contract';
+import { type Answer, calls, type ProblemDetails } from '@ivory/contract';
 import { type Actions } from '@ngrx/effects';
 import { type Store } from '@ngrx/store';
 import { firstValueFrom, from, of, Subject, toArray } from 'rxjs';
@@ -9,7 +9,7 @@ import { answer, proof, shop, work } from '../testing/shop.ts';
 import { atWork, findWork, followAfterLanding, hearEvents, isOver, WorkActions } from './atWork.ts';
 import { hand, HandActions } from './hand.ts';
 import { session, SessionActions } from './session.ts';
-import { askNear, workingSet, WorkingSetActions } from './workingSet.ts';
+import { askForEverything, askNear, workingSet, WorkingSetActions } from './workingSet.ts';
 
 const INIT = { type: '@ngrx/store/init' };
 const problem = { type: 'about:blank', title: 'No', status: 422 };
@@ -37,6 +37,25 @@ describe('the working set', () => {
     expect(after.answer).toBe(before.answer);
     expect([after.question, after.problem]).toEqual(['in Ink', problem]);
     expect(asked('in Ink', after).problem).toBeNull();
+  });
+});
+
+describe('a first question that does not read', () => {
+  const said = (answered: Answer | null, problem: ProblemDetails) => {
+    const actions = of(WorkingSetActions.notRead({ problem })) as unknown as Actions;
+    const store = { select: () => of(answered) } as unknown as Store;
+    return firstValueFrom(askForEverything(actions, store).pipe(toArray()));
+  };
+  const unread = { ...problem, places: [{ code: 'list-gone', at: 0 }] } as unknown as ProblemDetails;
+
+  it('leaves the whole range, and is said', async () => {
+    const everything = WorkingSetActions.ask({ question: '' });
+    expect(await said(null, unread)).toEqual([HandActions.refused({ problem: unread }), everything]);
+  });
+
+  it('is nothing of the kind behind an answer, or when the server is away', async () => {
+    expect(await said(answer(), unread)).toEqual([]);
+    expect(await said(null, problem)).toEqual([]);
   });
 });
 

@@ -9,8 +9,9 @@ import {
 } from '@ivory/contract';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
-import { catchError, EMPTY, map, of, switchMap, withLatestFrom } from 'rxjs';
+import { catchError, concatMap, EMPTY, filter, map, of, switchMap, withLatestFrom } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
+import { HandActions } from './hand.ts';
 import { whenIdle } from './whenIdle.ts';
 
 export const WorkingSetActions = createActionGroup({
@@ -95,6 +96,18 @@ export const askQuestion = createEffect(
           catchError((error: unknown) => of(WorkingSetActions.notRead({ problem: detailsOf(error) }))),
         ),
       ),
+    ),
+  { functional: true },
+);
+
+/** A first question that does not read, as an old address may hold, leaves the whole range, and is said. */
+export const askForEverything = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(WorkingSetActions.notRead),
+      withLatestFrom(store.select(workingSet.selectAnswer)),
+      filter(([{ problem }, answer]) => answer === null && (problem.places?.length ?? 0) > 0),
+      concatMap(([{ problem }]) => [HandActions.refused({ problem }), WorkingSetActions.ask({ question: '' })]),
     ),
   { functional: true },
 );
