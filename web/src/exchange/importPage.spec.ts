@@ -9,7 +9,7 @@ import { ImportPage } from './importPage.ts';
 const file: Import = {
   id: '4',
   fileName: 'northgate.csv',
-  encoding: 'UTF-8',
+  encoding: 'utf-8',
   delimiter: ';',
   headingRow: 1,
   decimalSign: '.',

@@ -250,6 +250,12 @@ export const words = {
     choose: 'Import a file',
     uploading: (name: string) => `Taking in ${name} …`,
     written: (encoding: string, delimiter: string) => `${encoding}, divided by ${delimiter}`,
+    encodings: {
+      'utf-8': 'UTF-8',
+      'utf-16le': 'UTF-16',
+      'utf-16be': 'UTF-16',
+      'windows-1252': 'Windows-1252',
+    } as Record<string, string>,
     delimiters: { ',': 'commas', ';': 'semicolons', '\t': 'tabs' } as Record<string, string>,
     heading: 'Heading in the file',
     headingsIn: 'Headings of the file',
