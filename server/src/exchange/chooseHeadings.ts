@@ -3,6 +3,7 @@ import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
+import { codesByValue } from './codesByValue.ts';
 import { getImport } from './imports.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { firstRows, headBelow, headColumns } from './tableHead.ts';
@@ -17,7 +18,8 @@ export async function chooseHeadings(db: Db, files: FileStore, id: string, headi
     .where('id', '=', id)
     .executeTakeFirstOrThrow();
   const first = await firstRows(files.get(key), encoding as Encoding, delimiter as Delimiter);
-  const head = headBelow(first, headingRow, (await readShop(db)).names.currency);
+  const { names } = await readShop(db);
+  const head = await codesByValue(db, first, headBelow(first, headingRow, names.currency));
   await db.q
     .updateTable('import_file')
     .set({ ...headColumns(head), settings: null })

@@ -364,9 +364,9 @@ describe('an import', () => {
       house.call(calls.chooseHeadings, { params: { id: file.id }, body: { headingRow } });
     const bare = await choose(0);
     expect([bare.headingRow, bare.columns.length, bare.columns[0]!.samples]).toEqual([0, 2, [one!.code, two!.code]]);
-    expect(bare.columns.map(({ heading, field }) => [heading, field])).toEqual([
-      ['', null],
-      ['', null],
+    expect(bare.columns.map(({ heading, field, by }) => [heading, field, by])).toEqual([
+      ['', 'code', 'values'],
+      ['', null, 'none'],
     ]);
     expect((await refusalOf(choose(3))).title).toBe('Row 3 is blank, or lies behind the first 200 rows.');
     const { counts, id } = await read(bare, { columns: ['code', 'stock'], makeProducts: false });
@@ -374,6 +374,25 @@ describe('an import', () => {
     const results: string[][] = parse(await (await house.fetch(`/api/imports/${id}/results.csv`)).text());
     expect(results[0]).toEqual(['Row', 'Outcome', 'Reason', 'code', 'stock']);
     expect((await choose(1)).columns.map(({ heading }) => heading)).toEqual([one!.code, '7']);
+  });
+
+  it('takes for the code the column that holds codes of the shop, where the headings name none or another', async () => {
+    const [one, two] = await known();
+    const taken = async (text: string) =>
+      (await house.upload('list.csv', text)).columns.map(({ field, by }) => [field, by].join(' by '));
+    const rows = (...lines: string[]) => lines.join('\n');
+    expect(await taken(rows('Nummer,RRP', `${one!.code},5`, `${two!.code.toLowerCase()},6`))).toEqual([
+      'code by values',
+      'price by synonym',
+    ]);
+    expect(await taken(rows('Item no,Yours,RRP', `N-1,${one!.code},5`, `N-2,${two!.code},6`))).toEqual([
+      ...[' by none', 'code by values', 'price by synonym'],
+    ]);
+    // One that is new beside one that is known is what a list of news looks like.
+    expect(await taken(rows('Item no,Yours,RRP', `${one!.code},x,5`, `QQ-1,${two!.code},6`))).toEqual([
+      ...['code by synonym', ' by none', 'price by synonym'],
+    ]);
+    expect(await taken(rows('Nummer,RRP', 'QQ-1,5', 'QQ-2,6'))).toEqual([' by none', 'price by synonym']);
   });
 
   it('finds the headings below titles, and goes by the decimal sign that the numbers show', async () => {

@@ -3,6 +3,7 @@ import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
+import { codesByValue } from './codesByValue.ts';
 import { getImport } from './imports.ts';
 import { LARGEST_FILE, sniffDelimiter, sniffEncoding } from './sniff.ts';
 import { findHead, firstRows, headColumns } from './tableHead.ts';
@@ -42,7 +43,8 @@ export async function upload(
   const encoding = sniffEncoding(start);
   const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(start));
   const { names } = await readShop(db);
-  const head = findHead(await firstRows(files.get(key), encoding, delimiter), names.currency);
+  const first = await firstRows(files.get(key), encoding, delimiter);
+  const head = await codesByValue(db, first, findHead(first, names.currency));
   const made = await db.q
     .insertInto('import_file')
     .values({

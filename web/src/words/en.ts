@@ -265,10 +265,13 @@ export const words = {
     samples: 'Its first values',
     field: 'Goes into',
     notTaken: 'not taken',
-    matched: { name: 'by name', synonym: 'by synonym', likeness: 'by likeness, please check', none: '' } as Record<
-      string,
-      string
-    >,
+    matched: {
+      name: 'by name',
+      synonym: 'by synonym',
+      likeness: 'by likeness, please check',
+      values: 'by its values',
+      none: '',
+    } as Record<string, string>,
     inKilograms: 'in kilograms',
     otherCurrency: (written: string, currency: string) =>
       `the heading says ${written}; its amounts will be taken as ${currency}`,
