@@ -16,13 +16,17 @@ export function currencyOf(code: string): Currency {
   return { code, exponent: UNUSUAL_EXPONENTS[code] ?? 2 };
 }
 
-/** Signs of currencies, and the codes that each may stand for. */
+/** Signs of currencies, and the codes that each may stand for; what has the first of them is shown with the sign. */
 const SIGNS: Readonly<Record<string, readonly string[]>> = {
   '£': ['GBP'],
   '€': ['EUR'],
   $: ['USD', 'AUD', 'CAD', 'HKD', 'NZD', 'SGD'],
   '¥': ['JPY', 'CNY'],
 };
+
+/** What stands before an amount of a currency: its sign, or its code where no sign is its own. */
+export const signOf = ({ code }: Currency): string =>
+  Object.entries(SIGNS).find(([, [own]]) => own === code)?.[0] ?? `${code} `;
 
 /** A currency as it stands in a text: a sign, or the code of one that suppliers quote often. */
 export const CURRENCY_IN_TEXT =

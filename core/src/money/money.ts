@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '../problems/problem.ts';
-import { type Currency, isCurrency, standsFor } from './currency.ts';
+import { type Currency, isCurrency, signOf, standsFor } from './currency.ts';
 import { type NumberStyle, POINT, readDigits } from './digits.ts';
 
 declare const moneyBrand: unique symbol;
@@ -53,13 +53,10 @@ export function plainMoney(amount: bigint, currency: Currency): string {
   return (amount < 0n ? '-' : '') + whole + (currency.exponent > 0 ? '.' + decimals : '');
 }
 
-const SIGNS: Readonly<Record<string, string>> = { GBP: '£', EUR: '€', USD: '$', JPY: '¥' };
-
 /** The amount for reading, `125000` → `£1,250.00`. */
 export function showMoney(amount: bigint, currency: Currency): string {
   const plain = plainMoney(amount < 0n ? -amount : amount, currency);
   const [whole = '', decimals] = plain.split('.');
   const grouped = whole.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
-  const sign = SIGNS[currency.code] ?? currency.code + ' ';
-  return (amount < 0n ? '−' : '') + sign + grouped + (decimals === undefined ? '' : '.' + decimals);
+  return (amount < 0n ? '−' : '') + signOf(currency) + grouped + (decimals === undefined ? '' : '.' + decimals);
 }

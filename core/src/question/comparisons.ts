@@ -13,7 +13,6 @@ export const WRITTEN: readonly (readonly [string, ComparisonKey])[] = [
   ['is filled', 'is filled'],
   ['is empty', 'is empty'],
   ['is missing', 'is empty'],
-  ['is blank', 'is empty'],
   ['is not', 'is not'],
   ['is', 'is'],
   ['contains', 'contains'],
