@@ -1,10 +1,11 @@
 import { provideHttpClient, withFetch } from '@angular/common/http';
 import { inject, provideEnvironmentInitializer, provideZonelessChangeDetection } from '@angular/core';
 import { bootstrapApplication } from '@angular/platform-browser';
-import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideRouter, TitleStrategy, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { Frame } from './frame/frame.ts';
+import { PageTitle } from './frame/pageTitle.ts';
 import { routes } from './frame/routes.ts';
 import { QuestionInAddress } from './question/questionInAddress.ts';
 import { loadGrid } from './sheet/grid.ts';
@@ -25,6 +26,7 @@ await bootstrapApplication(Frame, {
     provideZonelessChangeDetection(),
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),
+    { provide: TitleStrategy, useExisting: PageTitle },
     provideStore({
       [session.session.name]: session.session.reducer,
       [workingSet.workingSet.name]: workingSet.workingSet.reducer,

@@ -1,19 +1,60 @@
 import { type Routes } from '@angular/router';
+import { words } from '../words/en.ts';
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'range' },
-  { path: 'range', data: { desk: 'range' }, loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench) },
-  { path: 'prices', data: { desk: 'prices' }, loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench) },
-  { path: 'stock', data: { desk: 'stock' }, loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench) },
+  {
+    path: 'range',
+    title: words.desks.range,
+    data: { desk: 'range' },
+    loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
+  },
+  {
+    path: 'prices',
+    title: words.desks.prices,
+    data: { desk: 'prices' },
+    loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
+  },
+  {
+    path: 'stock',
+    title: words.desks.stock,
+    data: { desk: 'stock' },
+    loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
+  },
   {
     path: 'findability',
+    title: words.desks.findability,
     loadComponent: () => import('../desks/findability/findability.ts').then((m) => m.Findability),
   },
-  { path: 'outlets', loadComponent: () => import('../desks/outlets/outlets.ts').then((m) => m.Outlets) },
-  { path: 'rule', loadComponent: () => import('../rule/ruleBench.ts').then((m) => m.RuleBench) },
-  { path: 'proof', loadComponent: () => import('../proof/proofPage.ts').then((m) => m.ProofPage) },
-  { path: 'proof/:id', loadComponent: () => import('../proof/proofPage.ts').then((m) => m.ProofPage) },
-  { path: 'journal', loadComponent: () => import('../journal/journal.ts').then((m) => m.Journal) },
-  { path: 'import/:id', loadComponent: () => import('../exchange/importPage.ts').then((m) => m.ImportPage) },
+  {
+    path: 'outlets',
+    title: words.desks.outlets,
+    loadComponent: () => import('../desks/outlets/outlets.ts').then((m) => m.Outlets),
+  },
+  {
+    path: 'rule',
+    title: words.rule.title,
+    loadComponent: () => import('../rule/ruleBench.ts').then((m) => m.RuleBench),
+  },
+  {
+    path: 'proof',
+    title: words.proof.title,
+    loadComponent: () => import('../proof/proofPage.ts').then((m) => m.ProofPage),
+  },
+  {
+    path: 'proof/:id',
+    title: words.proof.title,
+    loadComponent: () => import('../proof/proofPage.ts').then((m) => m.ProofPage),
+  },
+  {
+    path: 'journal',
+    title: words.journal,
+    loadComponent: () => import('../journal/journal.ts').then((m) => m.Journal),
+  },
+  {
+    path: 'import/:id',
+    title: words.import.title,
+    loadComponent: () => import('../exchange/importPage.ts').then((m) => m.ImportPage),
+  },
   { path: '**', redirectTo: 'range' },
 ];
