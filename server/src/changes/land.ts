@@ -115,8 +115,9 @@ async function writeJournal(tx: Tx, proof: ProofRow, person: string, groups: rea
     insert into landing (person_id, title, kind, lines, skus, takes_back, proof_id)
     select ${person}, coalesce(nullif(${proof.title}, ''), (
         select string_agg(title, '; ' order by no) from (
-          select no, title from proof_edit e where e.proof_id = ${proof.id} and exists (
-            select from live_line where proof_id = ${proof.id} and edit_no = e.no) order by no limit 3) t), 'Edits'),
+          select min(no) as no, title || case when count(*) > 1 then ' × ' || count(*) else '' end as title
+          from proof_edit e where e.proof_id = ${proof.id} and exists (
+            select from live_line where proof_id = ${proof.id} and edit_no = e.no) group by title order by 1 limit 3) t), 'Edits'),
       ${proof.kind}, ${lines}, ${touched}, ${proof.takes_back}, ${proof.id}
     returning id
   `.execute(tx.q);
