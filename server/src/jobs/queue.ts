@@ -76,7 +76,7 @@ export class WorkQueue {
 
   private async perform(id: string): Promise<void> {
     const { kind, data, person_id: person } = await readWork(this.db, id);
-    await updateWork(this.db, id, { state: 'running', done: 0 });
+    await updateWork(this.db, id, { state: 'running', done: 0, note: null });
     try {
       const context = { person, work: id, ...progressOf(this.db, id) };
       const { result = null, note = null } = await this.handlers[kind](data as never, context);
