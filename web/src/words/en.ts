@@ -180,6 +180,7 @@ export const words = {
     guards: 'Within which guards',
     floor: 'Never below a margin of',
     floorUnit: '%',
+    noGuard: 'none',
     largest: 'Never move further than',
     changes: 'change',
     otherWay: 'goes the other way',
