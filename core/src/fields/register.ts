@@ -185,7 +185,7 @@ const REGISTER: readonly Field[] = [
     alsoCalled: [
       ...['cost price', 'unit cost', 'net cost', 'net price'],
       ...['trade price', 'trade', 'wholesale price', 'wholesale', 'dealer price', 'buying price', 'buy price'],
-      ...['purchase price', 'supplier price'],
+      ...['purchase price', 'supplier price', 'nett price', 'nett cost'],
     ],
     level: 'sku',
     type: 'money',
