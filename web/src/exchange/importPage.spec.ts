@@ -89,6 +89,16 @@ describe('the page of an import', () => {
     expect(page.texts('tbody tr')[3]).not.toContain('kilograms');
   });
 
+  it('warns where a column that is taken for an amount is headed with another currency', async () => {
+    const column = { heading: 'Price EUR', field: null, by: 'none', samples: ['9.50'] } as const;
+    api.answer(calls.getImport, { ...file, columns: [...file.columns, column] });
+    const page = await open();
+    expect(page.texts('tbody .marked-caution')).toEqual([]);
+    (page.fixture.componentInstance as unknown as Inside).setColumn(3, 'price');
+    await page.settled();
+    expect(page.texts('tbody .marked-caution')).toEqual(['the heading says EUR; its amounts will be taken as GBP']);
+  });
+
   it('says where the headings stand when they do not come first, and starts from the decimal sign of the file', async () => {
     expect((await open()).texts('.marked-caution')).toEqual([]);
     TestBed.resetTestingModule();

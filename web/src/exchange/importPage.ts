@@ -110,19 +110,19 @@ export class ImportPage {
     });
   }
 
-  /** How a column was matched, and what its heading says of unit and currency. */
+  /** How a column was matched, and in which unit it is read when its heading names one. */
   protected remark(index: number, { heading, field, by }: Import['columns'][number]): string {
     const taken = this.columns()[index];
-    if (!taken) return '';
+    const matched = taken === field ? words.import.matched[by] : '';
+    return [matched, taken && isInKilograms(taken, heading) ? words.import.inKilograms : ''].filter(Boolean).join('; ');
+  }
+
+  /** What speaks against taking a column as it is taken: its heading names another currency. */
+  protected caution(index: number, heading: string): string | undefined {
+    const taken = this.columns()[index];
     const { currency } = this.names();
-    const other = otherCurrency(taken, heading, currency);
-    return [
-      taken === field ? words.import.matched[by] : '',
-      isInKilograms(taken, heading) ? words.import.inKilograms : '',
-      other === undefined ? '' : words.import.otherCurrency(other, currency.code),
-    ]
-      .filter(Boolean)
-      .join('; ');
+    const other = taken ? otherCurrency(taken, heading, currency) : undefined;
+    return other && words.import.otherCurrency(other, currency.code);
   }
 
   /** A column by its heading, or by its place when the file has none. */
