@@ -8,6 +8,7 @@ import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
 import { type Names, type NameList, namesOf } from './names.ts';
 import { type Field } from './register.ts';
+import { GRAMS_OF } from './weightUnits.ts';
 
 /**
  * A value in canonical text, the one form in which values travel and are kept in lines: minor units for money,
@@ -32,11 +33,11 @@ function readCount(text: string, style: NumberStyle): Result<string> {
 /** A weight with its unit, in grams where none stands. The other decimal sign is taken too, where it cannot group digits. */
 function readGrams(text: string, style: NumberStyle): Result<string> {
   const value = text.trim();
-  const [, number, unit] = /^([\d.,]+)\s*(kgs?|kilos?|kilograms?|g|gr|grams?)?$/i.exec(value) ?? [];
+  const [, number, unit] = /^([\d.,]+)\s*([a-z]+)?$/i.exec(value) ?? [];
+  const each = unit === undefined ? 1 : GRAMS_OF.get(unit.toLowerCase());
   const other: NumberStyle = { decimalSign: style.decimalSign === '.' ? ',' : '.' };
   const digits = number === undefined ? undefined : (readDigits(number, style) ?? readDigits(number, other));
-  const grams =
-    digits && Number(`${digits.whole}.${digits.decimals}`) * (unit?.toLowerCase().startsWith('k') ? 1000 : 1);
+  const grams = digits && each && Number(`${digits.whole}.${digits.decimals}`) * each;
   // Less than a gram without a unit was meant in kilograms, and would be kept as nothing.
   const isMeant = grams !== undefined && (grams === 0 || grams >= 1 || unit !== undefined);
   return isMeant && grams <= LARGEST_COUNT

@@ -1,5 +1,6 @@
 import { type FieldKey } from '../fields/keys.ts';
 import { field as entry, type Field, fields, isEditable, type ValueType } from '../fields/register.ts';
+import { GRAMS_OF } from '../fields/weightUnits.ts';
 import { type Currency, CURRENCY_IN_TEXT, standsFor } from '../money/currency.ts';
 import { editDistance } from '../words/nearest.ts';
 import { fold } from '../words/fold.ts';
@@ -79,7 +80,7 @@ function nameBesidePrices(matches: Map<number, HeadingMatch>): void {
 
 /** Whether a column that is taken for a field holds weights in kilograms, as its heading says. */
 export const isInKilograms = (key: FieldKey, heading: string): boolean =>
-  entry(key).type === 'grams' && /\b(?:kgs?|kilos?|kilograms?)\b/i.test(spaced(heading));
+  entry(key).type === 'grams' && wordsOf(heading).some((word) => GRAMS_OF.get(word) === 1_000);
 
 /** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
 const FIRST_ROWS = 10;
@@ -107,8 +108,6 @@ const BESIDE: Partial<Record<ValueType, readonly string[]>> = {
   reference: ['name'],
   categories: [...GOODS, 'name'],
 };
-/** What the heading of a weight says of its unit is read apart from its name. */
-const UNITS = new Set(['g', 'gr', 'gram', 'grams', 'kg', 'kgs', 'kilo', 'kilos', 'kilogram', 'kilograms']);
 /** Suppliers set this year's price beside last year's; the later one is meant. */
 const YEAR = /^20\d\d$/;
 
@@ -133,7 +132,8 @@ interface Likeness {
 const NOT_ALIKE: Likeness = { score: 0, by: 'none' };
 
 function likeness({ words: written, tax }: Heading, field: Field): Likeness {
-  const unitless = field.type === 'grams' ? written.filter((word) => !UNITS.has(word)) : written;
+  // What the heading of a weight says of its unit is read apart from its name.
+  const unitless = field.type === 'grams' ? written.filter((word) => !GRAMS_OF.has(word)) : written;
   const words = unitless.length > 0 ? unitless : written;
   const text = words.join(' ');
   // The regular price is with tax, and a cost before it; what a supplier asks before tax is what the goods cost.
