@@ -16,7 +16,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'money-letter-for-digit': (p) => `${said(p)} has a letter where a digit belongs. Is ${p.expected} right?`,
   'money-exponent': (p) => `${said(p)} is written with an exponent. Write all the digits of the amount.`,
   'money-currency': (p) =>
-    `${said(p)} is not in ${p.expected}, the shop’s currency. Work out what it is in ${p.expected}, and write it like 12.50.`,
+    `${said(p)} is not in ${p.expected}, the shop’s currency. Work out what it is in ${p.expected}, and write that.`,
   'money-negative': (p) => `${said(p)} is below nothing. A price or cost is 0.00 or more.`,
   'money-too-large': (p) => `${said(p)} is larger than any price here. Look for a missing decimal sign.`,
   'money-too-precise': (p) => `${said(p)} has too many decimals. This currency has ${p.expected}.`,

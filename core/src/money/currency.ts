@@ -28,13 +28,17 @@ const SIGNS: Readonly<Record<string, readonly string[]>> = {
 export const signOf = ({ code }: Currency): string =>
   Object.entries(SIGNS).find(([, [own]]) => own === code)?.[0] ?? `${code} `;
 
-/** A currency as it stands in a text: a sign, or the code of one that suppliers quote often. */
-export const CURRENCY_IN_TEXT =
-  /[£$€¥]|\b(?:AUD|CAD|CHF|CNY|CZK|DKK|EUR|GBP|HKD|INR|JPY|NOK|NZD|PLN|SEK|SGD|USD|ZAR)\b/g;
+/** Any one sign, for a regular expression. */
+export const ANY_SIGN = `[${Object.keys(SIGNS).join('')}]`;
 
-/** Whether a text is a sign of a currency, or a code that suppliers quote often, in any case. */
-export const isCurrency = (written: string): boolean =>
-  written.toUpperCase().replace(CURRENCY_IN_TEXT, '') === '' && written !== '';
+/** Currencies that suppliers quote often. */
+const QUOTED = 'AUD CAD CHF CNY CZK DKK EUR GBP HKD INR JPY NOK NZD PLN SEK SGD USD ZAR'.split(' ');
+
+/** A currency as it stands in a text: a sign, or the code of one that is quoted often. */
+export const CURRENCY_IN_TEXT = new RegExp(`${ANY_SIGN}|\\b(?:${QUOTED.join('|')})\\b`, 'g');
+
+/** Whether a text is a sign of a currency, or the code of one that is quoted often, in any case. */
+export const isCurrency = (written: string): boolean => written in SIGNS || QUOTED.includes(written.toUpperCase());
 
 /** Whether a sign, or an ISO 4217 code in any case, stands for a currency. */
 export const standsFor = (written: string, { code }: Currency): boolean =>

@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '../problems/problem.ts';
-import { type Currency, isCurrency, signOf, standsFor } from './currency.ts';
+import { ANY_SIGN, type Currency, isCurrency, signOf, standsFor } from './currency.ts';
 import { type NumberStyle, POINT, readDigits } from './digits.ts';
 
 declare const moneyBrand: unique symbol;
@@ -12,7 +12,7 @@ export const money = (minorUnits: bigint): Money => minorUnits as Money;
 export const LARGEST_AMOUNT = 10n ** 11n;
 
 /** An amount, with its currency before or behind it as a sign or as three letters. */
-const AMOUNT = /^([£$€¥]|[a-z]{3}(?![a-z]))?\s*(.*?)\s*([£$€¥]|(?<![a-z])[a-z]{3})?$/is;
+const AMOUNT = new RegExp(`^(${ANY_SIGN}|[a-z]{3}(?![a-z]))?\\s*(.*?)\\s*(${ANY_SIGN}|(?<![a-z])[a-z]{3})?$`, 'is');
 const LETTERS_LIKE_DIGITS: Readonly<Record<string, string>> = { O: '0', o: '0', l: '1', I: '1', S: '5', B: '8' };
 
 /**
@@ -23,11 +23,12 @@ const LETTERS_LIKE_DIGITS: Readonly<Record<string, string>> = { O: '0', o: '0', 
 export function readMoney(text: string, currency: Currency, style: NumberStyle = POINT): Result<Money> {
   const value = text.trim();
   const [, before, bare = '', behind] = AMOUNT.exec(value)!;
-  if (bare === '') return bad('money-unreadable', { value, expected: '12.50' });
+  const unreadable = () => bad('money-unreadable', { value, expected: style.decimalSign === '.' ? '12.50' : '12,50' });
+  if (bare === '') return unreadable();
   if (/^[-−(]/.test(bare)) return bad('money-negative', { value });
   const other = [before, behind].find((written) => written !== undefined && !standsFor(written, currency));
   if (other !== undefined && isCurrency(other)) return bad('money-currency', { value, expected: currency.code });
-  if (other !== undefined) return bad('money-unreadable', { value, expected: '12.50' });
+  if (other !== undefined) return unreadable();
   if (/^\d+(?:[.,]\d+)?e[+-]?\d+$/i.test(bare)) return bad('money-exponent', { value });
 
   const digits = readDigits(bare, style);
@@ -35,7 +36,7 @@ export function readMoney(text: string, currency: Currency, style: NumberStyle =
     const corrected = bare.replace(/[OolISB]/g, (letter) => LETTERS_LIKE_DIGITS[letter] ?? letter);
     return corrected !== bare && readDigits(corrected, style)
       ? bad('money-letter-for-digit', { value, expected: corrected })
-      : bad('money-unreadable', { value, expected: style.decimalSign === '.' ? '12.50' : '12,50' });
+      : unreadable();
   }
   const { whole, decimals } = digits;
   if (decimals.length > currency.exponent)

@@ -1,7 +1,7 @@
 import { type FieldKey } from '../fields/keys.ts';
 import { field as entry, type Field, fields, isEditable, type ValueType } from '../fields/register.ts';
 import { GRAMS_OF } from '../fields/weightUnits.ts';
-import { type Currency, CURRENCY_IN_TEXT, standsFor } from '../money/currency.ts';
+import { ANY_SIGN, type Currency, CURRENCY_IN_TEXT, standsFor } from '../money/currency.ts';
 import { editDistance } from '../words/nearest.ts';
 import { fold } from '../words/fold.ts';
 
@@ -19,10 +19,9 @@ const spaced = (heading: string): string => heading.replace(/[_\-./:#*%()[\]]+/g
 const WITH_TAX = /\b(?:incl?|including|with)\s+(?:vat|tax)\b/i;
 const BEFORE_TAX = /\b(?:ex|excl?|excluding|without|before)\s+(?:vat|tax)\b/i;
 
-const wordsOf = (text: string): string[] =>
-  fold(spaced(text).replace(/[£$€¥]/g, ' $& '))
-    .split(' ')
-    .filter(Boolean);
+const SIGN = new RegExp(ANY_SIGN, 'g');
+
+const wordsOf = (text: string): string[] => fold(spaced(text).replace(SIGN, ' $& ')).split(' ').filter(Boolean);
 
 /** A heading, taken apart: its words without what it says of tax and of the shop's own currency. */
 interface Heading {
