@@ -52,6 +52,8 @@ export interface Field {
   /** It cannot be empty. */
   readonly needed?: boolean;
   readonly longest?: number;
+  /** Whether the amount is with tax or before it. */
+  readonly tax?: 'with' | 'before';
   /** The least and the largest that it can be set to, in canonical numbers. */
   readonly range?: readonly [number, number];
 }
@@ -176,6 +178,7 @@ const REGISTER: readonly Field[] = [
     type: 'money',
     shopperSees: true,
     stored: { table: 'price', column: 'regular' },
+    tax: 'with',
     column: 'price',
     needed: true,
   },
@@ -191,6 +194,7 @@ const REGISTER: readonly Field[] = [
     type: 'money',
     shopperSees: false,
     stored: { table: 'price', column: 'cost' },
+    tax: 'before',
     column: 'cost',
   },
   {

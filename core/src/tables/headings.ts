@@ -135,9 +135,9 @@ function likeness({ words: written, tax }: Heading, field: Field): Likeness {
   const unitless = field.type === 'grams' ? written.filter((word) => !GRAMS_OF.has(word)) : written;
   const words = unitless.length > 0 ? unitless : written;
   const text = words.join(' ');
-  // The regular price is with tax, and a cost before it; what a supplier asks before tax is what the goods cost.
-  if ((field.key === 'price' && tax === 'before') || (field.key === 'cost' && tax === 'with')) return NOT_ALIKE;
-  if (field.key === 'cost' && text === 'price' && tax === 'before') return { score: 40, by: 'likeness' };
+  if (field.tax && tax !== 'unsaid' && tax !== field.tax) return NOT_ALIKE;
+  // A price before tax is what a supplier asks, and the goods cost.
+  if (field.tax === 'before' && tax === 'before' && text === 'price') return { score: 40, by: 'likeness' };
   if (text === fold(field.name) || text === fold(field.key)) return { score: 100, by: 'name' };
   const { names, beside } = CALLED.get(field.key)!;
   const year = field.type === 'money' ? words.find((word) => YEAR.test(word)) : undefined;
