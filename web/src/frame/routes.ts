@@ -1,26 +1,20 @@
-import { type Routes } from '@angular/router';
+import { type Route, type Routes } from '@angular/router';
+import { type Desk } from '../sheet/columns.ts';
 import { words } from '../words/en.ts';
+
+/** Three desks are one bench with other columns and verbs. */
+const bench = (desk: Desk): Route => ({
+  path: desk,
+  title: words.desks[desk],
+  data: { desk },
+  loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
+});
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'range' },
-  {
-    path: 'range',
-    title: words.desks.range,
-    data: { desk: 'range' },
-    loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
-  },
-  {
-    path: 'prices',
-    title: words.desks.prices,
-    data: { desk: 'prices' },
-    loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
-  },
-  {
-    path: 'stock',
-    title: words.desks.stock,
-    data: { desk: 'stock' },
-    loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
-  },
+  bench('range'),
+  bench('prices'),
+  bench('stock'),
   {
     path: 'findability',
     title: words.desks.findability,

@@ -7,7 +7,7 @@ import { filter } from 'rxjs';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 
 /** Pages that show the working set. */
-const OF_THE_SET = /^\/(?:(?:range|prices|stock|rule)?(?:[?#]|$))/;
+const OF_THE_SET = /^\/(?:range|prices|stock|rule)?(?:[?#]|$)/;
 /** Marks the steps that are taken here, so that none is taken for somebody's. */
 const OURS = 'question in address';
 
