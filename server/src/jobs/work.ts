@@ -70,6 +70,9 @@ export interface Progress {
   readonly waitFor: <T>(what: string, wait: (signal: AbortSignal) => Promise<T>) => Promise<T>;
 }
 
+/** Milliseconds between two looks at a piece of work: a few times a second. */
+const OFTEN = 250;
+
 export function progressOf(db: Db, id: string): Progress {
   const isStopAsked = async () => {
     const { rows } = await sql<{ stop_asked: boolean }>`select stop_asked from work where id = ${id}`.execute(db.q);
@@ -79,7 +82,7 @@ export function progressOf(db: Db, id: string): Progress {
   return {
     async report(done, total) {
       const now = performance.now();
-      if (now - last < 250) return;
+      if (now - last < OFTEN) return;
       last = now;
       if (await isStopAsked()) throw new Stopped();
       await updateWork(db, id, { done, total });
@@ -91,7 +94,7 @@ export function progressOf(db: Db, id: string): Progress {
           (asked) => asked && stop.abort(),
           () => undefined,
         );
-      }, 250);
+      }, OFTEN);
       await updateWork(db, id, { note: what });
       try {
         return await wait(stop.signal);
