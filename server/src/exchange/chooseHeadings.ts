@@ -4,20 +4,16 @@ import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 import { codesByValue } from './codesByValue.ts';
-import { getImport } from './imports.ts';
+import { fileOf, getImport } from './imports.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { firstRows, headBelow, headColumns } from './tableHead.ts';
 
 /** Takes another row of a file for its headings, as a person says; how it was read before no longer says how to read it. */
 export async function chooseHeadings(db: Db, files: FileStore, id: string, headingRow: number): Promise<Import> {
-  const { state, encoding, delimiter } = await getImport(db, id);
-  if (state === 'reading') throw new Refusal('clash', 'The file is being read. Choose its headings when that is done.');
-  const { file_key: key } = await db.q
-    .selectFrom('import_file')
-    .select('file_key')
-    .where('id', '=', id)
-    .executeTakeFirstOrThrow();
-  const first = await firstRows(files.get(key), encoding as Encoding, delimiter as Delimiter);
+  const file = await fileOf(db, id);
+  if (file.state === 'reading')
+    throw new Refusal('clash', 'The file is being read. Choose its headings when that is done.');
+  const first = await firstRows(files.get(file.file_key), file.encoding as Encoding, file.delimiter as Delimiter);
   const { names } = await readShop(db);
   const head = await codesByValue(db, first, headBelow(first, headingRow, names.currency));
   await db.q

@@ -8,10 +8,16 @@ import { csvLines } from './csvLines.ts';
 type Rows = AnswerOf<typeof calls.getImportRows>;
 type Outcome = Rows['rows'][number]['outcome'];
 
-/** How an import stands: its columns as matched, and what became of its rows. */
-export async function getImport(db: Db, id: string): Promise<Import> {
+/** The file of an import as it is kept. */
+export async function fileOf(db: Db, id: string) {
   const file = await db.q.selectFrom('import_file').selectAll().where('id', '=', id).executeTakeFirst();
   if (!file) throw new Refusal('not found', 'There is no such import.');
+  return file;
+}
+
+/** How an import stands: its columns as matched, and what became of its rows. */
+export async function getImport(db: Db, id: string): Promise<Import> {
+  const file = await fileOf(db, id);
   const { rows } = await sql<{ outcome: Outcome; rows: number }>`
     select outcome, count(*)::int as rows from import_row where import_id = ${id} group by outcome
     union all select 'same', coalesce(sum(cardinality(rows)), 0)::int from import_same where import_id = ${id}

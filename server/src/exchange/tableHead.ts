@@ -36,7 +36,7 @@ export function findHead(first: readonly FileRow[], currency: Currency): TableHe
   return headBelow(first, first[at]!.row, currency);
 }
 
-/** The table below the headings in a row that a person chose; below row 0 it has none, and every row is goods. */
+/** The table below the headings in a row; below row 0 it has none, and every row is goods. Refuses a row that can hold none. */
 export function headBelow(first: readonly FileRow[], headingRow: number, currency: Currency): TableHead {
   const below = first.filter(({ row }) => row > headingRow).map(({ cells }) => cells);
   const headings =
