@@ -82,7 +82,7 @@ export const isInKilograms = (key: FieldKey, heading: string): boolean =>
   entry(key).type === 'grams' && wordsOf(heading).some((word) => GRAMS_OF.get(word) === 1_000);
 
 /** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
-const FIRST_ROWS = 10;
+export const HEADINGS_WITHIN = 10;
 
 /**
  * Which of a file's first rows holds the headings: the one of which most cells match a field, the first such where
@@ -90,7 +90,7 @@ const FIRST_ROWS = 10;
  */
 export function headingsAt(rows: readonly (readonly string[])[], currency: Currency): number | undefined {
   let best: { readonly at: number; readonly matched: number } | undefined;
-  rows.slice(0, FIRST_ROWS).forEach((cells, at) => {
+  rows.slice(0, HEADINGS_WITHIN).forEach((cells, at) => {
     if (cells.filter((cell) => cell.trim() !== '').length < 2) return;
     const matched = matchHeadings(cells, currency).filter(({ field }) => field !== null).length;
     if (matched > (best?.matched ?? -1)) best = { at, matched };

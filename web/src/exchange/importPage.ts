@@ -13,7 +13,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { calls, type Import, type Work } from '@ivory/contract';
-import { type FieldKey, fields, isEditable, isInKilograms, otherCurrency } from '@ivory/core';
+import { type FieldKey, fields, HEADINGS_WITHIN, isEditable, isInKilograms, otherCurrency } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -24,8 +24,6 @@ import { atWork, isOver, WorkActions } from '../state/atWork.ts';
 import { HandActions } from '../state/hand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
-
-const LIKELY_ROWS = 10;
 
 /** A file that was taken in: its headings matched to fields, to be corrected before a row is read. */
 @Component({
@@ -75,11 +73,13 @@ export class ImportPage {
     params: () => this.id(),
     stream: ({ params }) => this.api.call(calls.getImport, { params: { id: params } }),
   });
-  /** Headings are rarely further down; where they were found, they can be chosen again. */
-  protected readonly headingRows = computed(() =>
-    Array.from({ length: Math.max(this.headingRow(), LIKELY_ROWS) + 1 }, (_, row) => row),
-  );
   protected readonly headingRow = linkedSignal(() => (this.file.hasValue() ? this.file.value().headingRow : 1));
+  /** The rows to choose from; blank ones are counted here, so that the headings may stand further down. */
+  protected readonly headingRows = computed(() =>
+    Array.from({ length: Math.max(this.headingRow(), HEADINGS_WITHIN) + 1 }, (_, row) => row),
+  );
+  /** Until the columns below other headings have come, those that are shown are of the ones before. */
+  protected readonly isChoosing = signal(false);
   /** How the file was read before, when it was; of each file its own, so that none starts from what was chosen for another. */
   private readonly before = computed(
     () => ({ of: this.id(), settings: this.file.hasValue() ? this.file.value().settings : null }),
@@ -126,17 +126,21 @@ export class ImportPage {
   }
 
   /** A column by its heading, or by its place when the file has none. */
-  protected headingOf(index: number): string {
-    const heading = this.file.value()?.columns[index]?.heading ?? '';
+  protected headingOf(heading: string, index: number): string {
     return heading.trim() === '' ? words.import.column(index + 1) : heading;
   }
 
   protected chooseHeadings(headingRow: number): void {
     const before = this.headingRow();
     this.headingRow.set(headingRow);
+    this.isChoosing.set(true);
     this.api.call(calls.chooseHeadings, { params: { id: this.id() }, body: { headingRow } }).subscribe({
-      next: (file) => this.file.set(file),
+      next: (file) => {
+        this.isChoosing.set(false);
+        this.file.set(file);
+      },
       error: (error: unknown) => {
+        this.isChoosing.set(false);
         this.headingRow.set(before);
         this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
       },
