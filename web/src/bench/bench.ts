@@ -71,8 +71,10 @@ export class Bench {
       return { ...column, width: widths[key] ?? column.width };
     });
   });
+  private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
+  /** Made anew with an answer, and not with what else becomes known of the set: the sheet would begin again. */
   protected readonly rows = computed(() => {
-    const { answer } = this.set();
+    const answer = this.answer();
     if (!answer || !this.shop()) return undefined;
     const asked = { question: answer.question, sort: untracked(() => this.set().sort) };
     const rows = new SheetRows(this.api, this.names(), asked, answer.counts.skus);
