@@ -334,12 +334,12 @@ export class Sheet {
 
   /**
    * Shows the rows that came last: those of the same set, read again, where one was; those of another from their top.
-   * While a cell is being edited they wait: the goods under it may be others.
+   * While a cell is being edited they wait, also before its field is there: the goods under it may be others.
    */
   private showRows(): void {
     const { grid, shown } = this;
     const rows = this.rows();
-    if (!grid || rows === shown || this.open.field) return;
+    if (!grid || rows === shown || this.open.cell || this.open.field) return;
     this.shown = rows;
     const isSame = shown !== undefined && rows.isSameSet(shown);
     if (!isSame) this.first = 0;
