@@ -242,6 +242,8 @@ export const landingSchema = z.object({
   skus: z.number(),
   takesBack: idSchema.nullable(),
   takenBackBy: idSchema.nullable(),
+  /** Its lines that were not taken back. */
+  leftToTakeBack: z.number(),
 });
 export type Landing = z.infer<typeof landingSchema>;
 

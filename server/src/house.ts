@@ -7,6 +7,7 @@ import { connect, type Db } from './db/connect.ts';
 import { readImportWork } from './exchange/readImport.ts';
 import { Events } from './http/events.ts';
 import { makeApp } from './http/app.ts';
+import { Origins } from './http/onlyOurPages.ts';
 import { WorkQueue } from './jobs/queue.ts';
 import { deliverWork } from './outlets/deliver.ts';
 import { type Engine, PATIENT } from './outlets/handOver.ts';
@@ -25,6 +26,8 @@ export interface HouseOptions {
   readonly engine?: Engine;
   readonly log?: Logger;
   readonly clock?: () => number;
+  /** Origins under which the server is reached besides the loopback address that it listens on. */
+  readonly origins?: readonly string[];
 }
 
 export interface OpenHouse {
@@ -56,7 +59,9 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const events = new Events(options.databaseUrl, log);
   const person = await demoPerson(db);
   const { storefront, web } = options;
-  const app = makeApp({ db, files, queue, events, person, storefront, clock, log, ...(web !== undefined && { web }) });
+  const origins = new Origins(options.origins);
+  const house = { db, files, queue, events, person, storefront, clock, log, origins };
+  const app = makeApp({ ...house, ...(web !== undefined && { web }) });
   await events.start();
   await queue.start();
   const sweep = async () => {
@@ -80,8 +85,10 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
     await close();
     throw error;
   });
+  const { port } = server.address() as AddressInfo;
+  origins.listensOn(port);
   return {
-    address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    address: `http://127.0.0.1:${port}`,
     db,
     close: () => close(server),
   };

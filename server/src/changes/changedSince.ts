@@ -1,5 +1,5 @@
 import { lookBit } from '@ivory/core';
-import { sql } from 'kysely';
+import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { standingValue } from './columns.ts';
 
@@ -10,21 +10,44 @@ const CHANGED_SINCE = lookBit('changed since');
  * as their `before`, so that whoever takes them in again knows what is replaced. Returns how many there are.
  */
 export async function markChangedSince(tx: Tx, proof: string): Promise<number> {
-  const { rows: groups } = await sql<{ level: string; field: string }>`
-    select distinct level, field from proof_line where proof_id = ${proof}
-  `.execute(tx.q);
   let marked = 0;
-  for (const { level, field } of groups) {
-    const { join, value } = standingValue(level, field);
+  for (const { level, field } of await groupsOf(tx, proof)) {
     const result = await sql`
       update proof_line l set before = now.value, flags = l.flags | ${CHANGED_SINCE}, left_out = true
-      from (
-        select l.id, ${value} as value from proof_line l ${join}
-        where l.proof_id = ${proof} and l.level = ${level} and l.field = ${field} and ${value} is distinct from l.before
-          and not (l.field = 'stock' and coalesce(${value}, '0') = coalesce(l.before, '0'))) now
+      from (${changed(sql`proof_line`, proof, level, field)}) now
       where l.proof_id = ${proof} and l.level = ${level} and l.field = ${field} and l.id = now.id
     `.execute(tx.q);
     marked += Number(result.numAffectedRows);
   }
   return marked;
+}
+
+/** Whether a line that would land has a `before` that does not stand in the shop. */
+export async function hasChangedSince(tx: Tx, proof: string): Promise<boolean> {
+  for (const { level, field } of await groupsOf(tx, proof)) {
+    const { rows } = await sql`${changed(sql`live_line`, proof, level, field)} limit 1`.execute(tx.q);
+    if (rows.length > 0) return true;
+  }
+  return false;
+}
+
+interface FieldOfLevel {
+  readonly level: string;
+  readonly field: string;
+}
+
+async function groupsOf(tx: Tx, proof: string): Promise<FieldOfLevel[]> {
+  const { rows } = await sql<FieldOfLevel>`
+    select distinct level, field from proof_line where proof_id = ${proof}
+  `.execute(tx.q);
+  return rows;
+}
+
+/** Lines of one field whose `before` is not what stands, with what does. No stock and stock of 0 are the same. */
+function changed(lines: RawBuilder<unknown>, proof: string, level: string, field: string): RawBuilder<unknown> {
+  const { join, value } = standingValue(level, field);
+  return sql`
+    select l.id, ${value} as value from ${lines} l ${join}
+    where l.proof_id = ${proof} and l.level = ${level} and l.field = ${field} and ${value} is distinct from l.before
+      and not (l.field = 'stock' and coalesce(${value}, '0') = coalesce(l.before, '0'))`;
 }

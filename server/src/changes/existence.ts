@@ -1,5 +1,6 @@
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
+import { Overtaken } from './overtaken.ts';
 
 const value = (field: string) => sql`max(after) filter (where field = ${field})`;
 
@@ -18,8 +19,7 @@ export async function insertNew(tx: Tx, proof: string, landing: string, person: 
   `.execute(tx.q);
   await sql`
     insert into product (id, slug, name, description, brand_id, supplier_id, stage, tax_bp, when_out)
-    select n.id, case when exists (select from product p where p.slug = n.slug) then n.slug || '-' || n.id else n.slug end,
-      n.name, n.description, n.brand::bigint, n.supplier::bigint, coalesce(n.stage, 'Preparing'), coalesce(n.tax::int, 2000),
+    select n.id, n.slug, n.name, n.description, n.brand::bigint, n.supplier::bigint, coalesce(n.stage, 'Preparing'), coalesce(n.tax::int, 2000),
       coalesce(n.when_out, 'show it as sold out')
     from (select id, ${value('exists')} as slug, ${value('name')} as name, ${value('description')} as description,
       ${value('brand')} as brand, ${value('supplier')} as supplier, ${value('stage')} as stage, ${value('taxRate')} as tax,
@@ -52,13 +52,42 @@ async function insertSkus(tx: Tx, fresh: RawBuilder<unknown>, landing: string, p
   `.execute(tx.q);
 }
 
-/** Removes what a proof takes away, SKUs first. What others hang on cannot go, and fails the landing whole. */
-export async function removeGone(tx: Tx, proof: string): Promise<void> {
-  for (const level of ['sku', 'product', 'category', 'brand', 'supplier']) {
-    await sql`
-      delete from ${sql.table(level)} t using live_line l
-      where l.proof_id = ${proof} and l.level = ${level} and l.field = 'exists' and l.after is null and t.id = l.id
+/**
+ * New products whose address was taken since they were proposed get another, by their number; the proof's line says so before
+ * the journal is written from it.
+ */
+export async function giveFreeSlugs(tx: Tx, proof: string): Promise<void> {
+  for (let clashes = 1; clashes > 0;) {
+    const result = await sql`
+      update proof_line l set after = l.after || '-' || l.id
+      where l.proof_id = ${proof} and l.level = 'product' and l.field = 'exists' and not l.left_out
+        and exists (select from product p where p.slug = l.after)
     `.execute(tx.q);
+    clashes = Number(result.numAffectedRows);
+  }
+}
+
+/**
+ * Removes what a proof takes away, SKUs first. Stock that lay there is moved out; movements stay. What is not there any more
+ * throws Overtaken; what others hang on cannot go, and fails the landing whole.
+ */
+export async function removeGone(tx: Tx, proof: string, landing: string, person: string): Promise<void> {
+  const gone = (level: string) => sql`
+    l.proof_id = ${proof} and l.level = ${level} and l.field = 'exists' and l.after is null`;
+  await sql`
+    insert into stock_movement (sku_id, quantity, reason, person_id, landing_id)
+    select l.id, -t.on_hand, 'correction', ${person}, ${landing}
+    from live_line l join stock_total t on t.sku_id = l.id where ${gone('sku')} and t.on_hand <> 0
+  `.execute(tx.q);
+  for (const level of ['sku', 'product', 'category', 'brand', 'supplier']) {
+    const { rows } = await sql<{ lines: number }>`
+      select count(*)::int as lines from live_line l where ${gone(level)}`.execute(tx.q);
+    const { lines } = rows[0]!;
+    if (lines === 0) continue;
+    const { numAffectedRows } = await sql`
+      delete from ${sql.table(level)} t using live_line l where ${gone(level)} and t.id = l.id
+    `.execute(tx.q);
+    if (Number(numAffectedRows) !== lines) throw new Overtaken();
   }
 }
 

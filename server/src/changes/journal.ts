@@ -15,18 +15,22 @@ interface LandingRow {
   skus: number;
   takes_back: string | null;
   taken_back_by: string | null;
+  left: number;
 }
 
 const LANDINGS = sql`
   select l.id, l.at, p.name as person, l.title, l.kind, l.lines, l.skus, l.takes_back,
-    (select max(b.id) from landing b where b.takes_back = l.id) as taken_back_by
+    (select max(b.id) from landing b where b.takes_back = l.id) as taken_back_by,
+    greatest(0, l.lines - (select coalesce(sum(b.lines), 0) from landing b where b.takes_back = l.id
+      and not exists (select from landing again where again.takes_back = b.id)))::int as left
   from landing l join person p on p.id = l.person_id`;
 
-const shown = ({ at, takes_back, taken_back_by, ...row }: LandingRow): Landing => ({
+const shown = ({ at, takes_back, taken_back_by, left, ...row }: LandingRow): Landing => ({
   ...row,
   at: at.toISOString(),
   takesBack: takes_back,
   takenBackBy: taken_back_by,
+  leftToTakeBack: left,
 });
 
 /** What landed, newest first. */

@@ -5,9 +5,12 @@ import { lockShelf, refreshShelf } from '../db/shelf.ts';
 import { told } from '../db/tell.ts';
 import { Refusal } from '../refusal.ts';
 import { castOf } from './columns.ts';
-import { insertNew, placeProducts, removeGone } from './existence.ts';
+import { hasChangedSince } from './changedSince.ts';
+import { giveFreeSlugs, insertNew, placeProducts, removeGone } from './existence.ts';
+import { keepWhatIsInUse, newLandings } from './keepWhatIsInUse.ts';
 import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
 import { openProof, type ProofRow } from './proof.ts';
+import { refuseTakenBack } from './takeBack.ts';
 
 /** Told how far a landing is, in lines. */
 export type Progress = (done: number, total: number) => Promise<void>;
@@ -40,8 +43,13 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
   if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id);
 
   await lockShelf(tx, isDerivedAfresh(groups) ? 'afresh' : 'in place');
-  const landing = await writeJournal(tx, proof, person, groups);
+  if (proof.takes_back !== null) await refuseTakenBack(tx, id, proof.takes_back);
   const moves = groups.some(({ field: key }) => key === 'exists');
+  if (moves) {
+    await refuseTouched(tx, id);
+    await giveFreeSlugs(tx, id);
+  }
+  const landing = await writeJournal(tx, proof, person, groups);
   if (moves) await insertNew(tx, id, landing, person);
   let done = 0;
   for (const group of groups) {
@@ -50,7 +58,7 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
     await progress?.(done, total);
   }
   await bringShelfUpToDate(tx, id, groups);
-  if (moves) await removeGone(tx, id);
+  if (moves) await removeGone(tx, id, landing, person);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})
     select ${told({ kind: 'landed', landing })}
@@ -86,6 +94,16 @@ async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
     const gone = moving.find(({ level, field: key }) => level === group.level && key === group.field)?.lines ?? 0;
     return { ...group, standing: group.lines - gone };
   });
+}
+
+/** Throws Overtaken when something that the proof takes away is not as it was when that was proposed, in any of its values. */
+async function refuseTouched(tx: Tx, id: string): Promise<void> {
+  const { rows: goes } = await sql`
+    select from live_line where proof_id = ${id} and field = 'exists' and after is null limit 1`.execute(tx.q);
+  if (goes.length === 0) return;
+  if (await hasChangedSince(tx, id)) throw new Overtaken();
+  const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, id)}::bigint[])`;
+  if ((await keepWhatIsInUse(tx, id, later)) > 0) throw new Overtaken();
 }
 
 async function refuseWhatStops(tx: Tx, id: string): Promise<void> {
@@ -134,7 +152,7 @@ async function writeJournal(tx: Tx, proof: ProofRow, person: string, groups: rea
   return landing;
 }
 
-/** Writes one field's lines to where the field is stored; short of a row, somebody was faster. */
+/** Writes one field's lines to where the field is stored. Fewer rows than lines: a `before` does not hold, throws Overtaken. */
 async function applyGroup(
   tx: Tx,
   proof: string,
@@ -167,7 +185,11 @@ async function applyGroup(
 
 type Lines = RawBuilder<unknown>;
 
-/** Stock is changed by movements only: the difference is a correction. */
+/**
+ * Stock is changed by movements only: the difference is a correction. Another landing may write movements of the same SKU at
+ * the same time; the trigger that sums them waits for it, so that the sum is looked at once more behind it: where it is
+ * not what the line says, throws Overtaken.
+ */
 async function moveStock(tx: Tx, lines: Lines, landing: string, person: string): Promise<number> {
   const result = await sql`
     insert into stock_movement (sku_id, quantity, reason, person_id, landing_id)
@@ -177,6 +199,11 @@ async function moveStock(tx: Tx, lines: Lines, landing: string, person: string):
     where ${lines} and coalesce(t.on_hand, 0) = coalesce(l.before, '0')::int
       and coalesce(l.after, '0')::int <> coalesce(l.before, '0')::int
   `.execute(tx.q);
+  const { rows } = await sql`
+    select from live_line l join stock_total t on t.sku_id = l.id
+    where ${lines} and t.on_hand <> coalesce(l.after, '0')::int limit 1
+  `.execute(tx.q);
+  if (rows.length > 0) throw new Overtaken();
   return Number(result.numAffectedRows);
 }
 
@@ -200,7 +227,9 @@ const FIGURES = [...MONEY, 'stock'];
 
 /** Prices, costs and stock change in place, which is what bulk work changes most; rows of all else are derived afresh. */
 const isDerivedAfresh = (groups: readonly LineGroup[]): boolean =>
-  groups.some(({ level, field }) => level === 'product' || (level === 'sku' && !FIGURES.includes(field)));
+  groups.some(
+    ({ level, field }) => field === 'exists' || level === 'product' || (level === 'sku' && !FIGURES.includes(field)),
+  );
 
 async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGroup[]): Promise<void> {
   if (isDerivedAfresh(groups)) {

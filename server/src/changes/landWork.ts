@@ -1,23 +1,28 @@
 import { sql } from 'kysely';
-import { type Db } from '../db/connect.ts';
+import { type Db, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { land } from './land.ts';
 
+interface Landing {
+  readonly proof: string;
+}
+
 /** The work of landing a large proof. Taken up again after a restart, a landing that was complete is found, not repeated. */
-export const landWork =
-  (db: Db): Handler =>
-  async ({ proof }: { proof: string }, { person, report }) => {
+export const landWork = (db: Db): Handler => ({
+  async perform({ proof }: Landing, { person, report }) {
     const { rows } = await sql<{ id: string }>`select id from landing where proof_id = ${proof}`.execute(db.q);
     if (rows[0]) return { result: rows[0].id };
-    try {
-      return { result: await land(db, proof, person, report) };
-    } catch (error) {
-      await db.q
-        .updateTable('proof')
-        .set({ state: 'open' })
-        .where('id', '=', proof)
-        .where('state', '=', 'landing')
-        .execute();
-      throw error;
-    }
-  };
+    return { result: await land(db, proof, person, report) };
+  },
+  undo: (tx, { proof }: Landing) => openAgain(tx, sql`id = ${proof}`),
+  undoLeft: (tx) =>
+    openAgain(
+      tx,
+      sql`not exists (
+        select from work w where w.kind = 'land' and w.state in ('waiting', 'running') and w.data->>'proof' = proof.id::text)`,
+    ),
+});
+
+async function openAgain(tx: Tx, which: ReturnType<typeof sql>): Promise<void> {
+  await sql`update proof set state = 'open' where state = 'landing' and ${which}`.execute(tx.q);
+}

@@ -4,6 +4,7 @@ import { type Db, inTransaction } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { markChangedSince } from './changedSince.ts';
 import { examineCodes } from './examineProof.ts';
+import { keepWhatIsInUse, newLandings } from './keepWhatIsInUse.ts';
 import { openProof } from './proof.ts';
 
 /** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
@@ -30,8 +31,11 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
 
 async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
   const lines = await inTransaction(db, async (tx) => {
-    await openProof(tx, proof, 'landing');
-    return markChangedSince(tx, proof);
+    const { takes_back } = await openProof(tx, proof, 'landing');
+    const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, proof)}::bigint[])`;
+    const changed = await markChangedSince(tx, proof);
+    const kept = takes_back === null ? 0 : await keepWhatIsInUse(tx, proof, later);
+    return changed + kept;
   });
   return new Refusal(
     'clash',

@@ -1,7 +1,7 @@
 import { applyPriceRule, moneyExaminer, type PriceRule } from '@ivory/core';
 import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { pricedRows, type PricedSku } from '../prices/pricedRows.ts';
 import { ask } from '../range/ask.ts';
@@ -13,18 +13,16 @@ import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /** Puts what a rule changes into the proof in hand, over the whole set. It works from the prices that stand in the shop. */
 export async function putRule(db: Db, person: string, text: string, title: string, rule: PriceRule): Promise<void> {
-  await inTransaction(db, async (reading) => {
+  await inTwoTransactions(db, async (reading, tx) => {
     const shop = await readShop(reading);
     const { question } = ask(text, shop);
     const rows = pricedRows(reading, questionSql(question, shop.names));
-    await inTransaction(db, async (tx) => {
-      const proof = await handProof(tx, person);
-      const edit = await beginEdit(tx, proof, title);
-      const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
-      if (any.length === 0) await intoEmptyProof(tx, proof, edit, rows, rule, shop);
-      else await besideOtherLines(tx, proof, edit, rows, rule, shop);
-      await putAwayWhenEmpty(tx, proof);
-    });
+    const proof = await handProof(tx, person);
+    const edit = await beginEdit(tx, proof, title);
+    const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
+    if (any.length === 0) await intoEmptyProof(tx, proof, edit, rows, rule, shop);
+    else await besideOtherLines(tx, proof, edit, rows, rule, shop);
+    await putAwayWhenEmpty(tx, proof);
   });
 }
 

@@ -86,8 +86,10 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   });
   serve(app, calls.landProof, async ({ params }) => {
     if (!(await isLarge(db.often, params.id))) return { landing: await land(db, params.id, person.id), work: null };
-    const title = await inTransaction(db, (tx) => beginLanding(tx, params.id));
-    const work = await queue.add(person.id, 'land', `Landing ${title || 'the proof in hand'}`, { proof: params.id });
+    const work = await queue.add(person.id, 'land', async (tx) => {
+      const title = await beginLanding(tx, params.id);
+      return { title: `Landing ${title || 'the proof in hand'}`, data: { proof: params.id } };
+    });
     return { landing: null, work };
   });
   serve(app, calls.discardProof, async ({ params }) => {

@@ -1,20 +1,27 @@
-import { lookBit } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
+import { Refusal } from '../refusal.ts';
 import { markChangedSince } from './changedSince.ts';
 import { EXAMINED, examineCodes, examineLines } from './examineProof.ts';
 import { getLanding, journalLines } from './journal.ts';
+import { keepWhatIsInUse } from './keepWhatIsInUse.ts';
 import { planForMany, SEVERAL_LINES } from './many.ts';
 import { beginEdit } from './proof.ts';
 
 /**
  * Proposes the inverse of a landing, as a proof of its own. Lines whose value has changed since stand in it too,
- * marked and left out, with the present value as their before. Returns the proof's id.
+ * marked and left out, with the present value as their before. Returns the proof's id; that of an earlier proposal when it
+ * still waits. Of a landing that was taken back in part, the rest is proposed; one that was in whole is refused.
  */
 export async function takeBack(db: Db, person: string, landing: string): Promise<string> {
   const { title, lines } = await getLanding(db, landing);
   return inTransaction(db, async (tx) => {
+    // Who proposes the same at the same time waits here, and finds this proof.
+    await sql`select from landing where id = ${landing} for update`.execute(tx.q);
+    const before = await takenBackBy(tx, landing);
+    const waiting = await proposedBefore(tx, landing);
+    if (waiting !== undefined) return waiting;
     const shop = await readShop(tx);
     const proof = await tx.q
       .insertInto('proof')
@@ -28,7 +35,9 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
       .returning('id')
       .executeTakeFirstOrThrow();
     const edit = await beginEdit(tx, proof.id, `Take back: ${title}`);
-    const inverse = sql`select level, id, field, after as before, before as after from (${journalLines(landing)}) j`;
+    const inverse = sql`
+      select level, id, field, after as before, before as after from (${journalLines(landing)}) j
+      ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.level, b.id, b.field) = (j.level, j.id, j.field))`}`;
     if (lines > SEVERAL_LINES) await planForMany(tx);
     await examineLines(tx, inverse, shop.settings);
     await sql`
@@ -37,48 +46,52 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
       from (${inverse}) l ${EXAMINED} order by l.level, l.id, l.field
     `.execute(tx.q);
     await markChangedSince(tx, proof.id);
-    await keepWhatIsInUse(tx, proof.id, landing);
+    if (before.length > 0) await refuseNothingLeft(tx, proof.id);
+    await keepWhatIsInUse(tx, proof.id, sql<boolean>`c.landing_id > ${landing}::bigint`);
     await examineCodes(tx, proof.id);
     return proof.id;
   });
 }
 
-/**
- * What was made by the landing and touched later, or what others hang on by now, is not taken away unasked:
- * its lines are marked as changed since, all together.
- */
-async function keepWhatIsInUse(tx: Tx, proof: string, landing: string): Promise<void> {
-  const { rows: goes } = await sql`
-    select from proof_line where proof_id = ${proof} and field = 'exists' and after is null limit 1`.execute(tx.q);
-  if (goes.length === 0) return;
-  const going = sql`select from live_line g where g.proof_id = ${proof} and g.field = 'exists' and g.after is null`;
-  const flags = lookBit('changed since');
-  const leave = (condition: ReturnType<typeof sql>) =>
-    sql`
-    update proof_line l set flags = flags | ${flags}::int, left_out = true
-    where l.proof_id = ${proof} and l.field = 'exists' and l.after is null and not l.left_out and ${condition}
+/** Landings that took this one back, in whole or in part, and stand. */
+async function takenBackBy(tx: Tx, landing: string): Promise<string[]> {
+  const { rows } = await sql<{ id: string }>`
+    select b.id from landing b where b.takes_back = ${landing}
+      and not exists (select from landing again where again.takes_back = b.id) order by b.id
   `.execute(tx.q);
-  await leave(sql`(
-    exists (select from journal_chunk c where c.landing_id > ${landing} and c.level = l.level
-      and l.id between c.first_id and c.last_id and l.id = any(c.ids))
-    or exists (select from proof_line o where o.proof_id = l.proof_id and o.level = l.level and o.id = l.id and o.left_out))`);
-  await leave(sql`l.level = 'product' and exists (
-    select from sku k where k.product_id = l.id and not exists (${going} and g.level = 'sku' and g.id = k.id))`);
-  for (const level of ['brand', 'supplier'] as const) {
-    const reference = sql.ref(`p.${level}_id`);
-    await leave(sql`l.level = ${level} and exists (
-      select from product p where ${reference} = l.id and not exists (${going} and g.level = 'product' and g.id = p.id))`);
-  }
-  await leave(sql`l.level = 'category' and exists (
-    select from placement x where x.category_id = l.id and not exists (${going} and g.level = 'product' and g.id = x.product_id))`);
-  // A category stays while one below it stays; once more for each level.
-  for (let level = 0; level < 8; level++) {
-    await leave(sql`l.level = 'category' and exists (
-      select from category c where c.parent_id = l.id and not exists (${going} and g.level = 'category' and g.id = c.id))`);
-  }
-  await sql`
-    update proof_line l set left_out = true, flags = l.flags | ${flags}::int from proof_line e
-    where l.proof_id = ${proof} and e.proof_id = ${proof} and e.level = l.level and e.id = l.id
-      and e.field = 'exists' and e.left_out and not l.left_out
+  return rows.map(({ id }) => id);
+}
+
+const takenBackLines = (landings: readonly string[]) => sql`
+  select c.level, c.field, x.id from journal_chunk c, unnest(c.ids) as x (id) where c.landing_id = any(${landings}::bigint[])`;
+
+/** Refuses to land a take-back when another of the same landing has landed that it does not know. */
+export async function refuseTakenBack(tx: Tx, proof: string, landing: string): Promise<void> {
+  await sql`select from landing where id = ${landing} for update`.execute(tx.q);
+  const { rows } = await sql<{ title: string; person: string }>`
+    select l.title, p.name as person from landing b
+    join landing l on l.id = b.takes_back join person p on p.id = b.person_id join proof f on f.id = ${proof}
+    where b.takes_back = ${landing} and not pg_visible_in_snapshot(b.xid, f.seen)
   `.execute(tx.q);
+  const [back] = rows;
+  if (!back) return;
+  throw new Refusal(
+    'clash',
+    `Nothing landed: “${back.title}” was taken back meanwhile, by ${back.person}. Discard this proof.`,
+  );
+}
+
+async function proposedBefore(tx: Tx, landing: string): Promise<string | undefined> {
+  const { rows } = await sql<{ id: string }>`
+    select id from proof p where takes_back = ${landing} and state in ('open', 'landing') and not exists (
+      select from landing b where b.takes_back = p.takes_back and not pg_visible_in_snapshot(b.xid, p.seen))
+    order by id limit 1
+  `.execute(tx.q);
+  return rows[0]?.id;
+}
+
+async function refuseNothingLeft(tx: Tx, proof: string): Promise<void> {
+  const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
+  if (rows.length === 0)
+    throw new Refusal('clash', 'All of this landing was taken back already. To have it again, take that back.');
 }

@@ -45,8 +45,10 @@ export function connect(url: string, connections = 10): Db {
     idleTimeoutMillis: KEPT_IDLE,
     options: SETTINGS,
   });
-  // A connection that breaks while idle is replaced at its next use; without a listener it would end the process.
+  // A connection that breaks is replaced at its next use, and fails what is asked of it. An error of a connection that
+  // nobody listens to would end the process, be it idle or lent to somebody: so each has a listener for as long as it lives.
   pool.on('error', () => undefined);
+  pool.on('connect', (client) => client.on('error', () => undefined));
   const often = through(async () => {
     const client = await pool.connect();
     return lent(client, { query: queryByName(client), release: () => client.release() });
@@ -84,7 +86,7 @@ export function named(text: string): { readonly text: string; readonly name?: st
   return { text, name };
 }
 
-/** Lends a connection of the pool. One that breaks meanwhile fails what is asked of it, and never the process. */
+/** Lends a connection of the pool; one that broke meanwhile is not given back to it. */
 export async function withConnection<T>(db: Db, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
   const client = await db.pool.connect();
   let broken: Error | undefined;
@@ -125,4 +127,49 @@ function transaction<T>(
       throw error;
     }
   });
+}
+
+/**
+ * Runs `work` with two transactions on two connections, for streaming rows out of one into the other; `writing` is all or
+ * nothing, `reading` sees what had committed before it. The only place that takes a connection while it holds another: if all
+ * connections were held by callers that wait for a second one, none would ever get it, so that at most four callers
+ * hold one at a time. The others wait their turn in order.
+ */
+export async function inTwoTransactions<T>(db: Db, work: (reading: Tx, writing: Tx) => Promise<T>): Promise<T> {
+  const turns = turnsOf(db.pool);
+  await turns.begin();
+  try {
+    return await inTransaction(db, (reading) => {
+      // eslint-disable-next-line no-restricted-syntax -- the one pair that the turns make safe
+      return inTransaction(db, (writing) => work(reading, writing));
+    });
+  } finally {
+    turns.end();
+  }
+}
+
+/** Lets a number of callers go on at a time; the others wait in the order in which they came. */
+class Turns {
+  private readonly waiting: (() => void)[] = [];
+  constructor(private free: number) {}
+
+  async begin(): Promise<void> {
+    if (this.free > 0) this.free--;
+    else await new Promise<void>((go) => this.waiting.push(go));
+  }
+
+  end(): void {
+    const next = this.waiting.shift();
+    if (next) next();
+    else this.free++;
+  }
+}
+
+const PAIRS_AT_A_TIME = 4;
+const TURNS = new WeakMap<pg.Pool, Turns>();
+
+function turnsOf(pool: pg.Pool): Turns {
+  const turns = TURNS.get(pool) ?? new Turns(PAIRS_AT_A_TIME);
+  TURNS.set(pool, turns);
+  return turns;
 }

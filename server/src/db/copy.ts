@@ -102,8 +102,15 @@ export async function copyIn(
   batches: Iterable<readonly Cells[]> | AsyncIterable<readonly Cells[]>,
 ): Promise<number> {
   const stream = client.query(copyFrom(`copy ${target} from stdin`));
-  let failure: unknown;
-  stream.on('error', (error) => (failure ??= error));
+  // The database refused something, or the connection is lost: the COPY is over, and its stream may never say anything again.
+  let over = false;
+  const refused = new Promise<never>((_, reject) => {
+    stream.on('error', (error) => {
+      over = true;
+      reject(error);
+    });
+  });
+  refused.catch(() => undefined);
   let buffer = '';
   let count = 0;
   try {
@@ -111,22 +118,22 @@ export async function copyIn(
       count += rows.length;
       for (const row of rows) buffer += lineOf(row);
       if (buffer.length < FLUSH_AT) continue;
+      if (over) await refused;
       const full = !stream.write(buffer);
       buffer = '';
-      if (full) await once(stream, 'drain');
+      if (full) await Promise.race([once(stream, 'drain'), refused]);
     }
+    if (over) await refused;
     stream.end(buffer);
-    await finished(stream);
+    await Promise.race([finished(stream), refused]);
     return count;
   } catch (error) {
     // What the database refused comes first: writing on after it only says that the stream is gone.
-    const cause = failure ?? error;
-    if (!stream.closed) {
-      const closed = new Promise((go) => stream.once('close', go));
-      stream.destroy(error as Error);
-      await closed;
-    }
-    throw cause;
+    if (over) await refused;
+    const closed = new Promise((go) => stream.once('close', go));
+    stream.destroy(error as Error);
+    await Promise.race([closed, refused.catch(() => undefined)]);
+    throw error;
   }
 }
 

@@ -73,6 +73,8 @@ export interface Tables {
     note: string | null;
     result: string | null;
     stop_asked: Generated<boolean>;
+    /** How often it was begun. */
+    tries: Generated<number>;
     made_at: Generated<Date>;
   };
   outlet: { id: Generated<string>; name: string; settings: unknown };

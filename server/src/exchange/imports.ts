@@ -1,7 +1,7 @@
 import { type AnswerOf, type calls, type Import, problemWords, type QueryOf } from '@ivory/contract';
 import { field, type FieldKey, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
-import { type Db } from '../db/connect.ts';
+import { type Db, type Tx } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { csvLines } from './csvLines.ts';
 
@@ -39,9 +39,19 @@ export async function getImport(db: Db, id: string): Promise<Import> {
   };
 }
 
-/** Notes that a file is being read, anew if it was before. */
-export async function beginReading(db: Db, id: string): Promise<void> {
-  await db.q.updateTable('import_file').set({ state: 'reading' }).where('id', '=', id).execute();
+/** Notes that a file is being read, anew if it was before; gives its name. Refuses one that is being read already. */
+export async function beginReading(tx: Tx, id: string): Promise<string> {
+  const file = await tx.q
+    .selectFrom('import_file')
+    .select(['file_name', 'state'])
+    .where('id', '=', id)
+    .forUpdate()
+    .executeTakeFirst();
+  if (!file) throw new Refusal('not found', 'There is no such import.');
+  if (file.state === 'reading')
+    throw new Refusal('clash', 'The file is being read already. Wait until that is done, or stop it.');
+  await tx.q.updateTable('import_file').set({ state: 'reading' }).where('id', '=', id).execute();
+  return file.file_name;
 }
 
 interface StoredRow {

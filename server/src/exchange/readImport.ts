@@ -38,22 +38,33 @@ export function checkSettings({ columns, makeProducts }: ImportSettings): void {
   }
 }
 
+interface Reading {
+  readonly importId: string;
+  readonly settings: ImportSettings;
+}
+
 /**
  * The work of reading an import: file to complete proof, in one transaction. Run again, it makes the proof anew; when it
  * fails, an earlier proof of the file is still there.
  */
-export const readImportWork =
-  (db: Db, files: FileStore): Handler =>
-  async ({ importId, settings }: { importId: string; settings: ImportSettings }, { person, report }) => {
-    try {
-      const proof = await inTransaction(db, (tx) => readIn(tx, files, importId, settings, person, report));
-      return { result: proof };
-    } catch (error) {
-      const before = sql<string>`case when proof_id is null then 'uploaded' else 'read' end`;
-      await db.q.updateTable('import_file').set({ state: before }).where('id', '=', importId).execute();
-      throw error;
-    }
-  };
+export const readImportWork = (db: Db, files: FileStore): Handler => ({
+  async perform({ importId, settings }: Reading, { person, report }) {
+    return { result: await inTransaction(db, (tx) => readIn(tx, files, importId, settings, person, report)) };
+  },
+  undo: (tx, { importId }: Reading) => endReading(tx, sql`id = ${importId}`),
+  undoLeft: (tx) =>
+    endReading(
+      tx,
+      sql`not exists (
+        select from work w where w.kind = 'import' and w.state in ('waiting', 'running') and w.data->>'importId' = import_file.id::text)`,
+    ),
+});
+
+async function endReading(tx: Tx, which: ReturnType<typeof sql>): Promise<void> {
+  await sql`
+    update import_file set state = case when proof_id is null then 'uploaded' else 'read' end
+    where state = 'reading' and ${which}`.execute(tx.q);
+}
 
 async function readIn(
   tx: Tx,

@@ -29,10 +29,11 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
   serve(app, calls.chooseHeadings, ({ params, body }) => chooseHeadings(db, files, params.id, body.headingRow));
   serve(app, calls.readImport, async ({ params, body }) => {
     checkSettings(body);
-    const { fileName } = await getImport(db, params.id);
-    await beginReading(db, params.id);
-    const data = { importId: params.id, settings: body };
-    return { work: await queue.add(person.id, 'import', importTitle(fileName), data) };
+    const work = await queue.add(person.id, 'import', async (tx) => {
+      const fileName = await beginReading(tx, params.id);
+      return { title: importTitle(fileName), data: { importId: params.id, settings: body } };
+    });
+    return { work };
   });
   serve(app, calls.getImportRows, ({ params, query }) => importRows(db, params.id, query));
   app.get('/api/imports/:id/results.csv', async (c) => {

@@ -1,5 +1,4 @@
 import { type Context, Hono } from 'hono';
-import { csrf } from 'hono/csrf';
 import { secureHeaders } from 'hono/secure-headers';
 import { bodyLimit } from 'hono/body-limit';
 import { type Logger } from 'pino';
@@ -15,6 +14,7 @@ import { rangeRoutes } from '../range/routes.ts';
 import { Refusal } from '../refusal.ts';
 import { shopRoutes } from '../shop/routes.ts';
 import { answerError } from './errors.ts';
+import { onlyOurPages, type Origins } from './onlyOurPages.ts';
 import { readWeb } from './webFiles.ts';
 import { type Events } from './events.ts';
 
@@ -28,6 +28,8 @@ export interface House {
   readonly storefront: string;
   readonly clock: () => number;
   readonly log: Logger;
+  /** Where this server is reached. */
+  readonly origins: Origins;
   /** The built web; without it only the HTTP interface is served. */
   readonly web?: string;
 }
@@ -48,7 +50,7 @@ export function makeApp(house: House): Hono {
       },
     }),
   );
-  app.use(csrf());
+  app.use(onlyOurPages(house.origins));
   const limit = bodyLimit({
     maxSize: LARGEST_BODY,
     onError: () => {

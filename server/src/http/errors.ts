@@ -1,8 +1,8 @@
 import { problemWords, type ProblemDetails } from '@ivory/contract';
 import { type Context } from 'hono';
-import { HTTPException } from 'hono/http-exception';
 import { type ContentfulStatusCode } from 'hono/utils/http-status';
 import { type Logger } from 'pino';
+import { isAway } from '../db/away.ts';
 import { Refusal, type RefusalKind } from '../refusal.ts';
 
 const STATUS: Readonly<Record<RefusalKind, ContentfulStatusCode>> = {
@@ -30,9 +30,12 @@ export function answerError(error: Error, c: Context, log: Logger): Response {
   return c.json(details, status, { 'content-type': 'application/problem+json' });
 }
 
-/** A refusal of ours, or of the check that a request comes from our own pages. */
+/** A refusal of ours, or what an error of the database is to a person. */
 function refusalOf(error: Error): Refusal | undefined {
   if (error instanceof Refusal) return error;
-  if (!(error instanceof HTTPException) || error.status !== 403) return undefined;
-  return new Refusal('not allowed', 'The request comes from another site, so it was not taken.');
+  if (!isAway(error)) return undefined;
+  return new Refusal(
+    'busy',
+    'The database cannot be reached just now. Try again in a moment; the journal says whether something had landed before.',
+  );
 }

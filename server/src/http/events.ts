@@ -1,14 +1,18 @@
 import { type Hono } from 'hono';
-import { streamSSE } from 'hono/streaming';
+import { type SSEStreamingApi, streamSSE } from 'hono/streaming';
 import pg from 'pg';
 import { type Logger } from 'pino';
 import { CHANNEL } from '../db/tell.ts';
 
-const HEARTBEAT = 15_000;
+const HEARTBEAT_MS = 15_000;
 
-/** One ear on the database for the whole process; what it hears goes to every open browser by server-sent events. */
+const write = (stream: SSEStreamingApi, data: string) => stream.writeSSE({ data });
+
+const LISTEN_AGAIN_MS = 1_000;
+
+/** One LISTEN connection per process; what it is notified of goes to every open browser by server-sent events. */
 export class Events {
-  private readonly listeners = new Set<(event: string) => void>();
+  private readonly streams = new Set<SSEStreamingApi>();
   private client: pg.Client | undefined;
   private closed = false;
 
@@ -19,10 +23,17 @@ export class Events {
 
   async start(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url });
-    client.on('notification', ({ payload }) => this.listeners.forEach((tell) => tell(payload ?? '')));
-    client.on('error', () => this.listenAgain());
-    await client.connect();
-    await client.query(`listen ${CHANNEL}`);
+    client.on('notification', ({ payload }) => this.streams.forEach((stream) => void write(stream, payload ?? '')));
+    // Every error of a connection is followed by its end.
+    client.on('error', () => undefined);
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+    } catch (error) {
+      await client.end().catch(() => undefined);
+      throw error;
+    }
+    client.once('end', () => void this.listenAgain());
     this.client = client;
   }
 
@@ -31,23 +42,32 @@ export class Events {
     await this.client?.end().catch(() => undefined);
   }
 
-  private listenAgain(): void {
-    if (this.closed) return;
-    this.log.warn('the ear on the database was lost; listening again');
-    setTimeout(() => this.start().catch(() => this.listenAgain()), 1_000).unref();
+  /** Called once for each connection that was lost: tries until there is another, or the server closes. */
+  private async listenAgain(): Promise<void> {
+    while (!this.closed) {
+      this.log.warn('the LISTEN connection was lost; listening again');
+      await new Promise((go) => setTimeout(go, LISTEN_AGAIN_MS).unref());
+      try {
+        await this.start();
+      } catch {
+        continue;
+      }
+      // Browsers may have missed something: they read everything once more when they have opened the stream again.
+      for (const stream of this.streams) void stream.close();
+      return;
+    }
   }
 
   serve(app: Hono): void {
     app.get('/api/events', (c) =>
       streamSSE(c, async (stream) => {
-        const tell = (event: string) => void stream.writeSSE({ data: event });
-        this.listeners.add(tell);
-        stream.onAbort(() => void this.listeners.delete(tell));
-        while (!stream.aborted && !this.closed) {
+        this.streams.add(stream);
+        stream.onAbort(() => void this.streams.delete(stream));
+        while (!stream.aborted && !stream.closed && !this.closed) {
           await stream.writeSSE({ event: 'still here', data: '' });
-          await stream.sleep(HEARTBEAT);
+          await stream.sleep(HEARTBEAT_MS);
         }
-        this.listeners.delete(tell);
+        this.streams.delete(stream);
       }),
     );
   }

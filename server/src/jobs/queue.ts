@@ -1,73 +1,178 @@
 import { type Work } from '@ivory/contract';
+import { sql } from 'kysely';
 import PgBoss from 'pg-boss';
 import { type Logger } from 'pino';
-import { type Db, withConnection } from '../db/connect.ts';
+import { connect, type Db, inTransaction, type Tx, withConnection } from '../db/connect.ts';
+import { isAway } from '../db/away.ts';
 import { Refusal } from '../refusal.ts';
-import { makeWork, type Progress, progressOf, readWork, Stopped, updateWork } from './work.ts';
+import {
+  Interrupted,
+  makeWork,
+  type Progress,
+  progressOf,
+  readWork,
+  shown,
+  Stopped,
+  takeUp,
+  updateWork,
+  type WorkRow,
+} from './work.ts';
 
-/** Does one piece of work; may be run again from its start after a restart, so what it writes must bear that. */
-export type Handler = (
-  data: never,
-  context: Progress & { readonly person: string; readonly work: string },
-) => Promise<{ readonly result?: string; readonly note?: string }>;
+/** One kind of work that outlives a request. */
+export interface Handler {
+  /** Does one piece of it; may be run again from its start after a restart, so what it writes must bear that. */
+  perform(
+    data: never,
+    context: Progress & { readonly person: string; readonly work: string },
+  ): Promise<{ readonly result?: string; readonly note?: string }>;
+  /** Takes back what was marked when the work was added, for work that ends without being done. */
+  undo?(tx: Tx, data: never): Promise<void>;
+  /** Takes back the marks of work that is not there any more. */
+  undoLeft?(tx: Tx): Promise<void>;
+}
 
 const QUEUE = 'work';
 /** Any number that nothing else locks with; the second key is the work's id. */
 const LOCK = 20_260_901;
-const RETRY = { retryLimit: 3, retryDelay: 1, expireInMinutes: 60 };
+/** A job that fails is not tried again by the library: `takeUpLeft` looks after work that nobody holds, whatever became of its job. */
+const JOB = { retryLimit: 0, expireInMinutes: 60 };
+const LOOK_FOR_LEFT_MS = 2_000;
+/** Work that was begun so often and never came to an end is what ends whoever does it. */
+const MOST_TRIES = 5;
 
 /** Work that outlives a request, on PostgreSQL: several servers may share it, and a restart loses none of it. */
 export class WorkQueue {
   private readonly boss: PgBoss;
+  /** Progress is told while the work holds a connection of the shop's pool; so it has a pool of its own. */
+  private readonly own: Db;
+  private readonly closing = new AbortController();
+  private performing: Promise<void> = Promise.resolve();
   private worker: string | undefined;
+  private looking: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly db: Db,
     private readonly handlers: Readonly<Record<Work['kind'], Handler>>,
     private readonly log: Logger,
   ) {
-    this.boss = new PgBoss({ connectionString: db.url, max: 3, schema: 'queue' });
+    this.own = connect(db.url, 4);
+    this.boss = new PgBoss({ db: { executeSql: this.executeSql }, schema: 'queue', schedule: false });
     this.boss.on('error', (error) => log.warn({ err: error }, 'queue'));
   }
+
+  /**
+   * The library does not wait until it has noted how a job ended, and a rejection of that would end the process. While the
+   * database is away it is told that no job was noted: `takeUpLeft` goes by the work itself.
+   */
+  private readonly executeSql = async (text: string, values?: unknown[]): Promise<{ rows: unknown[] }> => {
+    try {
+      return await this.own.pool.query(text, values);
+    } catch (error) {
+      // Notes of how jobs ended are the statements about a list of jobs.
+      if (!Array.isArray(values?.[1])) throw error;
+      this.log.warn({ err: error as Error }, 'queue');
+      return { rows: [{ count: 0 }] };
+    }
+  };
 
   async start(): Promise<void> {
     await this.boss.start();
     await this.boss.createQueue(QUEUE);
     this.worker = await this.boss.work<{ work: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
-      if (job) await this.run(job.data.work);
+      if (!job) return;
+      this.performing = this.run(job.data.work);
+      await this.performing;
     });
-    await this.takeUpAgain();
+    await this.takeUpLeft();
+    this.looking = setInterval(() => {
+      this.takeUpLeft().catch((error: unknown) => this.log.warn({ err: error as Error }, 'queue'));
+    }, LOOK_FOR_LEFT_MS);
   }
 
+  /** Closes the queue. What it is at is interrupted at its next report, and taken up again by the next start. */
   async stop(): Promise<void> {
+    clearInterval(this.looking);
+    this.closing.abort();
     await this.boss.stop({ graceful: false, wait: true });
+    await this.performing.catch(() => undefined);
+    await this.own.pool.end();
   }
 
-  async add(person: string, kind: Work['kind'], title: string, data: object): Promise<Work> {
-    const work = await makeWork(this.db, person, kind, title, data);
-    await this.boss.send(QUEUE, { work: work.id }, RETRY);
-    // This server need not wait for its next look into the queue.
-    if (this.worker !== undefined) this.boss.notifyWorker(this.worker);
+  /**
+   * Adds a piece of work. What it is about is marked by `prepare`, in the transaction that notes the work and queues it:
+   * all of it is there, or none.
+   */
+  async add(
+    person: string,
+    kind: Work['kind'],
+    prepare: (tx: Tx) => Promise<{ readonly title: string; readonly data: object }>,
+  ): Promise<Work> {
+    const work = await inTransaction(this.db, async (tx) => {
+      const { title, data } = await prepare(tx);
+      const made = await makeWork(tx, person, kind, title, data);
+      await this.send(made.id, tx);
+      return made;
+    });
+    this.wake();
     return work;
   }
 
-  /** Work that a server was doing when it ended is not held by anybody: it is put in the queue once more. */
-  private async takeUpAgain(): Promise<void> {
-    const left = await this.db.q.selectFrom('work').select('id').where('state', 'in', ['running', 'waiting']).execute();
-    for (const { id } of left) await this.boss.send(QUEUE, { work: id }, RETRY);
+  /** Asks a piece of work to stop. It does so at its next report; one that still waits is over at once. */
+  async askToStop(id: string): Promise<Work> {
+    return inTransaction(this.db, async (tx) => {
+      const { rows } = await sql<{ waits: boolean }>`
+        update work set stop_asked = true where id = ${id} and state in ('waiting', 'running')
+        returning state = 'waiting' as waits`.execute(tx.q);
+      const work = await readWork(tx, id);
+      if (!rows[0]?.waits) return shown(work);
+      const note = new Stopped().message;
+      await this.undo(tx, work);
+      await updateWork(tx, id, { state: 'stopped', note });
+      return shown({ ...work, state: 'stopped', note });
+    });
   }
 
-  /** Runs one piece of work, unless it is done or another server holds it. */
+  private async send(work: string, tx: Tx): Promise<void> {
+    const db = { executeSql: (text: string, values: unknown[]) => tx.client.query(text, values) };
+    await this.boss.send(QUEUE, { work }, { ...JOB, db });
+  }
+
+  /** This server need not wait for its next look into the queue. */
+  private wake(): void {
+    if (this.worker !== undefined) this.boss.notifyWorker(this.worker);
+  }
+
+  /**
+   * Work that nobody holds and no job waits for is put in the queue once more: its server ended, or lost the database. Marks
+   * of work that is not there are taken back.
+   */
+  private async takeUpLeft(): Promise<void> {
+    const left = await inTransaction(this.own, async (tx) => {
+      for (const handler of Object.values(this.handlers)) await handler.undoLeft?.(tx);
+      const { rows } = await sql<{ id: string }>`
+        select id from work w where state in ('waiting', 'running')
+          and not exists (select from queue.job j where j.name = ${QUEUE} and j.data->>'work' = w.id::text and j.state < 'active')
+          and not exists (
+            select from pg_locks l where l.locktype = 'advisory' and l.classid = ${LOCK}::int and l.objid = w.id::int
+              and l.database = (select oid from pg_database where datname = current_database()))
+        order by id
+      `.execute(tx.q);
+      for (const { id } of rows) await this.send(id, tx);
+      return rows.length;
+    });
+    if (left > 0) this.wake();
+  }
+
+  /** Runs one piece of work, unless it is over or another server holds it. */
   private run(id: string): Promise<void> {
-    return withConnection(this.db, async (client) => {
+    return withConnection(this.own, async (client) => {
       const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1, $2::int) as got', [
         LOCK,
         id,
       ]);
       if (!rows[0]?.got) return;
       try {
-        const { state } = await readWork(this.db, id);
-        if (state === 'waiting' || state === 'running') await this.perform(id);
+        await this.perform(id);
       } finally {
         await client.query('select pg_advisory_unlock($1, $2::int)', [LOCK, id]);
       }
@@ -75,21 +180,34 @@ export class WorkQueue {
   }
 
   private async perform(id: string): Promise<void> {
-    const { kind, data, person_id: person } = await readWork(this.db, id);
-    await updateWork(this.db, id, { state: 'running', done: 0, note: null });
+    const work = await takeUp(this.own, id);
+    if (!work) return;
     try {
-      const context = { person, work: id, ...progressOf(this.db, id) };
-      const { result = null, note = null } = await this.handlers[kind](data as never, context);
-      const { done, total } = await readWork(this.db, id);
-      await updateWork(this.db, id, { state: 'done', result, note, done: total ?? done });
+      if (work.tries > MOST_TRIES) throw new Refusal('busy', `Begun ${MOST_TRIES} times, and never came to an end.`);
+      const context = { person: work.person_id, work: id, ...progressOf(this.own, id, this.closing.signal) };
+      const { result = null, note = null } = await this.handlers[work.kind].perform(work.data as never, context);
+      const { done, total } = await readWork(this.own, id);
+      await updateWork(this.own, id, { state: 'done', result, note, done: total ?? done });
     } catch (error) {
-      if (error instanceof Stopped) await updateWork(this.db, id, { state: 'stopped', note: error.message });
-      else {
-        const foreseen = error instanceof Refusal;
-        if (!foreseen) this.log.error({ err: error as Error, work: id }, 'work failed');
-        const note = foreseen ? error.message : 'Something went wrong. Nothing was changed. Try again.';
-        await updateWork(this.db, id, { state: 'failed', note });
-      }
+      // Left as it is, it is taken up again: by the next start, or when the database is back.
+      if (error instanceof Interrupted || isAway(error)) return;
+      await this.end(work, error as Error);
     }
+  }
+
+  /** Ends work that was not done, and takes back what was marked for it. */
+  private async end(work: WorkRow, error: Error): Promise<void> {
+    const stopped = error instanceof Stopped;
+    const foreseen = stopped || error instanceof Refusal;
+    if (!foreseen) this.log.error({ err: error, work: work.id }, 'work failed');
+    const note = foreseen ? error.message : 'Something went wrong. Nothing was changed. Try again.';
+    await inTransaction(this.own, async (tx) => {
+      await this.undo(tx, work);
+      await updateWork(tx, work.id, { state: stopped ? 'stopped' : 'failed', note });
+    });
+  }
+
+  private async undo(tx: Tx, { kind, data }: WorkRow): Promise<void> {
+    await this.handlers[kind].undo?.(tx, data as never);
   }
 }

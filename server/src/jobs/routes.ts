@@ -2,10 +2,10 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/app.ts';
 import { serve } from '../http/route.ts';
-import { listWork, readWork, shown, stopWork } from './work.ts';
+import { listWork, readWork, shown } from './work.ts';
 
-export function jobRoutes(app: Hono, { db }: House): void {
+export function jobRoutes(app: Hono, { db, queue }: House): void {
   serve(app, calls.listWork, async () => ({ work: await listWork(db) }));
   serve(app, calls.getWork, async ({ params }) => shown(await readWork(db, params.id)));
-  serve(app, calls.stopWork, ({ params }) => stopWork(db, params.id));
+  serve(app, calls.stopWork, ({ params }) => queue.askToStop(params.id));
 }

@@ -1,11 +1,18 @@
 import { type Work } from '@ivory/contract';
-import { sql } from 'kysely';
+import { type Kysely, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
+import { type Tables } from '../db/tables.ts';
 import { told } from '../db/tell.ts';
 import { Refusal } from '../refusal.ts';
 
-type WorkRow = Work & { readonly data: unknown; readonly person_id: string };
-const COLUMNS = ['id', 'kind', 'title', 'state', 'done', 'total', 'note', 'result', 'data', 'person_id'] as const;
+export type WorkRow = Work & { readonly data: unknown; readonly person_id: string; readonly tries: number };
+const COLUMNS = [
+  ...(['id', 'kind', 'title', 'state', 'done', 'total', 'note', 'result'] as const),
+  ...(['data', 'person_id', 'tries'] as const),
+];
+
+/** Queries inside a transaction or outside of one. */
+type Asking = { readonly q: Kysely<Tables> };
 
 /** Thrown out of a piece of work that somebody asked to stop; the message is what they read. */
 export class Stopped extends Error {
@@ -14,9 +21,18 @@ export class Stopped extends Error {
   }
 }
 
+/** Thrown out of a piece of work because the server closes; the next start takes the work up again. */
+export class Interrupted extends Error {}
+
 /** Notes a piece of work; the queue is told of it by the caller. */
-export async function makeWork(db: Db, person: string, kind: Work['kind'], title: string, data: object): Promise<Work> {
-  const row = await db.q
+export async function makeWork(
+  { q }: Asking,
+  person: string,
+  kind: Work['kind'],
+  title: string,
+  data: object,
+): Promise<Work> {
+  const row = await q
     .insertInto('work')
     .values({ person_id: person, kind, title, data: JSON.stringify(data), total: null, note: null, result: null })
     .returning(COLUMNS)
@@ -35,8 +51,8 @@ export const shown = ({ id, kind, title, state, done, total, note, result }: Wor
   result,
 });
 
-export async function readWork(db: Db, id: string): Promise<WorkRow> {
-  const row = await db.q.selectFrom('work').select(COLUMNS).where('id', '=', id).executeTakeFirst();
+export async function readWork({ q }: Asking, id: string): Promise<WorkRow> {
+  const row = await q.selectFrom('work').select(COLUMNS).where('id', '=', id).executeTakeFirst();
   if (!row) throw new Refusal('not found', 'There is no such work.');
   return row;
 }
@@ -56,10 +72,23 @@ export async function listWork(db: Db): Promise<Work[]> {
 type Change = Partial<Pick<Work, 'state' | 'done' | 'total' | 'note' | 'result'>>;
 
 /** Writes down how a piece of work stands and tells every open browser. */
-export async function updateWork(db: Db, id: string, change: Change): Promise<void> {
-  const row = await db.q.updateTable('work').set(change).where('id', '=', id).returning(COLUMNS).executeTakeFirst();
+export async function updateWork({ q }: Asking, id: string, change: Change): Promise<void> {
+  const row = await q.updateTable('work').set(change).where('id', '=', id).returning(COLUMNS).executeTakeFirst();
   if (!row) return;
-  await sql`select ${told({ kind: 'work', work: shown(row) })}`.execute(db.q);
+  await sql`select ${told({ kind: 'work', work: shown(row) })}`.execute(q);
+}
+
+/** Takes up work that is not over: it runs from now on, once more tried. Undefined when it is over. */
+export async function takeUp({ q }: Asking, id: string): Promise<WorkRow | undefined> {
+  const row = await q
+    .updateTable('work')
+    .set({ state: 'running', done: 0, note: null, tries: sql`tries + 1` })
+    .where('id', '=', id)
+    .where('state', 'in', ['waiting', 'running'])
+    .returning(COLUMNS)
+    .executeTakeFirst();
+  if (row) await sql`select ${told({ kind: 'work', work: shown(row) })}`.execute(q);
+  return row;
 }
 
 /** How a piece of work tells how far it is, and hears that somebody asked to stop it. */
@@ -71,18 +100,20 @@ export interface Progress {
 }
 
 /** Milliseconds between two looks at a piece of work: a few times a second. */
-const OFTEN = 250;
+const OFTEN_MS = 250;
 
-export function progressOf(db: Db, id: string): Progress {
+/** The progress of one piece of work; `closing` is aborted when the server closes, which interrupts it. */
+export function progressOf(db: Db, id: string, closing: AbortSignal): Progress {
   const isStopAsked = async () => {
     const { rows } = await sql<{ stop_asked: boolean }>`select stop_asked from work where id = ${id}`.execute(db.q);
     return rows[0]?.stop_asked === true;
   };
-  let last = 0;
+  let last = -Infinity;
   return {
     async report(done, total) {
+      if (closing.aborted) throw new Interrupted('The server closes.');
       const now = performance.now();
-      if (now - last < OFTEN) return;
+      if (now - last < OFTEN_MS) return;
       last = now;
       if (await isStopAsked()) throw new Stopped();
       await updateWork(db, id, { done, total });
@@ -90,15 +121,17 @@ export function progressOf(db: Db, id: string): Progress {
     async waitFor(what, wait) {
       const stop = new AbortController();
       const look = setInterval(() => {
+        if (closing.aborted) stop.abort();
         isStopAsked().then(
           (asked) => asked && stop.abort(),
           () => undefined,
         );
-      }, OFTEN);
+      }, OFTEN_MS);
       await updateWork(db, id, { note: what });
       try {
         return await wait(stop.signal);
       } catch (error) {
+        if (closing.aborted) throw new Interrupted('The server closes.');
         throw stop.signal.aborted ? new Stopped() : error;
       } finally {
         clearInterval(look);
@@ -106,12 +139,4 @@ export function progressOf(db: Db, id: string): Progress {
       }
     },
   };
-}
-
-/** Asks a piece of work to stop; it does so at its next report, and nothing of it lands. */
-export async function stopWork(db: Db, id: string): Promise<Work> {
-  await sql`
-    update work set stop_asked = true, state = case when state = 'waiting' then 'stopped' else state end
-    where id = ${id} and state in ('waiting', 'running')`.execute(db.q);
-  return shown(await readWork(db, id));
 }

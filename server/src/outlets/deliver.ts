@@ -1,9 +1,10 @@
 import { type Outlet } from '@ivory/contract';
 import { type FeedItem, type Names, RSS_TAIL, rssHead, rssWriter } from '@ivory/core';
 import { sql } from 'kysely';
+import { isAway } from '../db/away.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
-import { type Progress, Stopped } from '../jobs/work.ts';
+import { Interrupted, type Progress, Stopped } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { countEach } from '../range/answers.ts';
 import { readShop } from '../range/names.ts';
@@ -74,10 +75,14 @@ export async function writeFeed(
 
 const STOPPED = 'Stopped. The file is written; no replies were kept.';
 
+interface Delivering {
+  readonly outlet: string;
+  readonly handOver: boolean;
+}
+
 /** The work of a delivery: write the file and, when told to, hand it over and keep what the outlet replies. */
-export const deliverWork =
-  (db: Db, files: FileStore, engine: Engine, clock: () => number): Handler =>
-  async ({ outlet, handOver: hand }: { outlet: string; handOver: boolean }, { work, report, waitFor }) => {
+export const deliverWork = (db: Db, files: FileStore, engine: Engine, clock: () => number): Handler => ({
+  async perform({ outlet, handOver: hand }: Delivering, { work, report, waitFor }) {
     const begun = await sql<{ id: string | null }>`select data->>'delivery' as id from work where id = ${work}`.execute(
       db.q,
     );
@@ -92,6 +97,7 @@ export const deliverWork =
       const note = await keepReplies(db, delivery, reply, report);
       return { result: delivery, note };
     } catch (caught) {
+      if (caught instanceof Interrupted || isAway(caught)) throw caught;
       const error = caught instanceof Stopped ? new Stopped(STOPPED) : (caught as Error);
       await db.q
         .updateTable('delivery')
@@ -100,4 +106,5 @@ export const deliverWork =
         .execute();
       throw error;
     }
-  };
+  },
+});

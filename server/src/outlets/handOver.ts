@@ -2,7 +2,7 @@ import { type Outlet } from '@ivory/contract';
 import { setTimeout as pause } from 'node:timers/promises';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
-import { type Progress, Stopped } from '../jobs/work.ts';
+import { Interrupted, type Progress, Stopped } from '../jobs/work.ts';
 import { Refusal } from '../refusal.ts';
 
 /** How patiently an outlet is tried. */
@@ -69,7 +69,7 @@ export async function handOver(
       // What it calls our fault will not get better by trying again.
       if (response.status >= 400 && response.status < 500) break;
     } catch (error) {
-      if (error instanceof Stopped) throw error;
+      if (error instanceof Stopped || error instanceof Interrupted) throw error;
       last =
         (error as Error).name === 'TimeoutError'
           ? `it did not answer within ${engine.timeoutMs / 1000} s`

@@ -18,10 +18,13 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
     return {};
   });
   serve(app, calls.deliver, async ({ params, body }) => {
-    const outlet = await db.q.selectFrom('outlet').selectAll().where('id', '=', params.id).executeTakeFirst();
-    if (!outlet) throw new Refusal('not found', 'There is no such outlet.');
-    const title = `${body.handOver ? 'Delivery to' : 'Feed file for'} ${outlet.name}`;
-    return { work: await queue.add(person.id, 'deliver', title, { outlet: params.id, handOver: body.handOver }) };
+    const work = await queue.add(person.id, 'deliver', async (tx) => {
+      const outlet = await tx.q.selectFrom('outlet').selectAll().where('id', '=', params.id).executeTakeFirst();
+      if (!outlet) throw new Refusal('not found', 'There is no such outlet.');
+      const title = `${body.handOver ? 'Delivery to' : 'Feed file for'} ${outlet.name}`;
+      return { title, data: { outlet: params.id, handOver: body.handOver } };
+    });
+    return { work };
   });
   app.get('/api/deliveries/:id/file', async (c) => {
     const id = c.req.param('id');

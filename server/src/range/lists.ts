@@ -5,7 +5,7 @@ import { journalLines } from '../changes/journal.ts';
 import { filtered } from '../changes/lines.ts';
 import { repriced } from '../changes/proofSpread.ts';
 import { copyIn } from '../db/copy.ts';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { pricedRows } from '../prices/pricedRows.ts';
 import { ask } from './ask.ts';
@@ -18,11 +18,12 @@ const KEPT = sql.raw(`interval '7 days'`);
  * The title becomes the list's; where it is taken, a number is put behind it. Returns the question that asks for the list.
  */
 export async function openList(db: Db, title: string, of: ListOf): Promise<{ question: string; skus: number }> {
-  const kept = await inTransaction(db, async (tx) => {
+  const kept = await inTwoTransactions(db, async (reading, tx) => {
+    const skus = await members(reading, tx, of);
     const { rows } = await sql<{ title: string; skus: number }>`
       insert into sku_list (title, skus)
       select ${await freeTitle(tx, title)}, coalesce(array_agg(s.sku_id order by s.sku_id), '{}')
-      from shelf s where s.sku_id in (${await members(db, tx, of)})
+      from shelf s where s.sku_id in (${skus})
       returning title, cardinality(skus) as skus
     `.execute(tx.q);
     return rows[0]!;
@@ -49,7 +50,7 @@ async function freeTitle(tx: Tx, title: string): Promise<string> {
 }
 
 /** A query for the ids of the SKUs; those of a product for what stands on the product. */
-async function members(db: Db, tx: Tx, of: ListOf): Promise<RawBuilder<unknown>> {
+async function members(reading: Tx, tx: Tx, of: ListOf): Promise<RawBuilder<unknown>> {
   switch (of.kind) {
     case 'proof':
       return touched(
@@ -60,9 +61,9 @@ async function members(db: Db, tx: Tx, of: ListOf): Promise<RawBuilder<unknown>>
     case 'delivery':
       return sql`select unnest(skus) from delivery where id = ${of.id}`;
     case 'proof bar':
-      return counted(db, tx, (reading) => inBar(reading, of));
+      return counted(tx, inBar(reading, of));
     case 'rule':
-      return counted(db, tx, (reading) => countedByRule(reading, of));
+      return counted(tx, countedByRule(reading, of));
   }
 }
 
@@ -71,19 +72,16 @@ const touched = (lines: RawBuilder<unknown>) => sql`
   select id from line where level = 'sku'
   union select k.id from line join sku k on k.product_id = line.id where line.level = 'product'`;
 
-/** Takes in ids that are found row by row: on a connection of their own, as this one is busy taking them in. */
+/** Takes in ids as they are found on the other connection. */
 async function counted(
-  db: Db,
   tx: Tx,
-  find: (reading: Tx) => AsyncGenerator<readonly { readonly id: string }[]>,
+  found: AsyncGenerator<readonly { readonly id: string }[]>,
 ): Promise<RawBuilder<unknown>> {
   await sql`create temp table counted (id bigint) on commit drop`.execute(tx.q);
-  await inTransaction(db, async (reading) => {
-    const ids = async function* () {
-      for await (const rows of find(reading)) yield rows.map(({ id }) => [id]);
-    };
-    await copyIn(tx.client, 'counted', ids());
-  });
+  const ids = async function* () {
+    for await (const rows of found) yield rows.map(({ id }) => [id]);
+  };
+  await copyIn(tx.client, 'counted', ids());
   return sql`select id from counted`;
 }
 

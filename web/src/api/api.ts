@@ -35,8 +35,10 @@ export class Api {
     const query = Object.entries(input.query ?? {}).filter(
       (pair): pair is [string, string | number | boolean] => pair[1] !== undefined,
     );
+    // What changes something always has a body: the server takes JSON only, which pages of other sites cannot send unasked.
+    const body = call.method === 'GET' ? undefined : (input.body ?? {});
     return this.http
-      .request<Answer>(call.method, path, { body: input.body, params: Object.fromEntries(query), headers })
+      .request<Answer>(call.method, path, { body, params: Object.fromEntries(query), headers })
       .pipe(catchError(refused));
   }
 

@@ -16,6 +16,7 @@ const landing = (more: Partial<Landing> = {}): Landing => ({
   skus: 1150,
   takesBack: null,
   takenBackBy: null,
+  leftToTakeBack: 2,
   ...more,
 });
 
@@ -25,7 +26,7 @@ describe('the journal', () => {
     api = new FakeApi()
       .answer(calls.listLandings, {
         total: 2,
-        landings: [landing(), landing({ id: '2', title: 'Cells', takenBackBy: '3' })],
+        landings: [landing(), landing({ id: '2', title: 'Cells', takenBackBy: '3', leftToTakeBack: 0 })],
       })
       .answer(calls.listProofs, { proofs: [proof(), proof({ id: '8', kind: 'import', title: 'Import of list.csv' })] });
   });

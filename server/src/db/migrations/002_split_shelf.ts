@@ -1,5 +1,7 @@
-import { GAPS } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
+
+/** Bits of gaps as they were then: a migration knows nothing of today's code. */
+const GAP_BITS = [0, 1, 2, 3, 4, 5, 6, 7, 8];
 
 /**
  * The read model in two tables: the facts, which questions compare and bulk work rewrites, kept narrow; and the words, which
@@ -44,8 +46,8 @@ const STATEMENTS = [
   `create index shelf_facts_size on shelf_facts (size_key collate "C")`,
   `create index shelf_words_words on shelf_words using gin (words gin_trgm_ops)`,
   // Rows with a gap are few and asked for often; and how many there are, so that the planner need not guess.
-  ...GAPS.map((_, i) => `create index shelf_facts_gap_${i} on shelf_facts (sku_id) where (gaps & ${1 << i}) <> 0`),
-  ...GAPS.map((_, i) => `create statistics shelf_gap_${i} on (gaps & ${1 << i}) from shelf_facts`),
+  ...GAP_BITS.map((i) => `create index shelf_facts_gap_${i} on shelf_facts (sku_id) where (gaps & ${1 << i}) <> 0`),
+  ...GAP_BITS.map((i) => `create statistics shelf_gap_${i} on (gaps & ${1 << i}) from shelf_facts`),
   // A left join, which the planner leaves out where no words are asked for.
   `create view shelf as
    select f.*, w.name, w.code, w.colour, w.size, w.gtin, w.categories, w.picture_key, w.words

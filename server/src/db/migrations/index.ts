@@ -6,6 +6,7 @@ import * as lowestMargin from './004_lowest_margin.ts';
 import * as codesSwap from './005_codes_swap.ts';
 import * as headingsBelow from './006_headings_below.ts';
 import * as withoutHeadings from './007_without_headings.ts';
+import * as soundUnderAttack from './008_sound_under_attack.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -16,4 +17,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '005_codes_swap': codesSwap,
   '006_headings_below': headingsBelow,
   '007_without_headings': withoutHeadings,
+  '008_sound_under_attack': soundUnderAttack,
 };

@@ -1,0 +1,95 @@
+import { calls } from '@ivory/contract';
+import { isAway } from './away.ts';
+import { openTestHouse, type TestHouse } from '../testing/index.ts';
+
+const rule = { steps: [{ do: 'raise by' as const, by: { kind: 'percent' as const, percent: '100000' } }], guards: {} };
+
+describe('a database that goes away', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  /** Cuts every connection of the shop, those that are at work too. */
+  const cut = (which = 'true') =>
+    house.db.pool
+      .query(
+        `select pg_terminate_backend(pid) from pg_stat_activity
+         where datname = current_database() and pid <> pg_backend_pid() and ${which}`,
+      )
+      .then(
+        () => undefined,
+        () => undefined,
+      );
+  const pause = (ms: number) => new Promise((go) => setTimeout(go, ms));
+  const listeners = async () => {
+    const { rows } = await house.db.pool.query<{ n: number }>(
+      `select count(*)::int as n from pg_stat_activity where datname = current_database() and query like 'listen %'`,
+    );
+    return rows[0]!.n;
+  };
+
+  it('under load is answered as busy, and the server goes on by itself', async () => {
+    for (let round = 0; round < 5; round++) {
+      const asked = Array.from({ length: 12 }, (_, i) =>
+        i % 3 === 0
+          ? house.call(calls.putRule, { body: { question: '', title: 'Up', rule } })
+          : house.call(calls.previewRule, { body: { question: '', rule } }),
+      );
+      const answers = Promise.allSettled(asked);
+      await pause(10 + round * 10);
+      await cut();
+      for (const answer of await answers) {
+        if (answer.status === 'rejected')
+          expect((answer.reason as { details?: { status: number } }).details?.status)
+            .withContext(String(answer.reason))
+            .toBe(503);
+      }
+      expect((await house.call(calls.getShop)).name).toBe('Tarn & Teasel');
+    }
+  });
+
+  it('has one listener afterwards, however often it went', async () => {
+    for (let round = 0; round < 3; round++) {
+      await cut(`query like 'listen %'`);
+      for (let i = 0; i < 100 && (await listeners()) === 0; i++) await pause(50);
+      expect(await listeners()).toBe(1);
+    }
+    const ear = await house.hear();
+    await house.call(calls.editCells, { body: { title: '', edits: [{ sku: '1', field: 'colour', text: 'Sea' }] } });
+    expect((await ear.stop()).map(({ kind }) => kind)).toEqual(['hand']);
+  });
+
+  it('does not end work: it is done when the database is back', async () => {
+    const text = 'code,name,price\n' + Array.from({ length: 20_000 }, (_, i) => `QQ-${i},Quill ${i},5.00\n`).join('');
+    const { id } = await house.upload('many.csv', text);
+    const columns = ['code' as const, 'name' as const, 'price' as const];
+    const body = { columns, decimalSign: '.' as const, makeProducts: true, makeNames: true };
+    const { work } = await house.call(calls.readImport, { params: { id }, body });
+    await pause(400);
+    await cut();
+    const ended = await house.finished(work);
+    expect([ended.state, (await house.call(calls.listProofs)).proofs.length]).toEqual(['done', 1]);
+  });
+
+  it('is told from errors that are none of it', () => {
+    expect(isAway(Object.assign(new Error('terminating'), { code: '57P01' }))).toBeTrue();
+    expect(isAway(new Error('x', { cause: Object.assign(new Error(), { code: 'ECONNREFUSED' }) }))).toBeTrue();
+    expect(isAway(Object.assign(new Error('duplicate key'), { code: '23505' }))).toBeFalse();
+    expect(isAway('Connection terminated')).toBeFalse();
+  });
+
+  it('is not what many rules at once make of it: none waits for a connection that another holds', async () => {
+    const answers = await Promise.all(
+      Array.from({ length: 24 }, (_, i) =>
+        i % 2 === 0
+          ? house.call(calls.putRule, { body: { question: '', title: `Up ${i}`, rule } }).then(() => 'put')
+          : house
+              .call(calls.openList, {
+                body: { title: 'Dearer', of: { kind: 'rule', question: '', rule, count: { of: 'changes' } } },
+              })
+              .then(() => 'opened'),
+      ),
+    );
+    expect(answers.filter((answer) => answer === 'put').length).toBe(12);
+  });
+});
