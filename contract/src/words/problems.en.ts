@@ -49,6 +49,16 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'parenthesis-open': () => `This parenthesis is not closed. Put ) at its end.`,
   'parenthesis-stray': (p) => `${said(p)} stands alone here. Take it out, or open a parenthesis before it.`,
   'condition-missing': (p) => `A condition is missing at ${said(p)}, such as: brand is empty.`,
+  'question-too-long': (p) =>
+    `A question has at most ${p.expected} conditions, and there are more from ${said(p)} on. Ask for several values at once, such as: code is A-1, A-2.`,
+  'question-too-deep': (p) =>
+    `The groups of a question go ${p.expected} deep, and ${said(p)} begins one that is deeper. Take out parentheses.`,
+  'row-too-long': (p) =>
+    `The row has ${p.value} cells below ${p.expected} headings. Is a comma in it a decimal sign, or part of a text? Put that cell in quotes.`,
+  'text-unseen': (p) =>
+    `The ${named(p)} ${said(p)} holds a character that cannot be seen (${p.expected}). Take it out, or type the text again.`,
+  lacking: (p) =>
+    `The code is not in the shop, so the row would make a new SKU, and for that the file has no ${named(p)}. Match a column to it.`,
   'duplicate-in-file': (p) =>
     `The code ${said(p)} stands in the file before, in row ${p.expected}. Each code may stand once.`,
   'differs-in-file': (p) =>

@@ -23,7 +23,7 @@ const LETTERS_LIKE_DIGITS: Readonly<Record<string, string>> = { O: '0', o: '0', 
 export function readMoney(text: string, currency: Currency, style: NumberStyle = POINT): Result<Money> {
   const value = text.trim();
   const [, before, bare = '', behind] = AMOUNT.exec(value)!;
-  const unreadable = () => bad('money-unreadable', { value, expected: style.decimalSign === '.' ? '12.50' : '12,50' });
+  const unreadable = () => bad('money-unreadable', { value, expected: asMeant(bare, style) });
   if (bare === '') return unreadable();
   if (/^[-−(]/.test(bare)) return bad('money-negative', { value });
   const other = [before, behind].find((written) => written !== undefined && !standsFor(written, currency));
@@ -44,6 +44,14 @@ export function readMoney(text: string, currency: Currency, style: NumberStyle =
   const minor = BigInt(whole + decimals.padEnd(currency.exponent, '0'));
   if (minor > LARGEST_AMOUNT) return bad('money-too-large', { value });
   return good(money(minor));
+}
+
+/** What an amount would be with the other decimal sign, or else an example. */
+function asMeant(written: string, { decimalSign }: NumberStyle): string {
+  const other: NumberStyle = { decimalSign: decimalSign === '.' ? ',' : '.' };
+  const digits = readDigits(written, other);
+  if (!digits) return decimalSign === '.' ? '12.50' : '12,50';
+  return digits.decimals === '' ? digits.whole : `${digits.whole}${decimalSign}${digits.decimals}`;
 }
 
 /** The amount as plain decimal text, `1250` → `12.50`; no grouping, no sign of the currency. */

@@ -1,5 +1,6 @@
 import { type Names } from '../fields/names.ts';
 import { type Field, fields, isNumeric } from '../fields/register.ts';
+import { GAPS } from '../gaps/gaps.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
 import { comparisonsOf, FIELD_NAMES, WRITTEN } from './comparisons.ts';
@@ -14,14 +15,34 @@ export interface OtherReading {
   readonly question: Question;
 }
 
-const MOST = 3;
+/** Whoever counts what each finds shows those that find something. */
+const MOST = 8;
+/** Of longer runs nothing is read another way. */
+const MOST_WORDS = 12;
 /** A shorter word with a letter changed is another word. */
 const SHORTEST_SLIP = 4;
 
-/** What shopkeepers say of goods, and how it is asked. */
-const SAYINGS: readonly (readonly [string, string])[] = [
-  ['out of stock', 'stock is 0'],
-  ['sold out', 'stock is 0'],
+const NUMBER = String.raw`(\S*\d\S*)`;
+const ABSENT = ['no', 'without', 'missing', 'lacks', 'lacking'].join('|');
+
+/** What shopkeepers say of goods, and how it is asked; `$1` is what the first group holds. */
+const SAYINGS: readonly (readonly [RegExp, string])[] = [
+  [/\b(?:out of stock|sold out)\b/i, 'stock is 0'],
+  [/\bin stock\b/i, 'stock > 0'],
+  [/\bnot on sale\b/i, 'stage is not "On sale"'],
+  [/\bnot (preparing|resting|retired)\b/i, 'stage is not $1'],
+  [new RegExp(`\\b(?:price )?(?:cheaper than|less than|under|below) ${NUMBER}`, 'i'), 'price < $1'],
+  [new RegExp(`\\b(?:price )?(?:dearer than|more than|over|above) ${NUMBER}`, 'i'), 'price > $1'],
+  [/\b(?:starts|begins|starting|beginning) with (\S+)/i, 'code starts with "$1"'],
+  [/\bends with (\S+)/i, 'code ends with "$1"'],
+  [/(?:^|\s)([^\s*]+)\*(?=\s|$)/i, ' code starts with "$1"'],
+  [/(?:^|\s)\*([^\s*]+)(?=\s|$)/i, ' code ends with "$1"'],
+  [/(?:^|\s)\*([^\s*]+)\*(?=\s|$)/i, ' code contains "$1"'],
+  ...GAPS.filter((gap) => gap.startsWith('no ')).map((gap): readonly [RegExp, string] => {
+    const lacking = fold(gap).slice('no '.length);
+    const several = lacking.endsWith('y') ? `${lacking.slice(0, -1)}ies` : `${lacking}s`;
+    return [new RegExp(`\\b(?:${ABSENT}) (?:an? )?(?:${lacking}|${several})\\b`, 'i'), `gap is "${gap}"`];
+  }),
 ];
 
 /**
@@ -37,10 +58,16 @@ export function otherReadings(question: Question, names: Names): OtherReading[] 
     const question = plain({ kind: 'all', of: whole });
     found.set(printQuestion(question, names), { condition, question });
   };
-  for (const { from, words } of runsOfWords(parts)) {
-    for (const text of [...withField(words), ...withKnownValue(words, names), ...withField(words.map(asFieldName))]) {
+  for (const { from, parts: count, words } of runsOfWords(parts)) {
+    const texts = [
+      ...asSaid(words),
+      ...withField(words),
+      ...withKnownValue(words, names),
+      ...withField(words.map(asFieldName)),
+    ];
+    for (const text of texts) {
       const read = parseQuestion(text, names);
-      if (read.ok) add(read.value, from, words.length);
+      if (read.ok) add(read.value, from, count);
     }
   }
   parts.forEach((part, i) => {
@@ -50,16 +77,40 @@ export function otherReadings(question: Question, names: Names): OtherReading[] 
   return [...found.values()].slice(0, MOST);
 }
 
-/** Words that stand side by side, each run with the place of its first. */
-function runsOfWords(parts: readonly Question[]): { readonly from: number; readonly words: string[] }[] {
-  const runs: { from: number; words: string[] }[] = [];
-  let run: { from: number; words: string[] } | undefined;
-  parts.forEach((part, i) => {
-    if (part.kind !== 'word') run = undefined;
-    else if (run) run.words.push(part.text);
-    else runs.push((run = { from: i, words: [part.text] }));
+/** Words that stand side by side: the place of the first of them, of how many conditions they are, and the words. */
+interface Run {
+  readonly from: number;
+  parts: number;
+  readonly words: string[];
+}
+
+function runsOfWords(parts: readonly Question[]): Run[] {
+  const runs: Run[] = [];
+  let run: Run | undefined;
+  parts.forEach((part, from) => {
+    const words =
+      part.kind === 'word' ? [part.text] : part.kind === 'not' && part.of.kind === 'word' ? ['not', part.of.text] : [];
+    if (words.length === 0) run = undefined;
+    else if (run) {
+      run.parts++;
+      run.words.push(...words);
+    } else runs.push((run = { from, parts: 1, words }));
   });
-  return runs;
+  // Other readings are for the few words that a person types, not for a text that was pasted.
+  return runs.filter(({ words }) => words.length <= MOST_WORDS);
+}
+
+/** What is said in a shop's own way, asked as the register asks it; what else the run holds stays words. */
+function* asSaid(words: readonly string[]): Generator<string> {
+  const said = words.join(' ');
+  for (const [form, asked] of SAYINGS) {
+    const match = form.exec(said);
+    if (!match) continue;
+    const rest = (text: string) => text.split(' ').filter(Boolean).map(quote);
+    const before = rest(said.slice(0, match.index));
+    const behind = rest(said.slice(match.index + match[0].length));
+    yield [...before, asked.replace('$1', match[1] ?? ''), ...behind].join(' ');
+  }
 }
 
 /** Where in a run of words some others stand. */
@@ -109,15 +160,13 @@ function usual({ type }: Field): string {
   return type === 'text' || type === 'longText' ? 'contains' : 'is';
 }
 
-/** Words that are a value which some field knows by name, such as a gap or a stage; or a saying. */
+/** Words that are a value which some field knows by name, such as a gap or a stage. */
 function* withKnownValue(words: readonly string[], names: Names): Generator<string> {
-  const known = fields().flatMap((field) =>
-    knownValues(field, names).map((value) => ({ said: value, asked: `${field.name} ${usual(field)} ${quote(value)}` })),
-  );
-  const sayings = SAYINGS.map(([said, asked]) => ({ said, asked }));
-  for (const { said, asked } of [...sayings, ...known]) {
-    const sought = fold(said).split(' ');
-    const at = placeOf(words, sought);
-    if (at >= 0) yield replaced(words, at, sought.length, asked);
+  for (const field of fields()) {
+    for (const value of knownValues(field, names)) {
+      const sought = fold(value).split(' ');
+      const at = placeOf(words, sought);
+      if (at >= 0) yield replaced(words, at, sought.length, `${field.name} ${usual(field)} ${quote(value)}`);
+    }
   }
 }

@@ -20,6 +20,10 @@ const COMPARISON_FORMS = WRITTEN.map(([text, comparison]) => ({ words: text.spli
 
 /** A name that has a slip in it is looked for over so many words. */
 const MOST_WORDS = 4;
+/** Parentheses and "not" in one another; no person reads more, and each costs everything that looks at the question. */
+export const DEEPEST_QUESTION = 20;
+/** Conditions, groups and "not" of one question. */
+export const MOST_CONDITIONS = 200;
 
 /**
  * Reads a question.
@@ -29,7 +33,8 @@ const MOST_WORDS = 4;
  *     not stage is Retired   in Ink   iron gall    `in` a category or below; plain words are searched for
  *     code starts with TT-   price between 5 and 10   colour is Blue, Green
  *
- * A value of several words is quoted, or is a name that the shop knows. Problems carry their place in the text.
+ * A value of several words is quoted, or is a name that the shop knows. Problems carry their place in the text. Refuses
+ * more than `MOST_CONDITIONS` conditions, and groups deeper than `DEEPEST_QUESTION`.
  */
 export function parseQuestion(text: string, names: Names): Result<Question> {
   const read = tokens(text);
@@ -44,6 +49,9 @@ export function parseQuestion(text: string, names: Names): Result<Question> {
 
 class Parser {
   private next = 0;
+  private depth = 0;
+  private count = 0;
+  private readonly known = new Map<Field, KnownNames>();
 
   constructor(
     private readonly text: string,
@@ -79,18 +87,26 @@ class Parser {
   }
 
   private condition(token: Token): Question {
+    if (++this.count > MOST_CONDITIONS) throw this.problem('question-too-long', token, String(MOST_CONDITIONS));
     if (this.keyword('not')) {
       const following = this.tokens[this.next];
       if (!following || following.kind === 'close') throw this.problem('condition-missing', token);
-      return { kind: 'not', of: this.condition(following) };
+      return { kind: 'not', of: this.deeper(token, () => this.condition(following)) };
     }
     if (token.kind === 'open') return this.group(token);
     return this.comparison() ?? this.word(token);
   }
 
+  private deeper(token: Token, read: () => Question): Question {
+    if (++this.depth > DEEPEST_QUESTION) throw this.problem('question-too-deep', token, String(DEEPEST_QUESTION));
+    const inner = read();
+    this.depth--;
+    return inner;
+  }
+
   private group(open: Token): Question {
     this.next++;
-    const inner = this.anyOf();
+    const inner = this.deeper(open, () => this.anyOf());
     if (this.tokens[this.next]?.kind !== 'close') throw this.problem('parenthesis-open', open);
     const group = plain(inner);
     if (group.kind === 'all' && group.of.length === 0) throw this.problem('condition-missing', open);
@@ -159,12 +175,24 @@ class Parser {
     if (count === 'two') {
       if (!this.keyword('and')) throw this.problem('value-missing', this.tokens[this.next - 1], 'and', field);
       values.push(this.value(field, comparison));
+      return BigInt(values[0]!) > BigInt(values[1]!) ? values.reverse() : values;
     }
-    while (count === 'list' && this.tokens[this.next]?.kind === 'comma') {
+    while (count === 'list' && (this.tokens[this.next]?.kind === 'comma' || this.isOrWithName(field))) {
       this.next++;
       values.push(this.value(field, comparison));
     }
     return values;
+  }
+
+  /**
+   * Whether `or` is followed by another name of the field's, as in `in Ink or Pens`. A field's name begins a condition, and a
+   * text in quotes is a word.
+   */
+  private isOrWithName(field: Field): boolean {
+    const [or, following] = this.tokens.slice(this.next, this.next + 2);
+    if (or?.kind !== 'word' || or.key !== 'or' || following?.kind !== 'word') return false;
+    const isField = FIELD_NAMES.some(({ words }) => words.every((word, i) => this.isWord(this.next + 1 + i, word)));
+    return !isField && this.knownValue(field, following) !== undefined;
   }
 
   private value(field: Field, comparison: ComparisonKey): string {
@@ -173,16 +201,16 @@ class Parser {
       throw this.problem('value-missing', this.tokens[this.next - 1], undefined, field);
     }
     const known = token.kind === 'quoted' ? undefined : this.knownValue(field, token);
-    const end = known?.end ?? this.numberEnd(field, comparison, token);
+    const end = known?.end ?? this.numberEnd(field, token);
     const written = known?.text ?? (token.kind === 'quoted' ? token.text : this.text.slice(token.at, end));
     while ((this.tokens[this.next]?.at ?? Infinity) < end) this.next++;
     return this.canonical(field, comparison, written, token, end);
   }
 
-  /** A number may have a comma in it, where no list is asked for, and its unit behind a space: `1,200`, `35 %`, `250 g`. */
-  private numberEnd(field: Field, comparison: ComparisonKey, token: Token): number {
+  /** A number may have a comma in it, right before its next digit, and its unit behind a space: `1,200`, `35 %`, `250 g`. */
+  private numberEnd(field: Field, token: Token): number {
     let last = this.next;
-    while (isNumeric(field.type) && valuesOf(comparison) !== 'list' && this.goesOnBehindComma(last)) last += 2;
+    while (isNumeric(field.type) && this.goesOnBehindComma(last)) last += 2;
     const unit = this.tokens[last + 1];
     const units = field.type === 'percent' ? ['%'] : field.type === 'grams' ? ['g', 'kg'] : [];
     return (unit?.kind === 'word' && units.includes(unit.text) ? unit : (this.tokens[last] ?? token)).end;
@@ -196,13 +224,20 @@ class Parser {
 
   /** The longest name that the shop knows at this place, so that names of several words need no quotes. */
   private knownValue(field: Field, token: Token): { text: string; end: number } | undefined {
-    let best: { text: string; end: number } | undefined;
-    for (const name of knownValues(field, this.names)) {
-      const end = token.at + name.length;
-      if (end <= (best?.end ?? 0) || /[^\s,)]/.test(this.text[end] ?? ' ')) continue;
-      if (fold(this.text.slice(token.at, end)) === fold(name)) best = { text: name, end };
+    const names = this.namesFor(field);
+    for (const length of names.lengths) {
+      const end = token.at + length;
+      if (end > this.text.length || /[^\s,)]/.test(this.text[end] ?? ' ')) continue;
+      const name = names.get(fold(this.text.slice(token.at, end)));
+      if (name !== undefined) return { text: name, end };
     }
-    return best;
+    return undefined;
+  }
+
+  private namesFor(field: Field): KnownNames {
+    const known = this.known.get(field) ?? new KnownNames(knownValues(field, this.names));
+    this.known.set(field, known);
+    return known;
   }
 
   private canonical(field: Field, comparison: ComparisonKey, written: string, token: Token, end: number): string {
@@ -250,7 +285,7 @@ class Parser {
     const other = behind.findIndex(({ kind }) => kind !== 'word');
     const longer = behind.slice(0, other < 0 ? undefined : other).map(({ end }) => this.text.slice(at, end));
     for (const value of [written, ...longer]) {
-      const expected = nearest(value, known);
+      const expected = nearest(value, known) ?? onlyNameWith(value, known);
       if (expected !== undefined) return { value, expected, at, length: value === written ? length : value.length };
     }
     return undefined;
@@ -284,4 +319,26 @@ class Parser {
     });
     return new Stop(made.problem);
   }
+}
+
+/** The names of a field by how they are compared, and how long they are, the longest first. */
+class KnownNames {
+  private readonly byKey: ReadonlyMap<string, string>;
+  readonly lengths: readonly number[];
+
+  constructor(names: readonly string[]) {
+    this.byKey = new Map(names.map((name) => [fold(name), name]));
+    this.lengths = [...new Set(names.map((name) => name.length))].sort((a, b) => b - a);
+  }
+
+  get(key: string): string | undefined {
+    return this.byKey.get(key);
+  }
+}
+
+/** The one name that begins with what was written, word by word: `northgate` for Northgate Trade. */
+function onlyNameWith(written: string, names: readonly string[]): string | undefined {
+  const start = `${fold(written)} `;
+  const found = names.filter((name) => `${fold(name)} `.startsWith(start));
+  return found.length === 1 ? found[0] : undefined;
 }

@@ -19,7 +19,8 @@ export function printQuestion(question: Question, names: Names): string {
     case 'all':
       return question.of.map((part) => group(part, names)).join(' ');
     case 'any':
-      return question.of.map((part) => group(part, names)).join(' or ');
+      // A bare word behind "or" would be read as one more name of the comparison before it: `in Ink or Pens`.
+      return question.of.map((part) => (part.kind === 'word' ? quote(part.text) : group(part, names))).join(' or ');
     case 'compare':
       return printCompare(question, names);
   }

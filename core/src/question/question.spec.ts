@@ -5,7 +5,7 @@ import { FIELD_KEYS } from '../fields/keys.ts';
 import { currencyOf } from '../money/currency.ts';
 import { answers } from './evaluate.ts';
 import { otherReadings } from './otherReadings.ts';
-import { parseQuestion } from './parse.ts';
+import { DEEPEST_QUESTION, MOST_CONDITIONS, parseQuestion } from './parse.ts';
 import { printQuestion } from './print.ts';
 import { type Row } from './row.ts';
 import { suggest } from './suggest.ts';
@@ -73,12 +73,51 @@ describe('a question', () => {
     });
   });
 
-  it('reads a comma within a number as the number has it, and between the values of a list', () => {
+  it('reads a comma right before a digit as part of the number, and one before a space between the values of a list', () => {
     const values = (text: string) => (parsed(text) as { values: readonly string[] }).values;
     expect(values('price > 1,200')).toEqual(['120000']);
     expect(values('price between 1,200 and 1,500.50')).toEqual(['120000', '150050']);
     expect(values('weight > 1,500 g')).toEqual(['1500']);
-    expect(values('stock is 1,2, 3')).toEqual(['1', '2', '3']);
+    expect(values('stock is 1, 2, 3')).toEqual(['1', '2', '3']);
+    expect(values('price is 1,200')).toEqual(['120000']);
+    for (const text of ['price is 4,99', 'price < 4,99', 'price is not 1, 4,99'])
+      expect(problem(text)).toEqual(
+        jasmine.objectContaining({ code: 'money-unreadable', value: '4,99', expected: '4.99' }),
+      );
+    expect(problem('stock is 1,2, 3')).toEqual(jasmine.objectContaining({ code: 'count-unreadable', value: '1,2' }));
+  });
+
+  it('turns round a range that is written backwards', () => {
+    expect(parsed('price between 10 and 5')).toEqual(parsed('price between 5 and 10'));
+    expect(printQuestion(parsed('margin between 30 and -5'), names)).toBe('margin between -5 and 30');
+  });
+
+  it('takes names behind "or" as one of several, where they cannot begin a condition', () => {
+    expect(parsed('in Ink or Paper')).toEqual(parsed('in Ink, Paper'));
+    expect(parsed('brand is Harrow or Harrow & Pine blue')).toEqual(parsed('brand is Harrow, "Harrow & Pine" blue'));
+    expect(parsed('stage is Retired or Resting stock is 0')).toEqual(parsed('stage is Retired, Resting stock is 0'));
+    expect(parsed('in Ink or oak')).toEqual(
+      plain({ kind: 'any', of: [parsed('in Ink'), { kind: 'word', text: 'oak' }] }),
+    );
+    expect(parsed('in Ink or "Paper"')).withContext('a word in quotes is a word').not.toEqual(parsed('in Ink, Paper'));
+  });
+
+  it('takes texts in the quotes that telephones type', () => {
+    expect(parsed('name contains “dark green”')).toEqual(parsed('name contains "dark green"'));
+  });
+
+  it('is bounded: in depth, in length and in the time it takes to read', () => {
+    const deep = (depth: number) => '('.repeat(depth) + 'a b'.padEnd(4) + ')'.repeat(depth);
+    expect(parsed(deep(DEEPEST_QUESTION))).toEqual(parsed('a b'));
+    expect(problem(deep(DEEPEST_QUESTION + 1))).toEqual(jasmine.objectContaining({ code: 'question-too-deep' }));
+    for (const text of ['not ('.repeat(650), '('.repeat(1_990), '(a or '.repeat(600), 'not '.repeat(900)])
+      expect(problem(text)).toEqual(jasmine.objectContaining({ code: 'question-too-deep' }));
+    expect(problem('ink '.repeat(800))).toEqual(
+      jasmine.objectContaining({ code: 'question-too-long', expected: String(MOST_CONDITIONS) }),
+    );
+    expect(
+      otherReadings(parsed('ink '.concat(Array.from({ length: 150 }, (_, i) => `w${i}`).join(' '))), names),
+    ).toEqual([]);
   });
 
   it('reads signs as they are meant: ≠ is not the = that it is made of', () => {
@@ -259,12 +298,31 @@ describe('a question that nothing answers', () => {
     expect(read('margin betwen 20 and 30')).toEqual(['margin between 20 and 30']);
     expect(read('name begin with Alder')[0]).toBe('name starts with Alder');
     expect(read('stock more then 5')).toEqual(['stock > 5']);
+    expect(problem('supplier is northgate')).toEqual(
+      jasmine.objectContaining({ code: 'reference-unknown', expected: 'Northgate Trade' }),
+    );
   });
 
   it('may name a value by itself, or say what shopkeepers say', () => {
     expect(read('no picture')).toEqual(['gap is "no picture"']);
     expect(read('on sale')).toEqual(['stage is "On sale"']);
     expect(read('out of stock')).toEqual(['stock is 0']);
+    for (const text of ['no pictures', 'without picture', 'without a picture', 'missing pictures'])
+      expect(read(text)[0]).withContext(text).toBe('gap is "no picture"');
+    expect(read('no categories')[0]).toBe('gap is "no category"');
+    expect(read('not on sale')[0]).toBe('stage is not "On sale"');
+    expect(read('not retired')[0]).toBe('stage is not Retired');
+    expect(read('cheaper than 5')[0]).toBe('regular price < 5.00');
+    expect(read('ink under £5')[0]).toBe('ink regular price < 5.00');
+    expect(read('price 5-10')[0]).toBe('regular price between 5.00 and 10.00');
+    expect(read('starts with IG')[0]).toBe('code starts with IG');
+    expect(read('IG-*')[0]).toBe('code starts with IG-');
+    expect(read('*-12')[0]).toBe('code ends with -12');
+  });
+
+  it('is compared with straight apostrophes and curly ones alike', () => {
+    expect(holds('name contains "draughtsman’s"', { name: "Draughtsman's Pen" })).toBeTrue();
+    expect(holds("draughtsman's", { name: 'Draughtsman’s Pen' })).toBeTrue();
   });
 
   it('may be answered by what lies below the category', () => {

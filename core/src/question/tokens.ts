@@ -11,7 +11,9 @@ export interface Token {
   readonly end: number;
 }
 
-const PIECE = /\s+|"((?:[^"\\]|\\.)*)"|(\()|(\))|(,)|(<=|>=|[<>=≤≥≠])|([^\s"(),<>=≤≥≠]+)/gy;
+// A text may stand in curly quotes too, as a telephone types them.
+const PIECE =
+  /\s+|"((?:[^"\\]|\\.)*)"|[“”„]((?:[^“”"\\]|\\.)*)[“”]|(\()|(\))|(,)|(<=|>=|[<>=≤≥≠])|([^\s"“”„(),<>=≤≥≠]+)/gy;
 
 /** Divides a question into words, quoted texts, signs and parentheses. The one thing that fails is a quote left open. */
 export function tokens(text: string): Result<Token[]> {
@@ -21,7 +23,8 @@ export function tokens(text: string): Result<Token[]> {
     const at = PIECE.lastIndex;
     const match = PIECE.exec(text);
     if (!match) return bad('quote-open', { at, length: text.length - at, value: text.slice(at) });
-    const [whole, quoted, open, close, comma, symbol, word] = match;
+    const [whole, straight, curly, open, close, comma, symbol, word] = match;
+    const quoted = straight ?? curly;
     const end = at + whole.length;
     const add = (kind: Token['kind'], text: string) =>
       found.push({ kind, text, key: kind === 'symbol' ? text : fold(text), at, end });

@@ -20,7 +20,12 @@ function arbitraryCompare(names: Names): fc.Arbitrary<Question> {
       const count = { none: [0, 0], one: [1, 1], two: [2, 2], list: [1, 3] }[valuesOf(comparison)] as [number, number];
       return fc
         .array(arbitraryValue(field, comparison, names), { minLength: count[0], maxLength: count[1] })
-        .map((values): Question => ({ kind: 'compare', field: field.key, comparison, values }));
+        .map((values): Question => ({
+          kind: 'compare',
+          field: field.key,
+          comparison,
+          values: inOrder(comparison, values),
+        }));
     }),
   );
 }
@@ -39,3 +44,7 @@ export function arbitraryQuestion(names: Names): fc.Arbitrary<Question> {
   }));
   return question;
 }
+
+/** Values as a question that was read has them: the lesser of two first. */
+const inOrder = (comparison: string, values: string[]): string[] =>
+  comparison === 'between' && BigInt(values[0]!) > BigInt(values[1]!) ? values.toReversed() : values;

@@ -1,7 +1,7 @@
 /** Nearly every text: words without accents, one space between them. */
 const PLAIN = /^(?:[!-~]+(?: [!-~]+)*)?$/;
 
-/** Text as it is compared: case and accents dropped, inner runs of spaces made one. The SQL twin is `fold(text)`. */
+/** Text as it is compared: case and accents dropped, apostrophes straight, inner runs of spaces made one. The SQL twin is `fold(text)`. */
 export function fold(text: string): string {
   if (PLAIN.test(text)) return text.toLowerCase();
   return text
@@ -10,6 +10,7 @@ export function fold(text: string): string {
     .toLowerCase()
     .replaceAll('ß', 'ss')
     .replaceAll('ς', 'σ')
+    .replace(/[‘’ʼ]/g, "'")
     .replace(/\s+/g, ' ')
     .trim();
 }

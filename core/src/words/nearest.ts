@@ -20,7 +20,10 @@ export function nearest(written: string, names: Iterable<string>): string | unde
   let best: string | undefined;
   let least = Math.max(1, Math.floor(wanted.length / 3)) + 1;
   for (const name of names) {
-    const distance = editDistance(wanted, fold(name));
+    const key = fold(name);
+    // Letters that one has more than the other are edits too.
+    if (Math.abs(key.length - wanted.length) >= least) continue;
+    const distance = editDistance(wanted, key);
     if (distance < least) [best, least] = [name, distance];
   }
   return best;

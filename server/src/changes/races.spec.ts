@@ -54,7 +54,9 @@ describe('changes at the same time', () => {
     expect([refused.status, refused.title]).toEqual([409, jasmine.stringContaining('changed since')]);
     expect(await house.codes('code starts with ZZ-')).toEqual(['ZZ-1', 'ZZ-2']);
     await land(back.id);
-    expect(await house.codes('code starts with ZZ-')).withContext('what nobody touched goes').toEqual(['ZZ-1']);
+    expect(await house.codes('code starts with ZZ-'))
+      .withContext('what nobody touched goes')
+      .toEqual(['ZZ-1']);
     expect(await inTransaction(house.db, staleShelf)).toEqual([]);
   });
 

@@ -130,6 +130,32 @@ function transaction<T>(
 }
 
 /**
+ * Runs what nobody may be interested in for long: when `asker` is aborted, the statement that runs is cancelled in the
+ * database, and throws.
+ */
+export async function cancellable<T>(db: Db, asker: AbortSignal, work: (tx: Tx) => Promise<T>): Promise<T> {
+  asker.throwIfAborted();
+  return inTransaction(db, async (tx) => {
+    const { processID } = tx.client as unknown as { processID: number };
+    const cancel = () => {
+      const admin = new pg.Client({ connectionString: db.url });
+      admin.on('error', () => undefined);
+      void admin
+        .connect()
+        .then(() => admin.query('select pg_cancel_backend($1)', [processID]))
+        .catch(() => undefined)
+        .finally(() => admin.end().catch(() => undefined));
+    };
+    asker.addEventListener('abort', cancel, { once: true });
+    try {
+      return await work(tx);
+    } finally {
+      asker.removeEventListener('abort', cancel);
+    }
+  });
+}
+
+/**
  * Runs `work` with two transactions on two connections, for streaming rows out of one into the other; `writing` is all or
  * nothing, `reading` sees what had committed before it. The only place that takes a connection while it holds another: if all
  * connections were held by callers that wait for a second one, none would ever get it, so that at most four callers

@@ -14,6 +14,8 @@ const STATUS: Readonly<Record<RefusalKind, ContentfulStatusCode>> = {
   busy: 503,
 };
 
+const QUERY_CANCELLED = '57014';
+
 /** Turns whatever was thrown into RFC 9457 problem details. What nobody foresaw is logged, and says nothing of itself. */
 export function answerError(error: Error, c: Context, log: Logger): Response {
   const refusal = refusalOf(error);
@@ -33,6 +35,11 @@ export function answerError(error: Error, c: Context, log: Logger): Response {
 /** A refusal of ours, or what an error of the database is to a person. */
 function refusalOf(error: Error): Refusal | undefined {
   if (error instanceof Refusal) return error;
+  if ((error as { code?: unknown }).code === QUERY_CANCELLED)
+    return new Refusal(
+      'busy',
+      'This was given up: it took too long, or nobody waited for it any more. Nothing was changed.',
+    );
   if (!isAway(error)) return undefined;
   return new Refusal(
     'busy',

@@ -26,14 +26,17 @@ describe('requests of foreign pages', () => {
   };
   const own = () => new URL(house.open.address).host;
   const json = { 'content-type': 'application/json' };
-  const price = (text: string) =>
-    JSON.stringify({ title: 'Cells', edits: [{ sku: '1', field: 'price', text }] });
+  const price = (text: string) => JSON.stringify({ title: 'Cells', edits: [{ sku: '1', field: 'price', text }] });
 
   it('on a foreign name that resolves to this machine (DNS rebinding) neither read nor write', async () => {
     for (const host of ['evil.example', `evil.example:${new URL(house.open.address).port}`, '127.0.0.1.evil.example']) {
-      expect((await send('GET', '/api/shop', { host })).status).withContext(host).toBe(403);
+      expect((await send('GET', '/api/shop', { host })).status)
+        .withContext(host)
+        .toBe(403);
       const headers = { ...json, host, origin: `http://${host}` };
-      expect((await send('POST', calls.editCells.path, headers, price('1.00'))).status).withContext(host).toBe(403);
+      expect((await send('POST', calls.editCells.path, headers, price('1.00'))).status)
+        .withContext(host)
+        .toBe(403);
     }
     expect((await house.call(calls.getHandProof)).proof).toBeNull();
   });
@@ -51,7 +54,9 @@ describe('requests of foreign pages', () => {
     for (const type of ['text/plain', 'application/x-www-form-urlencoded', 'multipart/form-data; boundary=x', '']) {
       const headers: Record<string, string> = type === '' ? { host: own() } : { host: own(), 'content-type': type };
       const { status, title } = await send('POST', calls.editCells.path, headers, price('1.00'));
-      expect([status, title]).withContext(type).toEqual([403, jasmine.stringContaining('application/json')]);
+      expect([status, title])
+        .withContext(type)
+        .toEqual([403, jasmine.stringContaining('application/json')]);
     }
   });
 

@@ -33,7 +33,8 @@ export class Origins {
 
 function originOf(address: string): string {
   const { origin } = new URL(address);
-  if (!/^https?:\/\//.test(origin)) throw new Error(`${address} is no address of a server, such as https://shelf.example.`);
+  if (!/^https?:\/\//.test(origin))
+    throw new Error(`${address} is no address of a server, such as https://shelf.example.`);
   return origin;
 }
 
@@ -57,7 +58,10 @@ export const onlyOurPages = (origins: Origins) => async (c: Context, next: Next)
   if (READS.includes(c.req.method)) return next();
   const origin = c.req.header('origin');
   const site = c.req.header('sec-fetch-site') ?? 'same-origin';
-  if ((origin !== undefined && !origins.has(origin)) || (origin === undefined && !['same-origin', 'none'].includes(site)))
+  if (
+    (origin !== undefined && !origins.has(origin)) ||
+    (origin === undefined && !['same-origin', 'none'].includes(site))
+  )
     throw new Refusal('not allowed', 'The request comes from another site, so it was not taken.');
   const type = (c.req.header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   // Other methods are none that a form can send.

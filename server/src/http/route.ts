@@ -41,16 +41,24 @@ async function bodyOf(c: Context): Promise<unknown> {
   }
 }
 
+/** What a call brought; `asker` is aborted when whoever asked has gone. */
+interface Input<Params, Query, Body> {
+  readonly params: Params;
+  readonly query: Query;
+  readonly body: Body;
+  readonly asker: AbortSignal;
+}
+
 /** Serves one call of the contract: what comes in is parsed by its schemas, what goes out has its type. */
 export function serve<Params, Query, Body, Answer, Sent>(
   app: Hono,
   call: Call<Params, Query, Body, Answer, Sent>,
-  handle: (input: { params: Params; query: Query; body: Body }) => Promise<Answer>,
+  handle: (input: Input<Params, Query, Body>) => Promise<Answer>,
 ): void {
   app.on(call.method, call.path, async (c) => {
     const params = parsed(call.params, clean(c.req.param()));
     const query = parsed(call.query, clean(c.req.query()));
     const body = parsed(call.body, call.method === 'GET' ? {} : await bodyOf(c));
-    return c.json((await handle({ params, query, body })) as object);
+    return c.json((await handle({ params, query, body, asker: c.req.raw.signal })) as object);
   });
 }

@@ -1,7 +1,7 @@
 import { type Answer, type Counts, type NearQuestion, type Sort } from '@ivory/contract';
 import { conditions, EVERYTHING, otherReadings, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
-import { type Db } from '../db/connect.ts';
+import { cancellable, type Db, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
@@ -74,9 +74,13 @@ async function countFew(db: Db, question: Question, sort: Sort, shop: Shop) {
 }
 
 /** How many SKUs answer each of several questions, in one reading of the shop. */
-export async function countEach(db: Db, questions: readonly Question[], shop: Shop): Promise<number[]> {
+export async function countEach(
+  { q }: Pick<Db | Tx, 'q'>,
+  questions: readonly Question[],
+  shop: Shop,
+): Promise<number[]> {
   const counts = questions.map((question) => sql`count(*) filter (where ${questionSql(question, shop.names)})::int`);
-  const { rows } = await sql<{ skus: number[] }>`select array[${sql.join(counts)}] as skus from shelf s`.execute(db.q);
+  const { rows } = await sql<{ skus: number[] }>`select array[${sql.join(counts)}] as skus from shelf s`.execute(q);
   return rows[0]!.skus;
 }
 
@@ -88,8 +92,19 @@ async function firstRows(db: Db, question: Question, sort: Sort, shop: Shop): Pr
   );
 }
 
-/** How many SKUs there would be without each condition in turn, and with plain words read another way. */
-export async function nearQuestions(db: Db, text: string): Promise<{ without: NearQuestion[]; read: NearQuestion[] }> {
+/** Of a question of more conditions than this, nobody is told how each of them matters. */
+const MOST_WITHOUT = 12;
+const MOST_READ = 3;
+
+/**
+ * How many SKUs there would be without each condition in turn, and with plain words read another way. All of it is counted in
+ * one reading of the shop, which ends when `asker` is not interested any more.
+ */
+export async function nearQuestions(
+  db: Db,
+  text: string,
+  asker: AbortSignal,
+): Promise<{ without: NearQuestion[]; read: NearQuestion[] }> {
   const shop = await readShop(db);
   const { question } = ask(text, shop);
   const each = conditions(question);
@@ -98,11 +113,13 @@ export async function nearQuestions(db: Db, text: string): Promise<{ without: Ne
     return { condition, question: rest };
   });
   // Without its only condition a question is none.
-  const [less, other] = await Promise.all([
-    each.length < 2 ? [] : counted(db, without, shop),
-    counted(db, otherReadings(question, shop.names), shop),
-  ]);
-  return { without: less, read: other };
+  const less = each.length < 2 || each.length > MOST_WITHOUT ? [] : without;
+  const other = otherReadings(question, shop.names);
+  const found = await countNear(db, [...less, ...other], shop, asker);
+  const read = found.slice(less.length).filter(({ skus }) => skus > 0);
+  // Words that were meant as something else do not say more when one of them is left out.
+  const told = read.length > 0 ? [] : found.slice(0, less.length);
+  return { without: told, read: read.slice(0, MOST_READ) };
 }
 
 interface Near {
@@ -110,10 +127,18 @@ interface Near {
   readonly question: Question;
 }
 
-const counted = (db: Db, near: readonly Near[], shop: Shop): Promise<NearQuestion[]> =>
-  Promise.all(
-    near.map(async ({ condition, question }) => {
-      const { skus } = await countSet(db, question, shop);
-      return { condition: printPart(condition, shop), question: printQuestion(question, shop.names), skus };
-    }),
+async function countNear(db: Db, near: readonly Near[], shop: Shop, asker: AbortSignal): Promise<NearQuestion[]> {
+  if (near.length === 0) return [];
+  const counts = await cancellable(db, asker, (tx) =>
+    countEach(
+      tx,
+      near.map(({ question }) => question),
+      shop,
+    ),
   );
+  return near.map(({ condition, question }, i) => ({
+    condition: printPart(condition, shop),
+    question: printQuestion(question, shop.names),
+    skus: counts[i]!,
+  }));
+}

@@ -28,7 +28,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
     };
   });
   serve(app, calls.answerQuestion, ({ body }) => answerQuestion(db, person.id, body.question, body.sort));
-  serve(app, calls.nearQuestions, ({ body }) => nearQuestions(db, body.question));
+  serve(app, calls.nearQuestions, ({ body, asker }) => nearQuestions(db, body.question, asker));
   serve(app, calls.makeSet, ({ body }) => makeSet(db, body.question, body.sort));
   serve(app, calls.readSet, ({ params, query }) => readSet(db, person.id, params.id, query.from, query.count));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
