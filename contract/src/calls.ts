@@ -1,4 +1,4 @@
-import { STAGES } from '@ivory/core';
+import { MATCHED_BY, STAGES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { outletSettingsSchema } from './outletSettings.ts';
@@ -198,6 +198,10 @@ export const importSettingsSchema = z.object({
   /** Categories and brands that the shop does not know are made; otherwise their rows are refused. */
   makeNames: z.boolean(),
   stage: z.enum(STAGES).default('Preparing'),
+  /** New rows of one name, brand, category and supplier whose options differ become variants of one product. */
+  joinVariants: z.boolean().default(true),
+  /** The column that says which product a row is of; rows that say the same are its variants. */
+  productColumn: z.number().int().min(0).max(199).nullable().default(null),
 });
 export type ImportSettings = z.infer<typeof importSettingsSchema>;
 
@@ -214,7 +218,7 @@ export const importSchema = z.object({
     z.object({
       heading: z.string(),
       field: fieldKeySchema.nullable(),
-      by: z.string(),
+      by: z.enum(MATCHED_BY),
       samples: z.array(z.string()),
     }),
   ),
@@ -223,6 +227,8 @@ export const importSchema = z.object({
   /** How it was read into that proof. */
   settings: importSettingsSchema.nullable(),
   counts: z.object({ new: z.number(), changed: z.number(), same: z.number(), refused: z.number() }).nullable(),
+  /** New rows that share a product with other rows, and how many products those are; when it was read. */
+  joined: z.object({ rows: z.number(), products: z.number() }).nullable(),
 });
 export type Import = z.infer<typeof importSchema>;
 

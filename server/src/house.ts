@@ -1,7 +1,6 @@
 import { serve, type ServerType } from '@hono/node-server';
 import { type AddressInfo } from 'node:net';
 import { pino, type Logger } from 'pino';
-import { forgetPutAway } from './changes/proof.ts';
 import { landWork } from './changes/landWork.ts';
 import { connect, type Db } from './db/connect.ts';
 import { readImportWork } from './exchange/readImport.ts';
@@ -13,8 +12,7 @@ import { deliverWork } from './outlets/deliver.ts';
 import { type Engine, PATIENT } from './outlets/handOver.ts';
 import { FileStore } from './pictures/fileStore.ts';
 import { demoPerson } from './range/names.ts';
-import { forgetOldLists } from './range/lists.ts';
-import { forgetOldSets } from './range/sets.ts';
+import { sweepOften, sweepOld } from './sweep.ts';
 
 export interface HouseOptions {
   readonly databaseUrl: string;
@@ -36,7 +34,8 @@ export interface OpenHouse {
   close(): Promise<void>;
 }
 
-const SWEEP_EVERY = 60_000;
+const SWEEP_OFTEN_MS = 60_000;
+const SWEEP_OLD_MS = 60 * 60_000;
 
 /**
  * Opens the house: database, queue, events and the HTTP server on loopback. The schema must be up to date. When the port
@@ -64,17 +63,14 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const app = makeApp({ ...house, ...(web !== undefined && { web }) });
   await events.start();
   await queue.start();
-  const sweep = async () => {
-    await forgetPutAway(db);
-    await forgetOldSets(db);
-    await forgetOldLists(db);
-  };
-  const sweeping = setInterval(
-    () => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')),
-    SWEEP_EVERY,
-  );
+  const every = (ms: number, sweep: () => Promise<void>) =>
+    setInterval(() => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')), ms);
+  const sweeping = [
+    every(SWEEP_OFTEN_MS, () => sweepOften(db)),
+    every(SWEEP_OLD_MS, () => sweepOld(db, files, clock())),
+  ];
   const close = async (server?: ServerType) => {
-    clearInterval(sweeping);
+    sweeping.forEach((timer) => clearInterval(timer));
     await events.stop();
     if (server && 'closeAllConnections' in server) server.closeAllConnections();
     if (server) await new Promise((closed) => server.close(closed));

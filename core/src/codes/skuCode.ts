@@ -1,4 +1,5 @@
 import { bad, good, type Result } from '../problems/problem.ts';
+import { markedUnseen, unseenCharacter } from '../words/unseen.ts';
 
 const LONGEST_CODE = 64;
 
@@ -13,6 +14,7 @@ export function readSkuCode(text: string): Result<string> {
   if (value === '') return bad('required');
   if (value.length > LONGEST_CODE) return bad('code-too-long', { value, expected: String(LONGEST_CODE) });
 
-  if (/[\u0000-\u001f\u007f]/.test(value)) return bad('code-control-character', { value });
+  if (/[\u0000-\u001f\u007f]/.test(value) || unseenCharacter(value) !== undefined)
+    return bad('code-control-character', { value: markedUnseen(value) });
   return good(value);
 }

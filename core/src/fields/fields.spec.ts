@@ -62,7 +62,6 @@ describe('reading a value', () => {
     expect(read('brand', 'oreback')).toBe('2');
     expect(read('category', 'Ink > Bottled | gifts')).toBe('2|3');
     expect(read('name', '  Larkspur \n Ink ')).toBe('Larkspur Ink');
-    expect(read('name', 'Lark\u0000spur\u000bInk\u0007')).toBe('Larkspur Ink');
     expect(read('description', ' Two\n\nparagraphs ')).toBe('Two\n\nparagraphs');
   });
 
@@ -100,7 +99,13 @@ describe('reading a value', () => {
     expect([read('taxRate', '0'), read('taxRate', '100 %')]).toEqual(['0', '10000']);
     for (const key of ['name', 'code', 'price', 'stock', 'taxRate', 'stage', 'whenOut'] as const)
       expect(read(key, ' ')).withContext(key).toBe('required');
-    expect(read('name', '\u0007')).toBe('required');
+    for (const unseen of ['\u0007', '\u0000', '\u202e', '\u200b', '\u2066', '\ud800', '\u0085x\u009f'])
+      for (const key of ['name', 'colour', 'description'] as const)
+        expect(read(key, `exe${unseen}gpj`))
+          .withContext(key)
+          .toBe('text-unseen');
+    expect(read('name', 'שלום 👩‍🎨 नमस्ते')).withContext('joiners are needed').toBe('שלום 👩‍🎨 नमस्ते');
+    expect(read('code', 'IG\u202e1')).toBe('code-control-character');
     expect(read('stock', '12.5')).toBe('count-unreadable');
     expect(read('stock', '99999999')).toBe('count-unreadable');
     expect(read('weight', 'heavy')).toBe('count-unreadable');

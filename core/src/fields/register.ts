@@ -210,7 +210,17 @@ const REGISTER: readonly Field[] = [
     key: 'stock',
     name: 'stock',
     alsoCalled: [
-      ...['on hand', 'quantity', 'qty', 'in stock', 'stock level', 'stock on hand', 'free stock', 'available stock'],
+      ...[
+        'on hand',
+        'in hand',
+        'quantity',
+        'qty',
+        'in stock',
+        'stock level',
+        'stock on hand',
+        'free stock',
+        'available stock',
+      ],
       ...['quantity available', 'qty available'],
     ],
     level: 'sku',

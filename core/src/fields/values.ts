@@ -6,6 +6,7 @@ import { plainMoney, readMoney, showMoney } from '../money/money.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
+import { markedUnseen, unseenCharacter } from '../words/unseen.ts';
 import { type Names, type NameList, namesOf } from './names.ts';
 import { type Field } from './register.ts';
 import { GRAMS_OF } from './weightUnits.ts';
@@ -16,9 +17,6 @@ import { GRAMS_OF } from './weightUnits.ts';
  * (the main one first), the bit set for gaps. `null` is empty.
  */
 export type FieldValue = string | null;
-
-/** Control characters besides white space: copied along unseen, and of no meaning in a text. */
-const UNSEEN = /[\u0000-\u0008\u000e-\u001f\u007f]/g;
 
 const LARGEST_COUNT = 10_000_000;
 
@@ -88,6 +86,19 @@ function readCategories(text: string, names: Names): Result<string> {
   return good(ids.join('|'));
 }
 
+/** The longest name of a brand, a supplier, a step of a category path, and of whatever says nothing else. */
+export const LONGEST_NAME = 200;
+
+/** Reads a text, without white space around it. Refuses what is too long, and characters that cannot be seen. */
+export function readText(text: string, longest = LONGEST_NAME): Result<string> {
+  const value = text.trim();
+  const unseen = unseenCharacter(value);
+  if (unseen !== undefined) return bad('text-unseen', { value: markedUnseen(value.slice(0, 60)), expected: unseen });
+  return value.length > longest
+    ? bad('text-too-long', { value: value.slice(0, 40) + '…', expected: String(longest) })
+    : good(value);
+}
+
 /**
  * Reads what a person or a file wrote into the field's canonical text; blank text is empty (`null`).
  * A problem carries the field's key.
@@ -123,15 +134,9 @@ function readFilled(field: Field, text: string, names: Names): Result<FieldValue
     case 'categories':
       return readCategories(text, names);
     case 'text':
-    case 'longText': {
-      const seen = text.replace(UNSEEN, '');
-      const value = field.type === 'text' ? seen.replace(/\s+/g, ' ').trim() : seen.trim();
-      if (value === '') return readValue(field, '', names);
-      const longest = field.longest ?? 200;
-      return value.length > longest
-        ? bad('text-too-long', { value: value.slice(0, 40) + '…', expected: String(longest) })
-        : good(value);
-    }
+      return readText(text.replace(/\s+/g, ' '), field.longest);
+    case 'longText':
+      return readText(text, field.longest);
   }
 }
 

@@ -109,9 +109,12 @@ function* asSaid(words: readonly string[]): Generator<string> {
     const rest = (text: string) => text.split(' ').filter(Boolean).map(quote);
     const before = rest(said.slice(0, match.index));
     const behind = rest(said.slice(match.index + match[0].length));
-    yield [...before, asked.replace('$1', match[1] ?? ''), ...behind].join(' ');
+    yield [...before, filledIn(asked, match[1] ?? ''), ...behind].join(' ');
   }
 }
+
+const filledIn = (asked: string, value: string): string =>
+  asked.replace('"$1"', () => quote(value)).replace('$1', () => value);
 
 /** Where in a run of words some others stand. */
 function placeOf(words: readonly string[], sought: readonly string[]): number {

@@ -4,20 +4,28 @@ import { GRAMS_OF } from '../fields/weightUnits.ts';
 import { ANY_SIGN, type Currency, CURRENCY_IN_TEXT, standsFor } from '../money/currency.ts';
 import { editDistance } from '../words/nearest.ts';
 import { fold } from '../words/fold.ts';
+import { FOREIGN_BEFORE_TAX, FOREIGN_HEADINGS, FOREIGN_WITH_TAX, PRICE_WORDS } from './foreignHeadings.ts';
+
+/** By what a column may have been matched to a field. */
+export const MATCHED_BY = ['name', 'synonym', 'likeness', 'values', 'none'] as const;
 
 /** The field a heading was matched to, and how surely. */
 export interface HeadingMatch {
   readonly heading: string;
   readonly field: FieldKey | null;
-  readonly by: 'name' | 'synonym' | 'likeness' | 'none';
+  readonly by: (typeof MATCHED_BY)[number];
 }
 
 /** Words of a heading apart from one another: `PRICE_EX_VAT` and `price (ex. VAT)` are one. */
-const spaced = (heading: string): string => heading.replace(/[_\-./:#*%()[\]]+/g, ' ');
+const spaced = (heading: string): string => heading.replace(/[_\-./:#*%()[\]'’°]+/g, ' ');
 
 /** What a heading says of tax is no part of what it calls the amount. */
-const WITH_TAX = /\b(?:incl?|including|with)\s+(?:vat|tax)\b/i;
-const BEFORE_TAX = /\b(?:ex|excl?|excluding|without|before)\s+(?:vat|tax)\b/i;
+const WITH_TAX = anyOf('(?:incl?|including|with)\\s+(?:vat|tax)', ...FOREIGN_WITH_TAX);
+const BEFORE_TAX = anyOf('(?:ex|excl?|excluding|without|before)\\s+(?:vat|tax)', ...FOREIGN_BEFORE_TAX);
+
+function anyOf(...forms: string[]): RegExp {
+  return new RegExp(`\\b(?:${forms.join('|').replaceAll(' ', '\\s+')})\\b`, 'i');
+}
 
 const SIGN = new RegExp(ANY_SIGN, 'g');
 
@@ -100,7 +108,7 @@ export function headingsAt(rows: readonly (readonly string[])[], currency: Curre
 
 /** Words that a heading may have beside the name of a field, and still mean the field; which more, goes by the field's type. */
 const SAYS_NO_MORE = ['the', 'our', 'of', 'main'];
-const GOODS = ['item', 'items', 'product', 'products', 'article', 'articles', 'goods', 'variant'];
+const GOODS = ['art', 'item', 'items', 'product', 'products', 'article', 'articles', 'goods', 'variant'];
 const BESIDE: Partial<Record<ValueType, readonly string[]>> = {
   money: [...GOODS, 'new', 'each'],
   longText: [...GOODS, 'full', 'long'],
@@ -118,7 +126,7 @@ interface Called {
 
 const CALLED: ReadonlyMap<FieldKey, Called> = new Map(
   fields().map(({ key, type, name, alsoCalled }) => {
-    const names = [name, ...alsoCalled].map(wordsOf);
+    const names = [name, ...alsoCalled, ...(FOREIGN_HEADINGS[key] ?? [])].map(wordsOf);
     return [key, { names, beside: new Set([...names.flat(), ...SAYS_NO_MORE, ...(BESIDE[type] ?? GOODS)]) }];
   }),
 );
@@ -137,7 +145,7 @@ function likeness({ words: written, tax }: Heading, field: Field): Likeness {
   const text = words.join(' ');
   if (field.tax && tax !== 'unsaid' && tax !== field.tax) return NOT_ALIKE;
   // A price before tax is what a supplier asks, and the goods cost.
-  if (field.tax === 'before' && tax === 'before' && text === 'price') return { score: 40, by: 'likeness' };
+  if (field.tax === 'before' && tax === 'before' && PRICE_WORDS.has(text)) return { score: 40, by: 'likeness' };
   if (text === fold(field.name) || text === fold(field.key)) return { score: 100, by: 'name' };
   const { names, beside } = CALLED.get(field.key)!;
   const year = field.type === 'money' ? words.find((word) => YEAR.test(word)) : undefined;

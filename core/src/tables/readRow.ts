@@ -3,7 +3,7 @@ import { readCategoryPath, showCategoryPath } from '../categories/path.ts';
 import { type FieldKey } from '../fields/keys.ts';
 import { type Names } from '../fields/names.ts';
 import { field, type ValueType } from '../fields/register.ts';
-import { readValue, type FieldValue } from '../fields/values.ts';
+import { readText, readValue, type FieldValue } from '../fields/values.ts';
 import { bad, type Problem } from '../problems/problem.ts';
 import { readCellText } from './formula.ts';
 import { isInKilograms } from './headings.ts';
@@ -27,7 +27,7 @@ interface ReadCell {
 /**
  * Makes a reader of rows by the fields that a file's columns were matched to (`null`: a column that is not taken).
  * References and categories stay as written, well formed but not looked up: they may be made by the same import.
- * A heading may name the unit of the weights below it.
+ * A heading may name the unit of the weights below it. Refuses rows with more cells than there are columns.
  */
 export function rowReader(
   columns: readonly (FieldKey | null)[],
@@ -45,6 +45,9 @@ export function rowReader(
     const values: (FieldValue | undefined)[] = [];
     const problems: Problem[] = [];
     let key = '';
+    // Cells behind the last heading push those before them out of their columns: `12,50` without quotes is two.
+    if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
+      problems.push({ code: 'row-too-long', value: String(cells.length), expected: String(columns.length) });
     for (let i = 0; i < readers.length; i++) {
       const { value, problem } = readers[i]!(cells[i] ?? '');
       values.push(value);
@@ -88,7 +91,7 @@ function readFilled(column: FieldKey, text: string, names: Names) {
   const target = field(column);
   const garbled = WRITTEN.has(target.type) ? GARBLED.exec(text) : null;
   if (garbled) return bad('text-garbled', { value: text.trim(), expected: garbled[0] });
-  if (target.type === 'reference') return { ok: true as const, value: text.replace(/\s+/g, ' ').trim() };
+  if (target.type === 'reference') return readText(text.replace(/\s+/g, ' '));
   if (target.type === 'categories') return readPaths(text);
   if (target.type === 'percent' && SHARE.test(text)) return bad('percent-unreadable', asPercentage(text.trim()));
   return readValue(target, text, names);
@@ -107,6 +110,10 @@ function readPaths(text: string) {
   for (const part of text.split('|').filter((path) => path.trim() !== '')) {
     const read = readCategoryPath(part);
     if (!read.ok) return read;
+    for (const step of read.value) {
+      const name = readText(step);
+      if (!name.ok) return name;
+    }
     paths.push(showCategoryPath(read.value));
   }
   return { ok: true as const, value: paths.join('|') };

@@ -4,6 +4,7 @@ import { NameList, type Names } from '../fields/names.ts';
 import { currencyOf } from '../money/currency.ts';
 import fc from 'fast-check';
 import { likelyDecimalSign } from './decimalSign.ts';
+import { matchByValues } from './fieldsByValue.ts';
 import { harmlessCell, readCellText } from './formula.ts';
 import { headingsAt, matchHeadings, otherCurrency } from './headings.ts';
 import { EMPTIES, rowReader } from './readRow.ts';
@@ -87,6 +88,103 @@ describe('matching headings', () => {
       ...['€', 'USD', undefined, undefined],
     ]);
     expect(otherCurrency('name', 'Name €', names.currency)).toBeUndefined();
+  });
+
+  it('knows what German, French, Spanish and Italian price lists call the fields (common practice)', () => {
+    const fields = (...headings: string[]) => matched(...headings).map(([field]) => String(field));
+    const all = ['code', 'name', 'brand', 'category', 'cost', 'price', 'stock', 'weight'];
+    expect(
+      fields(
+        ...[
+          'Artikelnummer',
+          'Bezeichnung',
+          'Hersteller',
+          'Warengruppe',
+          'EK netto',
+          'VK brutto',
+          'Bestand',
+          'Gewicht (g)',
+        ],
+      ),
+    ).toEqual(all);
+    expect(
+      fields(
+        ...[
+          'Référence',
+          'Désignation',
+          'Marque',
+          'Famille',
+          "Prix d'achat HT",
+          'Prix public TTC',
+          'Quantité',
+          'Poids (g)',
+        ],
+      ),
+    ).toEqual(all);
+    expect(
+      fields(
+        ...['Código', 'Denominación', 'Marca', 'Familia', 'Precio de coste', 'PVP con IVA', 'Existencias', 'Peso'],
+      ),
+    ).toEqual(all);
+    expect(
+      fields(
+        ...[
+          'Codice articolo',
+          'Denominazione',
+          'Marca',
+          'Categoria',
+          'Prezzo netto',
+          'Prezzo al pubblico',
+          'Giacenza',
+          'Peso',
+        ],
+      ),
+    ).toEqual(all);
+    expect(fields('Art.-Nr.', 'Farbe', 'Größe', 'Preis zzgl. MwSt', 'EAN-Code', 'MwSt %')).toEqual([
+      'code',
+      'colour',
+      'size',
+      'cost',
+      'gtin',
+      'taxRate',
+    ]);
+    expect(fields('Art. code', 'In hand', 'Code-barres', 'Lieferant')).toEqual(['code', 'stock', 'gtin', 'supplier']);
+    expect(fields('Nettogewicht', 'EK alt', 'Lieferantennummer')).toEqual(['null', 'null', 'null']);
+  });
+
+  it('are told by what stands below where they say nothing: GTINs, brands, suppliers, categories of the shop', () => {
+    const below = [
+      ['A-1', '6291041500213', 'Harrow & Pine', 'Ink > Bottled', '7'],
+      ['A-2', '4006381333931', 'Örebäck', 'Gifts', '8'],
+      ['A-3', '', 'Unknown maker', 'Ink', '9'],
+    ];
+    const shop: Names = {
+      ...names,
+      brand: new NameList(
+        new Map([
+          ['1', 'Harrow & Pine'],
+          ['2', 'Örebäck'],
+        ]),
+      ),
+      categories: new CategoryTree([
+        { id: '1', parent: null, name: 'Ink', place: 0 },
+        { id: '2', parent: '1', name: 'Bottled', place: 1 },
+        { id: '3', parent: null, name: 'Gifts', place: 2 },
+      ]),
+    };
+    const found = (headings: string[]) =>
+      matchByValues(matchHeadings(headings, names.currency), below, shop).map(({ field, by }) => `${field} ${by}`);
+    expect(found(['Code', 'Nummer 2', 'Von', 'Wo', 'x'])).toEqual([
+      'code name',
+      'gtin values',
+      'brand values',
+      'category values',
+      'null none',
+    ]);
+    expect(found(['Code', 'Nummer 2', 'Brand', 'Wo', 'x'])[2])
+      .withContext('the heading goes first')
+      .toBe('brand name');
+    expect(matchByValues(matchHeadings(['Code', 'x'], names.currency), [['1', '2']], names)[1]!.field).toBeNull();
   });
 
   it('never offers what is worked out, and leaves alone what means nothing here', () => {
@@ -173,6 +271,13 @@ describe('reading a row', () => {
       'percent-unreadable: 7 %',
     ]);
     expect(['20', '0', '0.0', '0.5 %', '5,5 %'].map(rate)).toEqual(['2000', '0', '0', '50', '550']);
+  });
+
+  it('refuses cells behind the last column, which have pushed others out of theirs; blank ones say nothing', () => {
+    expect(row('A', 'B', '', '5', '', '', '', '50').problems).toEqual([
+      { code: 'row-too-long', value: '8', expected: '7' },
+    ]);
+    expect(row('A', 'B', '', '5', '', '', '', ' ', '').problems).toEqual([]);
   });
 
   it('gathers every problem of the row, each with its field and value', () => {

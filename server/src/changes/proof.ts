@@ -93,7 +93,7 @@ export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefi
   `.execute(tx.q);
   await sql`delete from proof_line where proof_id = ${proof} and edit_no = ${last} and under is null`.execute(tx.q);
   await sql`
-    update proof_line set edit_no = (under->>'edit')::int, after = under->>'after', under = nullif(under->'under', 'null')
+    update proof_line set edit_no = (under->0->>0)::int, after = under->0->>1, under = nullif(under - 0, '[]')
     where proof_id = ${proof} and edit_no = ${last}
   `.execute(tx.q);
   await sql`delete from proof_edit where proof_id = ${proof} and no = ${last}`.execute(tx.q);

@@ -1,15 +1,22 @@
-import { type Line } from '@ivory/core';
+import { type Line, lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 
-/** A cell that was proposed before keeps the earlier proposal underneath, so that it can be undone. */
+/** So many earlier proposals of one cell can be undone. */
+const MOST_UNDER = 100;
+
+/** A cell that was proposed before keeps the earlier proposals, the latest first, so that they can be undone. */
 const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`
   insert into proof_line (proof_id, edit_no, level, id, field, before, after)
   select ${proof}::bigint, ${edit}::int, level, id, field, before, after from ${lines}
   on conflict (proof_id, level, id, field) do update set
-    edit_no = excluded.edit_no, after = excluded.after, left_out = false,
-    under = jsonb_build_object('edit', proof_line.edit_no, 'after', proof_line.after, 'under', proof_line.under)
-  where proof_line.after is distinct from excluded.after`;
+    edit_no = excluded.edit_no, before = excluded.before, after = excluded.after, left_out = false,
+    flags = proof_line.flags & ~${lookBit('changed since')}::int,
+    under = jsonb_path_query_array(
+      jsonb_build_array(jsonb_build_array(proof_line.edit_no, proof_line.after)) || coalesce(proof_line.under, '[]'),
+      ${sql.raw(`'$[0 to ${MOST_UNDER - 1}]'`)})
+  where proof_line.after is distinct from excluded.after or proof_line.left_out
+    or proof_line.before is distinct from excluded.before`;
 
 export async function makeNewLineTable(tx: Tx): Promise<void> {
   await sql`

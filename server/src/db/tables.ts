@@ -60,6 +60,9 @@ export interface Tables {
     settings: unknown;
     state: Generated<string>;
     proof_id: string | null;
+    joined_rows: Generated<number>;
+    joined_products: Generated<number>;
+    made_at: Generated<Date>;
   };
   work: {
     id: Generated<string>;
@@ -89,6 +92,7 @@ export interface Tables {
     bytes: string;
     hash: string;
     handed_over: Generated<boolean>;
+    file_gone: Generated<boolean>;
     state: string;
     note: string | null;
   };

@@ -3,7 +3,7 @@ import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
-import { codesByValue } from './codesByValue.ts';
+import { headByValues } from './headByValues.ts';
 import { fileOf, getImport } from './imports.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { firstRows, headBelow, headColumns } from './tableHead.ts';
@@ -15,7 +15,7 @@ export async function chooseHeadings(db: Db, files: FileStore, id: string, headi
     throw new Refusal('clash', 'The file is being read. Choose its headings when that is done.');
   const first = await firstRows(files.get(file.file_key), file.encoding as Encoding, file.delimiter as Delimiter);
   const { names } = await readShop(db);
-  const head = await codesByValue(db, first, headBelow(first, headingRow, names.currency));
+  const head = await headByValues(db, first, headBelow(first, headingRow, names.currency), names);
   await db.q
     .updateTable('import_file')
     .set({ ...headColumns(head), settings: null })

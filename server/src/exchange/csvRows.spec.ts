@@ -71,11 +71,9 @@ describe('a CSV that is not well formed', () => {
     return rows;
   };
 
-  it('names the row behind which a quote is left open, wherever the file is divided', async () => {
-    await expectAsync(read('a,b\n1,2\n3,"4\n5,', '6\n7,8\n')).toBeRejectedWithError(
-      /opened behind row 2 and never closed/,
-    );
-    await expectAsync(read('a,b\n1,2\n', '3,4\n5,"6\n', '7,8')).toBeRejectedWithError(/opened behind row 3 /);
+  it('names the row in which a quote is left open, wherever the file is divided', async () => {
+    await expectAsync(read('a,b\n1,2\n3,"4\n5,', '6\n7,8\n')).toBeRejectedWithError(/opened in row 3 and never closed/);
+    await expectAsync(read('a,b\n1,2\n', '3,4\n5,"6\n', '7,8')).toBeRejectedWithError(/opened in row 4 /);
   });
 
   it('names the row in which something follows a closing quote', async () => {
@@ -93,7 +91,7 @@ describe('a CSV that is not well formed', () => {
       (async () => {
         for await (const batch of rows) expect(batch.length).toBeGreaterThan(0);
       })(),
-    ).toBeRejectedWithError(/behind row 1 is longer than a row can be/);
+    ).toBeRejectedWithError(/Row 2 is longer than a row can be/);
     expect(given).toBeLessThan(50);
   });
 

@@ -15,7 +15,8 @@ const LONGEST_ROW = 1_000_000;
 type Piece = Papa.ParseResult<string[]>;
 
 /**
- * Rows of a CSV (RFC 4180) in batches as they are read, the headings first; blank rows are counted and left out.
+ * Rows of a CSV (RFC 4180) in batches as they are read, the headings first; blank rows are counted and left out. NUL, which no
+ * database keeps, comes as U+0001, so that the cell it stands in is refused as one that holds what cannot be seen.
  * A quote that is left open is refused with its row.
  */
 export async function* csvRows(source: Readable, encoding: Encoding, delimiter: Delimiter): AsyncGenerator<FileRow[]> {
@@ -23,7 +24,7 @@ export async function* csvRows(source: Readable, encoding: Encoding, delimiter: 
   const text = async function* () {
     const decoder = new TextDecoder(encoding);
     for await (const bytes of source as AsyncIterable<Uint8Array>) {
-      const piece = decoder.decode(bytes, { stream: true });
+      const piece = decoder.decode(bytes, { stream: true }).replaceAll('\0', '\u0001');
       given += piece.length;
       yield piece;
     }
@@ -42,10 +43,7 @@ export async function* csvRows(source: Readable, encoding: Encoding, delimiter: 
       if (rows.length > 0) yield rows;
       // What the parser keeps back is a row that has no end yet.
       if (given - meta.cursor > LONGEST_ROW) {
-        throw new Refusal(
-          'not valid',
-          `The row behind row ${row} is longer than a row can be. A quote may be left open there.`,
-        );
+        throw new Refusal('not valid', `Row ${row + 1} is longer than a row can be. A quote may be left open there.`);
       }
     }
   } finally {
@@ -91,11 +89,11 @@ async function* pieces(text: AsyncIterable<string>, delimiter: Delimiter): Async
 }
 
 function refusalOf({ code, row }: Papa.ParseError, before: number): Refusal {
-  const complete = before + (row ?? 0);
+  const at = before + (row ?? 0) + 1;
   return new Refusal(
     'not valid',
     code === 'MissingQuotes'
-      ? `A quote is opened behind row ${complete} and never closed. Find the single " there and close or double it.`
-      : `A quote stands within a cell in row ${complete + 1}. Double it, or take it out.`,
+      ? `A quote is opened in row ${at} and never closed. Find the single " there and close or double it.`
+      : `A quote stands within a cell in row ${at}. Double it, or take it out.`,
   );
 }

@@ -8,7 +8,14 @@ import { staleShelf } from '../db/shelf.ts';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
 import { LARGEST_FILE } from './sniff.ts';
 
-type Settings = { makeProducts?: boolean; makeNames?: boolean; decimalSign?: '.' | ','; columns?: (FieldKey | null)[] };
+interface Settings {
+  makeProducts?: boolean;
+  makeNames?: boolean;
+  decimalSign?: '.' | ',';
+  columns?: (FieldKey | null)[];
+  joinVariants?: boolean;
+  productColumn?: number;
+}
 
 describe('an import', () => {
   let house: TestHouse;
@@ -23,11 +30,13 @@ describe('an import', () => {
       decimalSign: settings.decimalSign ?? ('.' as const),
       makeProducts: settings.makeProducts ?? (columns.includes('name') && columns.includes('price')),
       makeNames: settings.makeNames ?? true,
+      joinVariants: settings.joinVariants ?? true,
+      productColumn: settings.productColumn ?? null,
     };
     const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
     const ended = await house.finished(work);
     const now: Import = await house.call(calls.getImport, { params: { id: file.id } });
-    return { ended, counts: now.counts, proof: ended.result, id: file.id };
+    return { ended, counts: now.counts, joined: now.joined, proof: ended.result, id: file.id };
   }
   const importOf = async (text: string, settings: Settings = {}) =>
     read(await house.upload('list.csv', text), settings);
@@ -114,7 +123,7 @@ describe('an import', () => {
 
   it('puts a product into every category that its rows name, once', async () => {
     const text = 'code,name,price,category\nZZ-1,Quill,5,Pens\nZZ-2,Quill,5,Desk | Pens\nZZ-3,Quill,5,Paper\n';
-    await land((await importOf(text)).proof!);
+    await land((await importOf(text, { productColumn: 1 })).proof!);
     const shop = await house.call(calls.getShop);
     const { rows } = await house.db.pool.query<{ c: string }>(`select categories as c from shelf where code = 'ZZ-3'`);
     const named = rows[0]!.c.split('|').map((id) => shop.categories.find((category) => category.id === id)!.name);
@@ -123,7 +132,8 @@ describe('an import', () => {
   });
 
   it('lets goods of one name and two brands be two products', async () => {
-    const text = 'code,name,price,brand\nZZ-1,Quill,5,Moss Lane\nZZ-2,Quill,5,Goose & Gander\nZZ-3,Quill,6,Moss Lane\n';
+    const text =
+      'code,name,price,brand,colour\nZZ-1,Quill,5,Moss Lane,White\nZZ-2,Quill,5,Goose & Gander,White\nZZ-3,Quill,6,Moss Lane,Grey\n';
     const { proof } = await importOf(text);
     await land(proof!);
     const { rows } = await house.db.pool.query<{ n: number }>(
@@ -131,6 +141,60 @@ describe('an import', () => {
     );
     expect(rows.map(({ n }) => n)).toEqual([1, 2]);
     expect((await importOf(text)).counts).toEqual({ new: 0, changed: 0, same: 3, refused: 0 });
+  });
+
+  describe('of new rows that may be variants of one product', () => {
+    const products = async () => {
+      const { rows } = await house.db.pool.query<{ codes: string }>(
+        `select string_agg(code, ' ' order by code) as codes from sku where code like 'ZZ-%' group by product_id order by 1`,
+      );
+      return rows.map(({ codes }) => codes);
+    };
+    const text =
+      'code,name,price,brand,category,supplier,colour\n' +
+      'ZZ-1,Quill,5,Moss Lane,Pens,Northgate Trade,White\n' +
+      'ZZ-2,quill,5,Moss Lane,Pens,Northgate Trade,Grey\n' +
+      'ZZ-3,Quill,5,Moss Lane,Paper,Northgate Trade,Red\n' +
+      'ZZ-4,Quill,5,Moss Lane,Pens,Fenwick Supplies,Blue\n' +
+      'ZZ-5,Nib,1,Moss Lane,Pens,Northgate Trade,\n' +
+      'ZZ-6,Nib,1,Moss Lane,Pens,Northgate Trade,\n' +
+      'ZZ-7,Cap,1,Moss Lane,Pens,Northgate Trade,Red\n' +
+      'ZZ-8,Cap,1,Moss Lane,Pens,Northgate Trade,red\n';
+
+    it('joins those of one name, brand, category and supplier whose options differ, and says how many', async () => {
+      const { joined, proof } = await importOf(text);
+      expect(joined).toEqual({ rows: 2, products: 1 });
+      await land(proof!);
+      expect(await products()).toEqual(['ZZ-1 ZZ-2', 'ZZ-3', 'ZZ-4', 'ZZ-5', 'ZZ-6', 'ZZ-7', 'ZZ-8']);
+      expect((await importOf(text)).counts).toEqual({ new: 0, changed: 0, same: 8, refused: 0 });
+    });
+
+    it('joins none when that is turned off', async () => {
+      const { joined, proof } = await importOf(text, { joinVariants: false });
+      expect(joined).toEqual({ rows: 0, products: 0 });
+      await land(proof!);
+      expect((await products()).length).toBe(8);
+    });
+
+    it('joins by the column that says so, whatever else the rows have in common', async () => {
+      const said =
+        'code,name,price,style\nZZ-1,Quill,5,A\nZZ-2,Quill,6,A\nZZ-3,Quill,7,B\nZZ-4,Quill,7,\nZZ-5,Quill,7,\n';
+      const columns = ['code' as const, 'name' as const, 'price' as const, null];
+      const { joined, proof } = await importOf(said, { columns, productColumn: 3 });
+      expect(joined).toEqual({ rows: 2, products: 1 });
+      await land(proof!);
+      expect(await products()).toEqual(['ZZ-1 ZZ-2', 'ZZ-3', 'ZZ-4', 'ZZ-5']);
+    });
+
+    it('joins a new row to a product of the shop when a row of it stands in the same file, and else to none', async () => {
+      await land((await importOf('code,name,price,colour\nZZ-1,Quill,5,White\n')).proof!);
+      const alone = await importOf('code,name,price,colour\nZZ-2,Quill,5,Grey\n');
+      expect(alone.joined).toEqual({ rows: 0, products: 0 });
+      const beside = await importOf('code,name,price,colour\nZZ-1,Quill,5,White\nZZ-2,Quill,5,Grey\n');
+      expect(beside.joined).toEqual({ rows: 1, products: 1 });
+      await land(beside.proof!);
+      expect(await products()).toEqual(['ZZ-1 ZZ-2']);
+    });
   });
 
   it('makes products, brands and categories that are new, and taking it back takes them away again', async () => {
@@ -273,9 +337,40 @@ describe('an import', () => {
       ]);
     });
 
+    it('rows with more cells than headings, as a comma without quotes makes them', async () => {
+      expect(await reasons('code,name,price\nE-4,Ruler,12,50\nE-5,Ruler,12.50,,\n')).toEqual([
+        '2: The row has 4 cells below 3 headings. Is a comma in it a decimal sign, or part of a text? Put that cell in quotes.',
+      ]);
+    });
+
+    it('what cannot be seen in a name, and names that are too long, of their rows alone', async () => {
+      const text =
+        'code,name,price,brand,category\nE-1,Ru\u0007ler,5,,\nE-2,exe\u202egpj,5,,\nE-3,Ruler,5,' +
+        `${'B'.repeat(3_000)},\nE-4,Ruler,5,,${'C'.repeat(300)}\nE-6,Ruler,5,constructor,__proto__\n`;
+      const said = await reasons(text);
+      expect(said.map((reason) => reason.split(':')[0])).toEqual(['2', '3', '4', '5']);
+      expect(said[0]).toContain('cannot be seen (U+0007)');
+      expect(said[1]).toContain('exe⟨U+202E⟩gpj');
+      expect(said[2]).toContain('room for 200 characters');
+    });
+
+    it('only rows that would be new, when the file lacks what new goods need', async () => {
+      const [one] = await known();
+      const text = `Code,Price\n${one!.code},5\nE-9,5\n`;
+      expect((await importOf(text, { makeProducts: true })).counts).toEqual({
+        new: 0,
+        changed: 1,
+        same: 0,
+        refused: 1,
+      });
+      expect(await reasons(text, { makeProducts: true })).toEqual([
+        '3: The code is not in the shop, so the row would make a new SKU, and for that the file has no name. Match a column to it.',
+      ]);
+    });
+
     it('but not rows of a product that differ in capitals alone: those of the first row count', async () => {
       const text = 'code,name,price,brand\nZZ-1,Wren Ink,5,Moss Lane\nZZ-2,WREN  ink,6,moss lane\n';
-      const { counts, proof } = await importOf(text);
+      const { counts, proof } = await importOf(text, { productColumn: 1 });
       expect(counts).toEqual({ new: 2, changed: 0, same: 0, refused: 0 });
       const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
       const ofProducts = lines.filter(({ level }) => level === 'product');
@@ -435,11 +530,16 @@ describe('an import', () => {
       expect(await title('a.csv', '')).toContain('empty');
     });
 
+    it('bytes that are no text, saying in which row', async () => {
+      const refused = await refusalOf(house.upload('list.csv', 'code,name\nA-1,Ink\nA-2,I\0nk\n'));
+      expect(refused.title).toContain('row 3 holds a byte of nothing (NUL)');
+    });
+
     it('a quote that is never closed, saying where', async () => {
       const [one] = await known();
       const refusal = await refusalOf(house.upload('a.csv', `code,name\n${one!.code},"Ink\nmore,rows\n`));
       expect(refusal.title).toBe(
-        'A quote is opened behind row 1 and never closed. Find the single " there and close or double it.',
+        'A quote is opened in row 2 and never closed. Find the single " there and close or double it.',
       );
     });
 
@@ -450,7 +550,7 @@ describe('an import', () => {
         `code,name,price\n${one!.code},Ink,5\n${fine}ZZ-300,"Ink,5\nZZ-301,Ink,5\n`,
       );
       expect(ended.state).toBe('failed');
-      expect(ended.note).toContain('A quote is opened behind row 302');
+      expect(ended.note).toContain('A quote is opened in row 303');
       expect(counts).toBeNull();
     });
 

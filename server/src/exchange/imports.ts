@@ -36,6 +36,7 @@ export async function getImport(db: Db, id: string): Promise<Import> {
     proof: file.proof_id,
     settings: file.settings as Import['settings'],
     counts: file.state === 'read' ? counts : null,
+    joined: file.state === 'read' ? { rows: file.joined_rows, products: file.joined_products } : null,
   };
 }
 

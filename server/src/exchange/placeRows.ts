@@ -1,74 +1,26 @@
-import { type FieldKey, slugOf } from '@ivory/core';
-import { type RawBuilder, sql } from 'kysely';
+import { slugOf } from '@ivory/core';
+import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-import { differs, isProductField, meant, skuFields, standing, type Taken, valueOf, wanted, was } from './taken.ts';
+import { isProductField, meant, type Taken, valueOf, wanted } from './taken.ts';
 
-/**
- * Finds every good row its SKU, into the temporary table `matched (row_no, sku_id, product_id, sku_differs,
- * product_differs, …)`; the SKU of an unknown code is null. Most rows of most files bring nothing new: what follows is
- * done for those that do. Where the SKU's own values differ, those that stand come along, as `was`.
- */
-export async function matchRows(tx: Tx, taken: Taken): Promise<void> {
-  const any = (keys: Taken) =>
-    keys.length === 0
-      ? sql`false`
-      : sql.join(
-          keys.map((key) => differs(taken, key)),
-          sql` or `,
-        );
-  const ofSku = skuFields(taken);
-  const stands = ofSku.map((key) => sql`, ${standing(key)} as ${was(key)}`);
-  const kept = ofSku.map((key) => sql`, case when sku_differs then ${was(key)} end as ${was(key)}`);
-  await sql`
-    create temp table matched on commit drop as
-    select row_no, sku_id, product_id, sku_differs, product_differs ${sql.join(kept, sql``)}
-    from (
-      select g.row_no, s.sku_id, s.product_id, ${any(ofSku)} as sku_differs, ${any(taken.filter(isProductField))} as product_differs
-        ${sql.join(stands, sql``)}
-      from staged g left join shelf s on s.code_key = g.key collate "C" where g.problems is null offset 0) m
-  `.execute(tx.q);
-}
+/** By what new rows are told to be variants of one product: by a column that says so, by what they have in common, or never. */
+export type JoinedBy = 'a column' | 'likeness' | 'nothing';
 
-/** Refuses rows of unknown codes: all of them when nothing new is to be made, else those without a name or a price. */
-export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): Promise<void> {
-  const refuse = (code: string, key: FieldKey, value: RawBuilder<unknown>, condition: RawBuilder<unknown>) =>
-    sql`
-    update staged g set problems = jsonb_build_array(jsonb_strip_nulls(jsonb_build_object(
-      'code', ${code}::text, 'field', ${key}::text, 'value', ${value}::text)))
-    from matched m where m.row_no = g.row_no and m.sku_id is null and g.problems is null and ${condition}
-  `.execute(tx.q);
-  if (!makeProducts) {
-    await refuse('not-in-shop', 'code', sql`g.written`, sql`true`);
-    return;
-  }
-  for (const key of ['name', 'price'] as const) {
-    await refuse('required', key, sql`null::text`, sql`coalesce(${valueOf(taken, key)}, '') = ''`);
-  }
+/** How many new rows share a product with other rows, and how many products those are. */
+export interface Joined {
+  readonly rows: number;
+  readonly products: number;
 }
 
 /**
  * Finds every row that brings something its SKU and its product, into the temporary table `placed`: the row of `staged`
- * with `sku_id, product_id, new_sku, new_product, of_product`. Rows of unknown codes are new SKUs: of the product that has
- * their name and brand, in the shop or earlier in the file, or else of a new one. `of_product` rows have a say in what
- * their product is: where it may change, all rows of it are there, as they may say different things.
+ * with `sku_id, product_id, new_sku, new_product, of_product`. Rows of unknown codes are new SKUs, each of a new product or
+ * of one that it shares with others, see `joinRows`. `of_product` rows have a say in what their product is: where it may
+ * change, all rows of it are there, as they may say different things. Returns how many were joined.
  */
-export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
-  await sql`
-    create temp table newcomer on commit drop as
-    select row_no, name_key, brand, name_key || chr(31) || coalesce(brand::text, '') as product_key, null::bigint as product_id
-    from (
-      select g.row_no, fold(${valueOf(taken, 'name')}) as name_key, nullif(${wanted(taken, 'brand')}, '')::bigint as brand
-      from matched m join staged g using (row_no) where m.sku_id is null and g.problems is null offset 0) n
-  `.execute(tx.q);
-  await sql`
-    update newcomer n set product_id = found.product_id
-    from (
-      select n.row_no, min(s.product_id) as product_id from newcomer n join shelf s on s.name_key = n.name_key collate "C"
-      where n.brand is null or s.brand_id is not distinct from n.brand group by n.row_no
-    ) found
-    where found.row_no = n.row_no
-  `.execute(tx.q);
+export async function placeRows(tx: Tx, taken: Taken, by: JoinedBy): Promise<Joined> {
+  const joined = await joinRows(tx, taken, by);
   await giveProducts(tx);
   await sql`
     create temp table placed on commit drop as
@@ -85,6 +37,47 @@ export async function placeRows(tx: Tx, taken: Taken): Promise<void> {
     select g.*, f.sku_id, f.product_id, f.new_sku, f.new_product, f.of_product
     from found f join staged g using (row_no) where g.problems is null
   `.execute(tx.q);
+  return joined;
+}
+
+const LIKE = ['brand', 'category', 'supplier'] as const;
+
+/**
+ * Says which new rows are of one product, in the temporary table `newcomer (row_no, name_key, product_key, product_id)`. Rows
+ * are joined with one another and with those of a product of the shop that stand in the same file: where a column says the
+ * same of them; or, by likeness, where name, brand, category and supplier are the same and all their options differ. Goods
+ * of another supplier, or without options, are products of their own.
+ */
+async function joinRows(tx: Tx, taken: Taken, by: JoinedBy): Promise<Joined> {
+  const alike = sql.join(
+    [sql`fold(${valueOf(taken, 'name')})`, ...LIKE.map((key) => sql`coalesce(${wanted(taken, key)}, '')`)],
+    sql` || chr(31) || `,
+  );
+  const options = sql`concat_ws(chr(31), fold(${valueOf(taken, 'colour')}), fold(${valueOf(taken, 'size')}))`;
+  const group = by === 'a column' ? sql`nullif(g.product_said, '')` : by === 'likeness' ? alike : sql`null::text`;
+  await sql`
+    create temp table grouped on commit drop as
+    select m.row_no, m.sku_id, m.product_id, ${group} as said, ${options} as options, fold(${valueOf(taken, 'name')}) as name_key
+    from matched m join staged g using (row_no) where g.problems is null
+      and (m.sku_id is null or ${by === 'nothing' ? sql`false` : sql`true`})
+  `.execute(tx.q);
+  // By likeness rows are joined only where every one has options of its own.
+  const fits = by === 'likeness' ? sql`count(distinct nullif(options, '')) = count(*)` : sql`true`;
+  await sql`
+    create temp table newcomer on commit drop as
+    with joined as (
+      select said, case when count(distinct product_id) = 1 then min(product_id) end as product_id
+      from grouped where said is not null group by said
+      having count(*) > 1 and count(*) filter (where sku_id is null) > 0 and count(distinct product_id) < 2 and ${fits}
+    )
+    select n.row_no, n.name_key, case when j.said is null then chr(30) || n.row_no else j.said end as product_key, j.product_id
+    from grouped n left join joined j using (said) where n.sku_id is null
+  `.execute(tx.q);
+  const { rows } = await sql<Joined>`
+    select coalesce(sum(rows), 0)::int as rows, count(*)::int as products from (
+      select product_key, count(*) as rows from newcomer group by product_key having count(*) > 1 or bool_or(product_id is not null)) j
+  `.execute(tx.q);
+  return rows[0]!;
 }
 
 const BATCH = 5_000;

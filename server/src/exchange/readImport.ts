@@ -10,14 +10,15 @@ import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 import { keepCells } from './keepCells.ts';
-import { matchRows, placeRows, refuseContradictions, refuseUnfit } from './placeRows.ts';
+import { matchRows, refuseUnfit } from './matchRows.ts';
+import { type JoinedBy, placeRows, refuseContradictions } from './placeRows.ts';
 import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
 import { ImportNames } from './resolveNames.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { stageRows } from './stage.ts';
 
 /** Refuses settings that cannot work before any row is read. */
-export function checkSettings({ columns, makeProducts }: ImportSettings): void {
+export function checkSettings({ columns }: ImportSettings): void {
   const taken = columns.filter((column): column is FieldKey => column !== null);
   if (!taken.includes('code')) {
     throw new Refusal(
@@ -30,12 +31,6 @@ export function checkSettings({ columns, makeProducts }: ImportSettings): void {
     throw new Refusal('not valid', `Two columns are matched to the same field (${twice}). Take one of them out.`);
   if (taken.length < 2)
     throw new Refusal('not valid', 'Only the code is matched. Match at least one column with values.');
-  if (makeProducts && !(taken.includes('name') && taken.includes('price'))) {
-    throw new Refusal(
-      'not valid',
-      'New products need a name and a regular price: match those columns, or do not make new products.',
-    );
-  }
 }
 
 interface Reading {
@@ -90,21 +85,22 @@ async function readIn(
   };
   const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
   const headings = (file.columns as Import['columns']).map(({ heading }) => heading);
-  const rows = await stageRows(tx, written, settings.columns, headings, names, (done) => report(done, null));
+  const columns = { taken: settings.columns, headings, product: settings.productColumn };
+  const rows = await stageRows(tx, written, columns, names, (done) => report(done, null));
   // Between its statements too, somebody may have asked to stop.
   const goOn = () => report(rows, rows);
   const taken = settings.columns.filter((column): column is FieldKey => column !== null);
   const large = rows > MANY_LINES;
   if (large) await planForMany(tx);
   else await sql`analyze staged`.execute(tx.q);
-  const known = new ImportNames(tx, taken, shop.names);
+  const known = new ImportNames(tx, taken, shop.names, goOn);
   await known.lookUp();
   await matchRows(tx, taken);
   if (!large) await sql`analyze matched`.execute(tx.q);
   await goOn();
   await refuseUnfit(tx, taken, settings.makeProducts);
   const made = await known.settle(settings.makeNames);
-  await placeRows(tx, taken);
+  const joined = await placeRows(tx, taken, joinedBy(settings));
   await refuseContradictions(tx, taken);
   await goOn();
   await compareRows(tx, taken);
@@ -121,12 +117,22 @@ async function readIn(
   await examineProof(tx, proof, shop.settings);
   await tx.q
     .updateTable('import_file')
-    .set({ state: 'read', proof_id: proof, settings: JSON.stringify(settings) })
+    .set({
+      state: 'read',
+      proof_id: proof,
+      settings: JSON.stringify(settings),
+      joined_rows: joined.rows,
+      joined_products: joined.products,
+    })
     .where('id', '=', importId)
     .execute();
   await goOn();
   return proof;
 }
+
+/** By what new rows are told to be variants of one product. */
+const joinedBy = ({ joinVariants, productColumn }: ImportSettings): JoinedBy =>
+  productColumn !== null ? 'a column' : joinVariants ? 'likeness' : 'nothing';
 
 async function makeProof(tx: Tx, person: string, importId: string, fileName: string): Promise<string> {
   const { id } = await tx.q

@@ -2,7 +2,7 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/app.ts';
 import { csvDownload } from '../http/csvDownload.ts';
-import { serve, withoutNul } from '../http/route.ts';
+import { keepable, parsed, serve } from '../http/route.ts';
 import { chooseHeadings } from './chooseHeadings.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
@@ -11,7 +11,7 @@ import { upload } from './upload.ts';
 /** The name that came along, percent-encoded; one that does not read is no reason to refuse the file. */
 function sentName(header = 'file.csv'): string {
   try {
-    return withoutNul(decodeURIComponent(header)).slice(0, 200);
+    return keepable(decodeURIComponent(header)).slice(0, 200);
   } catch {
     return header.slice(0, 200);
   }
@@ -37,7 +37,8 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
   });
   serve(app, calls.getImportRows, ({ params, query }) => importRows(db, params.id, query));
   app.get('/api/imports/:id/results.csv', async (c) => {
-    const { id, fileName } = await getImport(db, c.req.param('id'));
+    const { id } = parsed(calls.getImport.params, c.req.param());
+    const { fileName } = await getImport(db, id);
     return csvDownload(c, `${fileName.replace(/\.\w+$/, '')} results`, resultsFile(db, id));
   });
 }

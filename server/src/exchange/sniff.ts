@@ -24,15 +24,18 @@ export function sniffEncoding(head: Uint8Array): Encoding {
   }
   if (head[0] === 0xff && head[1] === 0xfe) return 'utf-16le';
   if (head[0] === 0xfe && head[1] === 0xff) return 'utf-16be';
+  const nul = head.indexOf(0);
   const even = head.filter((byte, i) => byte === 0 && i % 2 === 0).length;
   const odd = head.filter((byte, i) => byte === 0 && i % 2 === 1).length;
   if (odd > head.length / 4) return 'utf-16le';
   if (even > head.length / 4) return 'utf-16be';
-  if (even + odd > 0)
+  if (nul >= 0) {
+    const row = head.subarray(0, nul).filter((byte) => byte === 0x0a).length + 1;
     throw new Refusal(
       'not valid',
-      'This is no text file: it holds bytes of nothing. Save the sheet as CSV and drop that.',
+      `This is no text file: row ${row} holds a byte of nothing (NUL). Save the sheet as CSV and drop that.`,
     );
+  }
   return isUtf8(head) ? 'utf-8' : 'windows-1252';
 }
 

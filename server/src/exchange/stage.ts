@@ -1,4 +1,4 @@
-import { type FieldKey, type Names, rowReader } from '@ivory/core';
+import { type FieldKey, fold, type Names, readCellText, rowReader } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Readable } from 'node:stream';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
@@ -15,6 +15,13 @@ export interface Written {
   readonly headingRow: number;
 }
 
+/** The columns of a file: which field each is taken for, its heading, and the one that says which product a row is of. */
+export interface Columns {
+  readonly taken: readonly (FieldKey | null)[];
+  readonly headings: readonly string[];
+  readonly product: number | null;
+}
+
 /**
  * Reads every row of a file into the temporary table `staged`, which has a column for each taken field: null leaves the
  * value alone, an empty text empties it. Rows with problems keep their cells, for the person who mends them.
@@ -23,15 +30,14 @@ export interface Written {
 export async function stageRows(
   tx: Tx,
   file: Written,
-  columns: readonly (FieldKey | null)[],
-  headings: readonly string[],
+  { taken: columns, headings, product }: Columns,
   names: Names,
   report: (rows: number) => Promise<void>,
 ): Promise<number> {
   const taken = columns.flatMap((column, i) => (column === null ? [] : [{ column, i }]));
   const values = sql.join(taken.map(({ column }) => sql`${sql.ref(column)} text`));
   await sql`
-    create temp table staged (row_no int, key text, written text, problems jsonb, cells text[], ${values}) on commit drop
+    create temp table staged (row_no int, key text, written text, product_said text, problems jsonb, cells text[], ${values}) on commit drop
   `.execute(tx.q);
   const codeAt = columns.indexOf('code');
   const read = rowReader(columns, names, headings);
@@ -44,7 +50,16 @@ export async function stageRows(
         const wrong = problems.length > 0;
         const own = taken.map(({ i }) => (values[i] === undefined ? null : (values[i] ?? '')));
         const written = (cells[codeAt] ?? '').trim();
-        return [row, key, written, wrong ? JSON.stringify(problems) : null, wrong ? arrayLiteral(cells) : null, ...own];
+        const said = product === null ? '' : fold(readCellText(cells[product] ?? ''));
+        return [
+          row,
+          key,
+          written,
+          said,
+          wrong ? JSON.stringify(problems) : null,
+          wrong ? arrayLiteral(cells) : null,
+          ...own,
+        ];
       });
       rows += behind.length;
       await report(rows);

@@ -3,10 +3,10 @@ import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
-import { codesByValue } from './codesByValue.ts';
+import { headByValues, headOf } from './headByValues.ts';
 import { getImport } from './imports.ts';
 import { LARGEST_FILE, sniffDelimiter, sniffEncoding } from './sniff.ts';
-import { findHead, firstRows, headColumns } from './tableHead.ts';
+import { firstRows, headColumns } from './tableHead.ts';
 
 const FIRST_BYTES = 64 * 1024;
 
@@ -44,7 +44,7 @@ export async function upload(
   const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(start));
   const { names } = await readShop(db);
   const first = await firstRows(files.get(key), encoding, delimiter);
-  const head = await codesByValue(db, first, findHead(first, names.currency));
+  const head = await headByValues(db, first, await headOf(db, first, names.currency), names);
   const made = await db.q
     .insertInto('import_file')
     .values({

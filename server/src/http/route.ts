@@ -21,21 +21,24 @@ export function parsed<T>(schema: ZodType<T>, value: unknown): T {
   );
 }
 
-/** Text without the one character that PostgreSQL cannot keep, and nobody can see. */
-export const withoutNul = (text: string): string => text.replaceAll('\0', '');
+/** Half of a pair of UTF-16, which no encoding of text can hold. */
+const LONE_SURROGATE = /\p{Cs}/gu;
+
+/** Text as PostgreSQL can keep it: without NUL, which nobody can see, and with a mark for halves of characters. */
+export const keepable = (text: string): string => text.replaceAll('\0', '').replace(LONE_SURROGATE, '\ufffd');
 
 const clean = (values: Readonly<Record<string, string>>) =>
-  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, withoutNul(value)]));
+  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, keepable(value)]));
 
 async function bodyOf(c: Context): Promise<unknown> {
   const text = await c.req.text();
   try {
     if (text === '') return {};
     // Looking once is far cheaper than asking about every value of a large request.
-    const withNul = text.includes('\\u0000')
-      ? (_: string, value: unknown) => (typeof value === 'string' ? withoutNul(value) : value)
+    const cleaning = /\\u(?:0000|d[89a-f])/i.test(text)
+      ? (_: string, value: unknown) => (typeof value === 'string' ? keepable(value) : value)
       : undefined;
-    return JSON.parse(text, withNul) as unknown;
+    return JSON.parse(text, cleaning) as unknown;
   } catch {
     throw new Refusal('not valid', 'The body of the request is not JSON.');
   }

@@ -36,7 +36,7 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
           .executeTakeFirst()
       : undefined;
     if (!row || (await files.stat(row.file_key)) === undefined)
-      throw new Refusal('not found', 'There is no such file.');
+      throw new Refusal('not found', 'There is no such file; those of the latest deliveries are kept.');
     c.header('content-type', 'application/rss+xml; charset=utf-8');
     c.header('content-length', row.bytes);
     c.header('content-disposition', `attachment; filename="${row.file_name}"`);

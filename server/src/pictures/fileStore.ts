@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Readable } from 'node:stream';
 
@@ -9,6 +9,8 @@ export interface Kept {
   readonly key: string;
   readonly bytes: number;
 }
+
+const DRAFT = '.draft-';
 
 /** So many bytes may wait for the disk while more are made. */
 const WRITTEN_BEHIND = 1024 * 1024;
@@ -20,7 +22,7 @@ export class FileStore {
   /** Keeps what a source gives. Whatever the source throws is thrown on, and nothing is kept. */
   async put(source: AsyncIterable<Uint8Array | string>): Promise<Kept> {
     await mkdir(this.folder, { recursive: true });
-    const draft = join(this.folder, `.draft-${randomUUID()}`);
+    const draft = join(this.folder, `${DRAFT}${randomUUID()}`);
     const hash = createHash('sha256');
     let bytes = 0;
     const file = createWriteStream(draft, { highWaterMark: WRITTEN_BEHIND });
@@ -58,6 +60,21 @@ export class FileStore {
       ({ size }) => size,
       () => undefined,
     );
+  }
+
+  /** Forgets what is kept under a key; what is not kept is no error. */
+  async remove(key: string): Promise<void> {
+    if (/^[0-9a-f]{64}$/.test(key)) await rm(this.place(key), { force: true });
+  }
+
+  /** Removes drafts that were begun before a moment and never came to their end, as their server ended. */
+  async removeDrafts(before: number): Promise<void> {
+    const names = await readdir(this.folder).catch(() => []);
+    for (const name of names.filter((entry) => entry.startsWith(DRAFT))) {
+      const path = join(this.folder, name);
+      const { mtimeMs } = await stat(path);
+      if (mtimeMs < before) await rm(path, { force: true });
+    }
   }
 
   private place(key: string): string {

@@ -7,6 +7,7 @@ import * as codesSwap from './005_codes_swap.ts';
 import * as headingsBelow from './006_headings_below.ts';
 import * as withoutHeadings from './007_without_headings.ts';
 import * as soundUnderAttack from './008_sound_under_attack.ts';
+import * as importsSayMore from './009_imports_say_more.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -18,4 +19,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '006_headings_below': headingsBelow,
   '007_without_headings': withoutHeadings,
   '008_sound_under_attack': soundUnderAttack,
+  '009_imports_say_more': importsSayMore,
 };
