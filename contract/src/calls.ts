@@ -1,4 +1,4 @@
-import { MATCHED_BY, STAGES } from '@ivory/core';
+import { FEED_FIELD_KEYS, MATCHED_BY, STAGES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { outletSettingsSchema } from './outletSettings.ts';
@@ -281,7 +281,7 @@ export const outletSchema = z.object({
   name: z.string(),
   settings: outletSettingsSchema,
   fields: z.array(
-    z.object({ name: z.string(), need: z.enum(['required', 'advised']), longest: z.number().nullable() }),
+    z.object({ key: z.enum(FEED_FIELD_KEYS), need: z.enum(['required', 'advised']), longest: z.number().nullable() }),
   ),
   offered: z.object({ question: z.string(), skus: z.number() }),
   ready: z.object({ question: z.string(), skus: z.number() }),

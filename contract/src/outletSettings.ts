@@ -1,3 +1,4 @@
+import { FEED_FIELD_KEYS, FEED_WORD_KEYS } from '@ivory/core';
 import * as z from 'zod';
 import { outletSettingWords as words } from './words/outlets.en.ts';
 
@@ -8,6 +9,22 @@ const text = (holds: (text: string) => boolean, why: (text: string) => string) =
 /** Where a browser or another program may go. */
 const isWebAddress = (address: string): boolean => URL.canParse(address) && /^https?:\/\//i.test(address);
 
+const byKey = <Key extends string>(keys: readonly Key[], value: z.ZodType<string>) =>
+  z.object(Object.fromEntries(keys.map((key) => [key, value])) as Record<Key, z.ZodType<string>>);
+
+/** A name as an element of XML may have it (XML 1.0, section 2.3, without the colon); empty leaves the field out. */
+const isNameInFile = (name: string): boolean => /^(?:(?!xml)[\p{L}_][\p{L}\p{N}_.-]{0,59})?$/iu.test(name);
+const isWordInFile = (word: string): boolean => /^[^\p{Cc}\p{Cs}]{1,60}$/u.test(word) && word.trim() === word;
+
+/** What an outlet calls the fields in its file: each name once. */
+const names = byKey(FEED_FIELD_KEYS, text(isNameInFile, words.nameInFile)).refine(
+  (given) => twice(Object.values(given)) === undefined,
+  { error: ({ input }) => words.nameTwice(twice(Object.values(input as Record<string, string>)) ?? '') },
+);
+
+const twice = (given: readonly string[]): string | undefined =>
+  given.find((name, i) => name !== '' && given.indexOf(name) !== i);
+
 /** What an outlet sets of its feed file, and where the file is handed in. */
 export const outletSettingsSchema = z.object({
   title: text((title) => title.length >= 1 && title.length <= 150, words.title),
@@ -17,4 +34,6 @@ export const outletSettingsSchema = z.object({
   namespace: text((address) => /^[^\s<>"]{1,200}$/.test(address), words.namespace),
   fileName: text((name) => /^[a-z0-9][a-z0-9_-]{0,59}\.xml$/i.test(name), words.fileName),
   address: text(isWebAddress, words.address),
+  names,
+  values: byKey(FEED_WORD_KEYS, text(isWordInFile, words.wordInFile)),
 });

@@ -18,8 +18,10 @@ export const fieldKeySchema = z.enum(FIELD_KEYS);
 export const lookKeySchema = z.enum(LOOK_KEYS);
 /** Canonical text, see `FieldValue` in core. */
 export const valueSchema = z.string().nullable();
+/** No shop has so many rows; further on, the place of a row is no number that the database counts with. */
+const FURTHEST_ROW = 100_000_000;
 export const windowQuery = z.object({
-  from: z.coerce.number().int().min(0).default(0),
+  from: z.coerce.number().int().min(0).max(FURTHEST_ROW).default(0),
   count: z.coerce.number().int().min(1).max(500).default(200),
 });
 

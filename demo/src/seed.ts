@@ -33,6 +33,35 @@ export async function seedDemo(db: Db, options: SeedOptions): Promise<boolean> {
   });
 }
 
+/** The demo's outlet has a profile of its own: names and words that are not those of schema.org. */
+const LAMPLIGHT = {
+  prefix: 'l',
+  namespace: 'urn:lamplight:listing:2',
+  names: {
+    sku: 'ref',
+    name: 'heading',
+    description: 'blurb',
+    url: 'page',
+    image: 'photo',
+    availability: 'shelfState',
+    price: 'asks',
+    priceCurrency: 'coin',
+    priceSpecification: 'used',
+    validFrom: 'since',
+    priceValidUntil: 'until',
+    brand: 'maker',
+    gtin: 'strip',
+    itemCondition: 'wear',
+    inProductGroupWithID: 'kin',
+    variesBy: 'differsIn',
+    color: 'tint',
+    size: 'measure',
+    weight: 'heft',
+    category: 'aisle',
+  },
+  values: { InStock: 'on-the-shelf', BackOrder: 'comes-later', SoldOut: 'all-gone', NewCondition: 'unworn' },
+};
+
 async function writeShop(tx: Tx, { storefront, engine }: SeedOptions): Promise<void> {
   await sql`
     insert into shop (name, currency, time_zone, floor_margin_bp, large_change_percent)
@@ -43,8 +72,7 @@ async function writeShop(tx: Tx, { storefront, engine }: SeedOptions): Promise<v
   const settings = {
     title: 'Tarn & Teasel',
     link: storefront ?? 'http://127.0.0.1:4301',
-    prefix: 'e',
-    namespace: 'https://engine.example/attributes/1.0',
+    ...LAMPLIGHT,
     fileName: 'tarn-and-teasel.xml',
     address: `${engine ?? 'http://127.0.0.1:4302'}/feeds`,
   };

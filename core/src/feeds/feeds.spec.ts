@@ -4,8 +4,15 @@ import { currencyOf } from '../money/currency.ts';
 import { money } from '../money/money.ts';
 import { priceAt } from '../prices/priceAt.ts';
 import { type FeedItem } from './item.ts';
-import { PRODUCT_FEED, REFUSING_GAPS } from './profile.ts';
-import { cutAtWord, RSS_TAIL, rssHead, rssWriter, xmlText } from './rss.ts';
+import {
+  FEED_FIELD_KEYS,
+  FEED_WORD_KEYS,
+  PRODUCT_FEED,
+  REFUSING_GAPS,
+  SCHEMA_ORG,
+  SCHEMA_ORG_WORDS,
+} from './profile.ts';
+import { cutAtWord, type FeedSettings, RSS_TAIL, rssHead, rssWriter, xmlText } from './rss.ts';
 
 const GBP = currencyOf('GBP');
 const MOMENT = Date.parse('2026-11-24T12:00Z');
@@ -33,41 +40,57 @@ const item: FeedItem = {
   price: priceAt(money(1000n), [sale], MOMENT),
   availability: { seen: true, state: 'in stock' },
 };
-const settings = {
+const settings: FeedSettings = {
   title: 'Tarn & Teasel',
   link: 'http://127.0.0.1:4301',
-  prefix: 'e',
-  namespace: 'https://engine.example/1',
+  prefix: 's',
+  namespace: SCHEMA_ORG,
+  ...SCHEMA_ORG_WORDS,
 };
 
 /** What an independent parser reads of one item. */
-function readBack(one: FeedItem): Record<string, string> {
-  const xml = rssHead(settings) + rssWriter('e', GBP)(one) + RSS_TAIL;
+function readBack(one: FeedItem, by = settings): Record<string, string> {
+  const xml = rssHead(by) + rssWriter(by, GBP)(one) + RSS_TAIL;
   const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, trimValues: false });
   return (parser.parse(xml) as { rss: { channel: { item: Record<string, string> } } }).rss.channel.item;
 }
 
 describe('a feed item', () => {
-  it('has the usual fields of shopping feeds (common practice)', () => {
+  it('has fields and words of schema.org (properties of Product, Offer, ItemAvailability, OfferItemCondition)', () => {
     expect(readBack(item)).toEqual({
-      'e:id': 'IG-0001-BLU',
-      title: 'Larkspur Iron Gall Ink, Blue, 50 ml',
+      's:sku': 'IG-0001-BLU',
+      's:name': 'Larkspur Iron Gall Ink, Blue, 50 ml',
       description: item.description,
-      link: item.link,
-      'e:image_link': item.imageLink!,
-      'e:availability': 'in_stock',
-      'e:price': '10.00 GBP',
-      'e:sale_price': '8.50 GBP',
-      'e:sale_price_effective_date': '2026-11-20T00:00:00Z/2026-12-24T00:00:00Z',
-      'e:brand': 'Harrow & Pine',
-      'e:gtin': '9506000134352',
-      'e:condition': 'new',
-      'e:item_group_id': '7',
-      'e:color': 'Blue',
-      'e:size': '50 ml',
-      'e:product_type': 'Ink > Bottled > Iron gall',
-      'e:shipping_weight': '180 g',
+      's:url': item.link,
+      's:image': item.imageLink!,
+      's:availability': 'InStock',
+      's:price': '8.50',
+      's:priceCurrency': 'GBP',
+      's:priceSpecification': '10.00',
+      's:validFrom': '2026-11-20T00:00:00Z',
+      's:priceValidUntil': '2026-12-24T00:00:00Z',
+      's:brand': 'Harrow & Pine',
+      's:gtin': '9506000134352',
+      's:itemCondition': 'NewCondition',
+      's:inProductGroupWithID': '7',
+      's:variesBy': 'color, size',
+      's:color': 'Blue',
+      's:size': '50 ml',
+      's:category': 'Ink > Bottled > Iron gall',
+      's:weight': '180 g',
     });
+  });
+
+  it('is called what the outlet calls it, in its words; a field without a name is left out', () => {
+    const names = { ...settings.names, sku: 'ref', name: 'title', color: '', availability: 'shelf' };
+    const own = { ...settings, prefix: 'own', names, values: { ...settings.values, InStock: 'on the shelf' } };
+    const read = readBack(item, own);
+    expect([read['own:ref'], read['title'], read['own:shelf']]).toEqual([
+      'IG-0001-BLU',
+      'Larkspur Iron Gall Ink, Blue, 50 ml',
+      'on the shelf',
+    ]);
+    expect(Object.keys(read).filter((name) => name.endsWith('color'))).toEqual([]);
   });
 
   it('has its description in one line', () => {
@@ -76,39 +99,32 @@ describe('a feed item', () => {
   });
 
   it('says of each item what is its own, whatever the one before said', () => {
-    const write = rssWriter('e', GBP);
+    const write = rssWriter(settings, GBP);
     const next = { ...item, code: 'IG-0001-GRN', colour: 'Green & grey', weightGrams: null };
-    const alone = rssWriter('e', GBP)(next);
+    const alone = rssWriter(settings, GBP)(next);
     write(item);
     expect(write(next)).toBe(alone);
-    expect(write(item)).toBe(rssWriter('e', GBP)(item));
+    expect(write(item)).toBe(rssWriter(settings, GBP)(item));
     const other = { ...item, productId: '8', brand: 'Fell Paper', categoryPath: null };
-    expect(write(other)).toBe(rssWriter('e', GBP)(other));
+    expect(write(other)).toBe(rssWriter(settings, GBP)(other));
   });
 
   it('leaves out what it has not', () => {
     const bare = { ...item, colour: null, size: null, weightGrams: null, categoryPath: null, variants: 1 };
     const fields = readBack({ ...bare, price: priceAt(money(1000n), [], MOMENT) });
-    for (const absent of [
-      'e:color',
-      'e:size',
-      'e:shipping_weight',
-      'e:product_type',
-      'e:item_group_id',
-      'e:sale_price',
-    ])
-      expect(fields[absent]).withContext(absent).toBeUndefined();
-    expect(fields['title']).toBe('Larkspur Iron Gall Ink');
+    const absents = ['color', 'size', 'weight', 'category', 'inProductGroupWithID', 'variesBy', 'priceSpecification'];
+    for (const absent of absents) expect(fields[`s:${absent}`]).withContext(absent).toBeUndefined();
+    expect(fields['s:name']).toBe('Larkspur Iron Gall Ink');
   });
 
   it('does not say an option twice that the name has already', () => {
-    expect(readBack({ ...item, name: 'Blue Ink', size: null })['title']).toBe('Blue Ink');
+    expect(readBack({ ...item, name: 'Blue Ink', size: null })['s:name']).toBe('Blue Ink');
   });
 
-  it('says sold out and back-order in the words of feeds', () => {
-    const available = (availability: FeedItem['availability']) => readBack({ ...item, availability })['e:availability'];
-    expect(available({ seen: true, state: 'sold out', why: 'no stock' })).toBe('out_of_stock');
-    expect(available({ seen: true, state: 'back-order' })).toBe('backorder');
+  it('says sold out and back-order in the words of schema.org', () => {
+    const available = (availability: FeedItem['availability']) => readBack({ ...item, availability })['s:availability'];
+    expect(available({ seen: true, state: 'sold out', why: 'no stock' })).toBe('SoldOut');
+    expect(available({ seen: true, state: 'back-order' })).toBe('BackOrder');
   });
 
   it('survives any text, as an independent parser reads it (XML 1.0)', () => {
@@ -132,7 +148,7 @@ describe('a feed item', () => {
     expect(cutAtWord('short', 9)).toBe('short');
     expect(cutAtWord('x'.repeat(20), 9)).toBe('x'.repeat(9));
     expect(cutAtWord('🖋🖋🖋', 2)).toBe('🖋🖋');
-    expect(readBack({ ...item, name: 'long '.repeat(60).trim() })['title']!.length).toBeLessThanOrEqual(150);
+    expect(readBack({ ...item, name: 'long '.repeat(60).trim() })['s:name']!.length).toBeLessThanOrEqual(150);
   });
 
   it('escapes all five marks', () => {
@@ -148,7 +164,7 @@ describe('the profile of a feed', () => {
   });
 
   it('has each field once', () => {
-    const names = PRODUCT_FEED.map(({ name }) => name);
-    expect(new Set(names).size).toBe(names.length);
+    expect(PRODUCT_FEED.map(({ key }) => key).sort()).toEqual([...FEED_FIELD_KEYS].sort());
+    expect(Object.values(SCHEMA_ORG_WORDS.values)).toEqual([...FEED_WORD_KEYS]);
   });
 });

@@ -1,120 +1,148 @@
 import { type Gap } from '../gaps/gaps.ts';
 import { type Currency } from '../money/currency.ts';
 import { plainMoney } from '../money/money.ts';
+import { type Availability } from '../stock/availability.ts';
 import { type FeedItem } from './item.ts';
 
-/** A field of a feed: its name in the file, how it is filled, and which gap keeps it from being filled. */
+/** The fields of a feed, by their names in the schema.org vocabulary. */
+export const FEED_FIELD_KEYS = [
+  ...(['sku', 'name', 'description', 'url', 'image', 'availability', 'price', 'priceCurrency'] as const),
+  ...(['priceSpecification', 'validFrom', 'priceValidUntil', 'brand', 'gtin', 'itemCondition'] as const),
+  ...(['inProductGroupWithID', 'variesBy', 'color', 'size', 'weight', 'category'] as const),
+] as const;
+export type FeedFieldKey = (typeof FEED_FIELD_KEYS)[number];
+
+/** Words that stand for a value, by their names in the schema.org vocabulary: ItemAvailability and OfferItemCondition. */
+export const FEED_WORD_KEYS = ['InStock', 'BackOrder', 'SoldOut', 'NewCondition'] as const;
+export type FeedWordKey = (typeof FEED_WORD_KEYS)[number];
+
+/** What an outlet calls the fields in its file, and which words it has for values. A field without a name is left out. */
+export interface FeedWords {
+  readonly names: Readonly<Record<FeedFieldKey, string>>;
+  readonly values: Readonly<Record<FeedWordKey, string>>;
+}
+
+const asThemselves = <Key extends string>(keys: readonly Key[]) =>
+  Object.fromEntries(keys.map((key) => [key, key])) as { readonly [K in Key]: K };
+
+/** The names of the schema.org vocabulary, as it publishes them. */
+export const SCHEMA_ORG_WORDS: FeedWords = {
+  names: asThemselves(FEED_FIELD_KEYS),
+  values: asThemselves(FEED_WORD_KEYS),
+};
+/** The namespace of the schema.org vocabulary. */
+export const SCHEMA_ORG = 'https://schema.org/';
+
+/** A field of a feed: how it is filled, and which gap keeps it from being filled. */
 export interface FeedField {
-  readonly name: string;
+  readonly key: FeedFieldKey;
   /** Whose it is: what is the product's is the same for all its SKUs, and is worked out once. */
   readonly level: 'product' | 'SKU';
   readonly need: 'required' | 'advised';
   readonly longest?: number;
   readonly gaps: readonly Gap[];
-  readonly fill: (item: FeedItem, currency: Currency) => string | null;
+  /** Text, or a word that the outlet has its own for. */
+  readonly fill: (item: FeedItem, currency: Currency) => string | { readonly word: FeedWordKey } | null;
 }
 
-const AVAILABILITY = {
-  'in stock': 'in_stock',
-  'back-order': 'backorder',
-  'sold out': 'out_of_stock',
-  hidden: 'out_of_stock',
+/** What is hidden is not in a feed. */
+const AVAILABILITY: Readonly<Record<Availability['state'], FeedWordKey>> = {
+  'in stock': 'InStock',
+  'back-order': 'BackOrder',
+  'sold out': 'SoldOut',
+  hidden: 'SoldOut',
 };
 
-const regular = (item: FeedItem) => item.price.candidates.find(({ source }) => source === 'regular');
 const sale = (item: FeedItem) => (item.price.winner?.source === 'sale' ? item.price.winner : undefined);
-const iso = (moment: number | null): string =>
-  moment === null ? '' : new Date(moment).toISOString().slice(0, 19) + 'Z';
+const regular = (item: FeedItem) => item.price.candidates.find(({ source }) => source === 'regular');
+const iso = (moment: number | null | undefined): string | null =>
+  moment == null ? null : new Date(moment).toISOString().slice(0, 19) + 'Z';
 
 /**
- * The product feed: usual fields of shopping feeds (common practice), each with where it comes from.
- * Prices are written `12.50 GBP`, intervals as ISO 8601 start/end, weights with their unit.
+ * The product feed, its fields from schema.org's Product, ProductGroup and Offer (common practice which of them a feed has).
+ * `price` is what a shopper pays, as `12.50`; where that is reduced, `priceSpecification` is the regular price, and `validFrom`
+ * and `priceValidUntil` are when the reduction begins and ends (ISO 8601). Weights have their unit.
  */
 export const PRODUCT_FEED: readonly FeedField[] = [
-  { name: 'id', level: 'SKU', need: 'required', longest: 50, gaps: [], fill: (item) => item.code },
-  { name: 'title', level: 'SKU', need: 'required', longest: 150, gaps: [], fill: titleOf },
+  { key: 'sku', level: 'SKU', need: 'required', longest: 64, gaps: [], fill: (item) => item.code },
+  { key: 'name', level: 'SKU', need: 'required', longest: 150, gaps: [], fill: nameOf },
   {
-    name: 'description',
+    key: 'description',
     level: 'product',
     need: 'required',
     longest: 5000,
     gaps: ['no description'],
     fill: (item) => inOneLine(item.description) || null,
   },
-  { name: 'link', level: 'SKU', need: 'required', gaps: [], fill: (item) => item.link },
-  { name: 'image_link', level: 'product', need: 'required', gaps: ['no picture'], fill: (item) => item.imageLink },
+  { key: 'url', level: 'SKU', need: 'required', gaps: [], fill: (item) => item.link },
+  { key: 'image', level: 'product', need: 'required', gaps: ['no picture'], fill: (item) => item.imageLink },
   {
-    name: 'availability',
+    key: 'availability',
     level: 'SKU',
     need: 'required',
     gaps: [],
-    fill: (item) => AVAILABILITY[item.availability.state],
+    fill: (item) => ({ word: AVAILABILITY[item.availability.state] }),
   },
   {
-    name: 'price',
+    key: 'price',
     level: 'SKU',
     need: 'required',
     gaps: ['no price'],
-    fill: (item, currency) => {
-      const price = regular(item);
-      return price ? `${plainMoney(price.price, currency)} ${currency.code}` : null;
-    },
+    fill: (item, currency) => (item.price.winner ? plainMoney(item.price.winner.price, currency) : null),
   },
+  { key: 'priceCurrency', level: 'product', need: 'required', gaps: [], fill: (_, currency) => currency.code },
   {
-    name: 'sale_price',
+    key: 'priceSpecification',
     level: 'SKU',
     need: 'advised',
     gaps: [],
-    fill: (item, currency) => {
-      const price = sale(item);
-      return price ? `${plainMoney(price.price, currency)} ${currency.code}` : null;
-    },
+    fill: (item, currency) => (sale(item) ? plainMoney(regular(item)!.price, currency) : null),
   },
+  { key: 'validFrom', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.start) },
+  { key: 'priceValidUntil', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.end) },
+  { key: 'brand', level: 'product', need: 'required', longest: 70, gaps: ['no brand'], fill: (item) => item.brand },
+  { key: 'gtin', level: 'SKU', need: 'required', gaps: ['no GTIN', 'wrong GTIN'], fill: (item) => item.gtin },
+  { key: 'itemCondition', level: 'product', need: 'required', gaps: [], fill: () => ({ word: 'NewCondition' }) },
   {
-    name: 'sale_price_effective_date',
-    level: 'SKU',
-    need: 'advised',
-    gaps: [],
-    fill: (item) => {
-      const price = sale(item);
-      return price && price.start !== null && price.end !== null ? `${iso(price.start)}/${iso(price.end)}` : null;
-    },
-  },
-  { name: 'brand', level: 'product', need: 'required', longest: 70, gaps: ['no brand'], fill: (item) => item.brand },
-  { name: 'gtin', level: 'SKU', need: 'required', gaps: ['no GTIN', 'wrong GTIN'], fill: (item) => item.gtin },
-  { name: 'condition', level: 'product', need: 'required', gaps: [], fill: () => 'new' },
-  {
-    name: 'item_group_id',
+    key: 'inProductGroupWithID',
     level: 'product',
     need: 'advised',
     gaps: [],
     fill: (item) => (item.variants > 1 ? item.productId : null),
   },
-  { name: 'color', level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => item.colour },
-  { name: 'size', level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => item.size },
+  { key: 'variesBy', level: 'SKU', need: 'advised', gaps: [], fill: variesBy },
+  { key: 'color', level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => item.colour },
+  { key: 'size', level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => item.size },
   {
-    name: 'product_type',
+    key: 'weight',
+    level: 'SKU',
+    need: 'advised',
+    gaps: ['no weight'],
+    fill: (item) => (item.weightGrams === null ? null : `${item.weightGrams} g`),
+  },
+  {
+    key: 'category',
     level: 'product',
     need: 'advised',
     longest: 750,
     gaps: ['no category'],
     fill: (item) => item.categoryPath,
   },
-  {
-    name: 'shipping_weight',
-    level: 'SKU',
-    need: 'advised',
-    gaps: ['no weight'],
-    fill: (item) => (item.weightGrams === null ? null : `${item.weightGrams} g`),
-  },
 ];
 
 /** Single spaces are left as they are: a description has hundreds. */
 const inOneLine = (text: string): string => text.replace(/ ?[^\S ]\s*| \s+/g, ' ').trim();
 
-function titleOf(item: FeedItem): string {
+function nameOf(item: FeedItem): string {
   const options = [item.colour, item.size].filter((option) => option !== null && !item.name.includes(option));
   return [item.name, ...options].join(', ');
+}
+
+/** The properties by which SKUs of one product differ, by their names in schema.org. */
+function variesBy(item: FeedItem): string | null {
+  if (item.variants < 2) return null;
+  const properties = [item.colour === null ? [] : ['color'], item.size === null ? [] : ['size']].flat();
+  return properties.join(', ') || null;
 }
 
 /** Gaps for which an outlet with this profile refuses an SKU. */

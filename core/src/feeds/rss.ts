@@ -1,9 +1,9 @@
 import { type Currency } from '../money/currency.ts';
 import { type FeedItem } from './item.ts';
-import { type FeedField, PRODUCT_FEED } from './profile.ts';
+import { type FeedField, type FeedWords, PRODUCT_FEED } from './profile.ts';
 
-/** What an outlet sets of its file: engines publish their own attribute sets. */
-export interface FeedSettings {
+/** What an outlet sets of its file: every outlet has words of its own. */
+export interface FeedSettings extends FeedWords {
   readonly title: string;
   readonly link: string;
   readonly prefix: string;
@@ -50,13 +50,13 @@ export function rssHead({ title, link, prefix, namespace }: FeedSettings): strin
 
 export const RSS_TAIL = '</channel>\n</rss>\n';
 
-/** RSS 2.0 names these three itself, so they stand without the prefix. */
+/** RSS 2.0 has these three itself: a field that is called so stands without the prefix. */
 const RSS_OWN = new Set(['title', 'link', 'description']);
 
 /** Writes items of a feed, one text each; a field that has nothing to say is left out. */
-export function rssWriter(prefix: string, currency: Currency): (item: FeedItem) => string {
-  const ofProduct = elementsOf('product', prefix, currency);
-  const ofSku = elementsOf('SKU', prefix, currency);
+export function rssWriter(settings: FeedSettings, currency: Currency): (item: FeedItem) => string {
+  const ofProduct = elementsOf('product', settings, currency);
+  const ofSku = elementsOf('SKU', settings, currency);
   let product: string | undefined;
   let inCommon = '';
   return (item) => {
@@ -70,15 +70,23 @@ export function rssWriter(prefix: string, currency: Currency): (item: FeedItem) 
 }
 
 /** Writes the fields of one level. */
-function elementsOf(level: FeedField['level'], prefix: string, currency: Currency): (item: FeedItem) => string {
-  const fields = PRODUCT_FEED.filter((field) => field.level === level).map(({ name, fill, longest = Infinity }) => {
-    const element = RSS_OWN.has(name) ? name : `${prefix}:${name}`;
-    return { fill, longest, start: `<${element}>`, end: `</${element}>` };
-  });
+function elementsOf(
+  level: FeedField['level'],
+  { prefix, names, values }: FeedSettings,
+  currency: Currency,
+): (item: FeedItem) => string {
+  const fields = PRODUCT_FEED.filter((field) => field.level === level && names[field.key] !== '').map(
+    ({ key, fill, longest = Infinity }) => {
+      const name = names[key];
+      const element = RSS_OWN.has(name) ? name : `${prefix}:${name}`;
+      return { fill, longest, start: `<${element}>`, end: `</${element}>` };
+    },
+  );
   return (item) => {
     let xml = '';
     for (const { fill, longest, start, end } of fields) {
-      const value = fill(item, currency);
+      const filled = fill(item, currency);
+      const value = filled !== null && typeof filled === 'object' ? values[filled.word] : filled;
       if (value !== null && value !== '') xml += start + xmlText(cutAtWord(value, longest)) + end;
     }
     return xml;

@@ -4,7 +4,7 @@ import { inTransaction } from '../db/connect.ts';
 import { tellAlone } from '../db/tell.ts';
 import { type House } from '../http/app.ts';
 import { csvDownload } from '../http/csvDownload.ts';
-import { parsed, serve } from '../http/route.ts';
+import { parsedTexts, serve } from '../http/route.ts';
 import { readShop } from '../range/names.ts';
 import { pendingOn } from '../range/rows.ts';
 import { editCells } from './editCells.ts';
@@ -75,8 +75,8 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   serve(app, calls.getProofLines, ({ params, query }) => proofLines(db, params.id, query));
   serve(app, calls.getProofSpread, ({ params }) => proofSpread(db, params.id));
   app.get('/api/proofs/:id/lines.csv', async (c) => {
-    const { id } = parsed(calls.getProofLines.params, c.req.param());
-    const filter = parsed(calls.getProofLines.query, c.req.query());
+    const { id } = parsedTexts(calls.getProofLines.params, c.req.param());
+    const filter = parsedTexts(calls.getProofLines.query, c.req.query());
     const { title } = await summarize(db, id);
     return csvDownload(c, title || 'proof', proofFile(db, id, filter));
   });

@@ -2,7 +2,7 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/app.ts';
 import { csvDownload } from '../http/csvDownload.ts';
-import { keepable, parsed, serve } from '../http/route.ts';
+import { keepable, parsedTexts, serve } from '../http/route.ts';
 import { chooseHeadings } from './chooseHeadings.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
@@ -37,7 +37,7 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
   });
   serve(app, calls.getImportRows, ({ params, query }) => importRows(db, params.id, query));
   app.get('/api/imports/:id/results.csv', async (c) => {
-    const { id } = parsed(calls.getImport.params, c.req.param());
+    const { id } = parsedTexts(calls.getImport.params, c.req.param());
     const { fileName } = await getImport(db, id);
     return csvDownload(c, `${fileName.replace(/\.\w+$/, '')} results`, resultsFile(db, id));
   });

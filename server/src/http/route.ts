@@ -27,6 +27,10 @@ const LONE_SURROGATE = /\p{Cs}/gu;
 /** Text as PostgreSQL can keep it: without NUL, which nobody can see, and with a mark for halves of characters. */
 export const keepable = (text: string): string => text.replaceAll('\0', '').replace(LONE_SURROGATE, '\ufffd');
 
+/** Params or query of a request, by their schema; for requests that `serve` does not serve. */
+export const parsedTexts = <T>(schema: ZodType<T>, values: Readonly<Record<string, string>>): T =>
+  parsed(schema, clean(values));
+
 const clean = (values: Readonly<Record<string, string>>) =>
   Object.fromEntries(Object.entries(values).map(([name, value]) => [name, keepable(value)]));
 
@@ -59,8 +63,8 @@ export function serve<Params, Query, Body, Answer, Sent>(
   handle: (input: Input<Params, Query, Body>) => Promise<Answer>,
 ): void {
   app.on(call.method, call.path, async (c) => {
-    const params = parsed(call.params, clean(c.req.param()));
-    const query = parsed(call.query, clean(c.req.query()));
+    const params = parsedTexts(call.params, c.req.param());
+    const query = parsedTexts(call.query, c.req.query());
     const body = parsed(call.body, call.method === 'GET' ? {} : await bodyOf(c));
     return c.json((await handle({ params, query, body, asker: c.req.raw.signal })) as object);
   });

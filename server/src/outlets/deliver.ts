@@ -22,7 +22,7 @@ export async function* feedText(
   moment: number,
   written: (items: readonly FeedItem[]) => Promise<void>,
 ): AsyncGenerator<string> {
-  const write = rssWriter(settings.prefix, names.currency);
+  const write = rssWriter(settings, names.currency);
   yield rssHead(settings);
   for await (const batch of feedItems(tx, question, names, { link: settings.link, moment })) {
     const seen = batch.filter(({ availability }) => availability.seen);

@@ -55,7 +55,7 @@ export async function handOver(
       const response = await waitFor(`${name} is reading the file`, (stop) =>
         fetch(address, {
           method: 'POST',
-          headers: { 'content-type': 'application/rss+xml', 'x-file-name': file_name, 'x-attribute-set': namespace },
+          headers: { 'content-type': 'application/rss+xml', 'x-file-name': file_name, 'x-namespace': namespace },
           body: files.get(file_key) as unknown as BodyInit,
           duplex: 'half',
           signal: within(engine.timeoutMs, stop),

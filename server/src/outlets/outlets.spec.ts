@@ -62,7 +62,7 @@ describe('an outlet', () => {
     const { question } = await house.call(calls.openList, {
       body: { title: 'Delivered', of: { kind: 'delivery', id: work.result! } },
     });
-    expect(new Set(read.map((item) => item['e:id']))).toEqual(new Set(await house.codes(question)));
+    expect(new Set(read.map((item) => item['l:ref']))).toEqual(new Set(await house.codes(question)));
     const [delivery] = (await outlet()).deliveries;
     expect(delivery).toEqual(jasmine.objectContaining({ items: ready.skus, state: 'written', handedOver: false }));
     expect(delivery!.bytes).toBe(Buffer.byteLength(await file(work.result!)));
@@ -73,26 +73,35 @@ describe('an outlet', () => {
       `select k.code, r.regular, x.price from sale_price x join sku k on k.id = x.sku_id join price r on r.sku_id = k.id
        where sale = 'Advent sale' and x.price < r.regular`,
     );
-    const read = new Map(items(await file((await deliver(false)).result!)).map((item) => [item['e:id'], item]));
+    const read = new Map(items(await file((await deliver(false)).result!)).map((item) => [item['l:ref'], item]));
     const sold = rows.filter(({ code }) => read.has(code));
     expect(sold.length).toBeGreaterThan(0);
     for (const { code, regular, price } of sold) {
-      const pounds = (pence: string) => `${(Number(pence) / 100).toFixed(2)} GBP`;
+      const pounds = (pence: string) => (Number(pence) / 100).toFixed(2);
       expect(read.get(code)).toEqual(
         jasmine.objectContaining({
-          'e:price': pounds(regular),
-          'e:sale_price': pounds(price),
-          'e:sale_price_effective_date': '2026-11-20T00:00:00Z/2026-12-24T00:00:00Z',
+          'l:asks': pounds(price),
+          'l:used': pounds(regular),
+          'l:since': '2026-11-20T00:00:00Z',
+          'l:until': '2026-12-24T00:00:00Z',
         }),
       );
     }
   });
 
-  it('takes the prefix and namespace address of its attribute set from its settings', async () => {
-    await settle({ prefix: 'lamp', namespace: 'https://lamplight.example/attributes?v=2&x' });
+  it('takes prefix, namespace, names and words from its settings', async () => {
+    const { settings } = await outlet();
+    const names = { ...settings.names, sku: 'number', weight: '' };
+    const values = { ...settings.values, NewCondition: 'never used' };
+    await settle({ prefix: 'lamp', namespace: 'https://lamplight.example/words?v=2&x', names, values });
     const xml = await file((await deliver(false)).result!);
-    expect(xml).toContain('xmlns:lamp="https://lamplight.example/attributes?v=2&amp;x"');
-    expect(items(xml)[0]!['lamp:id']).toBeDefined();
+    expect(xml).toContain('xmlns:lamp="https://lamplight.example/words?v=2&amp;x"');
+    const [first] = items(xml);
+    expect([first!['lamp:number'] !== undefined, first!['lamp:wear'], 'lamp:heft' in first!]).toEqual([
+      true,
+      'never used',
+      false,
+    ]);
   });
 
   it('refuses settings that cannot be, and says in words which and what would be right', async () => {
@@ -110,6 +119,14 @@ describe('an outlet', () => {
       );
     expect(await said({ link: 'javascript:alert(1)' })).toContain('is no address of a shop');
     expect(await said({ namespace: 'https://a b' })).toContain('cannot be a namespace address');
+    const { names, values } = settings;
+    expect(await said({ names: { ...names, sku: 'two words' } })).toContain(
+      '“two words” cannot be the name of a field',
+    );
+    expect(await said({ names: { ...names, sku: 'heading' } })).toBe(
+      'Two fields are called “heading” in the file. Each name may stand once.',
+    );
+    expect(await said({ values: { ...values, InStock: '' } })).toContain('“” cannot be a word in the file');
     expect(await said({ title: '', prefix: '9' })).toMatch(/^The title of the feed has .* “9” cannot be a prefix/);
     expect((await outlet()).settings).toEqual(settings);
   });
@@ -131,7 +148,7 @@ describe('an outlet', () => {
     expect(sku.replies).toEqual([
       jasmine.objectContaining({ outlet: 'Lamplight Finder', state: 'refused', delivery: deliveries[0]!.id }),
     ]);
-    expect(sku.replies[0]!.messages.join()).toContain('price is above the limit of this engine');
+    expect(sku.replies[0]!.messages.join()).toContain('asks is above the limit of this engine');
 
     const edits = [{ sku: row![0]!, field: 'price' as const, text: '9.99' }];
     const { proof } = await house.call(calls.editCells, { body: { title: 'Mend', edits } });

@@ -36,7 +36,7 @@ export async function readOutlets(db: Db): Promise<Outlet[]> {
   const [offered, ready, ...others] = questions.map(({ printed }, i) => ({ question: printed, skus: skus[i]! }));
   const refusals = REFUSING_GAPS.map((gap, i) => ({ reason: gap, field: GAP_FIELD[gap], ...others[i]! }));
   const replies = REPLIES.map((state, i) => ({ state, ...others[REFUSING_GAPS.length + i]! }));
-  const fields = PRODUCT_FEED.map(({ name, need, longest }) => ({ name, need, longest: longest ?? null }));
+  const fields = PRODUCT_FEED.map(({ key, need, longest }) => ({ key, need, longest: longest ?? null }));
   return Promise.all(
     outlets.map(async ({ id, name, settings }) => ({
       id,

@@ -1,3 +1,5 @@
+import { type Listing, type ListingField, PROFILE } from './profile.ts';
+
 /** What the engine answers about one item of a feed. */
 export interface Reply {
   readonly id: string;
@@ -5,8 +7,9 @@ export interface Reply {
   readonly messages: readonly string[];
 }
 
-const REQUIRED = ['id', 'title', 'description', 'link', 'image_link', 'availability', 'price', 'condition'];
-const AVAILABILITY = new Set(['in_stock', 'out_of_stock', 'preorder', 'backorder']);
+const REQUIRED: readonly ListingField[] = [
+  ...(['ref', 'heading', 'blurb', 'page', 'photo', 'shelfState', 'asks', 'coin', 'wear'] as const),
+];
 
 /** The check digit of a GTIN, as an engine computes it for itself. */
 function gtinIsRight(gtin: string): boolean {
@@ -16,23 +19,25 @@ function gtinIsRight(gtin: string): boolean {
   return sum % 10 === 0;
 }
 
+const isOneOf = (words: readonly string[], word: string): boolean => words.includes(word);
+
 /** The engine's own rules: what it refuses, and what it accepts with advice. */
-export function checkItem(item: Readonly<Record<string, string>>): Reply {
+export function checkItem(item: Listing): Reply {
   const refusals: string[] = [];
   const advice: string[] = [];
+  const { ref = '', heading = '', blurb = '', shelfState, asks = '', coin, wear, strip } = item;
   for (const name of REQUIRED) if (!item[name]) refusals.push(`${name} is missing`);
-  if (item['price'] && !/^\d+\.\d{2} [A-Z]{3}$/.test(item['price']))
-    refusals.push(`price "${item['price']}" is not like 12.50 GBP`);
-  if (item['availability'] && !AVAILABILITY.has(item['availability']))
-    refusals.push(`availability "${item['availability']}" is unknown`);
-  if (item['gtin'] && !gtinIsRight(item['gtin'])) refusals.push(`gtin "${item['gtin']}" has a wrong check digit`);
-  const title = item['title'] ?? '';
-  if (title.length > 150) refusals.push('title is longer than 150 characters');
-  if (/[A-Z]{12,}/.test(title.replace(/\s/g, ''))) advice.push('title shouts: write it in lower case');
-  if (parseFloat(item['price'] ?? '') >= 250) refusals.push('price is above the limit of this engine, 250.00');
-  if (!item['shipping_weight']) advice.push('shipping_weight is missing: shipping cannot be shown');
-  if (!item['product_type']) advice.push('product_type is missing');
-  if ((item['description'] ?? '').length < 40) advice.push('description is shorter than 40 characters');
+  if (asks && !/^\d+\.\d{2}$/.test(asks)) refusals.push(`asks "${asks}" is not like 12.50`);
+  if (coin && !/^[A-Z]{3}$/.test(coin)) refusals.push(`coin "${coin}" is not like GBP`);
+  if (shelfState && !isOneOf(PROFILE.shelfStates, shelfState)) refusals.push(`shelfState "${shelfState}" is unknown`);
+  if (wear && !isOneOf(PROFILE.wears, wear)) refusals.push(`wear "${wear}" is unknown`);
+  if (strip && !gtinIsRight(strip)) refusals.push(`strip "${strip}" has a wrong check digit`);
+  if (heading.length > 150) refusals.push('heading is longer than 150 characters');
+  if (/[A-Z]{12,}/.test(heading.replace(/\s/g, ''))) advice.push('heading shouts: write it in lower case');
+  if (parseFloat(asks) >= 250) refusals.push('asks is above the limit of this engine, 250.00');
+  if (!item.heft) advice.push('heft is missing: shipping cannot be shown');
+  if (!item.aisle) advice.push('aisle is missing');
+  if (blurb.length < 40) advice.push('blurb is shorter than 40 characters');
   const state = refusals.length > 0 ? 'refused' : advice.length > 0 ? 'warned' : 'accepted';
-  return { id: item['id'] ?? '', state, messages: [...refusals, ...advice] };
+  return { id: ref, state, messages: [...refusals, ...advice] };
 }

@@ -1,18 +1,20 @@
 import { checkItem } from './checkItem.ts';
 import { startEngine } from './index.ts';
+import { type Listing, PROFILE } from './profile.ts';
 
-const item = {
-  id: 'IG-1',
-  title: 'Iron Gall Ink',
-  description: 'A permanent ink that darkens as it dries on the page.',
-  link: 'http://shop.example/ink',
-  image_link: 'http://shop.example/ink.webp',
-  availability: 'in_stock',
-  price: '12.50 GBP',
-  condition: 'new',
-  gtin: '6291041500213',
-  shipping_weight: '180 g',
-  product_type: 'Ink',
+const item: Listing = {
+  ref: 'IG-1',
+  heading: 'Iron Gall Ink',
+  blurb: 'A permanent ink that darkens as it dries on the page.',
+  page: 'http://shop.example/ink',
+  photo: 'http://shop.example/ink.webp',
+  shelfState: 'on-the-shelf',
+  asks: '12.50',
+  coin: 'GBP',
+  wear: 'unworn',
+  strip: '6291041500213',
+  heft: '180 g',
+  aisle: 'Ink',
 };
 
 describe('the engine’s own rules', () => {
@@ -21,32 +23,36 @@ describe('the engine’s own rules', () => {
   });
 
   it('refuse what is missing or malformed, naming each', () => {
-    const refused = checkItem({ ...item, image_link: '', price: '£12.50', gtin: '6291041500214' });
+    const refused = checkItem({ ...item, photo: '', asks: '£12.50', strip: '6291041500214' });
     expect(refused.state).toBe('refused');
     expect(refused.messages).toEqual([
-      'image_link is missing',
-      'price "£12.50" is not like 12.50 GBP',
-      'gtin "6291041500214" has a wrong check digit',
+      'photo is missing',
+      'asks "£12.50" is not like 12.50',
+      'strip "6291041500214" has a wrong check digit',
     ]);
-    expect(checkItem({ ...item, availability: 'maybe' }).messages).toEqual(['availability "maybe" is unknown']);
-    expect(checkItem({ ...item, price: '250.00 GBP' }).state).toBe('refused');
+    expect(checkItem({ ...item, shelfState: 'maybe' }).messages).toEqual(['shelfState "maybe" is unknown']);
+    expect(checkItem({ ...item, asks: '250.00' }).state).toBe('refused');
+  });
+
+  it('do not know the words of schema.org: an outlet is fed in its own', () => {
+    expect(checkItem({ ...item, shelfState: 'InStock', wear: 'NewCondition' }).state).toBe('refused');
+    expect(
+      Object.keys(PROFILE.fields).filter((name) => ['sku', 'name', 'price', 'brand', 'gtin'].includes(name)),
+    ).toEqual([]);
   });
 
   it('advise without refusing', () => {
-    const { shipping_weight: _, ...light } = item;
+    const { heft: _, ...light } = item;
     expect(checkItem(light)).toEqual(jasmine.objectContaining({ state: 'warned' }));
-    expect(checkItem({ ...item, title: 'LARKSPUR IRON GALL INK' }).messages).toEqual([
-      'title shouts: write it in lower case',
+    expect(checkItem({ ...item, heading: 'LARKSPUR IRON GALL INK' }).messages).toEqual([
+      'heading shouts: write it in lower case',
     ]);
   });
 });
 
 describe('the engine over HTTP', () => {
-  const feed =
-    (xml: string, set = 'urn:a') =>
-    async (address: string) =>
-      fetch(`${address}/feeds`, { method: 'POST', body: xml, headers: { 'x-attribute-set': set } });
-  const rss = (items: string, declared = 'urn:a') =>
+  const feed = (xml: string) => async (address: string) => fetch(`${address}/feeds`, { method: 'POST', body: xml });
+  const rss = (items: string, declared: string = PROFILE.namespace) =>
     `<rss version="2.0" xmlns:e="${declared}"><channel><title>T</title>${items}</channel></rss>`;
   const answer = async (send: (address: string) => Promise<Response>) => {
     const engine = await startEngine(0);
@@ -59,7 +65,9 @@ describe('the engine over HTTP', () => {
   };
 
   it('replies by item, one line of JSON each', async () => {
-    const { status, text } = await answer(feed(rss('<item><e:id>A</e:id></item><item><e:id>B</e:id></item>')));
+    const { status, text } = await answer(
+      feed(rss('<item><e:ref>A</e:ref><ref>X</ref></item><item><e:ref>B</e:ref></item>')),
+    );
     expect(status).toBe(200);
     const lines = text
       .trim()
@@ -74,7 +82,14 @@ describe('the engine over HTTP', () => {
   it('refuses a file that it cannot read, and says why', async () => {
     expect(await answer(feed('<rss><channel>'))).toEqual(jasmine.objectContaining({ status: 422 }));
     expect((await answer(feed('<html></html>'))).text).toContain('not an RSS 2.0 feed');
-    expect((await answer(feed(rss('', 'urn:other')))).text).toContain('the attribute set urn:a is not declared');
+    expect((await answer(feed(rss('', 'urn:other')))).text).toContain(
+      `the namespace ${PROFILE.namespace} is not declared`,
+    );
     expect((await answer(feed(rss('')))).text).toBe('');
+  });
+
+  it('publishes what it wants', async () => {
+    const { text } = await answer((address) => fetch(`${address}/profile`));
+    expect((JSON.parse(text) as { namespace: string }).namespace).toBe(PROFILE.namespace);
   });
 });

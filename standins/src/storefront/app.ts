@@ -1,5 +1,7 @@
+import { createHash } from 'node:crypto';
 import { Hono } from 'hono';
 import { html, raw } from 'hono/html';
+import { secureHeaders } from 'hono/secure-headers';
 import { type HtmlEscapedString } from 'hono/utils/html';
 
 type Html = HtmlEscapedString | Promise<HtmlEscapedString>;
@@ -51,6 +53,19 @@ const STATES: Readonly<Record<string, string>> = {
 /** A plain storefront that knows the shop only by its HTTP interface, and shows what has landed there. */
 export function storefrontApp(shop: () => string): Hono {
   const app = new Hono();
+  app.use(
+    secureHeaders({
+      contentSecurityPolicy: {
+        defaultSrc: ["'none'"],
+        imgSrc: ["'self'"],
+        styleSrc: [`'sha256-${createHash('sha256').update(STYLE).digest('base64')}'`],
+        frameAncestors: ["'none'"],
+        baseUri: ["'none'"],
+        formAction: ["'none'"],
+      },
+      xFrameOptions: 'DENY',
+    }),
+  );
   const ask = async <T>(path: string): Promise<T | undefined> => {
     const response = await fetch(`${shop()}/shop/${path}`);
     if (response.status === 404) return undefined;
@@ -68,9 +83,7 @@ export function storefrontApp(shop: () => string): Hono {
           <meta charset="utf-8" />
           <meta name="viewport" content="width=device-width" />
           <title>${title} – ${name}</title>
-          <style>
-            ${raw(STYLE)}
-          </style>
+          ${raw(`<style>${STYLE}</style>`)}
         </head>
         <body>
           <header>

@@ -8,6 +8,7 @@ import * as headingsBelow from './006_headings_below.ts';
 import * as withoutHeadings from './007_without_headings.ts';
 import * as soundUnderAttack from './008_sound_under_attack.ts';
 import * as importsSayMore from './009_imports_say_more.ts';
+import * as feedsInOpenWords from './010_feeds_in_open_words.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -20,4 +21,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '007_without_headings': withoutHeadings,
   '008_sound_under_attack': soundUnderAttack,
   '009_imports_say_more': importsSayMore,
+  '010_feeds_in_open_words': feedsInOpenWords,
 };

@@ -1,0 +1,34 @@
+/**
+ * What this engine publishes at `/profile`: its own names for the fields of an item, and its own words for values. They are made
+ * up, and are nobody else's, so that whoever feeds it must really write what an outlet asks for.
+ */
+export const PROFILE = {
+  namespace: 'urn:lamplight:listing:2',
+  fields: {
+    ref: 'the code of the goods, always the same',
+    heading: 'what it is, up to 150 characters',
+    blurb: 'what it is like, 40 characters or more',
+    page: 'where it is bought',
+    photo: 'a picture of it',
+    shelfState: 'on-the-shelf, comes-later or all-gone',
+    asks: 'what it costs, as 12.50',
+    coin: 'the currency of that, as ISO 4217 writes it',
+    used: 'what it cost before, where it is reduced',
+    since: 'when the reduction began',
+    until: 'when it ends',
+    maker: 'who makes it',
+    strip: 'its GTIN, with the right check digit',
+    wear: 'unworn, as nothing else is listed',
+    kin: 'the same for goods that are variants of one',
+    differsIn: 'in what those differ',
+    tint: 'its colour',
+    measure: 'its size',
+    heft: 'what it weighs when packed, as 180 g',
+    aisle: 'where it stands in the shop, as Ink > Bottled',
+  },
+  shelfStates: ['on-the-shelf', 'comes-later', 'all-gone'],
+  wears: ['unworn'],
+} as const;
+
+export type ListingField = keyof typeof PROFILE.fields;
+export type Listing = Partial<Record<ListingField, string>>;
