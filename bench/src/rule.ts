@@ -29,8 +29,7 @@ export async function benchRule({ db, server, runs }: Ground): Promise<Figure[]>
     landed.push((await timed(() => land(server, put1.value.proof!.id))).ms);
     const landing = (await server.call(calls.listLandings)).landings[0]!;
     const taken = await timed(async () => {
-      const { proof } = await server.call(calls.takeBack, { params: { id: landing.id } });
-      await land(server, proof.id);
+      await land(server, await server.takeBack(landing.id));
     });
     back.push(taken.ms);
     rawUpdate.push(await rawLanding(db));

@@ -67,6 +67,28 @@ export class ServerUnderTest {
     }
   }
 
+  /** Proposes to take a landing back; gives the id of the proof. */
+  async takeBack(landing: string): Promise<string> {
+    const { proof, work } = await this.call(calls.takeBack, { params: { id: landing } });
+    return proof?.id ?? (await this.finished(work!)).result!;
+  }
+
+  get pid(): number {
+    return this.child.pid!;
+  }
+
+  /** Ends the process as a loss of power would. */
+  async kill(): Promise<void> {
+    this.agent.destroy();
+    const ended = new Promise((resolve) => this.child.once('exit', resolve));
+    this.child.kill('SIGKILL');
+    await ended;
+  }
+
+  get isUp(): boolean {
+    return this.child.exitCode === null && this.child.signalCode === null;
+  }
+
   /** The most memory that the process ever held (VmHWM). */
   peakMegabytes(): number {
     const status = readFileSync(`/proc/${this.child.pid}/status`, 'utf8');

@@ -183,10 +183,10 @@ export const getLandingLines = call('GET', '/api/journal/:id/lines', {
   query: windowQuery,
   answer: z.object({ landing: landingSchema, lines: z.array(shownLineSchema) }),
 });
-/** Proposes the inverse of a landing; what has changed since is left out and marked. */
+/** Proposes the inverse of a landing; what has changed since is left out and marked. At once when small, as work when large. */
 export const takeBack = call('POST', '/api/journal/:id/take-back', {
   params: idParams,
-  answer: z.object({ proof: proofSummarySchema }),
+  answer: z.object({ proof: proofSummarySchema.nullable(), work: workSchema.nullable() }),
 });
 
 /** How a file is to be read. */

@@ -140,6 +140,8 @@ export const effectSchema = spreadSchema.extend({
   changes: z.number(),
   /** Of those that change. */
   contrary: z.number(),
+  /** Of those that change: raised, and below the floor margin all the same. */
+  belowFloor: z.number(),
   stays: z.number(),
   stopped: z.record(z.enum(STOPS), z.number()),
   marginBefore: z.number().nullable(),
@@ -215,7 +217,10 @@ export const listOfSchema = z.discriminatedUnion('kind', [
     kind: z.literal('rule'),
     question: questionText,
     rule: priceRuleSchema,
-    count: z.union([z.object({ of: z.enum(['changes', 'contrary', 'stays', 'stopped', ...STOPS]) }), barPlaceSchema]),
+    count: z.union([
+      z.object({ of: z.enum(['changes', 'contrary', 'below floor', 'stays', 'stopped', ...STOPS]) }),
+      barPlaceSchema,
+    ]),
   }),
 ]);
 export type ListOf = z.output<typeof listOfSchema>;
@@ -223,7 +228,7 @@ export type ListOfWire = z.input<typeof listOfSchema>;
 
 export const workSchema = z.object({
   id: idSchema,
-  kind: z.enum(['import', 'land', 'deliver']),
+  kind: z.enum(['import', 'land', 'take back', 'deliver']),
   title: z.string(),
   state: z.enum(['waiting', 'running', 'done', 'failed', 'stopped']),
   done: z.number(),

@@ -75,8 +75,8 @@ function runningPid(folder) {
 }
 
 /** Somebody else may take the free port before PostgreSQL does: then another is tried. */
-async function startCluster(folder, who, settings, tries = 3) {
-  const port = await freePort();
+async function startCluster(folder, who, settings, tries = 3, port = undefined) {
+  if (port === undefined) return startCluster(folder, who, settings, tries, await freePort());
   const options = [`-p ${port}`, '-c listen_addresses=127.0.0.1', '-c unix_socket_directories=', ...settings].join(' ');
   const log = join(folder, 'cluster', 'server.log');
   const code = await new Promise((resolve, reject) => {
@@ -150,6 +150,13 @@ export async function throwawayDatabase({ safe = false } = {}) {
     rmSync(folder, { recursive: true, force: true });
   };
   return { url: urlOf(folder, 'postgres'), folder, release };
+}
+
+/** Starts a throwaway cluster again whose postmaster was killed, on the port that it had. */
+export async function startAgain(folder) {
+  const port = Number(readFileSync(join(folder, 'port'), 'utf8'));
+  rmSync(join(folder, 'cluster', 'postmaster.pid'), { force: true });
+  await startCluster(folder, owner(), ROOMY, 1, port);
 }
 
 async function sweep(who) {

@@ -2,6 +2,7 @@ import { serve, type ServerType } from '@hono/node-server';
 import { type AddressInfo } from 'node:net';
 import { pino, type Logger } from 'pino';
 import { landWork } from './changes/landWork.ts';
+import { takeBackWork } from './changes/takeBack.ts';
 import { connect, type Db } from './db/connect.ts';
 import { readImportWork } from './exchange/readImport.ts';
 import { Events } from './http/events.ts';
@@ -51,6 +52,7 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
     {
       import: readImportWork(db, files),
       land: landWork(db),
+      'take back': takeBackWork(db),
       deliver: deliverWork(db, files, options.engine ?? PATIENT, clock),
     },
     log,

@@ -13,6 +13,7 @@ export const LOOK_KEYS = [
   'code in use',
   'known elsewhere',
   'no price',
+  'stock below zero',
 ] as const;
 export type LookKey = (typeof LOOK_KEYS)[number];
 

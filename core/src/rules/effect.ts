@@ -1,4 +1,5 @@
 import { type Currency } from '../money/currency.ts';
+import { grossMargin } from '../money/margin.ts';
 import { type Money } from '../money/money.ts';
 import { type BarPlace, type PricedRow, Spread, standsIn } from '../money/spread.ts';
 import { applyPriceRule, type PriceRule, type RuleOutcome, STOPS, type StopReason } from './priceRule.ts';
@@ -14,13 +15,14 @@ export interface RuleSample {
 }
 
 /** A number that the effect shows: the SKUs with one outcome, or those in one bar once the rule has landed. */
-export type EffectCount = { readonly of: RuleOutcome['kind'] | 'contrary' | StopReason } | BarPlace;
+export type EffectCount = { readonly of: RuleOutcome['kind'] | 'contrary' | 'below floor' | StopReason } | BarPlace;
 
 /** Whether an SKU is among those that a number of the rule's effect counts. */
 export function isCounted(count: EffectCount, rule: PriceRule, row: PricedRow, currency: Currency): boolean {
   const outcome = applyPriceRule(rule, row, currency);
   if ('bar' in count) return standsIn(count, { ...row, price: priceAfter(row, outcome) }, currency);
   if (count.of === 'contrary') return isContrary(rule, row, outcome);
+  if (count.of === 'below floor') return staysBelowFloor(rule, row, outcome);
   return count.of === outcome.kind || (outcome.kind === 'stopped' && count.of === outcome.by);
 }
 
@@ -29,6 +31,8 @@ export class RuleEffect {
   changes = 0;
   /** Of those that change, how many go the other way than the rule says. */
   contrary = 0;
+  /** Of those that change, how many are raised and lie below the floor margin all the same. */
+  belowFloor = 0;
   stays = 0;
   readonly stopped = Object.fromEntries(STOPS.map((reason) => [reason, 0])) as Record<StopReason, number>;
   readonly spread: Spread;
@@ -47,6 +51,7 @@ export class RuleEffect {
     const outcome = applyPriceRule(this.rule, row, this.currency);
     const contrary = isContrary(this.rule, row, outcome);
     if (contrary) this.contrary++;
+    if (staysBelowFloor(this.rule, row, outcome)) this.belowFloor++;
     if (outcome.kind === 'changes') this.changes++;
     else if (outcome.kind === 'stays') this.stays++;
     else this.stopped[outcome.by]++;
@@ -73,6 +78,12 @@ function isContrary({ steps }: PriceRule, { price }: PricedRow, outcome: RuleOut
   const against = outcome.after > price ? 'lower by' : 'raise by';
   const says = steps.find((step) => step.do === 'raise by' || step.do === 'lower by')?.do;
   return says === against;
+}
+
+function staysBelowFloor({ guards }: PriceRule, row: PricedRow, outcome: RuleOutcome): boolean {
+  if (outcome.kind !== 'changes' || guards.floorMargin === undefined || row.cost === null) return false;
+  const margin = grossMargin(outcome.after, row.cost, row.taxRate);
+  return margin !== undefined && margin < guards.floorMargin;
 }
 
 const priceAfter = (row: PricedRow, outcome: RuleOutcome): Money | null =>

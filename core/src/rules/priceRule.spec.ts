@@ -105,7 +105,8 @@ describe('a price rule', () => {
           const guards = { floorMargin: 1000, largestChange: percent(500_000n) };
           const outcome = applyPriceRule(rule(steps, guards), row(price, cost), GBP);
           if (outcome.kind !== 'changes') return;
-          expect(grossMargin(outcome.after, money(cost), 2000)!).toBeGreaterThanOrEqual(1000);
+          const margin = grossMargin(outcome.after, money(cost), 2000)!;
+          expect(margin >= 1000 || outcome.after > price).toBeTrue();
           const moved = changeInPercent(money(price), outcome.after)!;
           expect(moved <= 500_000n && moved >= -500_000n).toBeTrue();
           if (ending !== null) return;
@@ -121,16 +122,16 @@ describe('the effect of a rule on a whole set', () => {
   const effect = () => new RuleEffect(rule([raise(100_000n)], { floorMargin: 2500 }), GBP);
 
   it('counts what changes, what stays and what each guard stops', () => {
-    const seen = effect();
+    const seen = new RuleEffect(rule([lowerBy(100n)], { floorMargin: 2500 }), GBP);
     seen.add('1', row(1000n, 100n));
-    seen.add('2', row(0n, 100n));
+    seen.add('2', row(50n, 10n));
     seen.add('3', row(1000n, 900n));
     seen.add('4', row(null, 100n));
     seen.add('5', row(1000n));
-    expect([seen.changes, seen.stays]).toEqual([1, 1]);
+    expect([seen.changes, seen.stays]).toEqual([1, 0]);
     expect(seen.stopped).toEqual({
       'no price': 1,
-      'below nothing': 0,
+      'below nothing': 1,
       'above any price': 0,
       'floor margin': 1,
       'cost unknown': 1,
@@ -186,7 +187,7 @@ describe('the effect of a rule on a whole set', () => {
   });
 
   it('keeps a few samples of each kind, however many rows there are', () => {
-    const seen = effect();
+    const seen = new RuleEffect(rule([lowerBy(100n)], { floorMargin: 2500 }), GBP);
     for (let i = 0; i < 1000; i++) seen.add(String(i), row(1000n, 100n));
     seen.add('guarded', row(1000n, 900n));
     expect(seen.samples).toHaveSize(7);
@@ -207,6 +208,7 @@ describe('the effect of a rule on a whole set', () => {
         const opened = (count: EffectCount) => rows.filter((one) => isCounted(count, counted, one, GBP)).length;
         expect(opened({ of: 'changes' })).toBe(seen.changes);
         expect(opened({ of: 'contrary' })).toBe(seen.contrary);
+        expect(opened({ of: 'below floor' })).toBe(seen.belowFloor);
         expect(opened({ of: 'stays' })).toBe(seen.stays);
         expect(opened({ of: 'stopped' })).toBe(STOPS.reduce((sum, reason) => sum + seen.stopped[reason], 0));
         for (const reason of STOPS)
@@ -219,6 +221,15 @@ describe('the effect of a rule on a whole set', () => {
           );
       }),
     );
+  });
+
+  it('does not stop a raise that stays below the floor margin, nor where the cost is unknown, and counts what stays below', () => {
+    const seen = effect();
+    seen.add('1', row(1000n, 900n));
+    seen.add('2', row(1000n));
+    seen.add('3', row(1200n, 500n));
+    expect([seen.changes, seen.belowFloor]).toEqual([3, 1]);
+    expect(Object.values(seen.stopped).every((skus) => skus === 0)).toBeTrue();
   });
 
   it('knows the margin of all together before and after', () => {

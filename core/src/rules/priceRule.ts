@@ -13,7 +13,7 @@ export interface PriceRule {
 }
 
 export interface PriceGuards {
-  /** A price whose margin would lie below this stays as it is. */
+  /** A price that the rule would lower to a margin below this stays as it is; one that it raises may still lie below. */
   readonly floorMargin?: BasisPoints;
   /** A price that would move further than this, up or down, stays as it is. */
   readonly largestChange?: Percent;
@@ -51,7 +51,9 @@ export function applyPriceRule(rule: PriceRule, row: PricedRow, currency: Curren
 }
 
 function guardedBy(guards: PriceGuards, row: PricedRow, after: Money): StopReason | undefined {
-  if (guards.floorMargin !== undefined) {
+  // A raised price has more margin than before, wherever that lies.
+  const isRaised = row.price !== null && after > row.price;
+  if (guards.floorMargin !== undefined && !isRaised) {
     if (row.cost === null) return 'cost unknown';
     const margin = grossMargin(after, row.cost, row.taxRate);
     if (margin === undefined || margin < guards.floorMargin) return 'floor margin';

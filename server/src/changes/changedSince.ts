@@ -9,15 +9,20 @@ const CHANGED_SINCE = lookBit('changed since');
  * Marks the lines whose `before` is not what stands in the shop now, and leaves them out; they take the present value
  * as their `before`, so that whoever takes them in again knows what is replaced. Returns how many there are.
  */
-export async function markChangedSince(tx: Tx, proof: string): Promise<number> {
+export async function markChangedSince(
+  tx: Tx,
+  proof: string,
+  progress?: (lines: number) => Promise<void>,
+): Promise<number> {
   let marked = 0;
-  for (const { level, field } of await groupsOf(tx, proof)) {
+  for (const { level, field, lines } of await groupsOf(tx, proof)) {
     const result = await sql`
       update proof_line l set before = now.value, flags = l.flags | ${CHANGED_SINCE}, left_out = true
       from (${changed(sql`proof_line`, proof, level, field)}) now
       where l.proof_id = ${proof} and l.level = ${level} and l.field = ${field} and l.id = now.id
     `.execute(tx.q);
     marked += Number(result.numAffectedRows);
+    await progress?.(lines);
   }
   return marked;
 }
@@ -34,11 +39,12 @@ export async function hasChangedSince(tx: Tx, proof: string): Promise<boolean> {
 interface FieldOfLevel {
   readonly level: string;
   readonly field: string;
+  readonly lines: number;
 }
 
 async function groupsOf(tx: Tx, proof: string): Promise<FieldOfLevel[]> {
   const { rows } = await sql<FieldOfLevel>`
-    select distinct level, field from proof_line where proof_id = ${proof}
+    select level, field, count(*)::int as lines from proof_line where proof_id = ${proof} group by level, field
   `.execute(tx.q);
   return rows;
 }

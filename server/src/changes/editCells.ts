@@ -14,7 +14,7 @@ import { type Db, inShortTransaction, inTransaction, named, type Tx } from '../d
 import { readShop } from '../range/names.ts';
 import { ROW_COLUMNS } from '../range/rows.ts';
 import { Refusal } from '../refusal.ts';
-import { examineCodes, examineMoneyLines } from './examineProof.ts';
+import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
 import { FEW_CELLS, planForLines } from './many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
 import { takeInLines } from './takeIn.ts';
@@ -38,6 +38,9 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
     const edited = (...fields: FieldKey[]) => edits.some(({ field }) => fields.includes(field));
     if (edits.length > FEW_CELLS || edited('code')) await planForLines(tx, proof);
     if (edited('price', 'cost')) await examineMoneyLines(tx, proof, shop.settings, skus);
+    if (edited('taxRate')) await examineMoneyLines(tx, proof, shop.settings);
+    if (edited('taxRate', 'price', 'cost')) await examineTaxRates(tx, proof, shop.settings);
+    if (edited('stock')) await examineStock(tx, proof);
     if (edited('code')) await examineCodes(tx, proof);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
   });

@@ -5,11 +5,14 @@ import { amountOf } from '../db/amount.ts';
 import { copyIn } from '../db/copy.ts';
 import { linesAbout } from '../db/proofLines.ts';
 import { FEW_CELLS } from './many.ts';
-import { atOnce, batches, commonFlags, type MoneyRow, moneyRows } from './moneyRows.ts';
+import { atOnce, batches, commonFlags, type MoneyRow, moneyRows, ratesOf } from './moneyRows.ts';
 
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
 const CHANGED_SINCE = lookBit('changed since');
+const BELOW_COST = lookBit('below cost');
+const BELOW_FLOOR = lookBit('below floor');
+const BELOW_ZERO = lookBit('stock below zero');
 
 function rowExaminer(settings: ExamineSettings): (row: MoneyRow) => number {
   const examine = moneyExaminer(settings);
@@ -18,7 +21,7 @@ function rowExaminer(settings: ExamineSettings): (row: MoneyRow) => number {
       priceBefore: amountOf(row.price),
       priceAfter: amountOf(row.price_after),
       costAfter: amountOf(row.cost_after),
-      taxRate: row.tax_bp,
+      taxRate: row.tax_after,
     });
 }
 
@@ -33,6 +36,8 @@ export async function examineProof(
   only?: readonly string[],
 ): Promise<void> {
   await examineMoneyLines(tx, proof, settings, only);
+  await examineTaxRates(tx, proof, settings);
+  await examineStock(tx, proof);
   await examineCodes(tx, proof);
 }
 
@@ -52,6 +57,7 @@ export async function examineMoneyLines(
   const query = moneyRows(
     only ? linesOf(proof, only) : sql`select * from proof_line where proof_id = ${proof}`,
     commonFlags(sql`flags & ~${CHANGED_SINCE}::int`),
+    (await changesRates(tx, proof)) ? ratesOf(sql`select * from live_line where proof_id = ${proof}`) : undefined,
   );
   const flagsOf = rowExaminer(settings);
   for await (const rows of only ? atOnce(tx, query) : batches(tx, query)) {
@@ -66,6 +72,46 @@ export async function examineMoneyLines(
   }
 }
 
+/** Whether a proof changes tax rates, or makes goods with their own. */
+async function changesRates(tx: Tx, proof: string): Promise<boolean> {
+  const { rows } = await sql`
+    select from proof_line where proof_id = ${proof} and level = 'product' and field = 'taxRate' limit 1`.execute(tx.q);
+  return rows.length > 0;
+}
+
+/**
+ * Looks over tax rates that change: another rate is another margin for all SKUs of the product. A rate by which one of them
+ * would sell below cost or below the floor margin is marked.
+ */
+export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSettings): Promise<void> {
+  if (!(await changesRates(tx, proof))) return;
+  const proposed = (key: 'price' | 'cost') => sql`coalesce((
+    select l.after::bigint from live_line l
+    where l.proof_id = ${proof} and l.level = 'sku' and l.id = s.sku_id and l.field = ${key}), ${sql.ref(`s.${key}`)})`;
+  await sql`
+    update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
+    from (
+      select r.id, case when min(m.margin) < 0 then ${BELOW_COST}::int
+        when min(m.margin) < ${settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end as flags
+      from proof_line r join shelf_facts s on s.product_id = r.id
+      cross join lateral (select gross_margin(${proposed('price')}, ${proposed('cost')}, r.after::int) as margin) m
+      where r.proof_id = ${proof} and r.level = 'product' and r.field = 'taxRate' group by r.id
+    ) x
+    where l.proof_id = ${proof} and l.level = 'product' and l.field = 'taxRate' and l.id = x.id
+      and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
+  `.execute(tx.q);
+}
+
+/** Looks over stock: less than none is possible, as what was sold and not yet counted, and something to look at. */
+export async function examineStock(tx: Tx, proof: string): Promise<void> {
+  await sql`
+    update proof_line l set flags = (l.flags & ${CHANGED_SINCE})
+      | case when l.after::int < 0 then ${BELOW_ZERO}::int else 0 end
+    where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'stock'
+      and (l.flags & ${BELOW_ZERO}::int <> 0) <> coalesce(l.after::int < 0, false)
+  `.execute(tx.q);
+}
+
 /**
  * Looks over the money of lines before they are written into a proof of their own: writing a line once, with its flags,
  * costs half of writing it and then marking it. Makes the temporary table `examined (id, flags)` of the SKUs with
@@ -74,7 +120,7 @@ export async function examineMoneyLines(
 export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings: ExamineSettings): Promise<void> {
   await sql`create temp table examined (id bigint, flags int) on commit drop`.execute(tx.q);
   const flagsOf = rowExaminer(settings);
-  for await (const rows of batches(tx, moneyRows(lines))) {
+  for await (const rows of batches(tx, moneyRows(lines, undefined, ratesOf(lines)))) {
     const found = rows.map((row) => [row.id, flagsOf(row)]).filter(([, flags]) => flags !== 0);
     await copyIn(tx.client, 'examined', [found]);
   }

@@ -243,7 +243,7 @@ describe('the proof in hand', () => {
     expect(proof!.looks.map(({ look }) => look)).not.toContain('code in use');
     const { landing } = await land(proof!.id);
     expect([await value(ids[1]!, 'code'), await value(ids[0]!, 'code')]).toEqual(codes);
-    const back = await house.call(calls.takeBack, { params: { id: landing! } });
+    const back = { proof: await house.takeBack(landing!) };
     await land(back.proof.id);
     expect([await value(ids[0]!, 'code'), await value(ids[1]!, 'code')]).toEqual(codes);
   });
@@ -272,5 +272,57 @@ describe('the proof in hand', () => {
     const all = { out: true, filter: {} };
     await house.call(calls.leaveOut, { params: { id: proof!.id }, body: all });
     expect((await refusalOf(land(proof!.id))).title).toContain('nothing to land');
+  });
+
+  it('looks over what tax rates do to the margin, of goods that stand and of new ones', async () => {
+    await house.db.pool.query('update price set regular = 1200, cost = 700 where sku_id = any($1)', [ids]);
+    await house.db.pool.query('update product set tax_bp = 2000');
+    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    const rate = async (text: string) => (await edit([ids[0]!, 'taxRate', text])).proof!;
+    // 12.00 with 20 % is 10.00 net: margin 30 %. With 50 % it is 8.00 net: 12.5 %. With 80 % 6.67 net: below cost.
+    const half = await rate('50 %');
+    expect(half.looks).toEqual([{ look: 'below floor', stops: false, lines: 1 }]);
+    expect([half.marginBefore, half.marginAfter]).toEqual([3000, 1250]);
+    expect((await rate('80 %')).looks).toEqual([{ look: 'below cost', stops: false, lines: 1 }]);
+    expect((await rate('5 %')).looks).toEqual([]);
+    const dearer = await edit([ids[0]!, 'taxRate', '80 %'], [ids[0]!, 'price', '40.00']);
+    expect(dearer.proof!.looks.map(({ look }) => look)).not.toContain('below cost');
+
+    const file = await house.upload('new.csv', 'code,name,price,cost,taxRate\nZZ-1,Quill,12.00,7.00,80\n');
+    const columns = ['code', 'name', 'price', 'cost', 'taxRate'] as const;
+    const body = { columns: [...columns], decimalSign: '.' as const, makeProducts: true, makeNames: true };
+    const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
+    const { proof } = await house.call(calls.getProof, { params: { id: (await house.finished(work)).result! } });
+    expect(proof.looks.map(({ look }) => look))
+      .withContext('by the rate that they come with')
+      .toEqual(['below cost']);
+  });
+
+  it('tells of stock below zero', async () => {
+    const low = await edit([ids[0]!, 'stock', '-3']);
+    expect(low.proof!.looks).toEqual([{ look: 'stock below zero', stops: false, lines: 1 }]);
+    expect((await edit([ids[0]!, 'stock', '3'])).proof!.looks).toEqual([]);
+  });
+
+  it('takes a cell in again when it is typed again, with what stands there now as its before', async () => {
+    const { proof } = await edit([ids[0]!, 'price', '99.00']);
+    const line = { level: 'sku', id: ids[0]!, field: 'price' };
+    await house.call(calls.leaveOut, { params: { id: proof!.id }, body: { out: true, lines: [line] } });
+    expect((await edit([ids[0]!, 'price', '99.00'])).proof!.lines)
+      .withContext('the same again')
+      .toBe(1);
+    await setPrice(ids[0]!, 3333);
+    await house.db.pool.query('update shelf_facts set price = 3333 where sku_id = $1', [ids[0]]);
+    expect((await refusalOf(land(proof!.id))).status).toBe(409);
+    expect((await lines(proof!.id))[0]).toEqual(
+      jasmine.objectContaining({ leftOut: true, looks: jasmine.arrayContaining(['changed since']) }),
+    );
+    await edit([ids[0]!, 'price', '98.00']);
+    expect(await lines(proof!.id)).toEqual([
+      jasmine.objectContaining({ before: '£33.33', after: '£98.00', leftOut: false }),
+    ]);
+    expect((await lines(proof!.id))[0]!.looks).not.toContain('changed since');
+    await land(proof!.id);
+    expect(await value(ids[0]!, 'price')).toBe('9800');
   });
 });

@@ -3,6 +3,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../db/connect.ts';
 import { lockShelf, refreshShelf } from '../db/shelf.ts';
 import { told } from '../db/tell.ts';
+import { Meter, type ReportRows } from '../jobs/meter.ts';
 import { Refusal } from '../refusal.ts';
 import { castOf } from './columns.ts';
 import { hasChangedSince } from './changedSince.ts';
@@ -12,15 +13,12 @@ import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
 import { openProof, type ProofRow } from './proof.ts';
 import { refuseTakenBack } from './takeBack.ts';
 
-/** Told how far a landing is, in lines. */
-export type Progress = (done: number, total: number) => Promise<void>;
-
 /**
  * Lands a proof in one transaction: every line whose `before` still holds, or none. When something changed since,
  * nothing lands; those lines are marked and left out, for a person to choose. Returns the landing's id. A large proof lands
  * with somebody to tell of its progress.
  */
-export async function land(db: Db, id: string, person: string, progress?: Progress): Promise<string> {
+export async function land(db: Db, id: string, person: string, progress?: ReportRows): Promise<string> {
   const within = progress ? inTransaction : inShortTransaction;
   for (let tries = 1; ; tries++) {
     try {
@@ -34,8 +32,10 @@ export async function land(db: Db, id: string, person: string, progress?: Progre
 }
 
 const MOST_TRIES = 3;
+/** What a line costs in the read model, where writing it once is 1. */
+const SHELF_WEIGHT = 2;
 
-async function landIn(tx: Tx, id: string, person: string, progress?: Progress): Promise<string> {
+async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
@@ -49,15 +49,17 @@ async function landIn(tx: Tx, id: string, person: string, progress?: Progress): 
     await refuseTouched(tx, id);
     await giveFreeSlugs(tx, id);
   }
-  const landing = await writeJournal(tx, proof, person, groups);
+  // Lines are written into the journal and to where they are stored, and the read model follows.
+  const meter = new Meter(total, total * (2 + SHELF_WEIGHT), progress);
+  await meter.begin();
+  const landing = await writeJournal(tx, proof, person, groups, meter);
   if (moves) await insertNew(tx, id, landing, person);
-  let done = 0;
   for (const group of groups) {
     if (group.field !== 'exists') await applyGroup(tx, id, group, moves, landing, person);
-    done += group.lines;
-    await progress?.(done, total);
+    await meter.did(group.lines);
   }
-  await bringShelfUpToDate(tx, id, groups);
+  const shelfDid = progress && ((share: number) => meter.did(total * SHELF_WEIGHT * share));
+  await bringShelfUpToDate(tx, id, groups, shelfDid);
   if (moves) await removeGone(tx, id, landing, person);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})
@@ -119,7 +121,13 @@ async function refuseWhatStops(tx: Tx, id: string): Promise<void> {
 }
 
 /** The record of what lands: a thousand lines a row, sorted by id, so that one SKU's history is found by the bounds. */
-async function writeJournal(tx: Tx, proof: ProofRow, person: string, groups: readonly LineGroup[]): Promise<string> {
+async function writeJournal(
+  tx: Tx,
+  proof: ProofRow,
+  person: string,
+  groups: readonly LineGroup[],
+  meter: Meter,
+): Promise<string> {
   const lines = groups.reduce((sum, group) => sum + group.lines, 0);
   // Lines of one field of SKUs are one an SKU.
   const touched =
@@ -140,15 +148,18 @@ async function writeJournal(tx: Tx, proof: ProofRow, person: string, groups: rea
     returning id
   `.execute(tx.q);
   const landing = rows[0]!.id;
-  await sql`
-    insert into journal_chunk (landing_id, level, field, chunk, first_id, last_id, ids, before, after)
-    select ${landing}, level, field, chunk, min(id), max(id), array_agg(id), array_agg(before), array_agg(after)
-    from (
-      select level, field, id, before, after, (row_number() over (partition by level, field order by id) - 1) / 1000 as chunk
-      from live_line where proof_id = ${proof.id} order by level, field, id
-    ) numbered
-    group by level, field, chunk
-  `.execute(tx.q);
+  for (const { level, field, lines } of groups) {
+    await sql`
+      insert into journal_chunk (landing_id, level, field, chunk, first_id, last_id, ids, before, after)
+      select ${landing}, ${level}, ${field}, chunk, min(id), max(id), array_agg(id), array_agg(before), array_agg(after)
+      from (
+        select id, before, after, (row_number() over (order by id) - 1) / 1000 as chunk
+        from live_line where proof_id = ${proof.id} and level = ${level} and field = ${field} order by id
+      ) numbered
+      group by chunk
+    `.execute(tx.q);
+    await meter.did(lines);
+  }
   return landing;
 }
 
@@ -231,12 +242,18 @@ const isDerivedAfresh = (groups: readonly LineGroup[]): boolean =>
     ({ level, field }) => field === 'exists' || level === 'product' || (level === 'sku' && !FIGURES.includes(field)),
   );
 
-async function bringShelfUpToDate(tx: Tx, proof: string, groups: readonly LineGroup[]): Promise<void> {
+async function bringShelfUpToDate(
+  tx: Tx,
+  proof: string,
+  groups: readonly LineGroup[],
+  progress: ((share: number) => Promise<void>) | undefined,
+): Promise<void> {
   if (isDerivedAfresh(groups)) {
     await refreshShelf(
       tx,
       sql`select id from live_line where proof_id = ${proof} and level = 'sku' and field <> all (${FIGURES}::text[])
           union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof} and l.level = 'product'`,
+      progress,
     );
   }
   const money = groups.filter(({ level, field }) => level === 'sku' && MONEY.includes(field));

@@ -15,6 +15,8 @@ export interface MoneyRow {
   price_after: string | null;
   cost_after: string | null;
   tax_bp: number;
+  /** The rate that it would have. */
+  tax_after: number;
   /** What was written down of its lines before; null where they do not agree, or were not looked over. */
   flags: number | null;
 }
@@ -23,17 +25,30 @@ export interface MoneyRow {
 export const commonFlags = (flags: RawBuilder<unknown>) =>
   sql`case when min(${flags}) = max(${flags}) then min(${flags}) end`;
 
-/** The money of every SKU whose price or cost some lines change, before and after; not of those that go. */
-export const moneyRows = (lines: RawBuilder<unknown>, flags: RawBuilder<unknown> = sql`null::int`) => sql<MoneyRow>`
+/** Queries for the tax rates `(product_id, rate)` that some lines give to products. */
+export const ratesOf = (lines: RawBuilder<unknown>) => sql`
+  select id as product_id, after::int as rate from (${lines}) l where level = 'product' and field = 'taxRate'`;
+
+/**
+ * The money of every SKU whose price or cost some lines change, before and after; not of those that go. `rates` are tax rates
+ * that products would have, where any change.
+ */
+export const moneyRows = (
+  lines: RawBuilder<unknown>,
+  flags: RawBuilder<unknown> = sql`null::int`,
+  rates?: RawBuilder<unknown>,
+) => sql<MoneyRow>`
   select t.id, s.sku_id is not null as stands, s.price, s.cost, case when has_price then t.price else s.price::text end as price_after,
-    case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp, t.flags
+    case when has_cost then t.cost else s.cost::text end as cost_after, coalesce(s.tax_bp, ${STANDARD_TAX}) as tax_bp,
+    coalesce(${rates ? sql`n.rate` : sql`null::int`}, s.tax_bp, ${STANDARD_TAX}) as tax_after, t.flags
   from (
     select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
       max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost,
-      ${flags} as flags
+      ${flags} as flags, max(after) filter (where field = 'exists') as made_of
     from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
     having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
-  ) t left join shelf_facts s on s.sku_id = t.id`;
+  ) t left join shelf_facts s on s.sku_id = t.id
+  ${rates ? sql`left join (${rates}) n on n.product_id = coalesce(s.product_id, t.made_of::bigint)` : sql``}`;
 
 export async function* atOnce(tx: Tx, query: RawBuilder<MoneyRow>): AsyncGenerator<MoneyRow[]> {
   yield (await query.execute(tx.q)).rows;

@@ -5,7 +5,7 @@ import { amountOf } from '../db/amount.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
 import { planForLines } from './many.ts';
-import { batches, moneyRows } from './moneyRows.ts';
+import { batches, moneyRows, ratesOf } from './moneyRows.ts';
 
 /** An SKU whose price or cost a proof changes, on both sides of the change. */
 interface Repriced {
@@ -17,13 +17,14 @@ interface Repriced {
 /** The SKUs whose price or cost a proof changes, in batches. New and leaving goods are not among them. */
 export async function* repriced(tx: Tx, proof: string): AsyncGenerator<Repriced[]> {
   await planForLines(tx, proof);
-  for await (const rows of batches(tx, moneyRows(sql`select * from live_line where proof_id = ${proof}`))) {
+  const lines = sql`select * from live_line where proof_id = ${proof}`;
+  for await (const rows of batches(tx, moneyRows(lines, undefined, ratesOf(lines)))) {
     yield rows
       .filter(({ stands }) => stands)
-      .map(({ id, price, cost, price_after, cost_after, tax_bp: taxRate }) => ({
+      .map(({ id, price, cost, price_after, cost_after, tax_bp: taxRate, tax_after }) => ({
         id,
         before: { price: amountOf(price), cost: amountOf(cost), taxRate },
-        after: { price: amountOf(price_after), cost: amountOf(cost_after), taxRate },
+        after: { price: amountOf(price_after), cost: amountOf(cost_after), taxRate: tax_after },
       }));
   }
 }

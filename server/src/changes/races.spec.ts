@@ -10,7 +10,7 @@ describe('changes at the same time', () => {
   afterEach(() => house.close());
 
   const land = async (id: string) => (await house.call(calls.landProof, { params: { id } })).landing!;
-  const takeBack = async (id: string) => (await house.call(calls.takeBack, { params: { id } })).proof;
+  const takeBack = (id: string) => house.takeBack(id);
   const edit = async (sku: string, field: FieldKey, text: string) => {
     const body = { title: 'Cells', edits: [{ sku, field, text }] };
     return (await house.call(calls.editCells, { body })).proof!;

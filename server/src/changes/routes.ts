@@ -12,7 +12,7 @@ import { examineProof } from './examineProof.ts';
 import { getLanding, landingLines, listLandings } from './journal.ts';
 import { land } from './land.ts';
 import { leaveOut, proofLines } from './lines.ts';
-import { isLarge } from './many.ts';
+import { isLarge, MANY_LINES } from './many.ts';
 import { beginLanding, discard, openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
 import { proofFile } from './proofFile.ts';
 import { proofSpread } from './proofSpread.ts';
@@ -98,14 +98,19 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   });
 }
 
-function journalRoutes(app: Hono, { db, person }: House): void {
+function journalRoutes(app: Hono, { db, person, queue }: House): void {
   serve(app, calls.listLandings, ({ query }) => listLandings(db, query.from, query.count));
   serve(app, calls.getLandingLines, async ({ params, query }) => ({
     landing: await getLanding(db, params.id),
     lines: await landingLines(db, params.id, query.from, query.count),
   }));
   serve(app, calls.takeBack, async ({ params }) => {
-    const proof = await takeBack(db, person.id, params.id);
-    return { proof: await summarize(db, proof) };
+    const { title, lines } = await getLanding(db, params.id);
+    if (lines <= MANY_LINES)
+      return { proof: await summarize(db, await takeBack(db, person.id, params.id)), work: null };
+    const work = await queue.add(person.id, 'take back', () =>
+      Promise.resolve({ title: `Proposing to take back ${title}`, data: { landing: params.id } }),
+    );
+    return { proof: null, work };
   });
 }

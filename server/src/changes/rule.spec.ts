@@ -11,6 +11,11 @@ const raise = (percent: number, guards: PriceRuleWire['guards'] = {}): PriceRule
   guards,
 });
 
+const lower = (percent: number, guards: PriceRuleWire['guards'] = {}): PriceRuleWire => {
+  const [, ending] = raise(percent).steps;
+  return { steps: [{ do: 'lower by', by: { kind: 'percent', percent: String(percent * 10_000) } }, ending!], guards };
+};
+
 describe('a rule over a whole set', () => {
   let house: TestHouse;
   beforeEach(async () => (house = await openTestHouse()));
@@ -25,18 +30,18 @@ describe('a rule over a whole set', () => {
     house.call(calls.openList, { body: { title: 'Opened', of: of as { kind: 'landing'; id: string } } });
 
   it('says for every SKU what becomes of it: it changes, it stays, or a guard stops it', async () => {
-    const effect = await preview('in Ink', raise(10, { floorMargin: 3000, largestChange: '150000' }));
+    const effect = await preview('in Ink', lower(10, { floorMargin: 3000, largestChange: '105000' }));
     const stopped = Object.values(effect.stopped).reduce((sum, skus) => sum + skus, 0);
     expect(effect.changes + effect.stays + stopped).toBe(effect.skus);
     expect(effect.stopped['floor margin']).toBeGreaterThan(0);
     expect(effect.stopped['largest change']).toBeGreaterThan(0);
-    expect(effect.marginAfter!).toBeGreaterThan(effect.marginBefore!);
+    expect(effect.marginAfter!).toBeLessThan(effect.marginBefore!);
     const bars = effect.prices.reduce((sum, { after }) => sum + after, 0);
     expect(bars).toBe(effect.skus);
   });
 
   it('puts into the proof exactly what it showed', async () => {
-    const rule = raise(10, { floorMargin: 3000 });
+    const rule = lower(10, { floorMargin: 3000 });
     const effect = await preview('in Ink', rule);
     const proof = (await put('in Ink', rule))!;
     expect([proof.lines, proof.skus]).toEqual([effect.changes, effect.changes]);
@@ -48,7 +53,7 @@ describe('a rule over a whole set', () => {
   });
 
   it('opens every number as exactly its rows', async () => {
-    const rule = raise(10, { floorMargin: 3000 });
+    const rule = lower(10, { floorMargin: 3000 });
     const effect = await preview('in Ink', rule);
     const of = { kind: 'rule', question: 'in Ink', rule };
     expect(await opened({ ...of, count: { of: 'changes' } })).toBe(effect.changes);
@@ -76,7 +81,7 @@ describe('a rule over a whole set', () => {
   });
 
   it('shows what its proof does to prices and margins, and opens every bar on both sides', async () => {
-    const rule = raise(10, { floorMargin: 3000 });
+    const rule = lower(10, { floorMargin: 3000 });
     const proof = (await put('in Ink', rule))!;
     const spread = await house.call(calls.getProofSpread, { params: { id: proof.id } });
     const sum = (side: 'before' | 'after') => spread.prices.reduce((all, bar) => all + bar[side], 0);

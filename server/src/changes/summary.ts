@@ -77,6 +77,8 @@ interface MoneySums {
   cost: string;
   price_after: string;
   cost_after: string;
+  /** The rate afterwards, where rates change. */
+  tax_after?: number;
 }
 
 async function readGroups(q: Kysely<Tables>, id: string): Promise<Group[]> {
@@ -141,26 +143,34 @@ async function marginsOf(q: Kysely<Tables>, id: string, groups: readonly Group[]
   const priced = groups.filter((group): group is Group & MoneySums => !group.left_out && group.tax_bp != null);
   const before = new MarginSum();
   const after = new MarginSum();
-  const both = new Set(priced.map(({ field }) => field)).size > 1;
+  const rates = groups.some(({ field, left_out }) => field === 'taxRate' && !left_out);
+  const both = rates || new Set(priced.map(({ field }) => field)).size > 1;
   for (const row of both ? await sumsBySku(q, id) : priced) {
     before.add(money(BigInt(row.price)), money(BigInt(row.cost)), row.tax_bp);
-    after.add(money(BigInt(row.price_after)), money(BigInt(row.cost_after)), row.tax_bp);
+    after.add(money(BigInt(row.price_after)), money(BigInt(row.cost_after)), row.tax_after ?? row.tax_bp);
   }
   return { marginBefore: before.margin() ?? null, marginAfter: after.margin() ?? null };
 }
 
-/** Where prices and costs change, an SKU with both counts once. */
+/** Where several of price, cost and tax rate change, an SKU counts once. */
 async function sumsBySku(q: Kysely<Tables>, id: string): Promise<MoneySums[]> {
   const value = (field: string) => sql`(max(after) filter (where field = ${field}))::bigint`;
   const { rows } = await sql<MoneySums>`
     with touched as (
       select id, ${value('price')} as price, ${value('cost')} as cost
       from live_line where proof_id = ${id} and level = 'sku' and field in ('price', 'cost') group by id
+    ), rate as (
+      select id as product_id, after::int as rate from live_line
+      where proof_id = ${id} and level = 'product' and field = 'taxRate'
+    ), named as (
+      select id from touched union select s.sku_id from rate join shelf_facts s using (product_id)
     )
-    select s.tax_bp, sum(s.price) as price, sum(coalesce(t.price, s.price)) as price_after,
+    select s.tax_bp, coalesce(n.rate, s.tax_bp) as tax_after, sum(s.price) as price, sum(coalesce(t.price, s.price)) as price_after,
       sum(s.cost) as cost, sum(coalesce(t.cost, s.cost)) as cost_after
-    from touched t join shelf_facts s on s.sku_id = t.id where s.price is not null and s.cost is not null
-    group by s.tax_bp
+    from named join shelf_facts s on s.sku_id = named.id
+    left join touched t on t.id = named.id left join rate n on n.product_id = s.product_id
+    where s.price is not null and s.cost is not null
+    group by s.tax_bp, n.rate
   `.execute(q);
   return rows;
 }

@@ -1,9 +1,11 @@
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
+import { Meter, type ReportRows } from '../jobs/meter.ts';
+import { type Handler } from '../jobs/queue.ts';
 import { Refusal } from '../refusal.ts';
 import { markChangedSince } from './changedSince.ts';
-import { EXAMINED, examineCodes, examineLines } from './examineProof.ts';
+import { EXAMINED, examineCodes, examineLines, examineStock, examineTaxRates } from './examineProof.ts';
 import { getLanding, journalLines } from './journal.ts';
 import { keepWhatIsInUse } from './keepWhatIsInUse.ts';
 import { planForMany, SEVERAL_LINES } from './many.ts';
@@ -14,7 +16,7 @@ import { beginEdit } from './proof.ts';
  * marked and left out, with the present value as their before. Returns the proof's id; that of an earlier proposal when it
  * still waits. Of a landing that was taken back in part, the rest is proposed; one that was in whole is refused.
  */
-export async function takeBack(db: Db, person: string, landing: string): Promise<string> {
+export async function takeBack(db: Db, person: string, landing: string, report?: ReportRows): Promise<string> {
   const { title, lines } = await getLanding(db, landing);
   return inTransaction(db, async (tx) => {
     // Who proposes the same at the same time waits here, and finds this proof.
@@ -39,15 +41,24 @@ export async function takeBack(db: Db, person: string, landing: string): Promise
       select level, id, field, after as before, before as after from (${journalLines(landing)}) j
       ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.level, b.id, b.field) = (j.level, j.id, j.field))`}`;
     if (lines > SEVERAL_LINES) await planForMany(tx);
+    // They are looked over, written, and compared with what stands.
+    const meter = new Meter(lines, lines * 3, report);
+    await meter.begin();
     await examineLines(tx, inverse, shop.settings);
-    await sql`
-      insert into proof_line (proof_id, edit_no, level, id, field, before, after, flags)
-      select ${proof.id}, ${edit}, l.level, l.id, l.field, l.before, l.after, coalesce(x.flags, 0)
-      from (${inverse}) l ${EXAMINED} order by l.level, l.id, l.field
-    `.execute(tx.q);
-    await markChangedSince(tx, proof.id);
+    await meter.did(lines);
+    for (const group of await groupsOfLanding(tx, landing)) {
+      await sql`
+        insert into proof_line (proof_id, edit_no, level, id, field, before, after, flags)
+        select ${proof.id}, ${edit}, l.level, l.id, l.field, l.before, l.after, coalesce(x.flags, 0)
+        from (${inverse}) l ${EXAMINED} where l.level = ${group.level} and l.field = ${group.field} order by l.id
+      `.execute(tx.q);
+      await meter.did(group.lines);
+    }
+    await markChangedSince(tx, proof.id, (lines) => meter.did(lines));
     if (before.length > 0) await refuseNothingLeft(tx, proof.id);
     await keepWhatIsInUse(tx, proof.id, sql<boolean>`c.landing_id > ${landing}::bigint`);
+    await examineTaxRates(tx, proof.id, shop.settings);
+    await examineStock(tx, proof.id);
     await examineCodes(tx, proof.id);
     return proof.id;
   });
@@ -95,3 +106,24 @@ async function refuseNothingLeft(tx: Tx, proof: string): Promise<void> {
   if (rows.length === 0)
     throw new Refusal('clash', 'All of this landing was taken back already. To have it again, take that back.');
 }
+
+interface GroupOfLanding {
+  readonly level: string;
+  readonly field: string;
+  readonly lines: number;
+}
+
+async function groupsOfLanding(tx: Tx, landing: string): Promise<GroupOfLanding[]> {
+  const { rows } = await sql<GroupOfLanding>`
+    select level, field, sum(cardinality(ids))::int as lines from journal_chunk where landing_id = ${landing}
+    group by level, field order by level, field
+  `.execute(tx.q);
+  return rows;
+}
+
+/** The work of proposing to take a large landing back. Run again, it finds the proof that it made. */
+export const takeBackWork = (db: Db): Handler => ({
+  perform: async ({ landing }: { landing: string }, { person, report }) => ({
+    result: await takeBack(db, person, landing, report),
+  }),
+});

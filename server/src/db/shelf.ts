@@ -75,8 +75,34 @@ export async function lockShelf(tx: Tx, how: 'in place' | 'afresh'): Promise<voi
   await sql`select ${lock}(${LOCK})`.execute(tx.q);
 }
 
-/** Derives the read model afresh for the SKUs that a query selects; part of the landing's own transaction. */
-export async function refreshShelf(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
+/** SKUs that are derived at once; many more take no longer each, and give no sign. */
+const SLICE = 20_000;
+
+/**
+ * Derives the read model afresh for the SKUs that a query selects; part of the landing's own transaction. `progress` is told the
+ * share of them that each slice was.
+ */
+export async function refreshShelf(
+  tx: Tx,
+  which: RawBuilder<unknown>,
+  progress?: (share: number) => Promise<void>,
+): Promise<void> {
+  if (!progress) return refresh(tx, which);
+  await sql`create temp table to_refresh on commit drop as ${which}`.execute(tx.q);
+  const { rows } = await sql<{ bounds: string[]; n: number }>`
+    with numbered as (select id, row_number() over (order by id) as n from to_refresh)
+    select coalesce(array_agg(id order by n) filter (where n % ${sql.lit(SLICE)} = 0), '{}')::text[] as bounds, count(*)::int as n
+    from numbered
+  `.execute(tx.q);
+  const { bounds, n } = rows[0]!;
+  const edges = ['0', ...bounds, String(2n ** 62n)];
+  for (let i = 1; i < edges.length; i++) {
+    await refresh(tx, sql`select id from to_refresh where id > ${edges[i - 1]}::bigint and id <= ${edges[i]}::bigint`);
+    await progress(Math.min(1, SLICE / n));
+  }
+}
+
+async function refresh(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
   await sql`
     with fresh as materialized (${derived(which)}),
     facts as (insert into shelf_facts (${list(FACTS)}) select ${list(FACTS)} from fresh ${taken(FACTS)})

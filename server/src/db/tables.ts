@@ -67,7 +67,7 @@ export interface Tables {
   work: {
     id: Generated<string>;
     person_id: string;
-    kind: 'import' | 'land' | 'deliver';
+    kind: 'import' | 'land' | 'take back' | 'deliver';
     title: string;
     data: unknown;
     state: Generated<'waiting' | 'running' | 'done' | 'failed' | 'stopped'>;

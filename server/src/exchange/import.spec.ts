@@ -210,7 +210,7 @@ describe('an import', () => {
     );
     expect(products).toEqual([{ slug: 'quill', n: 2 }]);
 
-    const back = (await house.call(calls.takeBack, { params: { id: landing! } })).proof;
+    const back = await house.takeBack(landing!);
     await land(back.id);
     const left = await house.db.pool.query(
       `select 1 from product where name = 'Quill' union all select 1 from brand where name like 'Goose%' union all select 1 from category where name = 'Quills'`,
@@ -224,7 +224,7 @@ describe('an import', () => {
     const { landing } = await land(proof!);
     const [one] = await known();
     await land((await importOf(`code,category\n${one!.code},Pens > Quills`)).proof!);
-    const back = (await house.call(calls.takeBack, { params: { id: landing! } })).proof;
+    const back = await house.takeBack(landing!);
     expect(back.leftOut).toBeGreaterThan(0);
     await land(back.id);
     expect(await house.codes('in Pens > Quills')).toEqual([one!.code]);
@@ -285,7 +285,7 @@ describe('an import', () => {
     expect(results.at(-1)!.slice(1, 3)).toEqual(['refused', jasmine.stringContaining('stands in the file before')]);
 
     const [landing] = (await house.call(calls.listLandings)).landings;
-    const back = (await house.call(calls.takeBack, { params: { id: landing!.id } })).proof;
+    const back = await house.takeBack(landing!.id);
     await house.finished((await land(back.id)).work!);
     expect(await house.codes('code starts with QQ-')).toEqual([]);
     expect(await inTransaction(house.db, staleShelf)).toEqual([]);
@@ -641,7 +641,7 @@ describe('an import', () => {
     const text = (code: string) => `code,name,brand,price\n${code},${code} Ink,Nib & Sons,5.00\n`;
     const first = (await land((await importOf(text('QQ-1'))).proof!)).landing!;
     const second = await importOf(text('QQ-2'));
-    const { proof: back } = await house.call(calls.takeBack, { params: { id: first } });
+    const back = await house.takeBack(first);
     await land(back.id);
     const refusal = await refusalOf(land(second.proof!));
     expect(refusal.status).toBe(409);

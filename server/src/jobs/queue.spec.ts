@@ -74,4 +74,23 @@ describe('work that outlives a request', () => {
     );
     expect(rows[0]!.open).toBe(0);
   });
+
+  it('reports rows from the first moment on when it lands and when it proposes to take that back', async () => {
+    const read = await house.finished(await begin());
+    const ear = await house.hear();
+    const { work } = await house.call(calls.landProof, { params: { id: read.result! } });
+    const landed = await house.finished(work!);
+    const back = await house.takeBack(landed.result!);
+    const told = (await ear.stop()).flatMap((event) => (event.kind === 'work' ? [event.work] : []));
+    for (const kind of ['land', 'take back']) {
+      const running = told.filter((one) => one.kind === kind && one.total !== null);
+      const rows = running.map(({ done }) => done);
+      expect(rows[0]).withContext(kind).toBe(0);
+      expect(rows)
+        .withContext('never back')
+        .toEqual(rows.toSorted((a, b) => a - b));
+      expect(rows.at(-1)).toBe(running[0]!.total!);
+    }
+    expect(back.lines).toBeGreaterThan(MANY);
+  });
 });

@@ -23,6 +23,7 @@ export async function previewRule(db: Db, text: string, rule: PriceRule): Promis
       skus,
       changes: effect.changes,
       contrary: effect.contrary,
+      belowFloor: effect.belowFloor,
       stays: effect.stays,
       stopped: effect.stopped,
       marginBefore: effect.spread.marginBefore.margin() ?? null,

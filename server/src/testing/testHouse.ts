@@ -4,6 +4,7 @@ import {
   eventSchema,
   type Import,
   type ProblemDetails,
+  type ProofSummary,
   type ServerEvent,
   type Work,
 } from '@ivory/contract';
@@ -78,6 +79,14 @@ export class TestHouse {
       if (!['waiting', 'running'].includes(work.state)) return work;
       await new Promise((go) => setTimeout(go, 25));
     }
+  }
+
+  /** Proposes to take a landing back, and waits for the proof where that is work. */
+  async takeBack(landing: string): Promise<ProofSummary> {
+    const { proof, work } = await this.call(calls.takeBack, { params: { id: landing } });
+    if (proof) return proof;
+    const { result } = await this.finished(work!);
+    return (await this.call(calls.getProof, { params: { id: result! } })).proof;
   }
 
   /** Hears what every open browser is told, until `stop`, which gives all of it. */

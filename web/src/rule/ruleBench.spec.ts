@@ -15,6 +15,7 @@ const effect: Effect = {
   skus: 96,
   changes: 90,
   contrary: 1,
+  belowFloor: 0,
   stays: 2,
   stopped: {
     'no price': 0,

@@ -143,6 +143,7 @@ export const words = {
       'code in use': 'code in use',
       'known elsewhere': 'code known to an outlet',
       'no price': 'no price',
+      'stock below zero': 'stock below zero',
     } as Record<string, string>,
     levels: { brand: 'brand', supplier: 'supplier', category: 'category', product: 'product', sku: 'SKU' } as Record<
       string,
@@ -185,6 +186,7 @@ export const words = {
     changes: 'change',
     otherWay: 'goes the other way',
     contrary: (skus: string) => `${skus} would go the other way, because of the ending`,
+    belowFloor: (skus: string) => `${skus} stay below the floor margin, though raised`,
     stays: 'stay as they are',
     stopped: 'are stopped by guards',
     stops: {
@@ -199,6 +201,7 @@ export const words = {
       ({
         changes: 'Changed by the rule',
         contrary: 'The other way than the rule says',
+        'below floor': 'Raised, and below the floor margin',
         stays: 'Left alone by the rule',
         stopped: 'Stopped by guards',
         prices: 'Prices after the rule',

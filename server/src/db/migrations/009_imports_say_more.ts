@@ -7,6 +7,9 @@ const STATEMENTS = [
   // Of old deliveries the file goes, and what is known of it stays.
   `alter table delivery add column file_gone boolean not null default false`,
 
+  // The register takes rates up to 100 %.
+  `alter table product drop constraint product_tax_bp_check, add constraint product_tax_bp_check check (tax_bp between 0 and 10000)`,
+
   // Nothing lies below a category that is only made: looking what lies above each of thousands took minutes.
   `create or replace function category_no_cycle() returns trigger language plpgsql as $$
    begin
