@@ -174,6 +174,12 @@ export const landProof = call('POST', '/api/proofs/:id/land', {
 });
 export const discardProof = call('DELETE', '/api/proofs/:id', { params: idParams, answer: done });
 
+/** Puts several proofs away; those that are not open any more stay as they are. Says how many went. */
+export const discardProofs = call('POST', '/api/proofs/discard', {
+  body: z.object({ ids: z.array(idSchema).min(1).max(1_000) }),
+  answer: z.object({ discarded: z.number() }),
+});
+
 export const listLandings = call('GET', '/api/journal', {
   query: windowQuery,
   answer: z.object({ total: z.number(), landings: z.array(landingSchema) }),

@@ -99,6 +99,8 @@ export const answerSchema = z.object({
   question: z.string(),
   /** Its conditions one by one, as the question line shows them. */
   conditions: z.array(z.string()),
+  /** Ranges that were written backwards, as they were read. */
+  turned: z.array(z.string()),
   counts: countsSchema,
   rows: z.array(sheetRowSchema),
   pending: z.array(pendingSchema),

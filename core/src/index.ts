@@ -11,6 +11,7 @@ export * from './feeds/rss.ts';
 export * from './fields/keys.ts';
 export * from './fields/names.ts';
 export * from './fields/register.ts';
+export * from './fields/relative.ts';
 export * from './fields/values.ts';
 export * from './gaps/gaps.ts';
 export * from './money/amountOrPercent.ts';

@@ -57,6 +57,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The row has ${p.value} cells below ${p.expected} headings. Is a comma in it a decimal sign, or part of a text? Put that cell in quotes.`,
   'text-unseen': (p) =>
     `The ${named(p)} ${said(p)} holds a character that cannot be seen (${p.expected}). Take it out, or type the text again.`,
+  'nothing-to-change': (p) => `The ${named(p)} is empty, so ${said(p)} has nothing to change. Write the value itself.`,
+  'factor-unreadable': (p) => `${said(p)} is no factor. Write it like *1.1, or as a percentage like +10 %.`,
   lacking: (p) =>
     `The code is not in the shop, so the row would make a new SKU, and for that the file has no ${named(p)}. Match a column to it.`,
   'duplicate-in-file': (p) =>

@@ -4,6 +4,7 @@ import { currencyOf } from '../money/currency.ts';
 import { FIELD_KEYS, type FieldKey } from './keys.ts';
 import { NameList, type Names } from './names.ts';
 import { field, fields, isEditable, isFieldKey } from './register.ts';
+import { readRelative } from './relative.ts';
 import { editValue, readValue, showBasisPoints, showValue } from './values.ts';
 
 const names: Names = {
@@ -165,5 +166,45 @@ describe('showing a value', () => {
     expect(showValue(field('gap'), '5', names)).toBe('no picture, no GTIN');
     expect(showValue(field('price'), null, names)).toBe('');
     expect(editValue(field('weight'), '250', names)).toBe('250');
+  });
+});
+
+describe('a change typed over a number', () => {
+  const change = (key: FieldKey, text: string, before: string | null) => {
+    const read = readRelative(field(key), text, before, names);
+    return read === undefined ? 'a value' : read.ok ? read.value : read.problem.code;
+  };
+
+  it('is a percentage, a factor or an amount of what stands there, rounded once', () => {
+    expect(change('price', '+10%', '1000')).toBe('1100');
+    expect(change('price', '-10 %', '1000')).toBe('900');
+    expect(change('price', '+ 7.5 %', '999')).toBe('1074');
+    expect(change('price', '*1.1', '1005')).toBe('1106');
+    expect(change('price', '× 0.5', '1001')).toBe('501');
+    expect(change('price', '+10', '1000')).toBe('2000');
+    expect(change('price', '+£1.50', '1000')).toBe('1150');
+    expect(change('stock', '+5', '-2')).toBe('3');
+    expect(change('weight', '+10 %', '180')).toBe('198');
+  });
+
+  it('is told from a value', () => {
+    for (const [key, text] of [
+      ...[['stock', '-10'] as const, ['price', '12.50'] as const, ['price', '-1.50'] as const],
+      ...[['taxRate', '+5 %'] as const, ['name', '+10%'] as const, ['code', '*1'] as const],
+    ])
+      expect(change(key, text, '10'))
+        .withContext(text)
+        .toBe('a value');
+  });
+
+  it('is refused where there is nothing to change, and where it cannot be read or leads below nothing', () => {
+    expect(change('cost', '+10 %', null)).toBe('nothing-to-change');
+    expect(change('price', '*1.1.1', '100')).toBe('factor-unreadable');
+    expect(change('price', '+ten', '100')).toBe('money-unreadable');
+    expect(change('price', '-150 %', '100')).toBe('money-negative');
+    expect(change('price', '*99999999', '10000000')).toBe('money-too-large');
+    expect(change('stock', '*0.5', '3'))
+      .withContext('whole pieces')
+      .toBe('2');
   });
 });

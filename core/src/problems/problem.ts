@@ -38,6 +38,8 @@ export type ProblemCode =
   | 'row-too-long'
   | 'text-unseen'
   | 'lacking'
+  | 'nothing-to-change'
+  | 'factor-unreadable'
   | 'duplicate-in-file'
   | 'differs-in-file'
   | 'not-in-shop'

@@ -7,7 +7,7 @@ import { nearest } from '../words/nearest.ts';
 import { comparisonsOf, FIELD_NAMES, valuesOf, WRITTEN } from './comparisons.ts';
 import { knownValues } from './knownValues.ts';
 import { type Token, tokens } from './tokens.ts';
-import { type ComparisonKey, plain, type Question } from './tree.ts';
+import { type Compare, type ComparisonKey, plain, type Question } from './tree.ts';
 
 /** Thrown inside the parser only and caught at its edge, so that each production reads as the grammar does. */
 class Stop extends Error {
@@ -37,10 +37,23 @@ export const MOST_CONDITIONS = 200;
  * more than `MOST_CONDITIONS` conditions, and groups deeper than `DEEPEST_QUESTION`.
  */
 export function parseQuestion(text: string, names: Names): Result<Question> {
+  const read = readQuestion(text, names);
+  return read.ok ? good(read.value.question) : read;
+}
+
+/** A question as it was read, and ranges in it that were written backwards and turned round. */
+export interface QuestionRead {
+  readonly question: Question;
+  readonly turned: readonly Compare[];
+}
+
+/** The same as `parseQuestion`, with what a person is to be told of how it was read. */
+export function readQuestion(text: string, names: Names): Result<QuestionRead> {
   const read = tokens(text);
   if (!read.ok) return read;
   try {
-    return good(plain(new Parser(text, read.value, names).question()));
+    const parser = new Parser(text, read.value, names);
+    return good({ question: plain(parser.question()), turned: parser.turned });
   } catch (error) {
     if (error instanceof Stop) return { ok: false, problem: error.problem };
     throw error;
@@ -48,6 +61,7 @@ export function parseQuestion(text: string, names: Names): Result<Question> {
 }
 
 class Parser {
+  readonly turned: Compare[] = [];
   private next = 0;
   private depth = 0;
   private count = 0;
@@ -135,7 +149,12 @@ class Parser {
       const place = { ...first, text: this.text.slice(first.at, last.end), end: last.end };
       throw this.problem('comparison-unknown', place, comparisonsOf(target).join(', '), target);
     }
-    return { kind: 'compare', field: target.key, comparison: form, values: this.values(target, form) };
+    const written = this.values(target, form);
+    const isTurned = form === 'between' && BigInt(written[0]!) > BigInt(written[1]!);
+    const values = isTurned ? written.toReversed() : written;
+    const compare: Compare = { kind: 'compare', field: target.key, comparison: form, values };
+    if (isTurned) this.turned.push(compare);
+    return compare;
   }
 
   private fieldName(): Field | undefined {
@@ -175,7 +194,7 @@ class Parser {
     if (count === 'two') {
       if (!this.keyword('and')) throw this.problem('value-missing', this.tokens[this.next - 1], 'and', field);
       values.push(this.value(field, comparison));
-      return BigInt(values[0]!) > BigInt(values[1]!) ? values.reverse() : values;
+      return values;
     }
     while (count === 'list' && (this.tokens[this.next]?.kind === 'comma' || this.isOrWithName(field))) {
       this.next++;

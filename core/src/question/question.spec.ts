@@ -5,7 +5,7 @@ import { FIELD_KEYS } from '../fields/keys.ts';
 import { currencyOf } from '../money/currency.ts';
 import { answers } from './evaluate.ts';
 import { otherReadings } from './otherReadings.ts';
-import { DEEPEST_QUESTION, MOST_CONDITIONS, parseQuestion } from './parse.ts';
+import { DEEPEST_QUESTION, MOST_CONDITIONS, parseQuestion, readQuestion } from './parse.ts';
 import { printQuestion } from './print.ts';
 import { type Row } from './row.ts';
 import { suggest } from './suggest.ts';
@@ -90,6 +90,10 @@ describe('a question', () => {
   it('turns round a range that is written backwards', () => {
     expect(parsed('price between 10 and 5')).toEqual(parsed('price between 5 and 10'));
     expect(printQuestion(parsed('margin between 30 and -5'), names)).toBe('margin between -5 and 30');
+    const read = readQuestion('ink price between 10 and 5 stock between 1 and 2', names);
+    expect(read.ok && read.value.turned.map((range) => printQuestion(range, names))).toEqual([
+      'regular price between 5.00 and 10.00',
+    ]);
   });
 
   it('takes names behind "or" as one of several, where they cannot begin a condition', () => {

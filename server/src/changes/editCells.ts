@@ -7,6 +7,7 @@ import {
   type Line,
   type Names,
   type Problem,
+  readRelative,
   readValue,
 } from '@ivory/core';
 import { sql } from 'kysely';
@@ -32,8 +33,8 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
       skus,
       edits.some(({ field }) => field === 'description'),
     );
-    const lines = [...linesOf(edits, before, shop.names).values()];
     const proof = await handProof(tx, person);
+    const lines = [...linesOf(edits, before, await proposedBefore(tx, proof, edits, before), shop.names).values()];
     await takeInLines(tx, proof, await beginEdit(tx, proof, title), lines);
     const edited = (...fields: FieldKey[]) => edits.some(({ field }) => fields.includes(field));
     if (edits.length > FEW_CELLS || edited('code')) await planForLines(tx, proof);
@@ -68,8 +69,30 @@ async function rowsBefore(tx: Tx, skus: readonly string[], described: boolean): 
 const valueOf = ({ row, description }: Before, key: FieldKey): string | null =>
   key === 'description' ? description : (row[3 + FIELD_KEYS.indexOf(key)] ?? null);
 
+/** What the proof in hand makes already of cells that are changed by something, such as `+10 %`; by level, id and field. */
+async function proposedBefore(
+  tx: Tx,
+  proof: string,
+  edits: Edits['edits'],
+  before: ReadonlyMap<string, Before>,
+): Promise<ReadonlyMap<string, string | null>> {
+  const changed = edits.filter(({ text }) => /^\s*[+\-−*×]/.test(text));
+  if (changed.length === 0) return new Map();
+  const ids = changed.flatMap(({ sku }) => [sku, before.get(sku)?.row[1] ?? '0']);
+  const { rows } = await sql<{ key: string; after: string | null }>`
+    select level || ' ' || id || ' ' || field as key, after from proof_line
+    where proof_id = ${proof} and id = any(${ids}::bigint[]) and not left_out
+  `.execute(tx.q);
+  return new Map(rows.map(({ key, after }) => [key, after]));
+}
+
 /** One line a cell; the last one wins where a product's value was typed on several of its SKUs. */
-function linesOf(edits: Edits['edits'], before: ReadonlyMap<string, Before>, names: Names): Map<string, Line> {
+function linesOf(
+  edits: Edits['edits'],
+  before: ReadonlyMap<string, Before>,
+  proposed: ReadonlyMap<string, string | null>,
+  names: Names,
+): Map<string, Line> {
   const problems: Problem[] = [];
   const lines = new Map<string, Line>();
   for (const { sku, field: key, text } of edits) {
@@ -77,16 +100,19 @@ function linesOf(edits: Edits['edits'], before: ReadonlyMap<string, Before>, nam
     if (!found)
       throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
     const row = valueOf(found, 'code') ?? '';
+    const { level } = field(key);
+    const id = level === 'product' ? found.row[1]! : sku;
+    const address = `${level} ${id} ${key}`;
+    const standing =
+      lines.get(address)?.after ?? (proposed.has(address) ? proposed.get(address)! : valueOf(found, key));
     const read = isEditable(key)
-      ? readValue(field(key), text, names)
+      ? (readRelative(field(key), text, standing, names) ?? readValue(field(key), text, names))
       : { ok: false as const, problem: { code: 'field-read-only' as const, field: key } };
     if (!read.ok) {
       problems.push({ ...read.problem, row });
       continue;
     }
-    const { level } = field(key);
-    const id = level === 'product' ? found.row[1]! : sku;
-    lines.set(`${level} ${id} ${key}`, { level, id, field: key, before: valueOf(found, key), after: read.value });
+    lines.set(address, { level, id, field: key, before: valueOf(found, key), after: read.value });
   }
   if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
   return lines;

@@ -325,4 +325,32 @@ describe('the proof in hand', () => {
     await land(proof!.id);
     expect(await value(ids[0]!, 'price')).toBe('9800');
   });
+
+  it('understands a change typed into a cell, of what the cell shows', async () => {
+    await house.db.pool.query('update price set regular = 1000 where sku_id = $1', [ids[0]]);
+    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    const typed = async (text: string) => (await edit([ids[0]!, 'price', text])).pending[0]?.after;
+    expect(await typed('+10%')).toBe('1100');
+    expect(await typed('*2'))
+      .withContext('of what is proposed, not of what stands')
+      .toBe('2200');
+    expect(await typed('+1')).toBe('2300');
+    expect((await refusalOf(edit([ids[0]!, 'cost', '+x']))).detail).toContain('is not an amount');
+  });
+
+  it('proofs that nobody wants are put away together; the one in hand and those that landed stay', async () => {
+    const proofOf = async (code: string) => {
+      const { id } = await house.upload('list.csv', `code,name,price\n${code},Quill,5\n`);
+      const body = { columns: ['code' as const, 'name' as const, 'price' as const], decimalSign: '.' as const };
+      const { work } = await house.call(calls.readImport, {
+        params: { id },
+        body: { ...body, makeProducts: true, makeNames: true },
+      });
+      return (await house.finished(work)).result!;
+    };
+    const wanted = [await proofOf('ZZ-1'), await proofOf('ZZ-2'), await proofOf('ZZ-3')];
+    await land(wanted[2]!);
+    expect(await house.call(calls.discardProofs, { body: { ids: wanted } })).toEqual({ discarded: 2 });
+    expect((await house.call(calls.listProofs)).proofs).toEqual([]);
+  });
 });

@@ -54,6 +54,17 @@ export async function discard(tx: Tx, id: string): Promise<void> {
   await tx.q.updateTable('proof').set({ state: 'discarded' }).where('id', '=', id).execute();
 }
 
+/** Puts several proofs away, those that are open; returns how many. */
+export async function discardMany(db: Db, ids: readonly string[]): Promise<number> {
+  const { numUpdatedRows } = await db.q
+    .updateTable('proof')
+    .set({ state: 'discarded' })
+    .where('id', 'in', ids)
+    .where('state', '=', 'open')
+    .executeTakeFirst();
+  return Number(numUpdatedRows);
+}
+
 /** Puts a proof away that another takes the place of; one that lands or has landed stays as it is. */
 export async function discardWhenOpen(tx: Tx, id: string): Promise<void> {
   await tx.q

@@ -13,7 +13,7 @@ import { getLanding, landingLines, listLandings } from './journal.ts';
 import { land } from './land.ts';
 import { leaveOut, proofLines } from './lines.ts';
 import { isLarge, MANY_LINES } from './many.ts';
-import { beginLanding, discard, openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
+import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEdit } from './proof.ts';
 import { proofFile } from './proofFile.ts';
 import { proofSpread } from './proofSpread.ts';
 import { putRule } from './putRule.ts';
@@ -29,7 +29,14 @@ export function changeRoutes(app: Hono, house: House): void {
 
 /** Every open browser is told when the proof in hand is another. */
 function tellOfHand(app: Hono, { db, log }: House): void {
-  const changing = [calls.editCells, calls.undoEdit, calls.putRule, calls.leaveOut, calls.discardProof];
+  const changing = [
+    calls.editCells,
+    calls.undoEdit,
+    calls.putRule,
+    calls.leaveOut,
+    calls.discardProof,
+    calls.discardProofs,
+  ];
   for (const { method, path } of changing) {
     app.on(method, path, async (c, next) => {
       await next();
@@ -92,6 +99,7 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
     });
     return { landing: null, work };
   });
+  serve(app, calls.discardProofs, async ({ body }) => ({ discarded: await discardMany(db, body.ids) }));
   serve(app, calls.discardProof, async ({ params }) => {
     await inTransaction(db, (tx) => discard(tx, params.id));
     return {};

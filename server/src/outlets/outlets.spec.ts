@@ -225,6 +225,17 @@ describe('an outlet', () => {
     });
   });
 
+  it('is delivered once when that is pressed twice', async () => {
+    const { id } = await outlet();
+    const pressed = await Promise.allSettled(
+      [1, 2].map(() => house.call(calls.deliver, { params: { id }, body: { handOver: true } })),
+    );
+    expect(pressed.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+    const [first] = pressed.flatMap((one) => (one.status === 'fulfilled' ? [one.value.work] : []));
+    await house.finished(first!);
+    expect((await outlet()).deliveries.length).toBe(1);
+  });
+
   it('is refused when it is not there', async () => {
     expect(
       (await refusalOf(house.call(calls.deliver, { params: { id: '99' }, body: { handOver: false } }))).status,

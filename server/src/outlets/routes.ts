@@ -1,6 +1,8 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
+import { sql } from 'kysely';
+import { type Tx } from '../db/connect.ts';
 import { type House } from '../http/app.ts';
 import { serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
@@ -19,8 +21,14 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
   });
   serve(app, calls.deliver, async ({ params, body }) => {
     const work = await queue.add(person.id, 'deliver', async (tx) => {
-      const outlet = await tx.q.selectFrom('outlet').selectAll().where('id', '=', params.id).executeTakeFirst();
+      const outlet = await tx.q
+        .selectFrom('outlet')
+        .selectAll()
+        .where('id', '=', params.id)
+        .forUpdate()
+        .executeTakeFirst();
       if (!outlet) throw new Refusal('not found', 'There is no such outlet.');
+      await refuseUnderWay(tx, params.id, outlet.name);
       const title = `${body.handOver ? 'Delivery to' : 'Feed file for'} ${outlet.name}`;
       return { title, data: { outlet: params.id, handOver: body.handOver } };
     });
@@ -44,4 +52,13 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
       for await (const bytes of files.get(row.file_key) as AsyncIterable<Uint8Array>) await out.write(bytes);
     });
   });
+}
+
+/** Pressed twice, a file is written and handed over once. */
+async function refuseUnderWay(tx: Tx, outlet: string, name: string): Promise<void> {
+  const { rows } = await sql`
+    select from work where kind = 'deliver' and state in ('waiting', 'running') and data->>'outlet' = ${outlet} limit 1
+  `.execute(tx.q);
+  if (rows.length > 0)
+    throw new Refusal('clash', `A delivery to ${name} is under way. Wait until it is done, or stop it.`);
 }

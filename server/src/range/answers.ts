@@ -14,10 +14,10 @@ const FEW = 2_000;
 /** Answers a question: counts of the whole set, and its first rows. */
 export async function answerQuestion(db: Db, person: string, text: string, sort: Sort): Promise<Answer> {
   const shop = await readShop(db);
-  const { question, printed } = ask(text, shop);
+  const { question, printed, turned } = ask(text, shop);
   const { counts, rows, pending } = await countsAndRows(db, person, question, sort, shop);
   const each = question === EVERYTHING ? [] : conditions(question);
-  return { question: printed, conditions: each.map((part) => printPart(part, shop)), counts, rows, pending };
+  return { question: printed, conditions: each.map((part) => printPart(part, shop)), turned, counts, rows, pending };
 }
 
 const printPart = (part: Question, shop: Shop): string => {

@@ -1,10 +1,18 @@
-import { parseQuestion, printQuestion, type Question } from '@ivory/core';
+import { printQuestion, type Question, readQuestion } from '@ivory/core';
 import { Refusal } from '../refusal.ts';
 import { type Shop } from './names.ts';
 
-/** Reads a question as a person typed it, or refuses with the place that does not parse. */
-export function ask(text: string, shop: Shop): { question: Question; printed: string } {
-  const read = parseQuestion(text, shop.names);
+/**
+ * Reads a question as a person typed it, or refuses with the place that does not parse. `turned` are ranges that were written
+ * backwards, as they were read.
+ */
+export function ask(text: string, shop: Shop): { question: Question; printed: string; turned: string[] } {
+  const read = readQuestion(text, shop.names);
   if (!read.ok) throw new Refusal('not valid', 'The question does not read.', [read.problem]);
-  return { question: read.value, printed: printQuestion(read.value, shop.names) };
+  const { question, turned } = read.value;
+  return {
+    question,
+    printed: printQuestion(question, shop.names),
+    turned: turned.map((range) => printQuestion(range, shop.names)),
+  };
 }

@@ -1,0 +1,74 @@
+import { type NumberStyle, POINT, readDigits } from '../money/digits.ts';
+import { divideRounded } from '../money/divideRounded.ts';
+import { readPercent } from '../money/percent.ts';
+import { bad, good, type Result } from '../problems/problem.ts';
+import { type Names } from './names.ts';
+import { type Field } from './register.ts';
+import { type FieldValue, readValue } from './values.ts';
+
+const PERCENT = /^([+\-−])\s*(.+?)\s*%$/;
+const TIMES = /^[*×]\s*(\d.*)$/;
+const MORE = /^\+\s*(.+)$/;
+
+/**
+ * Reads what a person types over a number to change it by: `+10%`, `-5 %`, `*1.1`, `+10`. Undefined for whatever is a value
+ * and no change; `-10` is one of stock and none of a price. Percentages have no such changes: `+5 %` is a rate.
+ * Refuses a change of nothing (an empty cell), and what it gives is read and refused as the value that it is.
+ */
+export function readRelative(
+  field: Field,
+  text: string,
+  before: FieldValue,
+  names: Names,
+): Result<FieldValue> | undefined {
+  if (field.type !== 'money' && field.type !== 'count' && field.type !== 'grams') return undefined;
+  const value = text.trim();
+  const change = factorOf(value, names.numberStyle ?? POINT) ?? amountOf(field, value, names);
+  if (change === undefined) return undefined;
+  if (!change.ok) return change;
+  if (before === null) return bad('nothing-to-change', { field: field.key, value });
+  const after = change.value(BigInt(before));
+  return after < 0n && field.type !== 'count'
+    ? bad('money-negative', { field: field.key, value })
+    : readCanonical(field, after, names);
+}
+
+type Change = (before: bigint) => bigint;
+
+/** Millionths, by which factors and percentages are exact. */
+const ONE = 1_000_000n;
+
+function factorOf(value: string, style: NumberStyle): Result<Change> | undefined {
+  const [, sign, share] = PERCENT.exec(value) ?? [];
+  if (share !== undefined) {
+    const read = readPercent(share);
+    if (!read.ok) return read;
+    // A percentage is in ten-thousandths of a per cent: millionths of the whole.
+    const factor = sign === '+' ? ONE + read.value : ONE - read.value;
+    return good((before) => divideRounded(before * factor, ONE));
+  }
+  const [, times] = TIMES.exec(value) ?? [];
+  if (times === undefined) return undefined;
+  const digits = readDigits(times, style);
+  if (!digits || digits.decimals.length > 6) return bad('factor-unreadable', { value });
+  const factor = BigInt(digits.whole + digits.decimals.padEnd(6, '0'));
+  return good((before) => divideRounded(before * factor, ONE));
+}
+
+function amountOf(field: Field, value: string, names: Names): Result<Change> | undefined {
+  const [, more] = MORE.exec(value) ?? [];
+  if (more === undefined) return undefined;
+  const read = readValue(field, more, names);
+  if (!read.ok) return read;
+  return good((before) => before + BigInt(read.value ?? 0));
+}
+
+/** The number as one would type it, so that its limits are those of any value of the field. */
+function readCanonical(field: Field, after: bigint, names: Names): Result<FieldValue> {
+  const { exponent } = names.currency;
+  if (field.type !== 'money') return readValue(field, String(after), { ...names, numberStyle: POINT });
+  const digits = after.toString().padStart(exponent + 1, '0');
+  const at = digits.length - exponent;
+  const text = exponent === 0 ? digits : `${digits.slice(0, at)}.${digits.slice(at)}`;
+  return readValue(field, text, { ...names, numberStyle: POINT });
+}
