@@ -51,9 +51,27 @@ function playwrightCounts(output) {
   };
 }
 
-await ensureDebian({ browser: true });
+const PARTS = ['core', 'server', 'web', 'e2e'];
+
+/** The parts that `--only` names, several by commas, by spaces or by saying it again; without it the whole. */
+function partsAsked(args) {
+  if (args.length === 0) return undefined;
+  const asked = args.filter((word) => word !== '--only').flatMap((word) => word.replace(/^--only=/, '').split(','));
+  const unknown = asked.filter((part) => !PARTS.includes(part));
+  const isOnly = args[0].startsWith('--only');
+  if (!isOnly || asked.length === 0 || unknown.length > 0) {
+    say(`Write it like: npm test -- --only ${PARTS.join('|')} (several may be named); npm test alone is the whole.`);
+    process.exit(2);
+  }
+  return asked;
+}
+
+const only = partsAsked(process.argv.slice(2));
+const runs = (part) => only === undefined || only.includes(part);
+
+await ensureDebian({ browser: runs('web') || runs('e2e') });
 await ensurePackages();
-await ensureBuilt();
+if (runs('e2e')) await ensureBuilt();
 
 const env = { ...process.env, CHROME_BIN: CHROMIUM, FORCE_COLOR: '0', NG_CLI_ANALYTICS: 'false' };
 const tsx = join(root, 'node_modules', '.bin', 'tsx');
@@ -66,27 +84,29 @@ const specs = (...folders) => [
   ...folders.map((folder) => `${folder}/src/**/*.spec.ts`),
 ];
 
-await check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'], { env });
-await check('lint', 'npx', ['eslint', '.', '--cache', '--cache-location', '.cache/eslint'], { env });
-await check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], { env });
-await check('types of the web', 'npx', ['tsc', '-p', 'web/tsconfig.app.json', '--noEmit'], { env });
-await suite(
-  'core, contract and what has no database',
-  tsx,
-  specs('core', 'contract', 'demo', 'standins', 'bench'),
-  jasmineCounts,
-  { env },
-);
-
-const database = await throwawayDatabase();
-try {
-  const withDatabase = { env: { ...env, TEST_DATABASE_URL: database.url } };
-  await suite('server', tsx, specs('server'), jasmineCounts, withDatabase);
-  await suite('web', 'npx', ['ng', 'test'], karmaCounts, { env, cwd: join(root, 'web') });
-  const args = ['playwright', 'test', '--workers', String(Math.min(2, cpus().length))];
-  await suite('the real interface', 'npx', args, playwrightCounts, { ...withDatabase, cwd: join(root, 'e2e') });
-} finally {
-  await database.release();
+if (only === undefined) {
+  await check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'], { env });
+  await check('lint', 'npx', ['eslint', '.', '--cache', '--cache-location', '.cache/eslint'], { env });
+  await check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], { env });
+  await check('types of the web', 'npx', ['tsc', '-p', 'web/tsconfig.app.json', '--noEmit'], { env });
+}
+if (runs('core')) {
+  const folders = ['core', 'contract', 'demo', 'standins', 'bench'];
+  await suite('core, contract and what has no database', tsx, specs(...folders), jasmineCounts, { env });
+}
+if (runs('web')) await suite('web', 'npx', ['ng', 'test'], karmaCounts, { env, cwd: join(root, 'web') });
+if (runs('server') || runs('e2e')) {
+  const database = await throwawayDatabase();
+  try {
+    const withDatabase = { env: { ...env, TEST_DATABASE_URL: database.url } };
+    if (runs('server')) await suite('server', tsx, specs('server'), jasmineCounts, withDatabase);
+    if (runs('e2e')) {
+      const args = ['playwright', 'test', '--workers', String(Math.min(2, cpus().length))];
+      await suite('the real interface', 'npx', args, playwrightCounts, { ...withDatabase, cwd: join(root, 'e2e') });
+    }
+  } finally {
+    await database.release();
+  }
 }
 
 const { passed, failed, skipped } = totals;

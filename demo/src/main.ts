@@ -11,22 +11,31 @@ const { values } = parseArgs({
     data: { type: 'string' },
     web: { type: 'string' },
     skus: { type: 'string', default: String(DEMO_SKUS) },
+    port: { type: 'string', default: '4300' },
+    origin: { type: 'string', multiple: true, default: [] },
     'only-seed': { type: 'boolean', default: false },
     'rebuild-read-model': { type: 'boolean', default: false },
   },
 });
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
-/** Opens at the wanted port, or at a free one when it is taken. */
+/** Opens at the wanted port, or at a free one when it is taken, which is said. */
 async function openNear<Open>(wanted: number, open: (port: number) => Promise<Open>): Promise<Open> {
   try {
     return await open(wanted);
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+    say(`Port ${wanted} is taken; another that is free is used instead.`);
     return open(0);
   }
 }
 
+const port = Number(values.port);
+// The stand-ins have the two ports behind it.
+if (!Number.isInteger(port) || port < 1 || port > 65_533) {
+  say(`“${values.port}” is no port. Write it like --port 4300, from 1 to 65533.`);
+  process.exit(2);
+}
 const databaseUrl = values.database!;
 const filesFolder = join(values.data!, 'files');
 const db = connect(databaseUrl, 4);
@@ -43,12 +52,12 @@ if (values['rebuild-read-model']) {
   await db.pool.end();
   process.exit(0);
 }
-const engine = values['only-seed'] ? undefined : await openNear(4302, (port) => startEngine(port));
+const engine = values['only-seed'] ? undefined : await openNear(port + 2, (port) => startEngine(port));
 // The storefront is told where the shop is once the shop is open; it asks only when a page is asked for.
 const shop = { address: '' };
 const storefront = values['only-seed']
   ? undefined
-  : await openNear(4301, (port) => startStorefront(port, () => shop.address));
+  : await openNear(port + 1, (port) => startStorefront(port, () => shop.address));
 const seeded = await seedDemo(db, {
   skus: Number(values.skus),
   pictures: new FileStore(filesFolder),
@@ -60,8 +69,8 @@ await db.pool.end();
 
 if (!values['only-seed']) {
   const { address } = storefront!;
-  const house = await openNear(4300, (port) =>
-    openHouse({ databaseUrl, filesFolder, storefront: address, web: values.web!, port }),
+  const house = await openNear(port, (port) =>
+    openHouse({ databaseUrl, filesFolder, storefront: address, web: values.web!, port, origins: values.origin }),
   );
   shop.address = house.address;
   say(`\nIvory Shelf is open at ${house.address}`);

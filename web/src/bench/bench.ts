@@ -31,6 +31,7 @@ import { Sheet } from '../sheet/sheet.ts';
 import { type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
 import { Slip } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
+import { whyRefused } from './whyRefused.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { session } from '../state/session.ts';
@@ -136,8 +137,9 @@ export class Bench {
     keepLayout(this.desk(), layout);
   }
 
-  /** Takes edited cells into the proof. They stand in the sheet at once; when refused they stand as they were. */
-  protected edit({ how, of: rows, cells }: CellEdits): void {
+  /** Takes edited cells into the proof. They stand in the sheet at once; when refused they stay, marked, to be mended. */
+  protected edit({ how, of: rows, cells: edited }: CellEdits): void {
+    const cells = rows.withRefused(edited);
     const arrived = rows.send(cells);
     this.sheet()?.redraw();
     const edits = cells.map(({ row, key, text }) => ({ sku: row.id!, field: key, text }));
@@ -153,9 +155,11 @@ export class Bench {
         this.store.dispatch(HandActions.edited({ proof }));
       },
       error: (error: unknown) => {
+        const problem = detailsOf(error);
         arrived();
+        rows.refuse(cells, (cell) => whyRefused(problem, cell));
         this.sheet()?.redraw();
-        this.refuse(detailsOf(error));
+        this.refuse(problem);
       },
     });
   }
@@ -175,6 +179,8 @@ export class Bench {
   protected toRule(): void {
     void this.router.navigateByUrl('/rule');
   }
+
+  protected readonly cellHasKeys = this.sheetFocus.hasCell;
 
   private refuse(problem: ProblemDetails): void {
     this.store.dispatch(HandActions.refused({ problem }));

@@ -81,8 +81,9 @@ export class Bars<Opens> {
     });
   });
 
-  protected open(event: Event, opens: Opens): void {
+  /** A bar of nothing has nothing to open. */
+  protected open(event: Event, { count, opens }: ChartColumn<Opens>): void {
     event.preventDefault();
-    this.opens.emit(opens);
+    if (count > 0) this.opens.emit(opens);
   }
 }

@@ -41,9 +41,9 @@ describe('the chart', () => {
   it('draws a column for every count, as high as it is large, and names it', () => {
     const nativeElement = draw(priceBars(counts(PRICE_EDGES.length), byQuestionOrCount(''), true))
       .nativeElement as HTMLElement;
-    const buttons = [...nativeElement.querySelectorAll('[role=button]')];
-    expect(buttons).toHaveSize(PRICE_EDGES.length * 2);
-    expect(buttons[4]!.getAttribute('aria-label')).toBe('2 to 5: 2 SKUs before');
+    const columns = [...nativeElement.querySelectorAll('.bar')];
+    expect(columns).toHaveSize(PRICE_EDGES.length * 2);
+    expect(columns[4]!.getAttribute('aria-label')).toBe('2 to 5: 2 SKUs before');
     const heights = [...nativeElement.querySelectorAll('rect.after')].map((rect) =>
       Number(rect.getAttribute('height')),
     );
@@ -66,9 +66,13 @@ describe('the chart', () => {
     const fixture = draw(priceBars(counts(PRICE_EDGES.length), byQuestionOrCount(''), false));
     const opened: OpensBar[] = [];
     fixture.componentInstance.opens.subscribe((opens) => opened.push(opens));
-    const [first, second] = (fixture.nativeElement as HTMLElement).querySelectorAll('[role=button]');
+    const [empty, first, second] = (fixture.nativeElement as HTMLElement).querySelectorAll('.bar');
     first!.dispatchEvent(new MouseEvent('click'));
     second!.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
-    expect(opened).toEqual([{ question: 'price >= 0 price < 1' }, { question: 'price >= 1 price < 2' }]);
+    expect(opened).toEqual([{ question: 'price >= 1 price < 2' }, { question: 'price >= 2 price < 5' }]);
+    // A bar of nothing is passed over by Tab and opens nothing.
+    empty!.dispatchEvent(new MouseEvent('click'));
+    expect([empty!.getAttribute('tabindex'), empty!.getAttribute('role'), opened.length]).toEqual([null, 'img', 2]);
+    expect(first!.getAttribute('tabindex')).toBe('0');
   });
 });

@@ -22,6 +22,7 @@ const file: Import = {
   proof: null,
   settings: null,
   counts: null,
+  joined: null,
 };
 
 /** What of the page a spec reaches into: what a person does through a select, which is the library's. */
@@ -30,6 +31,9 @@ interface Inside {
   chooseHeadings(row: number): void;
   decimalSign: { set(sign: string): void };
 }
+
+/** How a file is read unless a person says otherwise. */
+const usual = { makeNames: true, stage: 'Preparing' as const, joinVariants: true, productColumn: null };
 
 describe('the page of an import', () => {
   let api: FakeApi;
@@ -58,7 +62,7 @@ describe('the page of an import', () => {
     await page.press('Read the file into a proof');
     expect(sent()).toEqual({
       params: { id: '4' },
-      body: { columns: ['code', null, 'cost'], decimalSign: '.', makeProducts: true, makeNames: true },
+      body: { columns: ['code', null, 'cost'], decimalSign: '.', makeProducts: true, ...usual },
     } as never);
   });
 
@@ -75,7 +79,7 @@ describe('the page of an import', () => {
     await page.press('Read the file into a proof');
     expect(sent()).toEqual({
       params: { id: '4' },
-      body: { columns: ['code', null, 'price'], decimalSign: ',', makeProducts: false, makeNames: true },
+      body: { columns: ['code', null, 'price'], decimalSign: ',', makeProducts: false, ...usual },
     } as never);
   });
 
@@ -111,7 +115,7 @@ describe('the page of an import', () => {
   });
 
   it('takes the headings from the row that is chosen, or none; a row that cannot be is put back', async () => {
-    const bare = file.columns.map((column) => ({ ...column, heading: '', field: null, by: 'none' }));
+    const bare = file.columns.map((column) => ({ ...column, heading: '', field: null, by: 'none' as const }));
     api.answer(calls.chooseHeadings, { ...file, headingRow: 0, columns: bare });
     const page = await open();
     const inside = page.fixture.componentInstance as unknown as Inside;

@@ -13,7 +13,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { calls, type Import, type Work } from '@ivory/contract';
-import { type FieldKey, fields, HEADINGS_WITHIN, isEditable, isInKilograms, otherCurrency } from '@ivory/core';
+import { type FieldKey, fields, HEADINGS_WITHIN, isEditable, isInKilograms, otherCurrency, STAGES } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -45,6 +45,9 @@ import { words } from '../words/en.ts';
     }
     .settings label {
       margin-left: 0;
+    }
+    .settings .within {
+      margin-left: 24px;
     }
     .pair {
       display: flex;
@@ -94,6 +97,10 @@ export class ImportPage {
     () => this.before().settings?.decimalSign ?? (this.file.hasValue() ? this.file.value().decimalSign : '.'),
   );
   protected readonly makeProducts = linkedSignal(() => this.before().settings?.makeProducts ?? true);
+  protected readonly joinVariants = linkedSignal(() => this.before().settings?.joinVariants ?? true);
+  protected readonly productColumn = linkedSignal(() => this.before().settings?.productColumn ?? null);
+  protected readonly stage = linkedSignal(() => this.before().settings?.stage ?? 'Preparing');
+  protected readonly stages = STAGES;
   protected readonly makeNames = linkedSignal(() => this.before().settings?.makeNames ?? true);
   private readonly workId = signal<string | undefined>(undefined);
   protected readonly work = computed((): Work | undefined => this.works()[this.workId() ?? '']);
@@ -160,6 +167,9 @@ export class ImportPage {
       decimalSign: this.decimalSign(),
       makeProducts: this.makeProducts(),
       makeNames: this.makeNames(),
+      stage: this.stage(),
+      joinVariants: this.joinVariants(),
+      productColumn: this.productColumn(),
     };
     this.api.call(calls.readImport, { params: { id: this.id() }, body }).subscribe({
       next: ({ work }) => {

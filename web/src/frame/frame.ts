@@ -1,7 +1,20 @@
-import { ChangeDetectionStrategy, Component, HostListener, inject, signal } from '@angular/core';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  ElementRef,
+  HostListener,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { filter } from 'rxjs';
 import { FileDrop } from '../exchange/fileDrop.ts';
+import { QuestionFocus } from '../question/questionFocus.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { ProofBar } from '../proof/proofBar.ts';
 import { HandActions } from '../state/hand.ts';
@@ -33,6 +46,7 @@ export class Frame {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly sheetFocus = inject(SheetFocus);
+  private readonly questionFocus = inject(QuestionFocus);
   protected readonly shop = this.store.selectSignal(session.selectShop);
 
   private readonly keys: Readonly<Record<string, () => void>> = {
@@ -40,8 +54,24 @@ export class Frame {
     r: () => this.go('/rule'),
     p: () => this.go('/proof'),
     j: () => this.go('/journal'),
-    '?': () => this.helps.set(true),
+    '/': () => this.questionFocus.ask(),
+    '?': () => this.help(),
   };
+  private readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
+  private focusBefore: { readonly element: Element | null; readonly inCell: boolean } | undefined;
+
+  constructor() {
+    // What had the focus on the page before is gone: it goes to the new page, and not to the top of everything.
+    this.router.events
+      .pipe(
+        filter((event) => event instanceof NavigationEnd),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => setTimeout(() => this.keepFocus()));
+    effect(() => {
+      if (!this.helps()) untracked(() => this.helpClosed());
+    });
+  }
 
   @HostListener('document:keydown', ['$event'])
   protected key(event: KeyboardEvent): void {
@@ -57,6 +87,27 @@ export class Frame {
     if (!act) return;
     event.preventDefault();
     act();
+  }
+
+  protected help(): void {
+    this.focusBefore = { element: document.activeElement, inCell: this.sheetFocus.hasCell() };
+    this.helps.set(true);
+  }
+
+  /** The focus goes back to where it was before the keys were shown. */
+  private helpClosed(): void {
+    const before = this.focusBefore;
+    this.focusBefore = undefined;
+    if (!before) return;
+    setTimeout(() => {
+      if (before.inCell) this.sheetFocus.wanted.next();
+      else if (before.element instanceof HTMLElement && before.element !== document.body) before.element.focus();
+      else this.keepFocus();
+    });
+  }
+
+  private keepFocus(): void {
+    if (document.activeElement === document.body || document.activeElement === null) this.main().nativeElement.focus();
   }
 
   private go(path: string): void {

@@ -3,7 +3,7 @@ import { Router } from '@angular/router';
 import { calls, type Landing } from '@ivory/contract';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
-import { proof } from '../testing/shop.ts';
+import { proof, work } from '../testing/shop.ts';
 import { Journal } from './journal.ts';
 
 const landing = (more: Partial<Landing> = {}): Landing => ({
@@ -81,13 +81,44 @@ describe('the journal', () => {
   });
 
   it('proposes the inverse of a landing and shows that proof; what was taken back is not offered', async () => {
-    api.answer(calls.takeBack, { proof: proof({ id: '12', kind: 'take back' }) });
+    api.answer(calls.takeBack, { proof: proof({ id: '12', kind: 'take back' }), work: null });
     const page = await open();
     expect(page.texts('td.verbs')).toEqual(['Take back', 'taken back']);
     const go = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
     await page.press('Take back');
     expect(api.inputsOf(calls.takeBack)).toEqual([{ params: { id: '3' }, body: {} }]);
     expect(go).toHaveBeenCalledOnceWith(['/proof', '12']);
+  });
+
+  it('proposes the inverse of a large landing as work, once however often it is pressed, and opens the proof when it is there', async () => {
+    api.answer(calls.takeBack, { proof: null, work: work({ id: '8', kind: 'take back', state: 'waiting' }) });
+    const page = await open();
+    const go = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    await page.press('Take back');
+    const button = page.host.querySelector<HTMLButtonElement>('td.verbs button')!;
+    expect([button.disabled, button.textContent.trim()]).toEqual([true, 'Proposing …']);
+    button.click();
+    expect(api.inputsOf(calls.takeBack)).toHaveSize(1);
+    await page.tell(work({ id: '8', kind: 'take back', state: 'running' }));
+    expect(go).not.toHaveBeenCalled();
+    await page.tell(work({ id: '8', kind: 'take back', state: 'done', result: '12' }));
+    expect(go).toHaveBeenCalledOnceWith(['/proof', '12']);
+  });
+
+  it('has landings before proofs that wait, and discards those together when that is said twice', async () => {
+    const waiting = [proof({ id: '5', kind: 'import', title: 'Import of a' }), proof({ id: '6', kind: 'take back' })];
+    api.answer(calls.listProofs, { proofs: waiting }).answer(calls.discardProofs, { discarded: 2 });
+    const page = await open();
+    const stops = [...page.host.querySelectorAll('button, a')];
+    const last = stops.findIndex((stop) => stop.textContent.includes('Import of a'));
+    expect(stops.findIndex((stop) => stop.textContent.trim() === 'Take back')).toBeLessThan(last);
+    await page.press('Discard them all');
+    expect(page.host.textContent).toContain('2 proofs go, and what they propose with them.');
+    await page.press('Keep them');
+    expect(api.inputsOf(calls.discardProofs)).toEqual([]);
+    await page.press('Discard them all');
+    await page.press('Discard these 2');
+    expect(api.inputsOf(calls.discardProofs)).toEqual([{ body: { ids: ['5', '6'] } }]);
   });
 
   it('says what was refused', async () => {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type Landing, type ShownLine } from '@ivory/contract';
@@ -9,6 +9,7 @@ import { map } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { comesTo } from '../proof/comesTo.ts';
+import { atWork, isOver, WorkActions } from '../state/atWork.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -63,6 +64,24 @@ export class Journal {
     stream: ({ params }) => this.api.call(calls.getLandingLines, { params: { id: params }, query: { count: SHOWN } }),
   });
 
+  /** The landing whose inverse is being proposed: until that is there, no other is. */
+  protected readonly proposing = signal<string | undefined>(undefined);
+  protected readonly isClearing = signal(false);
+  private readonly workId = signal<string | undefined>(undefined);
+  private readonly works = this.store.selectSignal(atWork.selectEntities);
+
+  constructor() {
+    effect(() => {
+      const work = this.works()[this.workId() ?? ''];
+      if (!work || !isOver(work)) return;
+      untracked(() => {
+        this.workId.set(undefined);
+        this.proposing.set(undefined);
+        if (work.result !== null) void this.router.navigate(['/proof', work.result]);
+      });
+    });
+  }
+
   protected toggle(id: string): void {
     this.opened.update((opened) => (opened === id ? undefined : id));
   }
@@ -76,10 +95,35 @@ export class Journal {
     return `${words.proof.levels[level]}, ${goes ? words.proof.goes : words.proof.new}`;
   }
 
+  /** Proposes the inverse; of a large landing as work, whose proof opens when it is done and one is still here. */
   protected takeBack({ id }: Landing): void {
+    if (this.proposing() !== undefined) return;
+    this.proposing.set(id);
     this.api.call(calls.takeBack, { params: { id }, body: {} }).subscribe({
-      next: ({ proof }) => void this.router.navigate(['/proof', proof.id]),
-      error: (error: unknown) => this.store.dispatch(HandActions.refused({ problem: detailsOf(error) })),
+      next: ({ proof, work }) => {
+        if (proof) void this.router.navigate(['/proof', proof.id]);
+        if (!work) return;
+        this.workId.set(work.id);
+        this.store.dispatch(WorkActions.begun({ work }));
+      },
+      error: (error: unknown) => this.refuse(error),
     });
+  }
+
+  /** Discards all that wait to land. */
+  protected clear(): void {
+    const ids = this.waiting()
+      .filter(({ state }) => state === 'open')
+      .map(({ id }) => id);
+    this.isClearing.set(false);
+    this.api.call(calls.discardProofs, { body: { ids } }).subscribe({
+      next: () => this.proofs.reload(),
+      error: (error: unknown) => this.refuse(error),
+    });
+  }
+
+  private refuse(error: unknown): void {
+    this.proposing.set(undefined);
+    this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
   }
 }

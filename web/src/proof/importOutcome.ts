@@ -27,6 +27,11 @@ type Outcome = 'new' | 'changed' | 'same' | 'refused';
             {{ whole(counts[outcome]) }} {{ words.proof.importCounts[outcome] }}
           </button>
         }
+        @if (file.value().joined; as joined) {
+          @if (joined.rows > 0) {
+            <span>{{ words.proof.joined(whole(joined.rows), whole(joined.products)) }}</span>
+          }
+        }
         <a [href]="'/api/imports/' + importId() + '/results.csv'" download>{{ words.proof.resultsFile }}</a>
         @if (open()) {
           <a [routerLink]="['/import', importId()]">{{ words.proof.readAnew }}</a>

@@ -7,17 +7,18 @@ import { HandActions } from '../state/hand.ts';
 import { SessionActions } from '../state/session.ts';
 import { WorkingSetActions } from '../state/workingSet.ts';
 
-/** Every number opens: exactly the rows that it counts become the working set, on the desk that suits it. */
+/** Every number opens: exactly the rows that it counts become the working set, on the desk where one is, or that suits it. */
 @Injectable({ providedIn: 'root' })
 export class OpenRows {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
 
-  /** Rows that a question asks for. */
+  /** Rows that a question asks for; from a desk with a sheet they open there, from elsewhere on the desk named. */
   byQuestion(question: string, desk: '/range' | '/prices' = '/range'): void {
     this.store.dispatch(WorkingSetActions.ask({ question }));
-    void this.router.navigateByUrl(desk);
+    const [here] = /^\/(?:range|prices|stock)(?=\?|$)/.exec(this.router.url) ?? [];
+    void this.router.navigateByUrl(here ?? desk);
   }
 
   /** Rows that no question asks for: the server lists them under a title, and the question is that list. */

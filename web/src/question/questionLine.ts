@@ -1,10 +1,11 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   ElementRef,
-  HostListener,
   inject,
   signal,
   viewChild,
@@ -12,11 +13,11 @@ import {
 import { wireProblemWords } from '@ivory/contract';
 import { showMoney, suggest, type Suggestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
-import { isTyping } from '../frame/typing.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
+import { QuestionFocus } from './questionFocus.ts';
 import { whole } from '../words/numbers.ts';
 
 /** What makes up the stock at cost. */
@@ -48,6 +49,8 @@ export class QuestionLine {
       stock: showMoney(BigInt(counts.stockAtCost) / 100n, { ...this.names().currency, exponent: 0 }),
     };
   });
+  /** Ranges that were written backwards are said as they were read. */
+  protected readonly turned = computed(() => this.set().answer?.turned ?? []);
   protected readonly problem = computed(() => {
     const problem = this.set().problem;
     if (!problem) return undefined;
@@ -67,6 +70,9 @@ export class QuestionLine {
   private waiting = false;
 
   constructor() {
+    const focus = inject(QuestionFocus);
+    const gone = inject(DestroyRef);
+    afterNextRender(() => gone.onDestroy(focus.attach(() => this.field().nativeElement.focus())));
     effect(() => {
       const { answer, problem } = this.set();
       if (problem) this.waiting = false;
@@ -75,14 +81,6 @@ export class QuestionLine {
         this.draft.set('');
       }
     });
-  }
-
-  @HostListener('document:keydown', ['$event'])
-  protected slash(event: KeyboardEvent): void {
-    if (event.key !== '/' || this.sheetFocus.hasCell() || event.ctrlKey || event.metaKey || isTyping(event.target))
-      return;
-    event.preventDefault();
-    this.field().nativeElement.focus();
   }
 
   protected typed(text: string): void {

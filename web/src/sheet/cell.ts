@@ -26,8 +26,8 @@ export function cellText(key: FieldKey, value: FieldValue, names: Names): string
 
 /** What a cell would become: as typed while it is on its way, as the server has read it from then on. */
 function textInHand(row: SheetRow, key: FieldKey, names: Names): string | undefined {
-  const sent = row.sent?.[key];
-  if (sent) return sent.text;
+  const typed = row.sent?.[key] ?? row.refused?.[key];
+  if (typed) return typed.text;
   const change = proposed(row, key);
   return change && cellText(key, change.after, names);
 }
@@ -66,7 +66,8 @@ export function cellClasses(
   return {
     'cell-number': numeric,
     'cell-worked-out': !editable,
-    'cell-changed': pending !== undefined || row?.sent?.[key] !== undefined,
+    'cell-changed': pending !== undefined || row?.sent?.[key] !== undefined || row?.refused?.[key] !== undefined,
+    'cell-refused': row?.refused?.[key] !== undefined,
     'cell-look': (pending?.looks.length ?? 0) > 0,
   };
 }

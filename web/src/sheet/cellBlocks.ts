@@ -39,7 +39,9 @@ export class CellBlocks {
     const ready = () => {
       const edits = cells.flatMap(({ place, key, text }) => {
         const row = rows.rows[place];
-        if (!row?.id || !isFieldKey(key) || String(row[key] ?? '') === text) return [];
+        const isSame = row !== undefined && String(row[key] ?? '') === text;
+        // What was refused may be sent again as it is: something else may have been mended.
+        if (!row?.id || !isFieldKey(key) || (isSame && !row.refused?.[key])) return [];
         return [{ row, key, text }];
       });
       if (edits.length > 0) this.edited({ how, of: rows, cells: edits });

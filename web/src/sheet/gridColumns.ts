@@ -5,7 +5,9 @@ import { cellClasses, drawCell } from './cell.ts';
 import { type SheetColumn } from './columns.ts';
 import { type SheetRow } from './sheetRows.ts';
 
-type Row = { readonly model: SheetRow };
+/** The grid asks for the properties of rows that are not there, too. */
+type Row = { readonly model: SheetRow | undefined };
+type DrawnRow = { readonly model: SheetRow };
 
 /** The columns as the grid package wants them: heading with the order, and how each cell is drawn. */
 export function gridColumns(columns: readonly SheetColumn[], sort: Sort, names: () => Names): unknown {
@@ -19,7 +21,10 @@ export function gridColumns(columns: readonly SheetColumn[], sort: Sort, names: 
       class: { 'head-number': numeric },
       title: editable ? name : `${name} (${words.sheet.readOnly})`,
     }),
-    cellProperties: ({ model }: Row) => ({ class: cellClasses(model, key, numeric, editable) }),
-    cellTemplate: (h: Parameters<typeof drawCell>[0], { model }: Row) => drawCell(h, model, key, names()),
+    cellProperties: ({ model }: Row) => ({
+      class: cellClasses(model, key, numeric, editable),
+      title: model?.refused?.[key]?.why,
+    }),
+    cellTemplate: (h: Parameters<typeof drawCell>[0], { model }: DrawnRow) => drawCell(h, model, key, names()),
   }));
 }

@@ -3,7 +3,7 @@ import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
 import { names, pending, wireRow } from '../testing/shop.ts';
 import { copiedText, pastedRows } from './blocks.ts';
-import { cellText, drawCell } from './cell.ts';
+import { cellClasses, cellText, drawCell } from './cell.ts';
 import { DESK_COLUMNS, sheetColumn } from './columns.ts';
 import { BLOCK, type SheetRow, SheetRows } from './sheetRows.ts';
 
@@ -190,6 +190,32 @@ describe('rows that are read while they change', () => {
     expect(row['price']).toBe('13.00');
     second();
     expect(row['price']).toBe('12.50');
+  });
+
+  it('keep what was refused in its cells with the reason, send it again with what is mended, and let it go', () => {
+    const { rows, row } = slowly();
+    const cells = [
+      { row, key: 'price' as const, text: '1O.50' },
+      { row, key: 'cost' as const, text: '4.00' },
+    ];
+    rows.send(cells)();
+    rows.refuse(cells, ({ key }) => `the ${key} is wrong`);
+    expect([row['price'], row['cost']]).toEqual(['1O.50', '4.00']);
+    expect(row.refused!.price!.why).toBe('the price is wrong');
+    expect(cellClasses(row, 'price', true, true)['cell-refused']).toBeTrue();
+    const mended = rows.withRefused([{ row, key: 'price', text: '10.50' }]);
+    expect(mended.map(({ key, text }) => [key, text])).toEqual([
+      ['price', '10.50'],
+      ['cost', '4.00'],
+    ]);
+    const arrived = rows.send(mended);
+    expect(row.refused).toEqual({});
+    arrived();
+    rows.refuse(cells, () => 'again');
+    expect(rows.forgetRefused(row, 'price')).toBeTrue();
+    expect(rows.forgetRefused(row, 'price')).withContext('there is none any more').toBeFalse();
+    expect(row['price']).not.toBe('1O.50');
+    expect(rows.withRefused([{ row, key: 'price', text: '2.00' }])).toHaveSize(1);
   });
 
   it('are the same set for the same question in the same order alone', () => {

@@ -47,7 +47,14 @@ const SETTLE = 30;
 /** The spreadsheet: all rows of a set, loaded as they come into sight, edited in place. A thin coat over the grid package. */
 @Component({
   selector: 'ivory-sheet',
-  template: `<div #host class="host"></div>`,
+  template: `<div
+    #host
+    class="host"
+    tabindex="0"
+    role="group"
+    [attr.aria-label]="words.sheet.enter"
+    [class.has-cell]="hasCell()"
+  ></div>`,
   styleUrl: './sheet.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -65,8 +72,10 @@ export class Sheet {
   readonly inHand = output<readonly SheetRow[]>();
   readonly refused = output<string>();
 
+  protected readonly words = words;
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
   private readonly sheetFocus = inject(SheetFocus);
+  protected readonly hasCell = this.sheetFocus.hasCell;
   private grid: Grid | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private first = 0;
@@ -90,6 +99,11 @@ export class Sheet {
     afterNextRender(() => void this.build());
     const early = (event: KeyboardEvent) => this.early(event);
     document.addEventListener('keydown', early, { capture: true });
+    // A cell has the keys only while nothing else has the focus.
+    const elsewhere = ({ target }: FocusEvent) => {
+      if (!this.host().nativeElement.contains(target as Node)) this.sheetFocus.hasCell.set(false);
+    };
+    document.addEventListener('focusin', elsewhere);
     effect(() => {
       this.rows();
       untracked(() => this.showRows());
@@ -99,11 +113,11 @@ export class Sheet {
       this.sort();
       untracked(() => this.showColumns());
     });
-    this.sheetFocus.wanted
-      .pipe(takeUntilDestroyed())
-      .subscribe(() => void this.grid?.setCellsFocus(this.focus, this.focus));
+    this.sheetFocus.wanted.pipe(takeUntilDestroyed()).subscribe(() => this.enter());
     inject(DestroyRef).onDestroy(() => {
       document.removeEventListener('keydown', early, { capture: true });
+      document.removeEventListener('focusin', elsewhere);
+      this.sheetFocus.left = this.isHere ? this.focus : undefined;
       clearTimeout(this.timer);
       this.sheetFocus.hasCell.set(false);
     });
@@ -141,6 +155,22 @@ export class Sheet {
     this.showColumns();
     this.showRows();
     this.host().nativeElement.append(grid);
+    const { left } = this.sheetFocus;
+    this.sheetFocus.left = undefined;
+    if (!left) return;
+    this.focus = this.corner = within(left, this.extent);
+    this.host().nativeElement.focus({ preventScroll: true });
+  }
+
+  /** Whether the sheet has the focus, be it a cell's or its own. */
+  private get isHere(): boolean {
+    return this.hasCell() || this.host().nativeElement.contains(document.activeElement);
+  }
+
+  /** Gives the keys to the cell that had them last. */
+  private enter(): void {
+    this.host().nativeElement.focus({ preventScroll: true });
+    void this.grid?.setCellsFocus(this.focus, this.focus);
   }
 
   private listen(grid: Grid): void {
@@ -218,6 +248,7 @@ export class Sheet {
     const target = original.target as HTMLElement;
     const meant = target === document.body ? this.sheetFocus.hasCell() : this.host().nativeElement.contains(target);
     if (!meant) return event.preventDefault();
+    if (!this.sheetFocus.hasCell()) return this.keyOfSheet(original, event);
     if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
     const edit = this.open.cell;
     if (edit && (endsEdit(original) || ARROWS[original.key])) {
@@ -225,7 +256,10 @@ export class Sheet {
       if (!this.isOurs(original, event)) this.commit(edit, this.open.field?.querySelector('input')?.value, original);
       return;
     }
-    if (original.key === 'Escape') return this.leave();
+    if (original.key === 'Escape') return this.forgetRefused() ? event.preventDefault() : this.leave();
+    // Enter alone opens the cell; with another key it is for the page, which may land what is looked through.
+    if (original.key === 'Enter' && (original.ctrlKey || original.metaKey || original.shiftKey || original.altKey))
+      return event.preventDefault();
     const to = stepFrom(original.shiftKey ? this.corner : this.focus, original, this.extent);
     if (to) {
       if (this.isOurs(original, event)) return;
@@ -244,6 +278,23 @@ export class Sheet {
       const column = this.columns()[this.focus.x];
       if (column?.editable) void this.grid?.setCellEdit(this.focus.y, column.key);
     }
+  }
+
+  /** Keys while the sheet has the focus and no cell does: Enter and the arrows lead into the cells, all else is the page's. */
+  private keyOfSheet(original: KeyboardEvent, event: Event): void {
+    event.preventDefault();
+    if (original.key !== 'Enter' && !ARROWS[original.key]) return;
+    original.preventDefault();
+    this.enter();
+  }
+
+  /** Lets a text that was refused go from the cell of the focus; says whether there was one. */
+  private forgetRefused(): boolean {
+    const row = this.inGrid.rows[this.focus.y];
+    const key = this.columns()[this.focus.x]?.key;
+    const was = row !== undefined && key !== undefined && this.inGrid.forgetRefused(row, key);
+    if (was) this.redraw();
+    return was;
   }
 
   /**
@@ -300,9 +351,11 @@ export class Sheet {
     return seen;
   }
 
+  /** The cell's frame goes, and the sheet itself has the focus: Tab leads on from it, Enter back. */
   private leave(): void {
     void this.grid?.clearFocus();
     this.sheetFocus.hasCell.set(false);
+    this.host().nativeElement.focus({ preventScroll: true });
     this.inHand.emit([]);
   }
 

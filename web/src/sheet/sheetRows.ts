@@ -17,6 +17,8 @@ export interface SheetRow {
   pending?: Partial<Record<FieldKey, { after: FieldValue; looks: readonly LookKey[] }>>;
   /** What was typed and is on its way to the server. */
   sent?: Partial<Record<FieldKey, Typed>>;
+  /** What was typed and refused, and why: it stays to be mended. */
+  refused?: Partial<Record<FieldKey, Refused>>;
   /** The text of a cell, as one types it. */
   [cell: string]: unknown;
 }
@@ -29,6 +31,12 @@ export interface CellEdit extends Typed {
 
 interface Typed {
   readonly text: string;
+}
+
+interface Refused extends Typed {
+  readonly why: string;
+  /** All cells that were refused together: when one is mended, all are sent again. */
+  readonly together: readonly CellEdit[];
 }
 
 /** The rows of a working set, loaded by blocks as they come into sight; the set is a snapshot kept by the server. */
@@ -95,6 +103,7 @@ export class SheetRows {
     this.age++;
     for (const cell of cells) {
       cell.row.sent = { ...cell.row.sent, [cell.key]: cell };
+      delete cell.row.refused?.[cell.key];
       this.write(cell.row);
     }
     return () => {
@@ -107,12 +116,39 @@ export class SheetRows {
     };
   }
 
+  /** Keeps what was typed and refused in its cells, with the reason of each. */
+  refuse(cells: readonly CellEdit[], why: (cell: CellEdit) => string): void {
+    for (const cell of cells) {
+      const { row, key, text } = cell;
+      row.refused = { ...row.refused, [key]: { text, why: why(cell), together: cells } };
+      this.write(row);
+    }
+  }
+
+  /** Lets a refused text go; says whether there was one. */
+  forgetRefused(row: SheetRow, key: FieldKey): boolean {
+    if (!row.refused?.[key]) return false;
+    delete row.refused[key];
+    this.write(row);
+    return true;
+  }
+
+  /** What is to be sent for cells that were edited: with them those that were refused together with one of them. */
+  withRefused(cells: readonly CellEdit[]): readonly CellEdit[] {
+    const all = new Map<string, CellEdit>();
+    const add = (cell: CellEdit) => all.set(`${cell.row.place} ${cell.key}`, cell);
+    for (const { row, key } of cells)
+      for (const other of row.refused?.[key]?.together ?? []) if (other.row.refused?.[other.key]) add(other);
+    cells.forEach(add);
+    return [...all.values()];
+  }
+
   /** Writes the cells' texts, as one types them. */
   private write(row: SheetRow): void {
     for (const key of FIELD_KEYS) {
       const proposed = row.pending?.[key];
       const value = proposed ? proposed.after : (row.landed?.[key] ?? null);
-      row[key] = row.sent?.[key]?.text ?? editValue(field(key), value, this.names);
+      row[key] = row.sent?.[key]?.text ?? row.refused?.[key]?.text ?? editValue(field(key), value, this.names);
     }
   }
 

@@ -37,6 +37,7 @@ describe('the slip', () => {
       skus: 0,
       changes: 0,
       contrary: 0,
+      belowFloor: 0,
       stays: 0,
       stopped: {
         'no price': 0,

@@ -107,6 +107,12 @@ export class Slip {
     stream: ({ params }) => this.api.call(calls.getSku, { params: { id: params.id! } }),
   });
   protected readonly detail = computed(() => (this.sku.hasValue() ? this.sku.value() : undefined));
+  /** As the proof in hand makes it, or else as it stands. */
+  protected readonly description = computed(() => {
+    const detail = this.detail();
+    const proposal = detail?.pending.find(({ field: key }) => key === 'description');
+    return { text: (proposal ? proposal.after : detail?.description) ?? '', changed: proposal !== undefined };
+  });
   protected readonly gaps = computed(() => gapsFromBits(Number(this.one()?.landed?.gap ?? 0)));
 
   protected readonly isEmpty = computed(() => this.answer()?.counts.skus === 0);

@@ -39,6 +39,7 @@ export function wireRow(id: string, values: Partial<Record<FieldKey, string>> = 
 }
 
 export const answer = (more: Partial<Answer> = {}): Answer => ({
+  turned: [],
   question: '',
   conditions: [],
   counts: { products: 1, skus: 2, stockAtCost: '123456' },

@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { calls, type Delivery, type Outlet } from '@ivory/contract';
+import { SCHEMA_ORG_WORDS } from '@ivory/core';
 import { FakeApi } from '../../testing/fakeApi.ts';
 import { Page } from '../../testing/page.ts';
 import { work } from '../../testing/shop.ts';
@@ -32,10 +33,11 @@ const outlet = (more: Partial<Outlet> = {}): Outlet => ({
     namespace: 'urn:open-reply',
     fileName: 'feed.xml',
     address: 'http://127.0.0.1:2/hand-in',
+    ...SCHEMA_ORG_WORDS,
   },
   fields: [
-    { name: 'title', need: 'required', longest: 150 },
-    { name: 'colour', need: 'advised', longest: null },
+    { key: 'name', need: 'required', longest: 150 },
+    { key: 'color', need: 'advised', longest: null },
   ],
   offered: { question: '', skus: 1200 },
   ready: { question: 'gap is not "no picture"', skus: 1050 },
@@ -59,10 +61,8 @@ describe('the outlets', () => {
     const page = await open();
     expect(page.texts('.page-head .opens')).toEqual(['1,050 ready', '1,200 offered']);
     expect(page.texts('table.plain tr')[0]).toMatch(/33\s*no picture\s*mended in the gap/);
-    expect(page.texts('.fields tr').map((text) => text.replace(/ +/g, ' '))).toEqual([
-      'titlerequiredup to 150 characters',
-      'colouradvised',
-    ]);
+    const [first, second] = page.texts('.fields tbody tr').map((text) => text.replace(/\s+/g, ' ').trim());
+    expect([first, second]).toEqual(['name required up to 150 characters', 'color advised']);
   });
 
   it('open the rows behind each of their numbers', async () => {
@@ -87,6 +87,10 @@ describe('the outlets', () => {
   it('write a file, or hand it over too, as work; and are read again when it has ended', async () => {
     const page = await open();
     await page.press('Write the file');
+    await page.tell(work({ id: '5', kind: 'deliver', state: 'running' }));
+    await page.press('A delivery is under way');
+    expect(api.inputsOf(calls.deliver)).withContext('a second press does nothing').toHaveSize(1);
+    await page.tell(work({ id: '5', kind: 'deliver', state: 'done' }));
     await page.press('Write and hand over');
     expect(api.inputsOf(calls.deliver)).toEqual([
       { params: { id: '2' }, body: { handOver: false } },

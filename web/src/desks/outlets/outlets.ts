@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, u
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { calls, type Delivery, type Outlet } from '@ivory/contract';
-import { field, isFieldKey } from '@ivory/core';
+import { FEED_WORD_KEYS, field, isFieldKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
@@ -16,7 +16,7 @@ import { words } from '../../words/en.ts';
 import { size, whole } from '../../words/numbers.ts';
 import { ShopTime } from '../../words/shopTime.ts';
 
-type Setting = keyof Outlet['settings'];
+type Setting = Exclude<keyof Outlet['settings'], 'names' | 'values'>;
 
 /** Where goods are offered: what is ready and what is not and why, the feed, and what the outlet replied. */
 @Component({
@@ -30,6 +30,7 @@ export class Outlets {
   protected readonly words = words;
   protected readonly whole = whole;
   protected readonly size = size;
+  protected readonly wordKeys = FEED_WORD_KEYS;
   protected readonly settings: readonly Setting[] = ['title', 'link', 'prefix', 'namespace', 'fileName', 'address'];
   private readonly api = inject(Api);
   private readonly store = inject(Store);
@@ -68,18 +69,36 @@ export class Outlets {
     this.opener.byList(words.outlets.itemsOf(outlet.name, id), { kind: 'delivery', id });
   }
 
+  /** A delivery is asked for or under way: another begins when it is over. */
+  protected readonly isDelivering = computed(
+    () => this.asked() || Object.values(this.works()).some((work) => work?.kind === 'deliver' && !isOver(work)),
+  );
+  private readonly asked = signal(false);
+
   protected deliver(outlet: Outlet, handOver: boolean): void {
+    if (this.isDelivering()) return;
+    this.asked.set(true);
     this.api.call(calls.deliver, { params: { id: outlet.id }, body: { handOver } }).subscribe({
-      next: ({ work }) => this.store.dispatch(WorkActions.begun({ work })),
-      error: (error: unknown) => this.refuse(error),
+      next: ({ work }) => {
+        this.store.dispatch(WorkActions.begun({ work }));
+        this.asked.set(false);
+      },
+      error: (error: unknown) => {
+        this.asked.set(false);
+        this.refuse(error);
+      },
     });
   }
 
   protected save(outlet: Outlet, form: HTMLFormElement): void {
     const data = new FormData(form);
-    const body = Object.fromEntries(
-      this.settings.map((key) => [key, String(data.get(key) ?? '').trim()]),
-    ) as Outlet['settings'];
+    const read = (name: string) => String(data.get(name) ?? '').trim();
+    const all = <Key extends string>(keys: readonly Key[], prefix = '') =>
+      Object.fromEntries(keys.map((key) => [key, read(prefix + key)])) as Record<Key, string>;
+    const shown = outlet.fields.map(({ key }) => key);
+    const names = { ...outlet.settings.names, ...all(shown, 'name-') };
+    const values = all(FEED_WORD_KEYS, 'word-');
+    const body: Outlet['settings'] = { ...all(this.settings), names, values };
     this.api.call(calls.setOutlet, { params: { id: outlet.id }, body }).subscribe({
       next: () => {
         this.saved.set(true);
