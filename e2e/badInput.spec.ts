@@ -26,6 +26,11 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
     await page.keyboard.type('1O.50');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('alert')).toContainText('“1O.50” has a letter where a digit belongs. Is 10.50 right?');
+    await expect(price).toHaveText(`${before}1O.50`);
+    await expect(price).toHaveClass(/cell-refused/);
+    await page.keyboard.press('ArrowUp');
+    await expect(page.getByRole('status').filter({ hasText: 'Is 10.50 right?' })).toBeVisible();
+    await page.keyboard.press('Escape');
     await expect(price).toHaveText(before);
     await page.getByRole('button', { name: 'Put away' }).click();
     await expect(page.getByRole('alert')).toBeHidden();

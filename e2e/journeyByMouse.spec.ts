@@ -134,7 +134,7 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await expect(page.getByRole('button', { name: 'Open reply is refused for changing' })).toBeVisible();
     await expect(bench.counts()).toContainText(`${refused} SKU`);
     await (await bench.cell(0, 'name')).click();
-    await expect(page.getByText('price is above the limit of this engine, 250.00')).toBeVisible();
+    await expect(page.getByText('asks is above the limit of this engine, 250.00')).toBeVisible();
   });
 
   await test.step('shop: what has landed is what shoppers see', async () => {

@@ -58,6 +58,7 @@ test('the sheet keeps its place, and what is typed, while the shop changes under
     await bench.ask('in Ink');
     const set = page.getByRole('button', { name: 'Open in Ink for changing' });
     await bench.desk('Prices');
+    await expect(page).toHaveURL(/\/prices\?q=stock%20%3E%200%20in%20Ink$/);
     await page.reload();
     await expect(set).toBeVisible();
     await expect(page).toHaveURL(/\/prices\?q=stock%20%3E%200%20in%20Ink$/);

@@ -180,7 +180,13 @@ export class Bench {
     void this.router.navigateByUrl('/rule');
   }
 
-  protected readonly cellHasKeys = this.sheetFocus.hasCell;
+  /** What the keys do now; or, in a cell whose text was refused, why. */
+  protected readonly hint = computed(() => {
+    const [row, ...more] = this.inHand();
+    const [refused] = more.length === 0 ? Object.values(row?.refused ?? {}) : [];
+    if (refused) return { text: refused.why, refused: true };
+    return { text: this.sheetFocus.hasCell() ? words.sheet.cellHasKeys : '', refused: false };
+  });
 
   private refuse(problem: ProblemDetails): void {
     this.store.dispatch(HandActions.refused({ problem }));

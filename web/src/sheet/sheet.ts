@@ -77,6 +77,8 @@ export class Sheet {
   private readonly sheetFocus = inject(SheetFocus);
   protected readonly hasCell = this.sheetFocus.hasCell;
   private grid: Grid | undefined;
+  /** Whether the focus was here last: when the sheet goes, the page has it already. */
+  private isHere = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private first = 0;
   /** What the grid shows; the rows that came last may have to wait. */
@@ -101,7 +103,8 @@ export class Sheet {
     document.addEventListener('keydown', early, { capture: true });
     // A cell has the keys only while nothing else has the focus.
     const elsewhere = ({ target }: FocusEvent) => {
-      if (!this.host().nativeElement.contains(target as Node)) this.sheetFocus.hasCell.set(false);
+      this.isHere = this.host().nativeElement.contains(target as Node);
+      if (!this.isHere) this.sheetFocus.hasCell.set(false);
     };
     document.addEventListener('focusin', elsewhere);
     effect(() => {
@@ -157,14 +160,11 @@ export class Sheet {
     this.host().nativeElement.append(grid);
     const { left } = this.sheetFocus;
     this.sheetFocus.left = undefined;
-    if (!left) return;
+    // Somebody may have gone elsewhere meanwhile, such as to the question line.
+    const isFree = document.activeElement === document.body || document.activeElement?.tagName === 'MAIN';
+    if (!left || !isFree) return;
     this.focus = this.corner = within(left, this.extent);
     this.host().nativeElement.focus({ preventScroll: true });
-  }
-
-  /** Whether the sheet has the focus, be it a cell's or its own. */
-  private get isHere(): boolean {
-    return this.hasCell() || this.host().nativeElement.contains(document.activeElement);
   }
 
   /** Gives the keys to the cell that had them last. */

@@ -252,7 +252,7 @@ export const words = {
     openRows: (title: string) => `Show what ${title} changed`,
     waiting: 'Proofs that wait',
     proposing: 'Proposing …',
-    clear: 'Discard them all',
+    clear: (proofs: number) => (proofs === 1 ? 'Discard it' : 'Discard them all'),
     clearAsks: (proofs: number) =>
       `${proofs === 1 ? 'One proof goes' : `${proofs} proofs go`}, and what ${proofs === 1 ? 'it proposes' : 'they propose'} with ${proofs === 1 ? 'it' : 'them'}.`,
     keepThem: 'Keep them',
@@ -337,7 +337,7 @@ export const words = {
     underWay: 'A delivery is under way',
     required: 'required',
     advised: 'advised',
-    longest: (length: string) => `up to ${length} characters`,
+    longest: (length: string) => `, up to ${length} characters`,
     settings: 'Its file',
     names: {
       title: 'Title of the feed',

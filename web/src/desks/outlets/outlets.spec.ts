@@ -62,7 +62,7 @@ describe('the outlets', () => {
     expect(page.texts('.page-head .opens')).toEqual(['1,050 ready', '1,200 offered']);
     expect(page.texts('table.plain tr')[0]).toMatch(/33\s*no picture\s*mended in the gap/);
     const [first, second] = page.texts('.fields tbody tr').map((text) => text.replace(/\s+/g, ' ').trim());
-    expect([first, second]).toEqual(['name required up to 150 characters', 'color advised']);
+    expect([first, second]).toEqual(['name required, up to 150 characters', 'color advised']);
   });
 
   it('open the rows behind each of their numbers', async () => {
@@ -87,10 +87,10 @@ describe('the outlets', () => {
   it('write a file, or hand it over too, as work; and are read again when it has ended', async () => {
     const page = await open();
     await page.press('Write the file');
-    await page.tell(work({ id: '5', kind: 'deliver', state: 'running' }));
+    await page.tell(work({ id: '9', kind: 'deliver', state: 'running' }));
     await page.press('A delivery is under way');
     expect(api.inputsOf(calls.deliver)).withContext('a second press does nothing').toHaveSize(1);
-    await page.tell(work({ id: '5', kind: 'deliver', state: 'done' }));
+    await page.tell(work({ id: '9', kind: 'deliver', state: 'done' }));
     await page.press('Write and hand over');
     expect(api.inputsOf(calls.deliver)).toEqual([
       { params: { id: '2' }, body: { handOver: false } },
