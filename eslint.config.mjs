@@ -12,6 +12,18 @@ const BEHIND_THE_DOOR = forbid(
   'Go through the package.',
 );
 
+const ZOD_AS_A_WHOLE = {
+  selector: "ImportDeclaration[source.value='zod'] > ImportSpecifier[imported.name='z']",
+  message: "import * as z from 'zod' leaves the locales out.",
+};
+/** Whoever holds a connection and waits for another may wait for somebody who does the same: for ever. */
+const ONE_CONNECTION = {
+  selector:
+    'CallExpression[callee.name=/^(inTransaction|inShortTransaction|inTwoTransactions|withConnection|cancellable|within)$/] > ArrowFunctionExpression Identifier[name="db"]',
+  message:
+    'Within a transaction use its own connection (tx), not the pool: inTwoTransactions is for the one pair there is.',
+};
+
 export default tseslint.config(
   { ignores: ['**/node_modules', 'dist', 'data', '.angular', '.cache', 'web/karma.conf.cjs'] },
   {
@@ -32,13 +44,7 @@ export default tseslint.config(
       '@typescript-eslint/unified-signatures': 'off',
       '@typescript-eslint/no-unnecessary-type-parameters': 'off',
       'max-lines': ['error', { max: 400, skipBlankLines: true, skipComments: true }],
-      'no-restricted-syntax': [
-        'error',
-        {
-          selector: "ImportDeclaration[source.value='zod'] > ImportSpecifier[imported.name='z']",
-          message: "import * as z from 'zod' leaves the locales out.",
-        },
-      ],
+      'no-restricted-syntax': ['error', ZOD_AS_A_WHOLE],
       '@typescript-eslint/no-unsafe-unary-minus': 'off',
       '@typescript-eslint/use-unknown-in-catch-callback-variable': 'off',
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
@@ -60,10 +66,13 @@ export default tseslint.config(
   {
     files: ['server/src/**/*.ts'],
     ignores: ['**/*.spec.ts', 'server/src/testing/**'],
-    rules: never(
-      forbid(['@ivory/demo', '@ivory/standins/*'], 'The server knows neither demo nor stand-ins.'),
-      forbid(['**/web/src/**'], 'Go through HTTP.'),
-    ),
+    rules: {
+      ...never(
+        forbid(['@ivory/demo', '@ivory/standins/*'], 'The server knows neither demo nor stand-ins.'),
+        forbid(['**/web/src/**'], 'Go through HTTP.'),
+      ),
+      'no-restricted-syntax': ['error', ZOD_AS_A_WHOLE, ONE_CONNECTION],
+    },
   },
   { files: ['standins/src/**/*.ts'], rules: never(PARTS, BEHIND_THE_DOOR) },
   {

@@ -82,16 +82,16 @@ describe('changes at the same time', () => {
   it('one landing is taken back once, also by two that were proposed in the same moment', async () => {
     const landing = await land(await imported('code,name,price\nZZ-1,Quill,4.50\n'));
     const [one, two] = await Promise.all([takeBack(landing), takeBack(landing)]);
-    expect(one!.id).withContext('pressed twice, it is one proof').toBe(two!.id);
+    expect(one.id).withContext('pressed twice, it is one proof').toBe(two.id);
     const copy = await house.db.pool.query<{ id: string }>(
       `with p as (insert into proof (person_id, kind, title, takes_back, seen) select person_id, kind, title, takes_back, seen
          from proof where id = $1 returning id)
        insert into proof_line (proof_id, edit_no, level, id, field, before, after)
        select p.id, l.edit_no, l.level, l.id, l.field, l.before, l.after from p, proof_line l where l.proof_id = $1
        returning proof_id as id`,
-      [one!.id],
+      [one.id],
     );
-    expect(await outcomes([land(one!.id), land(copy.rows[0]!.id)])).toEqual(['fulfilled', 'rejected']);
+    expect(await outcomes([land(one.id), land(copy.rows[0]!.id)])).toEqual(['fulfilled', 'rejected']);
     expect(await count(`select count(*)::int as n from landing where takes_back = ${landing}`)).toBe(1);
     expect((await refusalOf(house.call(calls.takeBack, { params: { id: landing } }))).title).toContain('already');
   });

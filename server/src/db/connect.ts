@@ -135,10 +135,11 @@ function transaction<T>(
  */
 export async function cancellable<T>(db: Db, asker: AbortSignal, work: (tx: Tx) => Promise<T>): Promise<T> {
   asker.throwIfAborted();
+  const { url: connectionString } = db;
   return inTransaction(db, async (tx) => {
     const { processID } = tx.client as unknown as { processID: number };
     const cancel = () => {
-      const admin = new pg.Client({ connectionString: db.url });
+      const admin = new pg.Client({ connectionString });
       admin.on('error', () => undefined);
       void admin
         .connect()

@@ -103,10 +103,10 @@ export async function copyIn(
 ): Promise<number> {
   const stream = client.query(copyFrom(`copy ${target} from stdin`));
   // The database refused something, or the connection is lost: the COPY is over, and its stream may never say anything again.
-  let over = false;
+  let failure: unknown;
   const refused = new Promise<never>((_, reject) => {
     stream.on('error', (error) => {
-      over = true;
+      failure ??= error;
       reject(error);
     });
   });
@@ -118,18 +118,18 @@ export async function copyIn(
       count += rows.length;
       for (const row of rows) buffer += lineOf(row);
       if (buffer.length < FLUSH_AT) continue;
-      if (over) await refused;
+      if (failure) await refused;
       const full = !stream.write(buffer);
       buffer = '';
       if (full) await Promise.race([once(stream, 'drain'), refused]);
     }
-    if (over) await refused;
+    if (failure) await refused;
     stream.end(buffer);
     await Promise.race([finished(stream), refused]);
     return count;
   } catch (error) {
     // What the database refused comes first: writing on after it only says that the stream is gone.
-    if (over) await refused;
+    if (failure) await refused;
     const closed = new Promise((go) => stream.once('close', go));
     stream.destroy(error as Error);
     await Promise.race([closed, refused.catch(() => undefined)]);
