@@ -56,6 +56,54 @@ describe('migrations', () => {
       .toEqual([]);
   });
 
+  it('bring a shop with proofs, outlets and odd names along from the version before it was attacked', async () => {
+    await migrate(db, '001_first_slice');
+    await db.pool.query(FIRST_VERSION);
+    await migrate(db, '007_without_headings');
+    await db.pool.query(`
+      insert into brand (name) values ('Fox’s'), ('Fox''s');
+      update product set name = 'Fox’s Larkspur' where id = 1;
+      update shelf_facts set name_key = 'fox’s larkspur' where sku_id = 1;
+      update shelf_words set name = 'Fox’s Larkspur', words = replace(words, 'larkspur ink', 'fox’s larkspur') where sku_id = 1;
+      insert into outlet (name, settings) values ('Finder',
+        '{"title": "T", "link": "http://a", "prefix": "e", "namespace": "urn:x", "fileName": "f.xml", "address": "http://b"}');
+      insert into proof (person_id, kind, title) values (1, 'hand', '');
+      insert into proof_edit (proof_id, no, title) values (1, 1, 'a'), (1, 2, 'b'), (1, 3, 'c');
+      insert into proof_line (proof_id, edit_no, level, id, field, before, after, under) values
+        (1, 3, 'sku', 1, 'price', '1200', '1500', '{"edit": 2, "after": "1400", "under": {"edit": 1, "after": "1300", "under": null}}'),
+        (1, 1, 'sku', 2, 'price', null, '900', null);
+      insert into landing (person_id, title, kind, lines, skus, proof_id) values (1, 'First', 'hand', 1, 1, 77);
+      insert into landing (person_id, title, kind, lines, skus, proof_id, takes_back) values
+        (1, 'Back', 'take back', 1, 1, 78, 1), (1, 'Back again', 'take back', 1, 1, 79, 1)`);
+    await migrate(db);
+    const rows = async (query: string) => (await db.pool.query<Record<string, unknown>>(query)).rows;
+    expect(await rows('select id, after, under from proof_line order by id')).toEqual([
+      {
+        id: '1',
+        after: '1500',
+        under: [
+          [2, '1400'],
+          [1, '1300'],
+        ],
+      },
+      { id: '2', after: '900', under: null },
+    ]);
+    const [brand, other] = await rows(`select name, name_key from brand where name like 'Fox%' order by id`);
+    expect([brand!['name_key'], other!['name_key']].sort()).toEqual(["fox's", "fox's 2"]);
+    expect(await rows('select name_key from shelf where sku_id = 1')).toEqual([{ name_key: "fox's larkspur" }]);
+    const [outlet] = await rows('select settings from outlet');
+    expect(outlet!['settings']).toEqual(
+      jasmine.objectContaining({ fileName: 'f.xml', namespace: 'https://schema.org/', prefix: 's' }),
+    );
+    expect((outlet!['settings'] as { names: unknown }).names).toEqual(
+      jasmine.objectContaining({ sku: 'sku', inProductGroupWithID: 'inProductGroupWithID' }),
+    );
+    expect(await rows('select pg_visible_in_snapshot(g.xid, p.seen) as seen from landing g, proof p')).toEqual(
+      [1, 2, 3].map(() => ({ seen: true })),
+    );
+    expect(await inTransaction(db, staleShelf)).toEqual([]);
+  });
+
   it('may be run again, one by one or all at once, and several at the same time', async () => {
     for (const name of Object.keys(MIGRATIONS)) await migrate(db, name);
     await Promise.all([migrate(db), migrate(db)]);
