@@ -662,6 +662,40 @@ describe('an import', () => {
     }
   });
 
+  it('takes a first row of goods for goods, whatever its cells look like', async () => {
+    const [one, two] = await known();
+    const file = await house.upload('bare.csv', `Name,${one!.code},Price\nInk,${two!.code},9.00\n`);
+    expect([file.headingRow, file.columns[1]!.field]).toEqual([0, 'code']);
+  });
+
+  it('refuses thousands of names that it may not make, each with its row, in one go', async () => {
+    const text =
+      'code,name,price,brand,category\n' +
+      Array.from({ length: 9_000 }, (_, i) => `QQ-${i},Ink ${i},5.00,Brand ${i},Pens > P${i}\n`).join('');
+    const { counts, id } = await importOf(text, { makeNames: false });
+    expect(counts).toEqual({ new: 0, changed: 0, same: 0, refused: 9_000 });
+    expect((await rows(id, 'refused'))[0]!.reasons[0]).toContain('There is no brand called “Brand 0”');
+  });
+
+  it('makes thousands of names below one another, parents first, and they can be taken back', async () => {
+    const text =
+      'code,name,price,brand,category\n' +
+      Array.from(
+        { length: 3_000 },
+        (_, i) => `QQ-${i},Ink ${i},5.00,Brand ${i % 1500},Deep > D${i % 40} > E${i}\n`,
+      ).join('');
+    const { proof } = await importOf(text);
+    const { work } = await land(proof!);
+    const landing = (await house.finished(work!)).result!;
+    const { categories, brands } = await house.call(calls.getShop);
+    expect(categories.filter(({ name }) => /^(Deep|D\d+|E\d+)$/.test(name)).length).toBe(1 + 40 + 3_000);
+    expect(brands.filter(({ name }) => name.startsWith('Brand ')).length).toBe(1_500);
+    const back = await house.takeBack(landing);
+    await house.finished((await land(back.id)).work!);
+    expect((await house.call(calls.getShop)).categories.length).toBe(categories.length - 3_041);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+
   it('can be stopped; nothing of it is kept', async () => {
     const many = 'code,name,price\n' + Array.from({ length: 60_000 }, (_, i) => `QQ-${i},Ink ${i},5.00\n`).join('');
     const file = await house.upload('many.csv', many);

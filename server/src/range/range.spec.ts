@@ -1,5 +1,6 @@
 import { calls } from '@ivory/contract';
 import { FIELD_KEYS, GAPS } from '@ivory/core';
+import { cancellable } from '../db/connect.ts';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
 
 const byCode = { field: 'code', down: false } as const;
@@ -78,6 +79,28 @@ describe('the range over HTTP', () => {
       expect(read).toEqual([{ condition: 'stock is 0', question: 'in Ink stock is 0', skus: jasmine.any(Number) }]);
       expect(read[0]!.skus).toBeGreaterThan(0);
       expect((await ask(read[0]!.question)).counts.skus).toBe(read[0]!.skus);
+    });
+
+    it('whose words may mean something else says nothing of them one by one', async () => {
+      const { counts, question } = await ask('no pictures');
+      expect(counts.skus).toBe(0);
+      const { read, without } = await house.call(calls.nearQuestions, { body: { question } });
+      expect([read[0]!.condition, without]).toEqual(['gap is "no picture"', []]);
+    });
+
+    it('of many words is near to few others, counted in one reading of the shop', async () => {
+      const words = Array.from({ length: 150 }, (_, i) => `word${i}`).join(' ');
+      expect(await house.call(calls.nearQuestions, { body: { question: words } })).toEqual({ without: [], read: [] });
+      expect((await refusalOf(ask('ink '.repeat(900)))).detail).toContain('at most 200 conditions');
+      expect((await refusalOf(ask('not ('.repeat(650)))).detail).toContain('20 deep');
+    });
+
+    it('that nobody waits for any more is called off in the database', async () => {
+      const asker = new AbortController();
+      const slow = cancellable(house.db, asker.signal, (tx) => tx.client.query('select pg_sleep(30)'));
+      setTimeout(() => asker.abort(), 100);
+      await expectAsync(slow).toBeRejectedWithError(/canceling statement/);
+      await expectAsync(cancellable(house.db, asker.signal, () => Promise.resolve())).toBeRejected();
     });
 
     it('that does not parse says where, and what would', async () => {

@@ -85,6 +85,21 @@ describe('the slip', () => {
     expect(page.host.querySelectorAll('dd.changed').length).toBe(1);
   });
 
+  it('shows the description that is proposed, and hands on what is typed over that', async () => {
+    const proposed = pending({ id: '1', level: 'product', field: 'description', after: 'Dries at once.' });
+    api.answer(calls.getSku, { ...detail, pending: [proposed] });
+    const page = await open(1);
+    await page.until(() => page.host.querySelector('#slip-description') !== null);
+    const text = page.host.querySelector<HTMLTextAreaElement>('#slip-description')!;
+    expect([text.value, text.classList.contains('changed')]).toEqual(['Dries at once.', true]);
+    const edits: string[] = [];
+    page.fixture.componentInstance.edited.subscribe((edit) => edits.push(edit.text));
+    text.dispatchEvent(new Event('change'));
+    text.value = 'Dries soon.';
+    text.dispatchEvent(new Event('change'));
+    expect(edits).toEqual(['Dries soon.']);
+  });
+
   it('names units beside the fields, and shows the margin that a proposed price would have, and what is emptied as empty', async () => {
     const page = await open(1, [{ after: '1200' }, { field: 'brand', level: 'product', after: null }]);
     const labels = page.texts('dt');
