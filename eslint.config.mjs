@@ -70,6 +70,7 @@ export default tseslint.config(
       ...never(
         forbid(['@ivory/demo', '@ivory/standins/*'], 'The server knows neither demo nor stand-ins.'),
         forbid(['**/web/src/**'], 'Go through HTTP.'),
+        forbid(['**/http/app.ts'], 'The app knows the parts; what they work with is http/house.ts.'),
       ),
       'no-restricted-syntax': ['error', ZOD_AS_A_WHOLE, ONE_CONNECTION],
     },
@@ -89,6 +90,7 @@ export default tseslint.config(
       '@angular-eslint/prefer-on-push-component-change-detection': 'error',
     },
   },
+  { files: ['server/src/house.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['web/src/frame/routes.ts'], rules: { 'no-restricted-imports': 'off' } },
   {
     files: ['web/src/**/*.html'],

@@ -2,7 +2,7 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { inTransaction } from '../db/connect.ts';
 import { tellAlone } from '../db/tell.ts';
-import { type House } from '../http/app.ts';
+import { type House } from '../http/house.ts';
 import { csvDownload } from '../http/csvDownload.ts';
 import { parsedTexts, serve } from '../http/route.ts';
 import { readShop } from '../range/names.ts';

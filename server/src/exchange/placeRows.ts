@@ -58,9 +58,21 @@ async function joinRows(tx: Tx, taken: Taken, by: JoinedBy): Promise<Joined> {
   await sql`
     create temp table grouped on commit drop as
     select m.row_no, m.sku_id, m.product_id, ${group} as said, ${options} as options, fold(${valueOf(taken, 'name')}) as name_key
-    from matched m join staged g using (row_no) where g.problems is null
-      and (m.sku_id is null or ${by === 'nothing' ? sql`false` : sql`true`})
+    from matched m join staged g using (row_no) where m.sku_id is null and g.problems is null
   `.execute(tx.q);
+  if (by !== 'nothing') {
+    // Of the goods that stand, which are most of a file, only rows that may have something in common with a new one.
+    const like =
+      by === 'a column'
+        ? sql`g.product_said in (select said from grouped)`
+        : sql`m.product_id in (
+            select f.product_id from shelf_facts f where f.name_key collate "C" in (select name_key from grouped))`;
+    await sql`
+      insert into grouped
+      select m.row_no, m.sku_id, m.product_id, ${group}, ${options}, null
+      from matched m join staged g using (row_no) where m.sku_id is not null and g.problems is null and ${like}
+    `.execute(tx.q);
+  }
   // By likeness rows are joined only where every one has options of its own.
   const fits = by === 'likeness' ? sql`count(distinct nullif(options, '')) = count(*)` : sql`true`;
   await sql`

@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type House } from '../http/app.ts';
+import { type House } from '../http/house.ts';
 import { csvDownload } from '../http/csvDownload.ts';
 import { keepable, parsedTexts, serve } from '../http/route.ts';
 import { chooseHeadings } from './chooseHeadings.ts';

@@ -1,38 +1,18 @@
 import { type Context, Hono } from 'hono';
 import { secureHeaders } from 'hono/secure-headers';
 import { bodyLimit } from 'hono/body-limit';
-import { type Logger } from 'pino';
 import { changeRoutes } from '../changes/routes.ts';
-import { type Db } from '../db/connect.ts';
 import { exchangeRoutes } from '../exchange/routes.ts';
-import { type WorkQueue } from '../jobs/queue.ts';
 import { jobRoutes } from '../jobs/routes.ts';
 import { outletRoutes } from '../outlets/routes.ts';
-import { type FileStore } from '../pictures/fileStore.ts';
 import { pictureRoutes } from '../pictures/routes.ts';
 import { rangeRoutes } from '../range/routes.ts';
 import { Refusal } from '../refusal.ts';
 import { shopRoutes } from '../shop/routes.ts';
 import { answerError } from './errors.ts';
-import { onlyOurPages, type Origins } from './onlyOurPages.ts';
+import { type House } from './house.ts';
+import { onlyOurPages } from './onlyOurPages.ts';
 import { readWeb } from './webFiles.ts';
-import { type Events } from './events.ts';
-
-/** What the routes work with. The clock is read here and nowhere deeper. */
-export interface House {
-  readonly db: Db;
-  readonly files: FileStore;
-  readonly queue: WorkQueue;
-  readonly events: Events;
-  readonly person: { readonly id: string; readonly name: string };
-  readonly storefront: string;
-  readonly clock: () => number;
-  readonly log: Logger;
-  /** Where this server is reached. */
-  readonly origins: Origins;
-  /** The built web; without it only the HTTP interface is served. */
-  readonly web?: string;
-}
 
 const LARGEST_BODY = 8 * 1024 * 1024;
 

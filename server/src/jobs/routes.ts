@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type House } from '../http/app.ts';
+import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
 import { listWork, readWork, shown } from './work.ts';
 

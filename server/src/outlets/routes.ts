@@ -3,7 +3,7 @@ import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
-import { type House } from '../http/app.ts';
+import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
 import { readOutlets } from './outlets.ts';

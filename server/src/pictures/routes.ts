@@ -1,6 +1,6 @@
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
-import { type House } from '../http/app.ts';
+import { type House } from '../http/house.ts';
 import { Refusal } from '../refusal.ts';
 
 export function pictureRoutes(app: Hono, { files }: House): void {

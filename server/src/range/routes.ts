@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type House } from '../http/app.ts';
+import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
 import { previewRule } from '../prices/previewRule.ts';
 import { answerQuestion, nearQuestions } from './answers.ts';
