@@ -9,12 +9,9 @@ describe('changes at the same time', () => {
   beforeEach(async () => (house = await openTestHouse()));
   afterEach(() => house.close());
 
-  const land = async (id: string) => (await house.call(calls.landProof, { params: { id } })).landing!;
+  const land = (id: string) => house.land(id);
   const takeBack = (id: string) => house.takeBack(id);
-  const edit = async (sku: string, field: FieldKey, text: string) => {
-    const body = { title: 'Cells', edits: [{ sku, field, text }] };
-    return (await house.call(calls.editCells, { body })).proof!;
-  };
+  const edit = (sku: string, field: FieldKey, text: string) => house.edit(sku, field, text);
   const imported = async (text: string) => {
     const { id } = await house.upload('list.csv', text);
     const [code, ...rest] = text.split('\n')[0]!.split(',') as FieldKey[];

@@ -41,12 +41,9 @@ describe('taking back', () => {
   beforeEach(async () => (house = await openTestHouse()));
   afterEach(() => house.close());
 
-  const land = async (id: string) => (await house.call(calls.landProof, { params: { id } })).landing!;
+  const land = (id: string) => house.land(id);
   const takeBack = (id: string) => house.takeBack(id);
-  const edit = async (sku: string, field: FieldKey, text: string) => {
-    const body = { title: 'Cells', edits: [{ sku, field, text }] };
-    return (await house.call(calls.editCells, { body })).proof!;
-  };
+  const edit = (sku: string, field: FieldKey, text: string) => house.edit(sku, field, text);
   const lines = async (id: string) => (await house.call(calls.getProofLines, { params: { id } })).lines;
 
   it('what landed gives the shop as it was, for any edits', async () => {

@@ -8,6 +8,7 @@ import {
   type ServerEvent,
   type Work,
 } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -79,6 +80,17 @@ export class TestHouse {
       if (!['waiting', 'running'].includes(work.state)) return work;
       await new Promise((go) => setTimeout(go, 25));
     }
+  }
+
+  /** Lands a small proof; gives the landing's id. */
+  async land(proof: string): Promise<string> {
+    return (await this.call(calls.landProof, { params: { id: proof } })).landing!;
+  }
+
+  /** Types into one cell; gives the proof in hand. */
+  async edit(sku: string, field: FieldKey, text: string): Promise<ProofSummary> {
+    const body = { title: 'Cells', edits: [{ sku, field, text }] };
+    return (await this.call(calls.editCells, { body })).proof!;
   }
 
   /** Proposes to take a landing back, and waits for the proof where that is work. */

@@ -11,6 +11,7 @@ export const outletWords = {
   inFile: 'In the file',
   leftOut: 'left out',
   words: 'Words for values',
+  wordsHint: 'How the file says what can be bought, and in which condition.',
   wordHints: {
     InStock: 'can be bought now',
     BackOrder: 'can be ordered, and comes later',

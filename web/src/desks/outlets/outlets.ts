@@ -30,7 +30,6 @@ export class Outlets {
   protected readonly words = words;
   protected readonly whole = whole;
   protected readonly size = size;
-  protected readonly wordKeys = FEED_WORD_KEYS;
   protected readonly settings: readonly Setting[] = ['title', 'link', 'prefix', 'namespace', 'fileName', 'address'];
   private readonly api = inject(Api);
   private readonly store = inject(Store);
@@ -59,6 +58,35 @@ export class Outlets {
 
   protected fieldName(key: string): string {
     return isFieldKey(key) ? field(key).name : key;
+  }
+
+  /** What the outlet calls fields and values in its file, beside what schema.org calls them. */
+  protected tables({ fields, settings }: Outlet) {
+    const { required, advised, longest: upTo, leftOut, wordHints } = words.outlets;
+    return [
+      {
+        title: words.outlets.fields,
+        hint: words.outlets.fieldsHint,
+        none: leftOut,
+        rows: fields.map(({ key, need, longest }) => ({
+          id: `name-${key}`,
+          key,
+          value: settings.names[key],
+          says: (need === 'required' ? required : advised) + (longest === null ? '' : upTo(whole(longest))),
+        })),
+      },
+      {
+        title: words.outlets.words,
+        hint: words.outlets.wordsHint,
+        none: '',
+        rows: FEED_WORD_KEYS.map((key) => ({
+          id: `word-${key}`,
+          key,
+          value: settings.values[key],
+          says: wordHints[key] ?? '',
+        })),
+      },
+    ];
   }
 
   protected open(question: string): void {
