@@ -1,8 +1,8 @@
 import { serve, type ServerType } from '@hono/node-server';
 import { type AddressInfo } from 'node:net';
 import { pino, type Logger } from 'pino';
-import { landWork } from './changes/landWork.ts';
-import { takeBackWork } from './changes/takeBack.ts';
+import { landWork } from './changes/land/landWork.ts';
+import { takeBackWork } from './changes/propose/takeBack.ts';
 import { connect, type Db } from './db/connect.ts';
 import { readImportWork } from './exchange/readImport.ts';
 import { Events } from './http/events.ts';

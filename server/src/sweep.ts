@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { forgetPutAway } from './changes/proof.ts';
+import { forgetPutAway } from './changes/proof/proof.ts';
 import { type Db, inTransaction } from './db/connect.ts';
 import { type FileStore } from './pictures/fileStore.ts';
 import { forgetOldLists } from './range/lists.ts';

@@ -1,8 +1,8 @@
 import { type Import, type ImportSettings, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
-import { beginEdit, discardWhenOpen } from '../changes/proof.ts';
-import { MANY_LINES, planForLines, planForMany } from '../changes/many.ts';
-import { examineProof } from '../changes/examineProof.ts';
+import { beginEdit, discardWhenOpen } from '../changes/proof/proof.ts';
+import { MANY_LINES, planForLines, planForMany } from '../changes/proof/many.ts';
+import { examineProof } from '../changes/examine/examineProof.ts';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';

@@ -1,9 +1,9 @@
 import { type ListOf } from '@ivory/contract';
 import { isCounted, printQuestion, standsIn } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { journalLines } from '../changes/journal.ts';
-import { filtered } from '../changes/lines.ts';
-import { repriced } from '../changes/proofSpread.ts';
+import { journalLines } from '../changes/journal/journal.ts';
+import { filtered } from '../changes/proof/lines.ts';
+import { repriced } from '../changes/proof/proofSpread.ts';
 import { copyIn } from '../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';

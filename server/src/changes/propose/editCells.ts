@@ -11,13 +11,13 @@ import {
   readValue,
 } from '@ivory/core';
 import { sql } from 'kysely';
-import { type Db, inShortTransaction, inTransaction, named, type Tx } from '../db/connect.ts';
-import { readShop } from '../range/names.ts';
-import { ROW_COLUMNS } from '../range/rows.ts';
-import { Refusal } from '../refusal.ts';
-import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
-import { FEW_CELLS, planForLines } from './many.ts';
-import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
+import { type Db, inShortTransaction, inTransaction, named, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
+import { ROW_COLUMNS } from '../../range/rows.ts';
+import { Refusal } from '../../refusal.ts';
+import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
+import { FEW_CELLS, planForLines } from '../proof/many.ts';
+import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { takeInLines } from './takeIn.ts';
 
 type Edits = BodyOf<typeof calls.editCells>;

@@ -1,11 +1,11 @@
 import { type Spread as WireSpread } from '@ivory/contract';
 import { type PricedRow, Spread } from '@ivory/core';
 import { sql } from 'kysely';
-import { amountOf } from '../db/amount.ts';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
-import { readShop } from '../range/names.ts';
+import { amountOf } from '../../db/amount.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
 import { planForLines } from './many.ts';
-import { batches, moneyRows, ratesOf } from './moneyRows.ts';
+import { batches, moneyRows, ratesOf } from '../examine/moneyRows.ts';
 
 /** An SKU whose price or cost a proof changes, on both sides of the change. */
 interface Repriced {

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
-import { type Db, type Tx } from '../db/connect.ts';
-import { type Handler } from '../jobs/queue.ts';
+import { type Db, type Tx } from '../../db/connect.ts';
+import { type Handler } from '../../jobs/queue.ts';
 import { land } from './land.ts';
 
 interface Landing {

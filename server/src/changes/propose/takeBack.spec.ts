@@ -1,9 +1,9 @@
 import { calls } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import fc from 'fast-check';
-import { inTransaction } from '../db/connect.ts';
-import { rebuildShelf, staleShelf } from '../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { inTransaction } from '../../db/connect.ts';
+import { rebuildShelf, staleShelf } from '../../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
 
 /** Everything that a merchant has put into the shop, as text. Stock by its sum: movements are only ever added. */
 async function shopAsText({ db }: TestHouse): Promise<string> {

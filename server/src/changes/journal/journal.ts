@@ -1,9 +1,9 @@
 import { type Landing, type ShownLine } from '@ivory/contract';
 import { sql } from 'kysely';
-import { type Db } from '../db/connect.ts';
-import { readShop } from '../range/names.ts';
-import { Refusal } from '../refusal.ts';
-import { showLine } from './lines.ts';
+import { type Db } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
+import { Refusal } from '../../refusal.ts';
+import { showLine } from '../proof/lines.ts';
 
 interface LandingRow {
   id: string;

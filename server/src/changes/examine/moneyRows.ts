@@ -1,5 +1,5 @@
 import { type RawBuilder, sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
+import { type Tx } from '../../db/connect.ts';
 
 const BATCH = 10_000;
 /** The tax rate of goods that are not made yet, in basis points: the column's default. */

@@ -1,7 +1,7 @@
 import { type ShownLine } from '@ivory/contract';
 import { field, isFieldKey } from '@ivory/core';
-import { type Db } from '../db/connect.ts';
-import { csvLines } from '../exchange/csvLines.ts';
+import { type Db } from '../../db/connect.ts';
+import { csvLines } from '../../exchange/csvLines.ts';
 import { allLines, type LineFilter } from './lines.ts';
 
 const HEADINGS = ['Level', 'Code', 'Name', 'What', 'Before', 'After', 'To look at', 'Left out'];

@@ -1,8 +1,8 @@
 import { type Selectable, sql } from 'kysely';
-import { type Db, type Tx } from '../db/connect.ts';
-import { type Tables } from '../db/tables.ts';
+import { type Db, type Tx } from '../../db/connect.ts';
+import { type Tables } from '../../db/tables.ts';
 import { hasSeveral, planForMany, SEVERAL_LINES } from './many.ts';
-import { Refusal } from '../refusal.ts';
+import { Refusal } from '../../refusal.ts';
 
 export type ProofRow = Selectable<Tables['proof']>;
 

@@ -1,14 +1,14 @@
 import { applyPriceRule, moneyExaminer, type PriceRule } from '@ivory/core';
 import { sql } from 'kysely';
-import { copyIn } from '../db/copy.ts';
-import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
-import { questionSql } from '../db/questionSql.ts';
-import { pricedRows, type PricedSku } from '../prices/pricedRows.ts';
-import { ask } from '../range/ask.ts';
-import { readShop, type Shop } from '../range/names.ts';
-import { examineProof } from './examineProof.ts';
-import { planForLines } from './many.ts';
-import { beginEdit, handProof, putAwayWhenEmpty } from './proof.ts';
+import { copyIn } from '../../db/copy.ts';
+import { type Db, inTwoTransactions, type Tx } from '../../db/connect.ts';
+import { questionSql } from '../../db/questionSql.ts';
+import { pricedRows, type PricedSku } from '../../prices/pricedRows.ts';
+import { ask } from '../../range/ask.ts';
+import { readShop, type Shop } from '../../range/names.ts';
+import { examineProof } from '../examine/examineProof.ts';
+import { planForLines } from '../proof/many.ts';
+import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /** Puts what a rule changes into the proof in hand, over the whole set. It works from the prices that stand in the shop. */

@@ -1,7 +1,7 @@
 import { lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
-import { standingValue } from './columns.ts';
+import { type Tx } from '../../db/connect.ts';
+import { standingValue } from '../land/columns.ts';
 
 const CHANGED_SINCE = lookBit('changed since');
 

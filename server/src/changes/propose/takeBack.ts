@@ -1,15 +1,15 @@
 import { sql } from 'kysely';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
-import { readShop } from '../range/names.ts';
-import { Meter, type ReportRows } from '../jobs/meter.ts';
-import { type Handler } from '../jobs/queue.ts';
-import { Refusal } from '../refusal.ts';
-import { markChangedSince } from './changedSince.ts';
-import { EXAMINED, examineCodes, examineLines, examineStock, examineTaxRates } from './examineProof.ts';
-import { getLanding, journalLines } from './journal.ts';
-import { keepWhatIsInUse } from './keepWhatIsInUse.ts';
-import { planForMany, SEVERAL_LINES } from './many.ts';
-import { beginEdit } from './proof.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
+import { Meter, type ReportRows } from '../../jobs/meter.ts';
+import { type Handler } from '../../jobs/queue.ts';
+import { Refusal } from '../../refusal.ts';
+import { markChangedSince } from '../examine/changedSince.ts';
+import { EXAMINED, examineCodes, examineLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
+import { getLanding, journalLines } from '../journal/journal.ts';
+import { keepWhatIsInUse } from '../examine/keepWhatIsInUse.ts';
+import { planForMany, SEVERAL_LINES } from '../proof/many.ts';
+import { beginEdit } from '../proof/proof.ts';
 
 /**
  * Proposes the inverse of a landing, as a proof of its own. Lines whose value has changed since stand in it too,

@@ -1,8 +1,8 @@
 import { calls } from '@ivory/contract';
 import { type FieldKey, FIELD_KEYS } from '@ivory/core';
-import { staleShelf } from '../db/shelf.ts';
-import { inTransaction } from '../db/connect.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { staleShelf } from '../../db/shelf.ts';
+import { inTransaction } from '../../db/connect.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
 
 describe('the proof in hand', () => {
   let house: TestHouse;
@@ -86,7 +86,7 @@ describe('the proof in hand', () => {
   it('finds what is to be looked at: below cost, below the floor, large changes', async () => {
     await house.db.pool.query('update price set regular = 1200, cost = 600 where sku_id = any($1)', [ids]);
     await house.db.pool.query('update product set tax_bp = 2000');
-    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    await inTransaction(house.db, async (tx) => (await import('../../db/shelf.ts')).rebuildShelf(tx));
     const { proof } = await edit([ids[0]!, 'price', '5'], [ids[1]!, 'price', '9'], [ids[2]!, 'price', '13']);
     const looks = Object.fromEntries(proof!.looks.map(({ look, lines }) => [look, lines]));
     expect(looks).toEqual({ 'below cost': 1, 'below floor': 1, 'large change': 1 });
@@ -201,7 +201,7 @@ describe('the proof in hand', () => {
   it('lands nothing when a value has changed since, shows those lines and leaves them to choose', async () => {
     const { proof } = await edit([ids[0]!, 'price', '5.00'], [ids[1]!, 'price', '6.00']);
     await setPrice(ids[0]!, 4321);
-    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    await inTransaction(house.db, async (tx) => (await import('../../db/shelf.ts')).rebuildShelf(tx));
     const refusal = await refusalOf(land(proof!.id));
     expect(refusal.status).toBe(409);
     expect(refusal.title).toContain('1 value has changed since');
@@ -250,7 +250,7 @@ describe('the proof in hand', () => {
 
   it('looks again at what an undone edit had changed, and at nothing else', async () => {
     await house.db.pool.query('update price set regular = 1200, cost = 600 where sku_id = any($1)', [ids]);
-    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    await inTransaction(house.db, async (tx) => (await import('../../db/shelf.ts')).rebuildShelf(tx));
     await edit([ids[0]!, 'price', '5.00'], [ids[1]!, 'price', '12.50']);
     const { proof } = await edit([ids[1]!, 'price', '4.00']);
     const below = async (id: string) => (await lines(id, { look: 'below cost' })).map((line) => line.id).sort();
@@ -277,7 +277,7 @@ describe('the proof in hand', () => {
   it('looks over what tax rates do to the margin, of goods that stand and of new ones', async () => {
     await house.db.pool.query('update price set regular = 1200, cost = 700 where sku_id = any($1)', [ids]);
     await house.db.pool.query('update product set tax_bp = 2000');
-    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    await inTransaction(house.db, async (tx) => (await import('../../db/shelf.ts')).rebuildShelf(tx));
     const rate = async (text: string) => (await edit([ids[0]!, 'taxRate', text])).proof!;
     // 12.00 with 20 % is 10.00 net: margin 30 %. With 50 % it is 8.00 net: 12.5 %. With 80 % 6.67 net: below cost.
     const half = await rate('50 %');
@@ -328,7 +328,7 @@ describe('the proof in hand', () => {
 
   it('understands a change typed into a cell, of what the cell shows', async () => {
     await house.db.pool.query('update price set regular = 1000 where sku_id = $1', [ids[0]]);
-    await inTransaction(house.db, async (tx) => (await import('../db/shelf.ts')).rebuildShelf(tx));
+    await inTransaction(house.db, async (tx) => (await import('../../db/shelf.ts')).rebuildShelf(tx));
     const typed = async (text: string) => (await edit([ids[0]!, 'price', text])).pending[0]?.after;
     expect(await typed('+10%')).toBe('1100');
     expect(await typed('*2'))

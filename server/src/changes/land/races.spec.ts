@@ -1,8 +1,8 @@
 import { calls } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
-import { inTransaction } from '../db/connect.ts';
-import { staleShelf } from '../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { inTransaction } from '../../db/connect.ts';
+import { staleShelf } from '../../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
 
 describe('changes at the same time', () => {
   let house: TestHouse;

@@ -1,6 +1,6 @@
 import { type Kysely, sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
-import { type Tables } from '../db/tables.ts';
+import { type Tx } from '../../db/connect.ts';
+import { type Tables } from '../../db/tables.ts';
 
 /** What is typed, and small blocks; more is planned for what it is. */
 export const FEW_CELLS = 100;

@@ -1,17 +1,17 @@
 import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Db, inShortTransaction, inTransaction, type Tx } from '../db/connect.ts';
-import { lockShelf, refreshShelf } from '../db/shelf.ts';
-import { told } from '../db/tell.ts';
-import { Meter, type ReportRows } from '../jobs/meter.ts';
-import { Refusal } from '../refusal.ts';
+import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
+import { lockShelf, refreshShelf } from '../../db/shelf.ts';
+import { told } from '../../db/tell.ts';
+import { Meter, type ReportRows } from '../../jobs/meter.ts';
+import { Refusal } from '../../refusal.ts';
 import { castOf } from './columns.ts';
-import { hasChangedSince } from './changedSince.ts';
+import { hasChangedSince } from '../examine/changedSince.ts';
 import { giveFreeSlugs, insertNew, placeProducts, removeGone } from './existence.ts';
-import { keepWhatIsInUse, newLandings } from './keepWhatIsInUse.ts';
+import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
 import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
-import { openProof, type ProofRow } from './proof.ts';
-import { refuseTakenBack } from './takeBack.ts';
+import { openProof, type ProofRow } from '../proof/proof.ts';
+import { refuseTakenBack } from '../propose/takeBack.ts';
 
 /**
  * Lands a proof in one transaction: every line whose `before` still holds, or none. When something changed since,

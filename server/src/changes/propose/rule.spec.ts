@@ -1,7 +1,7 @@
 import { calls, type PriceRuleWire } from '@ivory/contract';
 import { FIELD_KEYS } from '@ivory/core';
 import { parse } from 'csv-parse/sync';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
 
 const raise = (percent: number, guards: PriceRuleWire['guards'] = {}): PriceRuleWire => ({
   steps: [

@@ -1,11 +1,11 @@
 import { sql } from 'kysely';
 import pg from 'pg';
-import { type Db, inTransaction } from '../db/connect.ts';
-import { Refusal } from '../refusal.ts';
-import { markChangedSince } from './changedSince.ts';
-import { examineCodes } from './examineProof.ts';
-import { keepWhatIsInUse, newLandings } from './keepWhatIsInUse.ts';
-import { openProof } from './proof.ts';
+import { type Db, inTransaction } from '../../db/connect.ts';
+import { Refusal } from '../../refusal.ts';
+import { markChangedSince } from '../examine/changedSince.ts';
+import { examineCodes } from '../examine/examineProof.ts';
+import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
+import { openProof } from '../proof/proof.ts';
 
 /** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
 export class Overtaken extends Error {}

@@ -1,6 +1,6 @@
 import { lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
+import { type Tx } from '../../db/connect.ts';
 
 /**
  * Landings that a proof had not seen, as they committed after it was proposed or last compared with the shop; they count as

@@ -1,9 +1,9 @@
 import { type BodyOf, type calls, type QueryOf, type ShownLine } from '@ivory/contract';
 import { CategoryTree, field, isFieldKey, lookBit, looksOf, NameList, type Names, showValue } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Db, type Tx } from '../db/connect.ts';
-import { readShop } from '../range/names.ts';
-import { examineCodes } from './examineProof.ts';
+import { type Db, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
+import { examineCodes } from '../examine/examineProof.ts';
 import { openProof } from './proof.ts';
 
 /** Which lines of a proof are meant; none named, all. */

@@ -1,6 +1,6 @@
 import { type Line, lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
+import { type Tx } from '../../db/connect.ts';
 
 /** So many earlier proposals of one cell can be undone. */
 const MOST_UNDER = 100;

@@ -1,9 +1,9 @@
 import { type ProofSummary } from '@ivory/contract';
 import { LOOKS, MarginSum, money } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
-import { type Db, inTransaction } from '../db/connect.ts';
-import { type Tables } from '../db/tables.ts';
-import { Refusal } from '../refusal.ts';
+import { type Db, inTransaction } from '../../db/connect.ts';
+import { type Tables } from '../../db/tables.ts';
+import { Refusal } from '../../refusal.ts';
 import { isLarge, planForMany } from './many.ts';
 import { type ProofRow } from './proof.ts';
 

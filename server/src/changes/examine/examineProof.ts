@@ -1,10 +1,10 @@
 import { type ExamineSettings, lookBit, moneyExaminer } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
-import { amountOf } from '../db/amount.ts';
-import { copyIn } from '../db/copy.ts';
-import { linesAbout } from '../db/proofLines.ts';
-import { FEW_CELLS } from './many.ts';
+import { type Tx } from '../../db/connect.ts';
+import { amountOf } from '../../db/amount.ts';
+import { copyIn } from '../../db/copy.ts';
+import { linesAbout } from '../../db/proofLines.ts';
+import { FEW_CELLS } from '../proof/many.ts';
 import { atOnce, batches, commonFlags, type MoneyRow, moneyRows, ratesOf } from './moneyRows.ts';
 
 const CODE_IN_USE = lookBit('code in use');

@@ -1,5 +1,5 @@
 import { type RawBuilder, sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
+import { type Tx } from '../../db/connect.ts';
 import { Overtaken } from './overtaken.ts';
 
 const value = (field: string) => sql`max(after) filter (where field = ${field})`;
