@@ -5,7 +5,8 @@ import { join } from 'node:path';
 export default defineConfig({
   testDir: '.',
   outputDir: join(tmpdir(), `ivory-playwright-${process.pid}`),
-  timeout: 120_000,
+  // A shared machine may be three times as slow as it mostly is.
+  timeout: 300_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {

@@ -138,10 +138,11 @@ export async function cancellable<T>(db: Db, asker: AbortSignal, work: (tx: Tx) 
   const { url: connectionString } = db;
   return inTransaction(db, async (tx) => {
     const { processID } = tx.client as unknown as { processID: number };
+    let cancelled: Promise<unknown> = Promise.resolve();
     const cancel = () => {
       const admin = new pg.Client({ connectionString });
       admin.on('error', () => undefined);
-      void admin
+      cancelled = admin
         .connect()
         .then(() => admin.query('select pg_cancel_backend($1)', [processID]))
         .catch(() => undefined)
@@ -152,6 +153,8 @@ export async function cancellable<T>(db: Db, asker: AbortSignal, work: (tx: Tx) 
       return await work(tx);
     } finally {
       asker.removeEventListener('abort', cancel);
+      // Given back before that, the connection might be cancelled in the middle of somebody else's work.
+      await cancelled;
     }
   });
 }

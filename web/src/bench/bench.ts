@@ -3,7 +3,6 @@ import {
   Component,
   computed,
   effect,
-  HostListener,
   inject,
   input,
   linkedSignal,
@@ -21,7 +20,8 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
-import { isTyping } from '../frame/typing.ts';
+import { keyAction } from '../keys/register.ts';
+import { isTyping } from '../keys/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { type Desk, sheetColumn } from '../sheet/columns.ts';
 import { keepLayout, keptLayout, type Layout } from '../sheet/layout.ts';
@@ -41,6 +41,7 @@ import { words } from '../words/en.ts';
 /** The bench: spine, question, sheet and slip. Range, Prices and Stock are this bench with other columns and verbs. */
 @Component({
   selector: 'ivory-bench',
+  host: { '(document:keydown)': 'key($event)' },
   imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel, FileChoose, QuestionLine, Sheet, Slip, Spine],
   templateUrl: './bench.html',
   styleUrl: './bench.less',
@@ -104,18 +105,9 @@ export class Bench {
     });
   }
 
-  @HostListener('document:keydown', ['$event'])
   protected key(event: KeyboardEvent): void {
-    if (
-      isTyping(event.target) ||
-      this.sheetFocus.hasCell() ||
-      event.ctrlKey ||
-      event.metaKey ||
-      event.altKey ||
-      event.defaultPrevented
-    )
-      return;
-    if (event.key.toLowerCase() === 'e') this.slipOpen.update((open) => !open);
+    if (isTyping(event.target) || this.sheetFocus.hasCell() || event.defaultPrevented) return;
+    if (keyAction('bench', event) === 'slip') this.slipOpen.update((open) => !open);
   }
 
   protected sortBy(field: FieldKey): void {

@@ -3,7 +3,6 @@ import {
   Component,
   effect,
   ElementRef,
-  HostListener,
   inject,
   signal,
   untracked,
@@ -20,14 +19,16 @@ import { ProofBar } from '../proof/proofBar.ts';
 import { HandActions } from '../state/hand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
-import { KeysHelp } from './keysHelp.ts';
+import { KeysHelp } from '../keys/keysHelp.ts';
 import { ProblemStrip } from './problemStrip.ts';
-import { isTyping } from './typing.ts';
+import { type KeyAction, keyAction } from '../keys/register.ts';
+import { isTyping } from '../keys/typing.ts';
 import { WorkStrip } from './workStrip.ts';
 
 /** The frame that stays put: desks above, the proof below, and the keys that work everywhere. */
 @Component({
   selector: 'ivory-frame',
+  host: { '(document:keydown)': 'key($event)' },
   imports: [RouterLink, RouterLinkActive, RouterOutlet, KeysHelp, ProofBar, WorkStrip, ProblemStrip, FileDrop],
   templateUrl: './frame.html',
   styleUrl: './frame.less',
@@ -49,13 +50,19 @@ export class Frame {
   private readonly questionFocus = inject(QuestionFocus);
   protected readonly shop = this.store.selectSignal(session.selectShop);
 
-  private readonly keys: Readonly<Record<string, () => void>> = {
-    ...Object.fromEntries(this.desks.map(({ path }, i) => [String(i + 1), () => this.go(path)])),
-    r: () => this.go('/rule'),
-    p: () => this.go('/proof'),
-    j: () => this.go('/journal'),
-    '/': () => this.questionFocus.ask(),
-    '?': () => this.help(),
+  /** What the keys do that work everywhere; the others are handled where they work. */
+  private readonly acts: Partial<Record<KeyAction, () => void>> = {
+    ask: () => this.questionFocus.ask(),
+    range: () => this.go('/range'),
+    prices: () => this.go('/prices'),
+    stock: () => this.go('/stock'),
+    findability: () => this.go('/findability'),
+    outlets: () => this.go('/outlets'),
+    rule: () => this.go('/rule'),
+    proof: () => this.go('/proof'),
+    journal: () => this.go('/journal'),
+    undo: () => this.store.dispatch(HandActions.undo()),
+    help: () => this.help(),
   };
   private readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
   private focusBefore: { readonly element: Element | null; readonly inCell: boolean } | undefined;
@@ -73,18 +80,12 @@ export class Frame {
     });
   }
 
-  @HostListener('document:keydown', ['$event'])
   protected key(event: KeyboardEvent): void {
-    if (isTyping(event.target) || event.defaultPrevented || event.altKey) return;
-    if (event.ctrlKey || event.metaKey) {
-      if (event.key.toLowerCase() !== 'z' || event.shiftKey) return;
-      event.preventDefault();
-      this.store.dispatch(HandActions.undo());
-      return;
-    }
-    if (this.sheetFocus.hasCell()) return;
-    const act = this.keys[event.key.toLowerCase()];
-    if (!act) return;
+    if (isTyping(event.target) || event.defaultPrevented) return;
+    const action = keyAction('everywhere', event);
+    const act = action && this.acts[action];
+    // In a cell letters are text; what is undone with Ctrl is meant there too.
+    if (!act || (this.sheetFocus.hasCell() && action !== 'undo')) return;
     event.preventDefault();
     act();
   }

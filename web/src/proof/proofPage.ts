@@ -4,7 +4,6 @@ import {
   Component,
   computed,
   effect,
-  HostListener,
   inject,
   input,
   linkedSignal,
@@ -21,6 +20,7 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { map, type Observable } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
+import { keyAction } from '../keys/register.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { hand, HandActions } from '../state/hand.ts';
 import { InTurn } from '../state/inTurn.ts';
@@ -45,6 +45,7 @@ const BLOCK = 200;
 /** The proof looked through: before and after of every line, in groups, what there is to look at, and landing. */
 @Component({
   selector: 'ivory-proof-page',
+  host: { '(document:keydown)': 'key($event)' },
   imports: [FormsModule, RouterLink, ScrollingModule, NzButtonModule, NzCheckboxModule, ImportOutcome, ProofCharts],
   templateUrl: './proofPage.html',
   styleUrl: './proofPage.less',
@@ -100,8 +101,8 @@ export class ProofPage {
     });
   }
 
-  @HostListener('document:keydown.control.enter', ['$event'])
-  protected landByKey(event: Event): void {
+  protected key(event: KeyboardEvent): void {
+    if (keyAction('proof', event) !== 'land') return;
     event.preventDefault();
     this.land();
   }

@@ -15,6 +15,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type FieldKey, isFieldKey } from '@ivory/core';
 import { type Sort } from '@ivory/contract';
 import { type Names } from '@ivory/core';
+import { keyAction } from '../keys/register.ts';
 import { words } from '../words/en.ts';
 import { loadGrid } from './grid.ts';
 import { pastedRows } from './blocks.ts';
@@ -256,7 +257,8 @@ export class Sheet {
       if (!this.isOurs(original, event)) this.commit(edit, this.open.field?.querySelector('input')?.value, original);
       return;
     }
-    if (original.key === 'Escape') return this.forgetRefused() ? event.preventDefault() : this.leave();
+    const action = keyAction('cell', original);
+    if (action === 'leave') return this.forgetRefused() ? event.preventDefault() : this.leave();
     // Enter alone opens the cell; with another key it is for the page, which may land what is looked through.
     if (original.key === 'Enter' && (original.ctrlKey || original.metaKey || original.shiftKey || original.altKey))
       return event.preventDefault();
@@ -270,10 +272,10 @@ export class Sheet {
         // The grid tells of a focus that moves, and not of a block that widens.
         if (this.widens) void this.tellInHand();
       });
-    } else if (original.key.toLowerCase() === 'd' && (original.ctrlKey || original.metaKey)) {
+    } else if (action === 'fill') {
       if (this.isOurs(original, event)) return;
       void this.fillDown();
-    } else if (original.key === 'F2') {
+    } else if (action === 'edit') {
       if (this.isOurs(original, event)) return;
       const column = this.columns()[this.focus.x];
       if (column?.editable) void this.grid?.setCellEdit(this.focus.y, column.key);

@@ -1,3 +1,4 @@
+import { type KeyAction } from '../keys/register.ts';
 import { outletWords } from './outlets.en.ts';
 const counted = (count: string, one: string, many: string): string => `${count} ${count === '1' ? one : many}`;
 
@@ -334,25 +335,29 @@ export const words = {
   },
   keys: {
     title: 'Keys',
-    list: [
-      ['/', 'question line, from everywhere'],
-      ['↓', 'from the question line into the sheet'],
-      ['1 – 5', 'desks'],
-      ['E', 'slip'],
-      ['R', 'rule on the working set'],
-      ['P', 'proof'],
-      ['Ctrl+Enter', 'land what is looked through'],
-      ['J', 'journal'],
-      ['F2, Enter', 'edit a cell; while a cell has its frame, letters go into it'],
-      ['+10 %, *1.1, +10', 'typed over a number: changes it by so much'],
-      ['Home, End', 'first, last column; with Ctrl the first, last row'],
-      ['Shift + a move', 'choose a block'],
-      ['Ctrl+D', 'fill down'],
-      ['Ctrl+C, Ctrl+V', 'copy and paste a block'],
-      ['Ctrl+Z', 'undo the last unlanded edit'],
-      ['Esc', 'leave the cells, so that these keys work again; Enter leads back'],
-      ['?', 'these keys'],
-    ] as readonly (readonly [string, string])[],
+    actions: {
+      ask: 'question line, from everywhere',
+      'into sheet': 'from the question line into the sheet',
+      range: 'Range',
+      prices: 'Prices',
+      stock: 'Stock',
+      findability: 'Findability',
+      outlets: 'Outlets',
+      slip: 'slip',
+      rule: 'rule on the working set',
+      proof: 'proof',
+      land: 'land what is looked through',
+      journal: 'journal',
+      edit: 'edit a cell; while a cell has its frame, letters go into it',
+      'change by': 'typed over a number: changes it by so much',
+      'ends of row': 'first, last column; with Ctrl the first, last row',
+      'choose block': 'choose a block',
+      fill: 'fill down',
+      copy: 'copy and paste a block',
+      undo: 'undo the last unlanded edit',
+      leave: 'leave the cells, so that these keys work again; Enter leads back',
+      help: 'these keys',
+    } as Readonly<Record<KeyAction, string>>,
   },
   problem: {
     close: 'Put away',

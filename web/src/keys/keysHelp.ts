@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, model } from '@angular/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { words } from '../words/en.ts';
+import { KEY_ACTIONS, KEYS } from './register.ts';
 
 /** The keys that work here; fetched only when somebody asks. */
 @Component({
@@ -16,12 +17,12 @@ import { words } from '../words/en.ts';
     >
       <ng-container *nzModalContent>
         <table class="plain">
-          @for (key of words.keys.list; track key[0]) {
+          @for (action of actions; track action) {
             <tr>
               <td>
-                <kbd>{{ key[0] }}</kbd>
+                <kbd>{{ keys[action].shown }}</kbd>
               </td>
-              <td>{{ key[1] }}</td>
+              <td>{{ words.keys.actions[action] }}</td>
             </tr>
           }
         </table>
@@ -39,4 +40,6 @@ import { words } from '../words/en.ts';
 export class KeysHelp {
   readonly open = model.required<boolean>();
   protected readonly words = words;
+  protected readonly actions = KEY_ACTIONS;
+  protected readonly keys = KEYS;
 }
