@@ -1,4 +1,5 @@
 import { calls } from '@ivory/contract';
+import { PRODUCT_FEED } from '@ivory/core';
 import { to as copyTo } from 'pg-copy-streams';
 import { type Figure, median, timed } from './figures.ts';
 import { type Ground } from './serverUnderTest.ts';
@@ -32,7 +33,7 @@ export async function benchFeed({ db, server, runs }: Ground): Promise<Figure[]>
   items = (await server.call(calls.getOutlets)).outlets[0]!.deliveries[0]!.items;
   return [
     {
-      work: `feed written as work (${items} items, 17 fields)`,
+      work: `feed written as work (${items} items, ${PRODUCT_FEED.length} fields)`,
       ours: median(ours),
       raw: median(alone),
       limit: { times: 2.2 },
