@@ -6,6 +6,7 @@ import { examineProof } from '../changes/examine/examineProof.ts';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
+import { nobodyWorksOn } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
@@ -47,12 +48,7 @@ export const readImportWork = (db: Db, files: FileStore): Handler => ({
     return { result: await inTransaction(db, (tx) => readIn(tx, files, importId, settings, person, report)) };
   },
   undo: (tx, { importId }: Reading) => endReading(tx, sql`id = ${importId}`),
-  undoLeft: (tx) =>
-    endReading(
-      tx,
-      sql`not exists (
-        select from work w where w.kind = 'import' and w.state in ('waiting', 'running') and w.data->>'importId' = import_file.id::text)`,
-    ),
+  undoLeft: (tx) => endReading(tx, nobodyWorksOn('import', 'importId', sql`import_file.id`)),
 });
 
 async function endReading(tx: Tx, which: ReturnType<typeof sql>): Promise<void> {

@@ -1,5 +1,5 @@
 import { type Work } from '@ivory/contract';
-import { type Kysely, sql } from 'kysely';
+import { type Kysely, type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
 import { told } from '../db/tell.ts';
@@ -77,6 +77,11 @@ export async function updateWork({ q }: Asking, id: string, change: Change): Pro
   if (!row) return;
   await sql`select ${told({ kind: 'work', work: shown(row) })}`.execute(q);
 }
+
+/** Whether no work that is not over is about something: `key` is where its data names that, `id` what it is. */
+export const nobodyWorksOn = (kind: Work['kind'], key: string, id: RawBuilder<unknown>): RawBuilder<boolean> =>
+  sql<boolean>`not exists (
+    select from work w where w.kind = ${kind} and w.state in ('waiting', 'running') and w.data->>${key} = ${id}::text)`;
 
 /** Takes up work that is not over: it runs from now on, once more tried. Undefined when it is over. */
 export async function takeUp({ q }: Asking, id: string): Promise<WorkRow | undefined> {

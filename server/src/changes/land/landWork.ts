@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { type Db, type Tx } from '../../db/connect.ts';
 import { type Handler } from '../../jobs/queue.ts';
+import { nobodyWorksOn } from '../../jobs/work.ts';
 import { land } from './land.ts';
 
 interface Landing {
@@ -15,12 +16,7 @@ export const landWork = (db: Db): Handler => ({
     return { result: await land(db, proof, person, report) };
   },
   undo: (tx, { proof }: Landing) => openAgain(tx, sql`id = ${proof}`),
-  undoLeft: (tx) =>
-    openAgain(
-      tx,
-      sql`not exists (
-        select from work w where w.kind = 'land' and w.state in ('waiting', 'running') and w.data->>'proof' = proof.id::text)`,
-    ),
+  undoLeft: (tx) => openAgain(tx, nobodyWorksOn('land', 'proof', sql`proof.id`)),
 });
 
 async function openAgain(tx: Tx, which: ReturnType<typeof sql>): Promise<void> {
