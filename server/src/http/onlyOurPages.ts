@@ -32,10 +32,9 @@ export class Origins {
 }
 
 function originOf(address: string): string {
-  const { origin } = new URL(address);
-  if (!/^https?:\/\//.test(origin))
-    throw new Error(`${address} is no address of a server, such as https://shelf.example.`);
-  return origin;
+  if (!URL.canParse(address) || !/^https?:/i.test(address))
+    throw new Error(`“${address}” is no address of a server. Write it like https://shelf.example.`);
+  return new URL(address).origin;
 }
 
 const READS = ['GET', 'HEAD', 'OPTIONS'];

@@ -183,7 +183,8 @@ export class WorkQueue {
     const work = await takeUp(this.own, id);
     if (!work) return;
     try {
-      if (work.tries > MOST_TRIES) throw new Refusal('busy', `Begun ${MOST_TRIES} times, and never came to an end.`);
+      if (work.tries > MOST_TRIES)
+        throw new Refusal('busy', `It was begun ${MOST_TRIES} times and never came to an end, so it was given up.`);
       const context = { person: work.person_id, work: id, ...progressOf(this.own, id, this.closing.signal) };
       const { result = null, note = null } = await this.handlers[work.kind].perform(work.data as never, context);
       const { done, total } = await readWork(this.own, id);

@@ -25,7 +25,7 @@ export interface MoneyRow {
 export const commonFlags = (flags: RawBuilder<unknown>) =>
   sql`case when min(${flags}) = max(${flags}) then min(${flags}) end`;
 
-/** Queries for the tax rates `(product_id, rate)` that some lines give to products. */
+/** A query for the tax rates `(product_id, rate)` that some lines give to products. */
 export const ratesOf = (lines: RawBuilder<unknown>) => sql`
   select id as product_id, after::int as rate from (${lines}) l where level = 'product' and field = 'taxRate'`;
 

@@ -19,7 +19,8 @@ export async function insertNew(tx: Tx, proof: string, landing: string, person: 
   `.execute(tx.q);
   await sql`
     insert into product (id, slug, name, description, brand_id, supplier_id, stage, tax_bp, when_out)
-    select n.id, n.slug, n.name, n.description, n.brand::bigint, n.supplier::bigint, coalesce(n.stage, 'Preparing'), coalesce(n.tax::int, 2000),
+    select n.id, n.slug, n.name, n.description, n.brand::bigint, n.supplier::bigint,
+      coalesce(n.stage, 'Preparing'), coalesce(n.tax::int, 2000),
       coalesce(n.when_out, 'show it as sold out')
     from (select id, ${value('exists')} as slug, ${value('name')} as name, ${value('description')} as description,
       ${value('brand')} as brand, ${value('supplier')} as supplier, ${value('stage')} as stage, ${value('taxRate')} as tax,
