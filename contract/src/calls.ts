@@ -1,4 +1,4 @@
-import { FEED_FIELD_KEYS, MATCHED_BY, STAGES } from '@ivory/core';
+import { FEED_FIELD_KEYS, MATCHED_BY, OWN_TYPES, STAGES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { outletSettingsSchema } from './outletSettings.ts';
@@ -9,6 +9,7 @@ import {
   fieldKeySchema,
   idParams,
   idSchema,
+  kindSchema,
   landingSchema,
   listOfSchema,
   lineFilterSchema,
@@ -28,6 +29,22 @@ import {
 } from './schemas.ts';
 
 const done = z.object({});
+const namedThing = z.object({ id: idSchema, name: z.string() });
+
+/** An option or attribute of the shop. */
+const ownFieldSchema = z.object({
+  id: idSchema,
+  kind: z.enum(['option', 'attribute']),
+  name: z.string(),
+  type: z.enum(OWN_TYPES.map(({ key }) => key)),
+  unit: z.string().nullable(),
+  slot: z.string(),
+  alsoCalled: z.string().nullable(),
+  usedIn: z.array(idSchema),
+  neededIn: z.array(idSchema),
+  shopperSees: z.boolean(),
+  feed: z.string().nullable(),
+});
 
 /** The shop, its settings and the names behind references. */
 export const getShop = call('GET', '/api/shop', {
@@ -39,9 +56,12 @@ export const getShop = call('GET', '/api/shop', {
     floorMargin: z.number(),
     largeChange: z.number(),
     storefront: z.string(),
-    brands: z.array(z.object({ id: idSchema, name: z.string() })),
-    suppliers: z.array(z.object({ id: idSchema, name: z.string() })),
-    lists: z.array(z.object({ id: idSchema, name: z.string() })),
+    /** Of its register: another after whatever changes a name or a field. */
+    version: z.string(),
+    fields: z.array(ownFieldSchema),
+    outlets: z.array(namedThing),
+    /** Names by what they belong to: `brand`, `tag`, `choice 7`; in the order of the shop. */
+    lists: z.record(z.string(), z.array(namedThing)),
     categories: z.array(z.object({ id: idSchema, parent: idSchema.nullable(), name: z.string(), place: z.number() })),
   }),
 });
@@ -65,6 +85,12 @@ export const makeSet = call('POST', '/api/sets', {
 });
 export const readSet = call('GET', '/api/sets/:id/rows', { params: idParams, query: windowQuery, answer: rowsSchema });
 
+/** How many SKUs have each value of a field that has named values, under a question; the most frequent first. */
+export const countValues = call('POST', '/api/answers/values', {
+  body: z.object({ question: questionText, field: fieldKeySchema }),
+  answer: z.object({ values: z.array(z.object({ value: z.string(), name: z.string(), skus: z.number() })) }),
+});
+
 /** Counts beside categories and gaps under a question. */
 export const countSpine = call('POST', '/api/spine', {
   body: z.object({ question: questionText }),
@@ -75,6 +101,7 @@ export const countSpine = call('POST', '/api/spine', {
 export const getSku = call('GET', '/api/skus/:id', {
   params: idParams,
   answer: z.object({
+    columns: rowsSchema.shape.columns,
     row: sheetRowSchema,
     description: z.string(),
     variants: z.number(),
@@ -98,6 +125,7 @@ export const getSku = call('GET', '/api/skus/:id', {
         at: z.string(),
         title: z.string(),
         field: z.string(),
+        called: z.string(),
         before: z.string().nullable(),
         after: z.string().nullable(),
       }),
@@ -118,6 +146,19 @@ export const openList = call('POST', '/api/lists', {
   answer: z.object({ question: z.string(), skus: z.number() }),
 });
 
+/** The name of a field of a kind, where it stands as a key. */
+const fieldNameSchema = z.string().max(40);
+const setField = { field: fieldKeySchema };
+const setText = z.string().trim().min(1).max(4_000);
+/** The verbs for fields that hold several things: one does not do what another does. */
+const setStepSchema = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('add to'), ...setField, values: setText }),
+  z.object({ do: z.literal('take from'), ...setField, values: setText }),
+  z.object({ do: z.literal('move'), ...setField, from: setText, values: setText }),
+  z.object({ do: z.literal('replace all'), ...setField, values: setText }),
+]);
+export type SetStep = z.infer<typeof setStepSchema>;
+
 const summaryOrNothing = z.object({ proof: proofSummarySchema.nullable() });
 
 /** The proof in hand: what cells and rules have gathered. */
@@ -127,12 +168,62 @@ export const editCells = call('POST', '/api/hand/edits', {
     title: z.string().max(200),
     edits: z
       // Longer than any field takes, so that the field itself says what is too long.
-      .array(z.object({ sku: idSchema, field: fieldKeySchema, text: z.string().max(100_000) }))
+      .array(z.object({ kind: kindSchema, id: idSchema, field: fieldKeySchema, text: z.string().max(100_000) }))
       .min(1)
       .max(20_000),
   }),
   answer: z.object({ proof: proofSummarySchema.nullable(), pending: rowsSchema.shape.pending }),
 });
+/** Does something to a set of goods at once: adds to a set field, takes from it, moves from one value to another, replaces all. */
+export const putStep = call('POST', '/api/hand/steps', {
+  body: z.object({ question: questionText, step: setStepSchema }),
+  /** How many products would change, and how many are so already. */
+  answer: summaryOrNothing.extend({ changes: z.number(), already: z.number() }),
+});
+
+/** What there is of each kind that stands on the page of lists. */
+export const countThings = call('GET', '/api/things', {
+  answer: z.object({ kinds: z.array(z.object({ kind: kindSchema, things: z.number() })) }),
+});
+/** Things of a kind, in the order of the shop: those that are there, and those that the proof in hand makes. */
+export const listThings = call('GET', '/api/things/:kind', {
+  params: z.object({ kind: kindSchema }),
+  /** Of values: those of one option or attribute. */
+  query: z.object({ of: idSchema.optional() }),
+  answer: z.object({
+    columns: z.array(fieldKeySchema),
+    things: z.array(
+      z.object({
+        id: idSchema,
+        values: z.array(valueSchema),
+        /** How many goods have it, and the question that opens them; null where no goods can. */
+        used: z.object({ products: z.number(), question: z.string() }).nullable(),
+        /** The proof in hand makes it, or takes it away. */
+        made: z.boolean(),
+        goes: z.boolean(),
+      }),
+    ),
+    pending: rowsSchema.shape.pending,
+  }),
+});
+/** Proposes new things of a kind: texts by field. `of` is the option or attribute that a value is of. */
+export const makeThings = call('POST', '/api/hand/things', {
+  body: z.object({
+    kind: kindSchema,
+    of: idSchema.nullable().default(null),
+    things: z
+      .array(z.record(fieldNameSchema, z.string().max(10_000)))
+      .min(1)
+      .max(1_000),
+  }),
+  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
+});
+/** Proposes to delete things; what refers to one of them refers to `into` from then on, or to nothing. */
+export const removeThings = call('POST', '/api/hand/things/remove', {
+  body: z.object({ kind: kindSchema, ids: z.array(idSchema).min(1).max(1_000), into: idSchema.nullable() }),
+  answer: summaryOrNothing,
+});
+
 /** Takes the last edit out of the proof in hand. */
 export const undoEdit = call('POST', '/api/hand/undo', { answer: summaryOrNothing });
 export const putRule = call('POST', '/api/hand/rule', {
@@ -159,7 +250,7 @@ export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
   body: z.object({
     out: z.boolean(),
     lines: z
-      .array(z.object({ level: z.string(), id: idSchema, field: z.string() }))
+      .array(z.object({ kind: kindSchema, id: idSchema, field: z.string().max(60) }))
       .max(5_000)
       .optional(),
     filter: lineFilterSchema.omit({ leftOut: true }).optional(),
@@ -201,7 +292,7 @@ export const importSettingsSchema = z.object({
   decimalSign: z.enum(['.', ',']),
   /** Codes that the shop does not know become new products; otherwise their rows are refused. */
   makeProducts: z.boolean(),
-  /** Categories and brands that the shop does not know are made; otherwise their rows are refused. */
+  /** Categories, brands and other names that the shop does not know are made; otherwise their rows are refused. Values of options are always made. */
   makeNames: z.boolean(),
   stage: z.enum(STAGES).default('Preparing'),
   /** New rows of one name, brand, category and supplier whose options differ become variants of one product. */
@@ -314,10 +405,10 @@ const shopCategory = z.object({ id: idSchema, parent: idSchema.nullable(), name:
 export const shopCategories = call('GET', '/shop/categories', {
   answer: z.object({ shop: z.string(), categories: z.array(shopCategory) }),
 });
+const shownProperty = z.object({ name: z.string(), value: z.string() });
 const shopVariant = z.object({
   code: z.string(),
-  colour: valueSchema,
-  size: valueSchema,
+  options: z.array(shownProperty),
   price: z.string(),
   was: z.string().nullable(),
   state: z.string(),
@@ -329,6 +420,8 @@ export const shopProductSchema = z.object({
   description: z.string(),
   picture: valueSchema,
   variants: z.array(shopVariant),
+  /** Attributes that shoppers see. */
+  attributes: z.array(shownProperty),
   category: idSchema.nullable(),
 });
 export const shopProducts = call('GET', '/shop/categories/:id/products', {

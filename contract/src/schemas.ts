@@ -1,7 +1,8 @@
 import {
   ENDING_NAMES,
-  field,
-  FIELD_KEYS,
+  FIELD_KEY_SHAPE,
+  type FieldKey,
+  KIND_KEYS,
   LOOK_KEYS,
   money,
   type Money,
@@ -14,7 +15,9 @@ import * as z from 'zod';
 
 export const idSchema = z.string().regex(/^\d{1,18}$/);
 export const idParams = z.object({ id: idSchema });
-export const fieldKeySchema = z.enum(FIELD_KEYS);
+/** The key of a field: of a shape that keys have; whether the shop has such a field, its register knows. */
+export const fieldKeySchema = z.string().regex(FIELD_KEY_SHAPE) as unknown as z.ZodType<FieldKey, FieldKey>;
+export const kindSchema = z.enum(KIND_KEYS);
 export const lookKeySchema = z.enum(LOOK_KEYS);
 /** Canonical text, see `FieldValue` in core. */
 export const valueSchema = z.string().nullable();
@@ -57,7 +60,7 @@ export const priceRuleSchema = z.object({
 export type PriceRuleWire = z.input<typeof priceRuleSchema>;
 
 export const sortSchema = z.object({
-  field: fieldKeySchema.refine((key) => !field(key).apart, 'The sheet cannot be sorted by this field.'),
+  field: fieldKeySchema,
   down: z.boolean(),
 });
 export type Sort = z.infer<typeof sortSchema>;
@@ -70,13 +73,13 @@ export const askSchema = z.object({
   sort: sortSchema.default({ field: 'name', down: false }),
 });
 
-/** A row of the sheet: SKU id, product id, key of its picture, then the values in the order of `FIELD_KEYS`. */
+/** A row of the sheet: SKU id, product id, key of its picture, then the values of the `columns` that came with it. */
 export const sheetRowSchema = z.array(valueSchema);
 export type SheetRow = z.infer<typeof sheetRowSchema>;
 
 /** A value that the proof in hand changes on rows that were asked for. */
 export const pendingSchema = z.object({
-  level: z.enum(['product', 'sku']),
+  kind: kindSchema,
   id: idSchema,
   field: fieldKeySchema,
   after: valueSchema,
@@ -84,7 +87,12 @@ export const pendingSchema = z.object({
 });
 export type Pending = z.infer<typeof pendingSchema>;
 
-export const rowsSchema = z.object({ rows: z.array(sheetRowSchema), pending: z.array(pendingSchema) });
+export const rowsSchema = z.object({
+  /** The fields of the rows, in the order of their values. */
+  columns: z.array(fieldKeySchema),
+  rows: z.array(sheetRowSchema),
+  pending: z.array(pendingSchema),
+});
 
 export const countsSchema = z.object({
   products: z.number(),
@@ -102,8 +110,9 @@ export const answerSchema = z.object({
   /** Ranges that were written backwards, as they were read. */
   turned: z.array(z.string()),
   counts: countsSchema,
-  rows: z.array(sheetRowSchema),
-  pending: z.array(pendingSchema),
+  ...rowsSchema.shape,
+  /** The version of the register that it was answered with; another than one has means that one is behind. */
+  register: z.string(),
 });
 export type Answer = z.infer<typeof answerSchema>;
 
@@ -115,7 +124,7 @@ export const spineSchema = z.object({
   /** Distinct products in each category and below, under the question. */
   categories: z.record(idSchema, z.number()),
   /** SKUs with each gap, under the question. */
-  gaps: z.array(z.object({ gap: z.string(), skus: z.number() })),
+  gaps: z.array(z.object({ gap: z.string(), name: z.string(), skus: z.number() })),
 });
 export type SpineCounts = z.infer<typeof spineSchema>;
 
@@ -167,7 +176,7 @@ export const proofSummarySchema = z.object({
   marginBefore: z.number().nullable(),
   marginAfter: z.number().nullable(),
   looks: z.array(z.object({ look: lookKeySchema, stops: z.boolean(), lines: z.number() })),
-  fields: z.array(z.object({ field: z.string(), lines: z.number() })),
+  fields: z.array(z.object({ kind: z.string(), field: z.string(), called: z.string(), lines: z.number() })),
   /** Edits of the same title are one source. */
   sources: z.array(z.object({ title: z.string(), lines: z.number() })),
   /** The import it came from. */
@@ -177,9 +186,11 @@ export type ProofSummary = z.infer<typeof proofSummarySchema>;
 
 /** A line as shown: values as text for reading. */
 export const shownLineSchema = z.object({
-  level: z.string(),
+  kind: z.string(),
   id: idSchema,
   field: z.string(),
+  /** What the field is called. */
+  called: z.string(),
   code: z.string().nullable(),
   name: z.string(),
   before: z.string().nullable(),
@@ -195,7 +206,8 @@ export type ShownLine = z.infer<typeof shownLineSchema>;
 
 export const lineFilterSchema = z.object({
   look: lookKeySchema.optional(),
-  field: z.string().max(40).optional(),
+  kind: kindSchema.optional(),
+  field: z.string().max(60).optional(),
   source: z.string().max(1_000).optional(),
   leftOut: z
     .enum(['true', 'false'])

@@ -1,12 +1,12 @@
-import { field, isFieldKey, type Problem, type ProblemCode } from '@ivory/core';
+import { GOODS_WORDS, type Problem, type ProblemCode } from '@ivory/core';
 
 const LONGEST_SHOWN = 60;
 const said = (problem: Problem): string => {
   const value = problem.value ?? '';
   return `“${value.length > LONGEST_SHOWN ? value.slice(0, LONGEST_SHOWN) + '…' : value}”`;
 };
-const named = (problem: Problem): string =>
-  problem.field !== undefined && isFieldKey(problem.field) ? field(problem.field).name : 'value';
+const named = ({ called, field = '' }: Problem): string =>
+  called ?? (Object.hasOwn(GOODS_WORDS, field) ? GOODS_WORDS[field as keyof typeof GOODS_WORDS].name : 'value');
 const meant = (problem: Problem): string =>
   problem.expected === undefined ? '' : ` Did you mean “${problem.expected}”?`;
 
@@ -23,6 +23,9 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'percent-unreadable': (p) => `${said(p)} is not a percentage. Write it like ${p.expected}.`,
   'out-of-range': (p) => `${said(p)} cannot be the ${named(p)}. It goes from ${p.expected}.`,
   'count-unreadable': (p) => `${said(p)} is not a number for the ${named(p)}. Write it like ${p.expected}.`,
+  'number-unreadable': (p) => `${said(p)} is not a number for the ${named(p)}. Write it like ${p.expected}.`,
+  'unit-unknown': (p) => `${said(p)} has another unit than the ${named(p)}. Write it like ${p.expected}.`,
+  'date-unreadable': (p) => `${said(p)} is not a day of the calendar. Write it like ${p.expected}.`,
   'code-too-long': (p) => `The code ${said(p)} is too long. A code has at most ${p.expected} characters.`,
   'code-control-character': (p) => `The code ${said(p)} holds a character that cannot be seen. Type it again.`,
   'gtin-shortened': (p) =>

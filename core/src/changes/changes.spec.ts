@@ -4,6 +4,8 @@ import { moneyExaminer } from './examine.ts';
 import { inverse, type Line } from './line.ts';
 import { LOOK_KEYS, lookBit, LOOKS, looksOf, STOPPING_BITS } from './look.ts';
 import { shared } from './mixed.ts';
+import { canonicalSet } from '../values/references.ts';
+import { rebase } from './rebase.ts';
 
 const settings = { floorMargin: 2500, largeChange: 30 };
 const amount = (minor: bigint | null) => (minor === null ? null : money(minor));
@@ -57,7 +59,7 @@ describe('things to look at', () => {
 });
 
 describe('a line', () => {
-  const line: Line = { level: 'sku', id: '7', field: 'price', before: '1000', after: '1200' };
+  const line: Line = { kind: 'sku', id: '7', field: 'price', scope: '0', before: '1000', after: '1200' };
 
   it('is taken back by its inverse, and the inverse of that is the line', () => {
     expect(inverse(line)).toEqual({ ...line, before: '1200', after: '1000' });
@@ -70,5 +72,39 @@ describe('several rows in hand', () => {
     expect(shared(['5', '5'])).toEqual({ kind: 'same', value: '5' });
     expect(shared([null, null])).toEqual({ kind: 'same', value: null });
     expect(shared(['5', null, '6', '5'])).toEqual({ kind: 'differ', count: 3 });
+  });
+});
+
+describe('a set that two people changed', () => {
+  const ids = fc.uniqueArray(fc.integer({ min: 1, max: 30 }).map(String), { maxLength: 8 });
+  const set = ids.map((list) => canonicalSet(list) || null);
+  const parts = (value: string | null) => (value === null ? [] : value.split('|'));
+
+  it('has what each of them added, and nothing that either took away', () => {
+    expect(rebase('1|2', '1|2|5', '2|7')).toBe('2|5|7');
+    expect(rebase('1|2', '2', '1|2|9')).toBe('2|9');
+    expect(rebase('1', null, '1')).toBeNull();
+    fc.assert(
+      fc.property(set, set, set, (before, mine, theirs) => {
+        const merged = parts(rebase(before, mine, theirs));
+        for (const id of parts(mine)) if (!parts(before).includes(id)) expect(merged).toContain(id);
+        for (const id of parts(before)) if (!parts(mine).includes(id)) expect(merged).not.toContain(id);
+        for (const id of parts(theirs))
+          if (!parts(before).includes(id) || parts(mine).includes(id)) expect(merged).toContain(id);
+      }),
+    );
+  });
+
+  it('is the proposed one where nothing else changed, and what stands where nothing was proposed', () => {
+    fc.assert(
+      fc.property(set, set, (before, after) => {
+        expect(rebase(before, after, before)).toBe(after);
+        expect(rebase(before, before, after)).toBe(after);
+      }),
+    );
+  });
+
+  it('keeps the order of what stands where it has one', () => {
+    expect(rebase('3|1', '3|1|2', '1|3', true)).toBe('1|3|2');
   });
 });

@@ -1,4 +1,4 @@
-import { type FieldValue } from '../fields/values.ts';
+import { type FieldValue } from '../values/valueType.ts';
 
 /** What the rows in hand share in one field: the value, or how many different ones there are. */
 export type Shared =

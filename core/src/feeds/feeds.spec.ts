@@ -33,8 +33,11 @@ const item: FeedItem = {
   imageLink: 'http://127.0.0.1:4301/pictures/abc.webp',
   brand: 'Harrow & Pine',
   gtin: '9506000134352',
-  colour: 'Blue',
-  size: '50 ml',
+  properties: [
+    { property: 'color', isOption: true, value: 'Blue' },
+    { property: 'size', isOption: true, value: '50 ml' },
+    { property: 'material', isOption: false, value: 'Glass' },
+  ],
   categoryPath: 'Ink > Bottled > Iron gall',
   weightGrams: 180,
   price: priceAt(money(1000n), [sale], MOMENT),
@@ -76,6 +79,7 @@ describe('a feed item', () => {
       's:variesBy': 'color, size',
       's:color': 'Blue',
       's:size': '50 ml',
+      's:material': 'Glass',
       's:category': 'Ink > Bottled > Iron gall',
       's:weight': '180 g',
     });
@@ -100,7 +104,12 @@ describe('a feed item', () => {
 
   it('says of each item what is its own, whatever the one before said', () => {
     const write = rssWriter(settings, GBP);
-    const next = { ...item, code: 'IG-0001-GRN', colour: 'Green & grey', weightGrams: null };
+    const next: FeedItem = {
+      ...item,
+      code: 'IG-0001-GRN',
+      properties: [{ property: 'color', isOption: true, value: 'Green & grey' }],
+      weightGrams: null,
+    };
     const alone = rssWriter(settings, GBP)(next);
     write(item);
     expect(write(next)).toBe(alone);
@@ -110,7 +119,7 @@ describe('a feed item', () => {
   });
 
   it('leaves out what it has not', () => {
-    const bare = { ...item, colour: null, size: null, weightGrams: null, categoryPath: null, variants: 1 };
+    const bare: FeedItem = { ...item, properties: [], weightGrams: null, categoryPath: null, variants: 1 };
     const fields = readBack({ ...bare, price: priceAt(money(1000n), [], MOMENT) });
     const absents = ['color', 'size', 'weight', 'category', 'inProductGroupWithID', 'variesBy', 'priceSpecification'];
     for (const absent of absents) expect(fields[`s:${absent}`]).withContext(absent).toBeUndefined();
@@ -118,7 +127,7 @@ describe('a feed item', () => {
   });
 
   it('does not say an option twice that the name has already', () => {
-    expect(readBack({ ...item, name: 'Blue Ink', size: null })['s:name']).toBe('Blue Ink');
+    expect(readBack({ ...item, name: 'Blue Ink', properties: item.properties.slice(0, 1) })['s:name']).toBe('Blue Ink');
   });
 
   it('says sold out and back-order in the words of schema.org', () => {

@@ -1,5 +1,8 @@
+import { type FEED_PROPERTIES } from '../kinds/builtIn.ts';
 import { type Availability } from '../stock/availability.ts';
 import { type PriceAnswer } from '../prices/priceAt.ts';
+
+export type FeedProperty = (typeof FEED_PROPERTIES)[number];
 
 /** One SKU as an outlet is to see it. Texts are as the shop keeps them; lengths are cut by the profile. */
 export interface FeedItem {
@@ -13,10 +16,18 @@ export interface FeedItem {
   readonly imageLink: string | null;
   readonly brand: string | null;
   readonly gtin: string | null;
-  readonly colour: string | null;
-  readonly size: string | null;
+  /** Its options, in order, and then the attributes that feeds have a property for. */
+  readonly properties: readonly ItemProperty[];
   readonly categoryPath: string | null;
   readonly weightGrams: number | null;
   readonly price: PriceAnswer;
   readonly availability: Availability;
+}
+
+/** A value of an option or attribute as outlets are to see it. */
+export interface ItemProperty {
+  /** Its name in schema.org; null for an option that has none there. */
+  readonly property: FeedProperty | null;
+  readonly isOption: boolean;
+  readonly value: string;
 }

@@ -1,14 +1,15 @@
 import { type Gap } from '../gaps/gaps.ts';
+import { FEED_PROPERTIES } from '../kinds/builtIn.ts';
 import { type Currency } from '../money/currency.ts';
 import { plainMoney } from '../money/money.ts';
 import { type Availability } from '../stock/availability.ts';
-import { type FeedItem } from './item.ts';
+import { type FeedItem, type FeedProperty } from './item.ts';
 
 /** The fields of a feed, by their names in the schema.org vocabulary. */
 export const FEED_FIELD_KEYS = [
   ...(['sku', 'name', 'description', 'url', 'image', 'availability', 'price', 'priceCurrency'] as const),
   ...(['priceSpecification', 'validFrom', 'priceValidUntil', 'brand', 'gtin', 'itemCondition'] as const),
-  ...(['inProductGroupWithID', 'variesBy', 'color', 'size', 'weight', 'category'] as const),
+  ...(['inProductGroupWithID', 'variesBy', ...FEED_PROPERTIES, 'weight', 'category'] as const),
 ] as const;
 export type FeedFieldKey = (typeof FEED_FIELD_KEYS)[number];
 
@@ -111,8 +112,9 @@ export const PRODUCT_FEED: readonly FeedField[] = [
     fill: (item) => (item.variants > 1 ? item.productId : null),
   },
   { key: 'variesBy', level: 'SKU', need: 'advised', gaps: [], fill: variesBy },
-  { key: 'color', level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => item.colour },
-  { key: 'size', level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => item.size },
+  ...FEED_PROPERTIES.map((key): FeedField => {
+    return { key, level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => propertyOf(item, key) };
+  }),
   {
     key: 'weight',
     level: 'SKU',
@@ -133,15 +135,23 @@ export const PRODUCT_FEED: readonly FeedField[] = [
 /** Single spaces are left as they are: a description has hundreds. */
 const inOneLine = (text: string): string => text.replace(/ ?[^\S ]\s*| \s+/g, ' ').trim();
 
+function propertyOf({ properties }: FeedItem, wanted: FeedProperty): string | null {
+  return properties.find(({ property }) => property === wanted)?.value ?? null;
+}
+
+const optionsOf = ({ properties }: FeedItem) => properties.filter(({ isOption }) => isOption);
+
 function nameOf(item: FeedItem): string {
-  const options = [item.colour, item.size].filter((option) => option !== null && !item.name.includes(option));
+  const options = optionsOf(item)
+    .map(({ value }) => value)
+    .filter((value) => !item.name.includes(value));
   return [item.name, ...options].join(', ');
 }
 
 /** The properties by which SKUs of one product differ, by their names in schema.org. */
 function variesBy(item: FeedItem): string | null {
   if (item.variants < 2) return null;
-  const properties = [item.colour === null ? [] : ['color'], item.size === null ? [] : ['size']].flat();
+  const properties = optionsOf(item).flatMap(({ property }) => (property === null ? [] : [property]));
   return properties.join(', ') || null;
 }
 

@@ -1,6 +1,15 @@
-import fc from 'fast-check';
-import { field } from '../fields/register.ts';
-import { GAP_FIELD, gapBits, GAPS, gapsFromBits, gapsOf } from './gaps.ts';
+import { testAsking } from '../testing/index.ts';
+import { type Row } from '../question/row.ts';
+import { GAP_FIELD, gapBit, GAPS, gapsOf as gapsOfRow, mendedIn } from './gaps.ts';
+
+const { register, names } = testAsking({
+  categories: [
+    { id: '1', parent: null, name: 'Pens', place: 0 },
+    { id: '3', parent: '1', name: 'Dip', place: 0 },
+    { id: '4', parent: null, name: 'Ink', place: 0 },
+  ],
+});
+const gapsOf = (row: Row) => gapsOfRow(row, register, names);
 
 const whole = {
   picture: '2',
@@ -9,7 +18,7 @@ const whole = {
   price: '1000',
   cost: '400',
   brand: '1',
-  category: '3',
+  category: '4',
   description: 'Words.',
 };
 
@@ -35,15 +44,18 @@ describe('gaps', () => {
     expect(gapsOf({ ...whole, cost: '0' })).toEqual([]);
   });
 
-  it('are a set of bits that reads back', () => {
-    fc.assert(
-      fc.property(fc.subarray([...GAPS]), (gaps) => {
-        expect(gapsFromBits(gapBits(gaps))).toEqual(gaps);
-      }),
-    );
+  it('are those that the shop makes, too: an attribute that a category needs, there and below', () => {
+    expect(gapsOf({ ...whole, category: '3' })).toEqual(['own:3']);
+    expect(gapsOf({ ...whole, category: '4|1' })).toEqual(['own:3']);
+    expect(gapsOf({ ...whole, category: '3', 'own:3': '600000' })).toEqual([]);
+    expect(mendedIn('own:3')).toBe('own:3');
+  });
+
+  it('have a bit each, of which no two are alike', () => {
+    expect(new Set(GAPS.map(gapBit)).size).toBe(GAPS.length);
   });
 
   it('each name the field in which they are mended', () => {
-    for (const gap of GAPS) expect(field(GAP_FIELD[gap])).withContext(gap).toBeDefined();
+    for (const gap of GAPS) expect(register.find(GAP_FIELD[gap])).withContext(gap).toBeDefined();
   });
 });

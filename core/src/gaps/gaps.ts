@@ -1,7 +1,13 @@
 import { isGtinForOutlets, readGtin } from '../codes/gtin.ts';
-import { type FieldKey } from '../fields/keys.ts';
+import { type Register } from '../kinds/register.ts';
+import { type FieldKey, ownId, ownKey } from '../kinds/keys.ts';
+import { type Names } from '../kinds/names.ts';
+import { type Row } from '../question/row.ts';
 
-/** Something missing or wrong on an SKU. The order is the order in the read model's bit set: only ever add at the end. */
+/**
+ * Something missing or wrong on an SKU that every shop looks for. The order is the order in the read model's bit set: only ever add
+ * at the end.
+ */
 export const GAPS = [
   'no picture',
   'no weight',
@@ -34,16 +40,31 @@ export function gtinHolds(gtin: string): boolean {
   return read.ok && read.value === gtin && isGtinForOutlets(gtin);
 }
 
-/** The gaps of a row of canonical values; the SQL twin is `gaps_of(...)`. */
-export function gapsOf(row: Readonly<Partial<Record<FieldKey, string | null>>>): Gap[] {
-  const empty = (key: FieldKey) => row[key] === null || row[key] === undefined || row[key] === '';
-  return GAPS.filter((gap) => {
-    if (gap === 'wrong GTIN') return !empty('gtin') && !gtinHolds(row.gtin!);
-    if (gap === 'no price') return empty('price') || row.price === '0';
-    if (gap === 'no picture') return empty('picture') || row.picture === '0';
-    return empty(GAP_FIELD[gap]);
-  });
-}
+/** The bit of a gap in the read model's set. */
+export const gapBit = (gap: Gap): number => 1 << GAPS.indexOf(gap);
 
-export const gapBits = (gaps: readonly Gap[]): number => gaps.reduce((bits, gap) => bits | (1 << GAPS.indexOf(gap)), 0);
-export const gapsFromBits = (bits: number): Gap[] => GAPS.filter((_, index) => (bits & (1 << index)) !== 0);
+/** The gap that an attribute makes where it is needed and empty; its key is the attribute's. */
+export const ownGapKey = (attribute: string): string => ownKey(attribute);
+export const ownGapName = (attribute: string): string => `no ${attribute}`;
+
+/** The field in which a gap is mended. */
+export const mendedIn = (gap: string): FieldKey =>
+  (GAPS as readonly string[]).includes(gap) ? GAP_FIELD[gap as Gap] : (gap as FieldKey);
+
+/** The gaps of a row of canonical values, by their keys; the SQL twin is `gapsSql`. */
+export function gapsOf(row: Row, register: Register, names: Names): string[] {
+  const isEmpty = (key: FieldKey) => row[key] == null || row[key] === '';
+  const builtIn = GAPS.filter((gap) => {
+    if (gap === 'wrong GTIN') return !isEmpty('gtin') && !gtinHolds(row.gtin!);
+    if (gap === 'no price') return isEmpty('price') || row.price === '0';
+    if (gap === 'no picture') return isEmpty('picture') || row.picture === '0';
+    return isEmpty(GAP_FIELD[gap]);
+  });
+  const within = (row.category ?? '').split('|').flatMap((id) => names.categories.within(id));
+  const own = (register.find('gap')?.choices ?? []).flatMap(({ key }) => {
+    if (ownId(key) === undefined) return [];
+    const neededIn = register.find(key)?.own?.neededIn ?? [];
+    return isEmpty(key as FieldKey) && neededIn.some((id) => within.includes(id)) ? [key] : [];
+  });
+  return [...builtIn, ...own];
+}

@@ -11,6 +11,9 @@ export type ProblemCode =
   | 'percent-unreadable'
   | 'out-of-range'
   | 'count-unreadable'
+  | 'number-unreadable'
+  | 'unit-unknown'
+  | 'date-unreadable'
   | 'code-too-long'
   | 'code-control-character'
   | 'gtin-shortened'
@@ -53,8 +56,10 @@ export interface Problem {
   readonly expected?: string;
   /** The row it stands in, as the reader knows it: an SKU's code or a row of a file. */
   readonly row?: string;
-  /** Field or column it stands in. */
+  /** Key of the field that it stands in. */
   readonly field?: string;
+  /** What that field is called, where it is not one that every shop has. */
+  readonly called?: string;
   /** Place in a text, in characters from its start. */
   readonly at?: number;
   readonly length?: number;

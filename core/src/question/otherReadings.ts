@@ -1,10 +1,10 @@
-import { type Names } from '../fields/names.ts';
-import { type Field, fields, isNumeric } from '../fields/register.ts';
-import { GAPS } from '../gaps/gaps.ts';
+import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
+import { type Register } from '../kinds/register.ts';
+import { knownValues, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
-import { comparisonsOf, FIELD_NAMES, WRITTEN } from './comparisons.ts';
-import { knownValues } from './knownValues.ts';
+import { comparisonsOf, WRITTEN } from './comparisons.ts';
 import { parseQuestion } from './parse.ts';
 import { printQuestion, quote } from './print.ts';
 import { conditions, plain, type Question } from './tree.ts';
@@ -38,35 +38,41 @@ const SAYINGS: readonly (readonly [RegExp, string])[] = [
   [/(?:^|\s)([^\s*]+)\*(?=\s|$)/i, ' code starts with "$1"'],
   [/(?:^|\s)\*([^\s*]+)(?=\s|$)/i, ' code ends with "$1"'],
   [/(?:^|\s)\*([^\s*]+)\*(?=\s|$)/i, ' code contains "$1"'],
-  ...GAPS.filter((gap) => gap.startsWith('no ')).map((gap): readonly [RegExp, string] => {
-    const lacking = fold(gap).slice('no '.length);
-    const several = lacking.endsWith('y') ? `${lacking.slice(0, -1)}ies` : `${lacking}s`;
-    return [new RegExp(`\\b(?:${ABSENT}) (?:an? )?(?:${lacking}|${several})\\b`, 'i'), `gap is "${gap}"`];
-  }),
 ];
+
+/** What is said of goods that lack something: `without a picture`. */
+const sayingsOfGaps = (register: Register): (readonly [RegExp, string])[] =>
+  (register.find('gap')?.choices ?? [])
+    .filter(({ name }) => name.startsWith('no '))
+    .map(({ name }) => {
+      const lacking = fold(name).slice('no '.length);
+      const several = lacking.endsWith('y') ? `${lacking.slice(0, -1)}ies` : `${lacking}s`;
+      const said = [lacking, several].map((text) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|');
+      return [new RegExp(`\\b(?:${ABSENT}) (?:an? )?(?:${said})\\b`, 'i'), `gap is ${quote(name)}`];
+    });
 
 /**
  * What a question may have been meant to ask, for when nothing answers it as it stands. Its plain words may be more than
  * words: `brand moss lane` leaves out the comparison, `no picture` the field, `margin betwen 20 and 30` has a slip; and
  * `category is Ink` is not answered by goods that lie below. The likeliest come first.
  */
-export function otherReadings(question: Question, names: Names): OtherReading[] {
+export function otherReadings(question: Question, asking: Asking): OtherReading[] {
   const parts = conditions(question);
   const found = new Map<string, OtherReading>();
   const add = (condition: Question, from: number, count: number) => {
     const whole = [...parts.slice(0, from), condition, ...parts.slice(from + count)];
     const question = plain({ kind: 'all', of: whole });
-    found.set(printQuestion(question, names), { condition, question });
+    found.set(printQuestion(question, asking), { condition, question });
   };
   for (const { from, parts: count, words } of runsOfWords(parts)) {
     const texts = [
-      ...asSaid(words),
-      ...withField(words),
-      ...withKnownValue(words, names),
-      ...withField(words.map(asFieldName)),
+      ...asSaid(words, asking.register),
+      ...withField(words, asking.register),
+      ...withKnownValue(words, asking),
+      ...withField(withFieldNames(words, asking.register), asking.register),
     ];
     for (const text of texts) {
-      const read = parseQuestion(text, names);
+      const read = parseQuestion(text, asking);
       if (read.ok) add(read.value, from, count);
     }
   }
@@ -101,9 +107,9 @@ function runsOfWords(parts: readonly Question[]): Run[] {
 }
 
 /** What is said in a shop's own way, asked as the register asks it; what else the run holds stays words. */
-function* asSaid(words: readonly string[]): Generator<string> {
+function* asSaid(words: readonly string[], register: Register): Generator<string> {
   const said = words.join(' ');
-  for (const [form, asked] of SAYINGS) {
+  for (const [form, asked] of [...SAYINGS, ...sayingsOfGaps(register)]) {
     const match = form.exec(said);
     if (!match) continue;
     const rest = (text: string) => text.split(' ').filter(Boolean).map(quote);
@@ -125,15 +131,15 @@ function placeOf(words: readonly string[], sought: readonly string[]): number {
 const replaced = (words: readonly string[], at: number, count: number, text: string): string =>
   [...words.slice(0, at).map(quote), text, ...words.slice(at + count).map(quote)].join(' ');
 
-const NAMES_OF_ONE_WORD = FIELD_NAMES.flatMap(({ words }) => (words.length === 1 ? words : []));
-
-/** A word with the slip put right that may be in it, if it is a field's name. */
-const asFieldName = (word: string): string =>
-  word.length < SHORTEST_SLIP ? word : (nearest(word, NAMES_OF_ONE_WORD) ?? word);
+/** Words with the slip put right that may be in them, where they are the name of a field. */
+function withFieldNames(words: readonly string[], { called }: Register): string[] {
+  const names = called.flatMap((one) => (one.words.length === 1 ? one.words : []));
+  return words.map((word) => (word.length < SHORTEST_SLIP ? word : (nearest(word, names) ?? word)));
+}
 
 /** A field's name with what is said of it behind, where the comparison is missing or misspelt. */
-function* withField(words: readonly string[]): Generator<string> {
-  for (const { field, words: name } of FIELD_NAMES) {
+function* withField(words: readonly string[], { called }: Register): Generator<string> {
+  for (const { field, words: name } of called) {
     const at = placeOf(words, name);
     const said = at < 0 ? [] : words.slice(at + name.length);
     for (const asked of said.length === 0 ? [] : comparedWith(field, said))
@@ -153,23 +159,19 @@ function* comparedWith(field: Field, said: readonly string[]): Generator<string>
     if (near !== undefined) yield `${near} ${said.slice(count).join(near === 'between' ? ' and ' : ' ')}`;
   }
   const [, least, most] = /^(.+)[-–](.+)$/.exec(said[0]!) ?? [];
-  if (isNumeric(field.type) && most !== undefined) yield ['between', least, 'and', most, ...said.slice(1)].join(' ');
-  yield `${usual(field)} ${said.join(' ')}`;
-}
-
-function usual({ type }: Field): string {
-  if (type === 'code' || type === 'gtin') return 'starts with';
-  if (type === 'categories') return 'in';
-  return type === 'text' || type === 'longText' ? 'contains' : 'is';
+  if (typeOf(field).isNumber && most !== undefined) yield ['between', least, 'and', most, ...said.slice(1)].join(' ');
+  yield `${typeOf(field).usual} ${said.join(' ')}`;
 }
 
 /** Words that are a value which some field knows by name, such as a gap or a stage. */
-function* withKnownValue(words: readonly string[], names: Names): Generator<string> {
-  for (const field of fields()) {
+function* withKnownValue(words: readonly string[], { register, names }: Asking): Generator<string> {
+  for (const field of register.goods) {
+    // Yes and no are values of too many fields to say which is meant.
+    if (!typeOf(field).isNamed) continue;
     for (const value of knownValues(field, names)) {
       const sought = fold(value).split(' ');
       const at = placeOf(words, sought);
-      if (at >= 0) yield replaced(words, at, sought.length, `${field.name} ${usual(field)} ${quote(value)}`);
+      if (at >= 0) yield replaced(words, at, sought.length, `${field.name} ${typeOf(field).usual} ${quote(value)}`);
     }
   }
 }

@@ -1,11 +1,11 @@
-import { type Names, namesOf } from '../fields/names.ts';
-import { field as entry, fields, type Field, isNumeric } from '../fields/register.ts';
-import { readValue } from '../fields/values.ts';
+import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
 import { bad, good, type Problem, type Result } from '../problems/problem.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
-import { comparisonsOf, FIELD_NAMES, valuesOf, WRITTEN } from './comparisons.ts';
-import { knownValues } from './knownValues.ts';
+import { isPartial } from '../values/comparing.ts';
+import { knownValues, placeOf, readValue, typeOf } from '../values/values.ts';
+import { comparisonsOf, valuesOf, WRITTEN } from './comparisons.ts';
 import { type Token, tokens } from './tokens.ts';
 import { type Compare, type ComparisonKey, plain, type Question } from './tree.ts';
 
@@ -36,8 +36,8 @@ export const MOST_CONDITIONS = 200;
  * A value of several words is quoted, or is a name that the shop knows. Problems carry their place in the text. Refuses
  * more than `MOST_CONDITIONS` conditions, and groups deeper than `DEEPEST_QUESTION`.
  */
-export function parseQuestion(text: string, names: Names): Result<Question> {
-  const read = readQuestion(text, names);
+export function parseQuestion(text: string, asking: Asking): Result<Question> {
+  const read = readQuestion(text, asking);
   return read.ok ? good(read.value.question) : read;
 }
 
@@ -48,11 +48,11 @@ export interface QuestionRead {
 }
 
 /** The same as `parseQuestion`, with what a person is to be told of how it was read. */
-export function readQuestion(text: string, names: Names): Result<QuestionRead> {
+export function readQuestion(text: string, asking: Asking): Result<QuestionRead> {
   const read = tokens(text);
   if (!read.ok) return read;
   try {
-    const parser = new Parser(text, read.value, names);
+    const parser = new Parser(text, read.value, asking);
     return good({ question: plain(parser.question()), turned: parser.turned });
   } catch (error) {
     if (error instanceof Stop) return { ok: false, problem: error.problem };
@@ -70,7 +70,7 @@ class Parser {
   constructor(
     private readonly text: string,
     private readonly tokens: readonly Token[],
-    private readonly names: Names,
+    private readonly asking: Asking,
   ) {}
 
   question(): Question {
@@ -138,7 +138,7 @@ class Parser {
       this.refuseUnknownField();
       return undefined;
     }
-    const target = field ?? entry('category');
+    const target = field ?? this.asking.register.get('category');
     if (form === 'in' && target.type !== 'categories') {
       // "product in Ink": a word that happens to be a field's name too, and then the category.
       this.next = start;
@@ -158,7 +158,9 @@ class Parser {
   }
 
   private fieldName(): Field | undefined {
-    const found = FIELD_NAMES.find(({ words }) => words.every((word, i) => this.isWord(this.next + i, word)));
+    const found = this.asking.register.called.find(({ words }) =>
+      words.every((word, i) => this.isWord(this.next + i, word)),
+    );
     if (found) this.next += found.words.length;
     return found?.field;
   }
@@ -180,7 +182,7 @@ class Parser {
     if (token.kind === 'word' && following && (following.kind === 'symbol' || this.isWord(this.next + 1, 'is'))) {
       const near = nearest(
         token.text,
-        fields().flatMap((field) => [field.name, ...field.alsoCalled]),
+        this.asking.register.called.map(({ words }) => words.join(' ')),
       );
       throw this.problem('field-unknown', token, near);
     }
@@ -190,17 +192,16 @@ class Parser {
   private values(field: Field, comparison: ComparisonKey): string[] {
     const count = valuesOf(comparison);
     if (count === 'none') return [];
-    const values = [this.value(field, comparison)];
+    const values = this.value(field, comparison);
     if (count === 'two') {
       if (!this.keyword('and')) throw this.problem('value-missing', this.tokens[this.next - 1], 'and', field);
-      values.push(this.value(field, comparison));
-      return values;
+      return [...values, ...this.value(field, comparison)];
     }
     while (count === 'list' && (this.tokens[this.next]?.kind === 'comma' || this.isOrWithName(field))) {
       this.next++;
-      values.push(this.value(field, comparison));
+      values.push(...this.value(field, comparison));
     }
-    return values;
+    return [...new Set(values)];
   }
 
   /**
@@ -210,11 +211,14 @@ class Parser {
   private isOrWithName(field: Field): boolean {
     const [or, following] = this.tokens.slice(this.next, this.next + 2);
     if (or?.kind !== 'word' || or.key !== 'or' || following?.kind !== 'word') return false;
-    const isField = FIELD_NAMES.some(({ words }) => words.every((word, i) => this.isWord(this.next + 1 + i, word)));
+    const isField = this.asking.register.called.some(({ words }) =>
+      words.every((word, i) => this.isWord(this.next + 1 + i, word)),
+    );
     return !isField && this.knownValue(field, following) !== undefined;
   }
 
-  private value(field: Field, comparison: ComparisonKey): string {
+  /** One value; several where a name means several things. */
+  private value(field: Field, comparison: ComparisonKey): string[] {
     const token = this.tokens[this.next];
     if (!token || token.kind === 'close' || token.kind === 'comma' || token.kind === 'symbol') {
       throw this.problem('value-missing', this.tokens[this.next - 1], undefined, field);
@@ -229,10 +233,10 @@ class Parser {
   /** A number may have a comma in it, right before its next digit, and its unit behind a space: `1,200`, `35 %`, `250 g`. */
   private numberEnd(field: Field, token: Token): number {
     let last = this.next;
-    while (isNumeric(field.type) && this.goesOnBehindComma(last)) last += 2;
+    const { isNumber, units } = typeOf(field);
+    while (isNumber && this.goesOnBehindComma(last)) last += 2;
     const unit = this.tokens[last + 1];
-    const units = field.type === 'percent' ? ['%'] : field.type === 'grams' ? ['g', 'kg'] : [];
-    return (unit?.kind === 'word' && units.includes(unit.text) ? unit : (this.tokens[last] ?? token)).end;
+    return (unit?.kind === 'word' && units?.(field).includes(unit.text) ? unit : (this.tokens[last] ?? token)).end;
   }
 
   /** Whether a comma and digits stand right behind a word. */
@@ -254,52 +258,33 @@ class Parser {
   }
 
   private namesFor(field: Field): KnownNames {
-    const known = this.known.get(field) ?? new KnownNames(knownValues(field, this.names));
+    const known = this.known.get(field) ?? new KnownNames(knownValues(field, this.asking.names));
     this.known.set(field, known);
     return known;
   }
 
-  private canonical(field: Field, comparison: ComparisonKey, written: string, token: Token, end: number): string {
+  private canonical(field: Field, comparison: ComparisonKey, written: string, token: Token, end: number): string[] {
     const place = { at: token.at, length: end - token.at };
-    if (field.type === 'reference' || field.type === 'categories' || field.type === 'lists')
-      return this.byName(field, comparison, written, place);
-    if (comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with') return written;
-    // A question may ask for a code or a GTIN that is not well formed: that is how one finds it.
-    if (field.type === 'gtin' || field.type === 'code' || field.type === 'text' || field.type === 'longText')
-      return written;
-    const read = readValue(field, written, this.names);
-    if (!read.ok) {
-      const isField = FIELD_NAMES.some(({ words }) => words.join(' ') === fold(written));
-      throw new Stop({ ...read.problem, ...(isField && { code: 'value-is-field' }), ...place });
-    }
-    return read.value ?? '';
-  }
-
-  private byName(
-    field: Field,
-    comparison: ComparisonKey,
-    written: string,
-    place: { at: number; length: number },
-  ): string {
-    if (comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with') return written;
-    if (field.type === 'categories') {
-      const [first] = this.names.categories.meant(written);
-      if (first !== undefined) return written;
-    } else {
-      const list = namesOf(field, this.names);
-      const id = list.find(written);
-      if (id !== undefined) return list.byId.get(id)!;
-    }
+    if (isPartial(comparison)) return [written];
+    const { isNamed, readWanted } = typeOf(field);
+    const { names, register } = this.asking;
+    const read = readWanted?.(written, field, names) ?? readValue(field, written, names);
+    // Of a name that means several things, all are asked for.
+    if (read.ok) return isNamed ? (read.value ?? '').split('|') : [read.value ?? ''];
+    const isField = register.called.some(({ words }) => words.join(' ') === fold(written));
+    const near = isNamed && field.refersTo ? this.nearName(field, written, place) : undefined;
     throw new Stop({
-      code: field.type === 'categories' ? 'category-unknown' : 'reference-unknown',
-      field: field.key,
-      ...(this.nearName(field, written, place) ?? { value: written, ...place }),
+      ...read.problem,
+      ...placeOf(field),
+      ...(isField && !isNamed && { code: 'value-is-field' }),
+      ...place,
+      ...near,
     });
   }
 
   /** What was meant by a name with a slip in it, which may go on over the next words. */
   private nearName(field: Field, written: string, { at, length }: { at: number; length: number }) {
-    const known = knownValues(field, this.names);
+    const known = knownValues(field, this.asking.names);
     const behind = this.tokens.slice(this.next, this.next + MOST_WORDS - 1);
     const other = behind.findIndex(({ kind }) => kind !== 'word');
     const longer = behind.slice(0, other < 0 ? undefined : other).map(({ end }) => this.text.slice(at, end));
@@ -334,7 +319,7 @@ class Parser {
       length: (token?.end ?? at) - at,
       ...(token && { value: token.text }),
       ...(expected !== undefined && { expected }),
-      ...(field && { field: field.key }),
+      ...(field && placeOf(field)),
     });
     return new Stop(made.problem);
   }

@@ -1,7 +1,7 @@
-import { field as entry, fields } from '../fields/register.ts';
-import { editValue } from '../fields/values.ts';
-import { type Names } from '../fields/names.ts';
-import { fold } from '../words/fold.ts';
+import { type Asking } from '../kinds/asking.ts';
+import { type Names } from '../kinds/names.ts';
+import { isPartial } from '../values/comparing.ts';
+import { editValue, showValue, typeOf } from '../values/values.ts';
 import { type Compare, type Question } from './tree.ts';
 
 const RESERVED = /^(and|or|not|in|is)$/i;
@@ -10,32 +10,33 @@ export const quote = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&'
 const bare = (text: string): boolean => /^[\p{L}\p{N}._/-]+$/u.test(text) && !RESERVED.test(text);
 
 /** The question as text that parses to the same question. */
-export function printQuestion(question: Question, names: Names): string {
+export function printQuestion(question: Question, asking: Asking): string {
   switch (question.kind) {
     case 'word':
-      return bare(question.text) && !isFieldWord(question.text) ? question.text : quote(question.text);
+      return bare(question.text) && !asking.register.isFieldWord(question.text) ? question.text : quote(question.text);
     case 'not':
-      return `not ${group(question.of, names)}`;
+      return `not ${group(question.of, asking)}`;
     case 'all':
-      return question.of.map((part) => group(part, names)).join(' ');
+      return question.of.map((part) => group(part, asking)).join(' ');
     case 'any':
       // A bare word behind "or" would be read as one more name of the comparison before it: `in Ink or Pens`.
-      return question.of.map((part) => (part.kind === 'word' ? quote(part.text) : group(part, names))).join(' or ');
+      return question.of.map((part) => (part.kind === 'word' ? quote(part.text) : group(part, asking))).join(' or ');
     case 'compare':
-      return printCompare(question, names);
+      return printCompare(question, asking);
   }
 }
 
-function group(question: Question, names: Names): string {
-  const printed = printQuestion(question, names);
+function group(question: Question, asking: Asking): string {
+  const printed = printQuestion(question, asking);
   return question.kind === 'all' || question.kind === 'any' ? `(${printed})` : printed;
 }
 
-function printCompare({ field, comparison, values }: Compare, names: Names): string {
-  const target = entry(field);
+function printCompare({ field, comparison, values }: Compare, { register, names }: Asking): string {
+  const target = register.get(field);
+  const { isNamed } = typeOf(target);
   const shown = values.map((value) => {
-    const byName = ['reference', 'categories', 'choices', 'lists'].includes(target.type);
-    const text = byName ? value : editValue(target, value, names);
+    const show = target.type === 'categories' ? shortPath : isNamed ? showValue : editValue;
+    const text = isPartial(comparison) ? value : show(target, value, names);
     return bare(text) ? text : quote(text);
   });
   const subject = field === 'category' && comparison === 'in' ? 'in' : `${target.name} ${comparison}`;
@@ -43,11 +44,9 @@ function printCompare({ field, comparison, values }: Compare, names: Names): str
   return `${subject} ${shown.join(comparison === 'between' ? ' and ' : ', ')}`;
 }
 
-const FIELD_WORDS = new Set(
-  fields().flatMap((field) => [field.name, ...field.alsoCalled].flatMap((n) => fold(n).split(' '))),
-);
-
-/** A word that a field's name holds is quoted, so that what follows cannot make a condition of it. */
-function isFieldWord(text: string): boolean {
-  return FIELD_WORDS.has(fold(text));
+/** A category by its own name where that means no other, or else by its path. */
+function shortPath(_field: unknown, id: string, { categories }: Names): string {
+  const name = categories.steps(id).at(-1) ?? '';
+  const path = categories.path(id);
+  return name !== path && !name.includes('>') && categories.meant(name).join() === id ? name : path;
 }

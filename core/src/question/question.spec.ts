@@ -1,8 +1,4 @@
 import fc from 'fast-check';
-import { CategoryTree } from '../categories/path.ts';
-import { NameList, type Names } from '../fields/names.ts';
-import { FIELD_KEYS } from '../fields/keys.ts';
-import { currencyOf } from '../money/currency.ts';
 import { answers } from './evaluate.ts';
 import { otherReadings } from './otherReadings.ts';
 import { DEEPEST_QUESTION, MOST_CONDITIONS, parseQuestion, readQuestion } from './parse.ts';
@@ -10,45 +6,36 @@ import { printQuestion } from './print.ts';
 import { type Row } from './row.ts';
 import { suggest } from './suggest.ts';
 import { plain, type Question } from './tree.ts';
-import { arbitraryQuestion } from '../testing/arbitraryQuestion.ts';
+import { arbitraryQuestion, testAsking } from '../testing/index.ts';
 
-const names: Names = {
-  currency: currencyOf('GBP'),
-  brand: new NameList(
-    new Map([
-      ['1', 'Harrow & Pine'],
-      ['2', 'Örebäck'],
-      ['3', 'Harrow'],
-    ]),
-  ),
-  supplier: new NameList(new Map([['1', 'Northgate Trade']])),
-  lists: new NameList(
-    new Map([
-      ['1', 'Spring order'],
-      ['2', 'Stopped, and why'],
-    ]),
-  ),
-  categories: new CategoryTree([
+const asking = testAsking({
+  brand: { 1: 'Harrow & Pine', 2: 'Örebäck', 3: 'Harrow' },
+  supplier: { 1: 'Northgate Trade' },
+  tag: { 1: 'Gift', 2: 'Staff pick' },
+  list: { 1: 'Spring order', 2: 'Stopped, and why' },
+  categories: [
     { id: '1', parent: null, name: 'Ink', place: 0 },
     { id: '2', parent: '1', name: 'Bottled', place: 1 },
     { id: '3', parent: null, name: 'Paper', place: 2 },
-  ]),
-};
-
-const row = (values: Partial<Row>): Row => ({
-  ...(Object.fromEntries(FIELD_KEYS.map((key) => [key, null])) as Row),
-  ...values,
+  ],
+  choices: {
+    1: { 10: 'Blue', 11: 'Dark Green', 12: 'Green' },
+    2: { 20: 'A5' },
+    4: { 40: 'Converter' },
+    5: { 50: 'Lightfast', 51: 'Shimmering' },
+  },
 });
+
 const parsed = (text: string): Question => {
-  const read = parseQuestion(text, names);
+  const read = parseQuestion(text, asking);
   if (!read.ok) throw new Error(`${text}: ${JSON.stringify(read.problem)}`);
   return read.value;
 };
 const problem = (text: string) => {
-  const read = parseQuestion(text, names);
+  const read = parseQuestion(text, asking);
   return read.ok ? undefined : read.problem;
 };
-const holds = (text: string, values: Partial<Row>) => answers(parsed(text), row(values), names);
+const holds = (text: string, values: Row) => answers(parsed(text), values, asking);
 
 describe('a question', () => {
   it('reads fields, comparisons and values', () => {
@@ -61,9 +48,9 @@ describe('a question', () => {
     });
     expect(parsed('colour is Blue, "Dark Green"')).toEqual({
       kind: 'compare',
-      field: 'colour',
+      field: 'own:1',
       comparison: 'is',
-      values: ['Blue', 'Dark Green'],
+      values: ['10', '11'],
     });
     expect(parsed('margin at least 12.5 %')).toEqual({
       kind: 'compare',
@@ -89,9 +76,9 @@ describe('a question', () => {
 
   it('turns round a range that is written backwards', () => {
     expect(parsed('price between 10 and 5')).toEqual(parsed('price between 5 and 10'));
-    expect(printQuestion(parsed('margin between 30 and -5'), names)).toBe('margin between -5 and 30');
-    const read = readQuestion('ink price between 10 and 5 stock between 1 and 2', names);
-    expect(read.ok && read.value.turned.map((range) => printQuestion(range, names))).toEqual([
+    expect(printQuestion(parsed('margin between 30 and -5'), asking)).toBe('margin between -5 and 30');
+    const read = readQuestion('ink price between 10 and 5 stock between 1 and 2', asking);
+    expect(read.ok && read.value.turned.map((range) => printQuestion(range, asking))).toEqual([
       'regular price between 5.00 and 10.00',
     ]);
   });
@@ -120,7 +107,7 @@ describe('a question', () => {
       jasmine.objectContaining({ code: 'question-too-long', expected: String(MOST_CONDITIONS) }),
     );
     expect(
-      otherReadings(parsed('ink '.concat(Array.from({ length: 150 }, (_, i) => `w${i}`).join(' '))), names),
+      otherReadings(parsed('ink '.concat(Array.from({ length: 150 }, (_, i) => `w${i}`).join(' '))), asking),
     ).toEqual([]);
   });
 
@@ -128,6 +115,48 @@ describe('a question', () => {
     const comparison = (text: string) => (parsed(text) as { comparison: string }).comparison;
     expect(['stock ≠ 0', 'stock = 0', 'stock ≤ 0', 'stock ≥ 0'].map(comparison)).toEqual(['is not', 'is', '<=', '>=']);
     expect(comparison('STOCK Is Not 0')).toBe('is not');
+  });
+
+  it('asks for what the shop made: options, attributes and tags', () => {
+    expect(parsed('nib width < 0.6')).toEqual({ kind: 'compare', field: 'own:3', comparison: '<', values: ['600000'] });
+    expect(parsed('nib width between 0.4 mm and 1 mm')).toEqual(parsed('nib width between 0.4 and 1'));
+    expect(parsed('tags is Gift or Staff pick')).toEqual({
+      kind: 'compare',
+      field: 'tags',
+      comparison: 'is',
+      values: ['1', '2'],
+    });
+    expect(parsed('batch date > 2026-02-28')).toEqual({
+      kind: 'compare',
+      field: 'own:7',
+      comparison: '>',
+      values: ['20512'],
+    });
+    expect(printQuestion(parsed('waterproof is yes finish contains matt'), asking)).toBe(
+      'waterproof is yes finish contains matt',
+    );
+    expect(problem('nib width < 0.6 cm')).toBeUndefined();
+    expect(problem('nib width < "0.6 cm"')).toEqual(
+      jasmine.objectContaining({ code: 'unit-unknown', expected: '0.6 mm' }),
+    );
+    expect(problem('batch date < 2026-02-30')).toEqual(jasmine.objectContaining({ code: 'date-unreadable' }));
+    expect(holds('nib width < 0.6', { 'own:3': '500000' })).toBeTrue();
+    expect(holds('tags is Gift', { tags: '1|2' })).toBeTrue();
+    expect(holds('properties is not Lightfast', { 'own:5': '51' })).toBeTrue();
+    expect(holds('gap is "no nib width"', { gap: 'own:3' })).toBeTrue();
+    expect(printQuestion(parsed('gap is "no nib width"'), asking)).toBe('gap is "no nib width"');
+  });
+
+  it('keeps what it names by id, and is printed by the name that it has by then', () => {
+    const kept = parsed('brand is Harrow in Ink > Bottled');
+    const renamed = testAsking({
+      brand: { 3: 'Marrow' },
+      categories: [
+        { id: '1', parent: null, name: 'Inks', place: 0 },
+        { id: '2', parent: '1', name: 'In bottles', place: 1 },
+      ],
+    });
+    expect(printQuestion(kept, renamed)).toBe('brand is Marrow in "In bottles"');
   });
 
   it('takes what is said twice once', () => {
@@ -140,7 +169,7 @@ describe('a question', () => {
     expect(parsed('brand is Harrow & Pine blue')).toEqual({
       kind: 'all',
       of: [
-        { kind: 'compare', field: 'brand', comparison: 'is', values: ['Harrow & Pine'] },
+        { kind: 'compare', field: 'brand', comparison: 'is', values: ['1'] },
         { kind: 'word', text: 'blue' },
       ],
     });
@@ -148,13 +177,13 @@ describe('a question', () => {
       kind: 'compare',
       field: 'brand',
       comparison: 'is',
-      values: ['Örebäck'],
+      values: ['2'],
     });
     expect(parsed('in Ink > Bottled')).toEqual({
       kind: 'compare',
       field: 'category',
       comparison: 'in',
-      values: ['Ink > Bottled'],
+      values: ['2'],
     });
   });
 
@@ -177,7 +206,7 @@ describe('a question', () => {
       kind: 'all',
       of: [
         { kind: 'word', text: 'product' },
-        { kind: 'compare', field: 'category', comparison: 'in', values: ['Ink'] },
+        { kind: 'compare', field: 'category', comparison: 'in', values: ['1'] },
       ],
     });
   });
@@ -188,6 +217,7 @@ describe('a question', () => {
       value: 'abc',
       expected: '35 %',
       field: 'margin',
+      called: 'margin',
       at: 9,
       length: 3,
     });
@@ -230,8 +260,8 @@ describe('a question', () => {
 
   it('printed and read again is the same question', () => {
     fc.assert(
-      fc.property(arbitraryQuestion(names), (question) => {
-        const printed = printQuestion(plain(question), names);
+      fc.property(arbitraryQuestion(asking), (question) => {
+        const printed = printQuestion(plain(question), asking);
         expect(parsed(printed)).withContext(printed).toEqual(plain(question));
       }),
       { numRuns: 500 },
@@ -241,7 +271,7 @@ describe('a question', () => {
   it('never fails to answer, whatever is typed', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 60 }), (text) => {
-        const read = parseQuestion(text, names);
+        const read = parseQuestion(text, asking);
         if (!read.ok) expect(read.problem.at).withContext(text).toBeGreaterThanOrEqual(0);
       }),
       { numRuns: 500 },
@@ -253,7 +283,7 @@ describe('answering a question', () => {
   it('compares text without regard to case and accents, codes without regard to case', () => {
     expect(holds('name contains CAFE', { name: 'Café Ink' })).toBeTrue();
     expect(holds('code starts with ig-', { code: 'IG-0001' })).toBeTrue();
-    expect(holds('colour is blue, green', { colour: 'Green' })).toBeTrue();
+    expect(holds('colour is blue, green', { 'own:1': '12' })).toBeTrue();
   });
 
   it('asks for the rows of a list', () => {
@@ -279,20 +309,21 @@ describe('answering a question', () => {
     expect(holds('not margin < 35', {})).toBeTrue();
     expect(holds('brand is not Harrow', {})).toBeTrue();
     expect(holds('gtin is empty', {})).toBeTrue();
-    expect(holds('gap is filled', { gap: '0' })).toBeFalse();
-    expect(holds('gap is "no GTIN"', { gap: '5' })).toBeTrue();
+    expect(holds('gap is filled', { gap: null })).toBeFalse();
+    expect(holds('gap is "no GTIN"', { gap: 'no picture|no GTIN' })).toBeTrue();
   });
 });
 
 describe('a question that nothing answers', () => {
   const read = (text: string) =>
-    otherReadings(parsed(text), names).map(({ question }) => printQuestion(question, names));
+    otherReadings(parsed(text), asking).map(({ question }) => printQuestion(question, asking));
 
   it('may name a field and what is said of it, without the comparison', () => {
     expect(read('brand harrow & pine')[0]).toBe('brand is "Harrow & Pine"');
     expect(read('stock 0')).toEqual(['stock is 0']);
     expect(read('code IG-0375')).toEqual(['code starts with IG-0375']);
-    expect(read('colour dark green')).toEqual(['colour contains dark green']);
+    expect(read('colour dark green')[0]).toBe('colour is "Dark Green"');
+    expect(read('finish dark green')).toContain('finish contains dark green');
     expect(read('weight 1 kg')).toEqual(['packed weight is 1000']);
     expect(read('price 10-20')).toEqual(['regular price between 10.00 and 20.00']);
   });
@@ -338,8 +369,8 @@ describe('a question that nothing answers', () => {
     expect(read('oak stock 0 (price < 5 or brand is Harrow)')).toEqual([
       'oak stock is 0 (regular price < 5.00 or brand is Harrow)',
     ]);
-    const [first] = otherReadings(parsed('in Ink brand harrow'), names);
-    expect(printQuestion(first!.condition, names)).toBe('brand is Harrow');
+    const [first] = otherReadings(parsed('in Ink brand harrow'), asking);
+    expect(printQuestion(first!.condition, asking)).toBe('brand is Harrow');
   });
 
   it('has no other reading when its words say nothing of a field', () => {
@@ -354,8 +385,8 @@ describe('a question that nothing answers', () => {
     fc.assert(
       fc.property(fc.array(words, { maxLength: 6 }), (run) => {
         const question: Question = plain({ kind: 'all', of: run.map((text) => ({ kind: 'word', text })) });
-        for (const { question: other } of otherReadings(question, names))
-          expect(parsed(printQuestion(other, names))).toEqual(other);
+        for (const { question: other } of otherReadings(question, asking))
+          expect(parsed(printQuestion(other, asking))).toEqual(other);
       }),
       { numRuns: 300 },
     );
@@ -363,7 +394,7 @@ describe('a question that nothing answers', () => {
 });
 
 describe('suggestions', () => {
-  const offered = (text: string) => suggest(text, names).map(({ insert }) => insert.trim());
+  const offered = (text: string) => suggest(text, asking).map(({ insert }) => insert.trim());
 
   it('offer the field, then its comparisons, then its values', () => {
     expect(offered('mar')).toContain('margin');
@@ -376,8 +407,8 @@ describe('suggestions', () => {
 
   it('read when they are taken', () => {
     for (const text of ['brand is ore', 'in Bo', 'stage is on', 'gap is "no p']) {
-      const [first] = suggest(text, names);
-      expect(parseQuestion(text.slice(0, first!.from) + first!.insert, names).ok)
+      const [first] = suggest(text, asking);
+      expect(parseQuestion(text.slice(0, first!.from) + first!.insert, asking).ok)
         .withContext(text)
         .toBeTrue();
     }

@@ -1,5 +1,5 @@
-import { type FieldKey } from '../fields/keys.ts';
-import { type FieldValue } from '../fields/values.ts';
+import { type FieldKey } from '../kinds/keys.ts';
+import { type FieldValue } from '../values/valueType.ts';
 
-/** One SKU with its product's values, in canonical text; what questions, rules and the proof look at. */
-export type Row = Readonly<Record<FieldKey, FieldValue>>;
+/** One SKU with its product's values, in canonical text; what questions, rules and the proof look at. What is not there is empty. */
+export type Row = Readonly<Partial<Record<FieldKey, FieldValue>>>;

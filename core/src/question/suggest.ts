@@ -1,8 +1,10 @@
-import { type Names } from '../fields/names.ts';
-import { field as entry, type Field, fields } from '../fields/register.ts';
+import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
+import { type Names } from '../kinds/names.ts';
+import { type Register } from '../kinds/register.ts';
+import { knownValues } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { comparisonsOf, WRITTEN } from './comparisons.ts';
-import { knownValues } from './knownValues.ts';
 import { quote } from './print.ts';
 import { type ComparisonKey } from './tree.ts';
 
@@ -11,21 +13,23 @@ export interface Suggestion {
   readonly kind: 'field' | 'comparison' | 'value';
   readonly insert: string;
   readonly from: number;
+  /** Of a value: the field that it is a value of, and its name as the shop has it. */
+  readonly of?: { readonly field: Field; readonly name: string };
 }
 
 const MOST = 12;
 const FORMS = [...new Set(WRITTEN.map(([text]) => text))].sort((a, b) => b.length - a.length);
 
 /** What fits at the end of `text` (the question up to the caret): a field, then its comparisons, then its values. */
-export function suggest(text: string, names: Names): Suggestion[] {
-  const open = openComparison(text);
+export function suggest(text: string, { register, names }: Asking): Suggestion[] {
+  const open = openComparison(text, register);
   if (open?.comparison !== undefined) return values(open.field, open.rest, text, names);
   if (open) {
     return comparisonsOf(open.field)
       .filter((comparison) => comparison !== 'in' && startsWith(comparison, open.rest))
       .map((comparison) => ({ kind: 'comparison', insert: comparison + ' ', from: text.length - open.rest.length }));
   }
-  return fieldNames(text);
+  return fieldNames(text, register);
 }
 
 interface OpenComparison {
@@ -36,12 +40,12 @@ interface OpenComparison {
 }
 
 /** The last field in the text that still waits for its comparison or its value. */
-function openComparison(text: string): OpenComparison | undefined {
+function openComparison(text: string, register: Register): OpenComparison | undefined {
   const inCategory = /(?:^|[\s(])in\s+("?[^"()<>]*)$/i.exec(text);
   let best: (OpenComparison & { at: number }) | undefined = inCategory
-    ? { field: entry('category'), comparison: 'in', rest: inCategory[1]!, at: inCategory.index }
+    ? { field: register.get('category'), comparison: 'in', rest: inCategory[1]!, at: inCategory.index }
     : undefined;
-  for (const target of fields()) {
+  for (const target of register.goods) {
     for (const name of [target.name, ...target.alsoCalled]) {
       const found = lastWhole(fold(text), fold(name));
       if (found === undefined || found < (best?.at ?? -1)) continue;
@@ -77,14 +81,15 @@ function values(target: Field, rest: string, text: string, names: Names): Sugges
     kind: 'value',
     insert: (/^[\p{L}\p{N}._/-]+$/u.test(value) ? value : quote(value)) + ' ',
     from: text.length - typed.length,
+    of: { field: target, name: value },
   }));
 }
 
-function fieldNames(text: string): Suggestion[] {
+function fieldNames(text: string, register: Register): Suggestion[] {
   const typed = /[^\s"()]*$/.exec(text)![0];
   if (typed === '') return [];
   const from = text.length - typed.length;
-  const offered = fields()
+  const offered = register.goods
     .filter(({ name, alsoCalled }) => [name, ...alsoCalled].some((called) => startsWith(called, typed)))
     .map(({ name }) => ({ kind: 'field' as const, insert: name + ' ', from }));
   return startsWith('in', typed) ? [{ kind: 'comparison', insert: 'in ', from }, ...offered] : offered;

@@ -1,4 +1,4 @@
-import { type FieldKey } from '../fields/keys.ts';
+import { type FieldKey } from '../kinds/keys.ts';
 
 /** The comparisons a question can make; which of them a field takes follows from its type. */
 export const COMPARISONS = [
@@ -19,8 +19,8 @@ export const COMPARISONS = [
 export type ComparisonKey = (typeof COMPARISONS)[number];
 
 /**
- * A question: which rows. Values stand in canonical text, except that brands, suppliers, lists and categories
- * stand by name or path, so that a question stays readable and survives a new id.
+ * A question: which rows. Values stand in canonical text, things of the shop by their ids: a question that is kept names what it
+ * named when that has another name. Only parts of names (`contains`) stand as they were written.
  */
 export type Question =
   | { readonly kind: 'all'; readonly of: readonly Question[] }

@@ -1,4 +1,4 @@
-import { STAGES } from '../fields/register.ts';
+import { STAGES } from './stages.ts';
 import { availability, type Stocked } from './availability.ts';
 
 const goods: Stocked = { stage: 'On sale', stock: 3, whenOut: 'hide it', hasPrice: true };

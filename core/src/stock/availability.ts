@@ -1,4 +1,4 @@
-import { type Stage } from '../fields/register.ts';
+import { type Stage } from './stages.ts';
 import { type WhenOut } from './whenOut.ts';
 
 export interface Stocked {

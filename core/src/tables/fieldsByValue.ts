@@ -1,6 +1,6 @@
 import { readGtin } from '../codes/gtin.ts';
-import { type FieldKey } from '../fields/keys.ts';
-import { type Names } from '../fields/names.ts';
+import { type FieldKey } from '../kinds/keys.ts';
+import { namesBehind, type Names } from '../kinds/names.ts';
 import { fold } from '../words/fold.ts';
 import { type HeadingMatch } from './headings.ts';
 import { readCellText } from './formula.ts';
@@ -8,8 +8,8 @@ import { readCellText } from './formula.ts';
 /** Whether a cell is a value that only one field has. */
 const TELLING: readonly (readonly [FieldKey, (cell: string, names: Names) => boolean])[] = [
   ['gtin', (cell) => readGtin(cell).ok],
-  ['brand', (cell, names) => names.brand.find(cell) !== undefined],
-  ['supplier', (cell, names) => names.supplier.find(cell) !== undefined],
+  ['brand', (cell, names) => namesBehind({ kind: 'brand' }, names).find(cell) !== undefined],
+  ['supplier', (cell, names) => namesBehind({ kind: 'supplier' }, names).find(cell) !== undefined],
   ['category', (cell, names) => names.categories.meant(cell).length > 0],
 ];
 

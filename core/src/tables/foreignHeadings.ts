@@ -1,10 +1,12 @@
-import { type FieldKey } from '../fields/keys.ts';
+import { type FEED_PROPERTIES } from '../kinds/builtIn.ts';
+import { type BuiltInKey } from '../kinds/keys.ts';
 
 /**
  * What price lists of German, French, Spanish and Italian suppliers call the fields (common practice), folded: without
- * accents and signs. They are read in headings only; a question is asked in the words of the register.
+ * accents and signs; options and attributes by what feeds call them. They are read in headings only; a question is asked in the
+ * words of the register.
  */
-export const FOREIGN_HEADINGS: Partial<Record<FieldKey, readonly string[]>> = {
+export const FOREIGN_HEADINGS: Partial<Record<BuiltInKey | (typeof FEED_PROPERTIES)[number], readonly string[]>> = {
   name: [
     ...['bezeichnung', 'artikelbezeichnung', 'artikelname', 'produktname', 'produktbezeichnung', 'titel'],
     ...['designation', 'libelle', 'nom', 'nom du produit', 'intitule'],
@@ -23,7 +25,7 @@ export const FOREIGN_HEADINGS: Partial<Record<FieldKey, readonly string[]>> = {
     ...['warengruppe', 'kategorie', 'produktgruppe', 'sortiment', 'categorie', 'famille', 'rayon'],
     ...['categoria', 'familia', 'grupo', 'famiglia', 'reparto'],
   ],
-  colour: ['farbe', 'farbton', 'couleur', 'coloris', 'colore'],
+  color: ['farbe', 'farbton', 'couleur', 'coloris', 'colore'],
   size: ['grosse', 'groesse', 'inhalt', 'taille', 'contenance', 'talla', 'tamano', 'taglia', 'misura', 'formato'],
   price: [
     ...['vk', 'vk preis', 'verkaufspreis', 'preis', 'uvp', 'uvp preis', 'endpreis', 'ladenpreis', 'listenpreis'],

@@ -1,6 +1,9 @@
-import { type FieldKey } from '../fields/keys.ts';
-import { field as entry, type Field, fields, isEditable, type ValueType } from '../fields/register.ts';
-import { GRAMS_OF } from '../fields/weightUnits.ts';
+import { type Asking } from '../kinds/asking.ts';
+import { type Field, isEditable } from '../kinds/field.ts';
+import { type FieldKey } from '../kinds/keys.ts';
+import { type Register } from '../kinds/register.ts';
+import { type ValueTypeKey } from '../values/valueType.ts';
+import { GRAMS_OF } from '../values/weightUnits.ts';
 import { ANY_SIGN, type Currency, CURRENCY_IN_TEXT, standsFor } from '../money/currency.ts';
 import { editDistance } from '../words/nearest.ts';
 import { fold } from '../words/fold.ts';
@@ -47,8 +50,8 @@ function takeApart(written: string, currency: Currency): Heading {
 }
 
 /** The currency that the heading of an amount names, as written, when it is not the shop's. */
-export function otherCurrency(key: FieldKey, heading: string, currency: Currency): string | undefined {
-  if (entry(key).type !== 'money') return undefined;
+export function otherCurrency(field: Field, heading: string, currency: Currency): string | undefined {
+  if (field.type !== 'money') return undefined;
   return (heading.match(CURRENCY_IN_TEXT) ?? []).find((written) => !standsFor(written, currency));
 }
 
@@ -57,12 +60,13 @@ export function otherCurrency(key: FieldKey, heading: string, currency: Currency
  * it does, or one or two letters off). A heading that says more, as *sale price* or *pack quantity* do, is left to a
  * person. No field is matched twice; the surer match has it.
  */
-export function matchHeadings(headings: readonly string[], currency: Currency): HeadingMatch[] {
+export function matchHeadings(headings: readonly string[], { register, names }: Asking): HeadingMatch[] {
+  const called = calledIn(register);
   const candidates = headings.flatMap((written, index) => {
-    const heading = takeApart(written, currency);
-    return fields()
-      .filter((field) => isEditable(field.key))
-      .map((field) => ({ index, field, ...likeness(heading, field) }))
+    const heading = takeApart(written, names.currency);
+    return register.goods
+      .filter(isEditable)
+      .map((field) => ({ index, field, ...likeness(heading, field, called.get(field.key)!) }))
       .filter(({ score }) => score > 0);
   });
   candidates.sort((a, b) => b.score - a.score || a.index - b.index);
@@ -86,8 +90,8 @@ function nameBesidePrices(matches: Map<number, HeadingMatch>): void {
 }
 
 /** Whether a column that is taken for a field holds weights in kilograms, as its heading says. */
-export const isInKilograms = (key: FieldKey, heading: string): boolean =>
-  entry(key).type === 'grams' && wordsOf(heading).some((word) => GRAMS_OF.get(word) === 1_000);
+export const isInKilograms = (field: Field, heading: string): boolean =>
+  field.type === 'grams' && wordsOf(heading).some((word) => GRAMS_OF.get(word) === 1_000);
 
 /** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
 export const HEADINGS_WITHIN = 10;
@@ -96,11 +100,11 @@ export const HEADINGS_WITHIN = 10;
  * Which of a file's first rows holds the headings: the one of which most cells match a field, the first such where
  * several do. Undefined when none has two cells that are filled, as headings would be.
  */
-export function headingsAt(rows: readonly (readonly string[])[], currency: Currency): number | undefined {
+export function headingsAt(rows: readonly (readonly string[])[], asking: Asking): number | undefined {
   let best: { readonly at: number; readonly matched: number } | undefined;
   rows.slice(0, HEADINGS_WITHIN).forEach((cells, at) => {
     if (cells.filter((cell) => cell.trim() !== '').length < 2) return;
-    const matched = matchHeadings(cells, currency).filter(({ field }) => field !== null).length;
+    const matched = matchHeadings(cells, asking).filter(({ field }) => field !== null).length;
     if (matched > (best?.matched ?? -1)) best = { at, matched };
   });
   return best?.at;
@@ -109,7 +113,7 @@ export function headingsAt(rows: readonly (readonly string[])[], currency: Curre
 /** Words that a heading may have beside the name of a field, and still mean the field; which more, goes by the field's type. */
 const SAYS_NO_MORE = ['the', 'our', 'of', 'main'];
 const GOODS = ['art', 'item', 'items', 'product', 'products', 'article', 'articles', 'goods', 'variant'];
-const BESIDE: Partial<Record<ValueType, readonly string[]>> = {
+const BESIDE: Partial<Record<ValueTypeKey, readonly string[]>> = {
   money: [...GOODS, 'new', 'each'],
   longText: [...GOODS, 'full', 'long'],
   reference: ['name'],
@@ -124,12 +128,14 @@ interface Called {
   readonly beside: ReadonlySet<string>;
 }
 
-const CALLED: ReadonlyMap<FieldKey, Called> = new Map(
-  fields().map(({ key, type, name, alsoCalled }) => {
-    const names = [name, ...alsoCalled, ...(FOREIGN_HEADINGS[key] ?? [])].map(wordsOf);
-    return [key, { names, beside: new Set([...names.flat(), ...SAYS_NO_MORE, ...(BESIDE[type] ?? GOODS)]) }];
-  }),
-);
+const calledIn = (register: Register): ReadonlyMap<FieldKey, Called> =>
+  new Map(
+    register.goods.map(({ key, type, name, alsoCalled, own }) => {
+      const foreign = FOREIGN_HEADINGS[(own?.feed ?? key) as keyof typeof FOREIGN_HEADINGS] ?? [];
+      const names = [name, ...alsoCalled, ...foreign].map(wordsOf);
+      return [key, { names, beside: new Set([...names.flat(), ...SAYS_NO_MORE, ...(BESIDE[type] ?? GOODS)]) }];
+    }),
+  );
 
 /** How surely a heading means a field: 100 by its own name, nought not at all. */
 interface Likeness {
@@ -138,7 +144,7 @@ interface Likeness {
 }
 const NOT_ALIKE: Likeness = { score: 0, by: 'none' };
 
-function likeness({ words: written, tax }: Heading, field: Field): Likeness {
+function likeness({ words: written, tax }: Heading, field: Field, { names, beside }: Called): Likeness {
   // What the heading of a weight says of its unit is read apart from its name.
   const unitless = field.type === 'grams' ? written.filter((word) => !GRAMS_OF.has(word)) : written;
   const words = unitless.length > 0 ? unitless : written;
@@ -147,7 +153,6 @@ function likeness({ words: written, tax }: Heading, field: Field): Likeness {
   // A price before tax is what a supplier asks, and the goods cost.
   if (field.tax === 'before' && tax === 'before' && PRICE_WORDS.has(text)) return { score: 40, by: 'likeness' };
   if (text === fold(field.name) || text === fold(field.key)) return { score: 100, by: 'name' };
-  const { names, beside } = CALLED.get(field.key)!;
   const year = field.type === 'money' ? words.find((word) => YEAR.test(word)) : undefined;
   const saysNoMore = words.every((word) => beside.has(word) || word === year);
   const offers = names.map((name): Likeness => {

@@ -1,9 +1,13 @@
 import { codeKey } from '../codes/skuCode.ts';
 import { readCategoryPath, showCategoryPath } from '../categories/path.ts';
-import { type FieldKey } from '../fields/keys.ts';
-import { type Names } from '../fields/names.ts';
-import { field, type ValueType } from '../fields/register.ts';
-import { readText, readValue, type FieldValue } from '../fields/values.ts';
+import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
+import { type FieldKey } from '../kinds/keys.ts';
+import { type Names, namesOf } from '../kinds/names.ts';
+import { partsOf } from '../values/references.ts';
+import { readText } from '../values/texts.ts';
+import { placeOf, readValue } from '../values/values.ts';
+import { type FieldValue, type ValueTypeKey } from '../values/valueType.ts';
 import { bad, type Problem } from '../problems/problem.ts';
 import { readCellText } from './formula.ts';
 import { isInKilograms } from './headings.ts';
@@ -31,13 +35,14 @@ interface ReadCell {
  */
 export function rowReader(
   columns: readonly (FieldKey | null)[],
-  names: Names,
+  { register, names }: Asking,
   headings: readonly string[] = [],
 ): (cells: readonly string[]) => ReadRow {
   const readers = columns.map((column, i) => {
     if (column === null) return () => UNTOUCHED;
-    const inKilograms = isInKilograms(column, headings[i] ?? '');
-    const read = (text: string) => readCell(column, inKilograms ? text.replace(/\d\s*$/, '$& kg') : text, names);
+    const field = register.get(column);
+    const inKilograms = isInKilograms(field, headings[i] ?? '');
+    const read = (text: string) => readCell(field, inKilograms ? text.replace(/\d\s*$/, '$& kg') : text, names);
     // Codes differ from row to row; of other columns most cells are empty or have been met before.
     return column === 'code' ? read : remembering(read);
   });
@@ -75,23 +80,23 @@ function remembering(read: (text: string) => ReadCell): (text: string) => ReadCe
   };
 }
 
-function readCell(column: FieldKey, written: string, names: Names): ReadCell {
+function readCell(field: Field, written: string, names: Names): ReadCell {
   const text = readCellText(written);
   if (text.trim() === '')
-    return column === 'code' ? { value: undefined, problem: { code: 'required', field: 'code' } } : UNTOUCHED;
-  const read = text.trim() === EMPTIES ? readValue(field(column), '', names) : readFilled(column, text, names);
-  return read.ok ? { value: read.value } : { value: undefined, problem: { ...read.problem, field: column } };
+    return field.key === 'code' ? { value: undefined, problem: { code: 'required', ...placeOf(field) } } : UNTOUCHED;
+  const read = text.trim() === EMPTIES ? readValue(field, '', names) : readFilled(field, text, names);
+  return read.ok ? { value: read.value } : { value: undefined, problem: { ...read.problem, ...placeOf(field) } };
 }
 
 /** The usual letters of western Europe, written as UTF-8 and then read as Windows-1252: `é` has become `Ã©`. */
 const GARBLED = /Ã[\u0080-\u00bf\u0152-\u0192\u02c6\u02dc\u2013-\u203a\u20ac\u2122]|Â[\u00a0-\u00bf]|â€./;
-const WRITTEN: ReadonlySet<ValueType> = new Set(['text', 'longText', 'reference', 'categories']);
+const WRITTEN: ReadonlySet<ValueTypeKey> = new Set(['text', 'longText', 'reference', 'references', 'categories']);
 
-function readFilled(column: FieldKey, text: string, names: Names) {
-  const target = field(column);
+function readFilled(target: Field, text: string, names: Names) {
   const garbled = WRITTEN.has(target.type) ? GARBLED.exec(text) : null;
   if (garbled) return bad('text-garbled', { value: text.trim(), expected: garbled[0] });
   if (target.type === 'reference') return readText(text.replace(/\s+/g, ' '));
+  if (target.type === 'references') return readParts(target, text, names);
   if (target.type === 'categories') return readPaths(text);
   if (target.type === 'percent' && SHARE.test(text)) return bad('percent-unreadable', asPercentage(text.trim()));
   return readValue(target, text, names);
@@ -117,4 +122,16 @@ function readPaths(text: string) {
     paths.push(showCategoryPath(read.value));
   }
   return { ok: true as const, value: paths.join('|') };
+}
+
+/** Several names, divided by `|` from then on. */
+function readParts(target: Field, text: string, names: Names) {
+  const list = namesOf(target, names);
+  const parts: string[] = [];
+  for (const part of partsOf(text, (name) => list.find(name) !== undefined)) {
+    const read = readText(part.replace(/\s+/g, ' '));
+    if (!read.ok) return read;
+    parts.push(read.value);
+  }
+  return { ok: true as const, value: parts.join('|') };
 }

@@ -1,7 +1,5 @@
-import { CategoryTree } from '../categories/path.ts';
-import { type FieldKey } from '../fields/keys.ts';
-import { NameList, type Names } from '../fields/names.ts';
-import { currencyOf } from '../money/currency.ts';
+import { testAsking } from '../testing/index.ts';
+import { type FieldKey } from '../kinds/keys.ts';
 import fc from 'fast-check';
 import { likelyDecimalSign } from './decimalSign.ts';
 import { matchByValues } from './fieldsByValue.ts';
@@ -9,24 +7,17 @@ import { harmlessCell, readCellText } from './formula.ts';
 import { headingsAt, matchHeadings, otherCurrency } from './headings.ts';
 import { EMPTIES, rowReader } from './readRow.ts';
 
-const names: Names = {
-  currency: currencyOf('GBP'),
-  brand: new NameList(new Map()),
-  supplier: new NameList(new Map()),
-  lists: new NameList(new Map()),
-  categories: new CategoryTree([]),
-};
+const asking = testAsking();
 
 describe('matching headings', () => {
-  const matched = (...headings: string[]) =>
-    matchHeadings(headings, names.currency).map(({ field, by }) => [field, by]);
+  const matched = (...headings: string[]) => matchHeadings(headings, asking).map(({ field, by }) => [field, by]);
 
   it('goes by name, by synonym, then by likeness', () => {
     expect(matched('Code', 'EAN', 'RRP inc VAT', 'Colour')).toEqual([
       ['code', 'name'],
       ['gtin', 'synonym'],
       ['price', 'synonym'],
-      ['colour', 'name'],
+      ['own:1', 'name'],
     ]);
   });
 
@@ -84,10 +75,12 @@ describe('matching headings', () => {
     expect(fields('RRP 2025', 'RRP 2026', 'Trade 2025', 'Trade 2026')).toEqual([null, 'price', null, 'cost']);
     expect(fields('Price EUR', 'Price (GBP)')).toEqual([null, 'price']);
     expect(fields('Price €', 'Price £')).toEqual([null, 'price']);
-    expect(['Cost €', 'Cost (USD)', 'Cost GBP', 'Cost'].map((h) => otherCurrency('cost', h, names.currency))).toEqual([
-      ...['€', 'USD', undefined, undefined],
-    ]);
-    expect(otherCurrency('name', 'Name €', names.currency)).toBeUndefined();
+    expect(
+      ['Cost €', 'Cost (USD)', 'Cost GBP', 'Cost'].map((h) =>
+        otherCurrency(asking.register.get('cost'), h, asking.names.currency),
+      ),
+    ).toEqual([...['€', 'USD', undefined, undefined]]);
+    expect(otherCurrency(asking.register.get('name'), 'Name €', asking.names.currency)).toBeUndefined();
   });
 
   it('knows what German, French, Spanish and Italian price lists call the fields (common practice)', () => {
@@ -142,8 +135,8 @@ describe('matching headings', () => {
     ).toEqual(all);
     expect(fields('Art.-Nr.', 'Farbe', 'Größe', 'Preis zzgl. MwSt', 'EAN-Code', 'MwSt %')).toEqual([
       'code',
-      'colour',
-      'size',
+      'own:1',
+      'own:2',
       'cost',
       'gtin',
       'taxRate',
@@ -158,22 +151,16 @@ describe('matching headings', () => {
       ['A-2', '4006381333931', 'Örebäck', 'Gifts', '8'],
       ['A-3', '', 'Unknown maker', 'Ink', '9'],
     ];
-    const shop: Names = {
-      ...names,
-      brand: new NameList(
-        new Map([
-          ['1', 'Harrow & Pine'],
-          ['2', 'Örebäck'],
-        ]),
-      ),
-      categories: new CategoryTree([
+    const shop = testAsking({
+      brand: { 1: 'Harrow & Pine', 2: 'Örebäck' },
+      categories: [
         { id: '1', parent: null, name: 'Ink', place: 0 },
         { id: '2', parent: '1', name: 'Bottled', place: 1 },
         { id: '3', parent: null, name: 'Gifts', place: 2 },
-      ]),
-    };
+      ],
+    }).names;
     const found = (headings: string[]) =>
-      matchByValues(matchHeadings(headings, names.currency), below, shop).map(({ field, by }) => `${field} ${by}`);
+      matchByValues(matchHeadings(headings, asking), below, shop).map(({ field, by }) => `${field} ${by}`);
     expect(found(['Code', 'Nummer 2', 'Von', 'Wo', 'x'])).toEqual([
       'code name',
       'gtin values',
@@ -184,7 +171,7 @@ describe('matching headings', () => {
     expect(found(['Code', 'Nummer 2', 'Brand', 'Wo', 'x'])[2])
       .withContext('the heading goes first')
       .toBe('brand name');
-    expect(matchByValues(matchHeadings(['Code', 'x'], names.currency), [['1', '2']], names)[1]!.field).toBeNull();
+    expect(matchByValues(matchHeadings(['Code', 'x'], asking), [['1', '2']], asking.names)[1]!.field).toBeNull();
   });
 
   it('never offers what is worked out, and leaves alone what means nothing here', () => {
@@ -197,7 +184,7 @@ describe('matching headings', () => {
 });
 
 describe('finding the headings', () => {
-  const at = (rows: string[][]) => headingsAt(rows, names.currency);
+  const at = (rows: string[][]) => headingsAt(rows, asking);
 
   it('passes over what stands above them', () => {
     const data = ['IG-1', 'Ink', '5.00'];
@@ -224,7 +211,10 @@ describe('the decimal sign of a file', () => {
 
 describe('reading a row', () => {
   const columns: (FieldKey | null)[] = ['code', 'name', null, 'price', 'category', 'brand', 'gtin'];
-  const row = (...cells: string[]) => rowReader(columns, names)(cells);
+  const row = (...cells: string[]) => {
+    const { problems, ...read } = rowReader(columns, asking)(cells);
+    return { ...read, problems: problems.map(({ called: _, ...problem }) => problem) };
+  };
 
   it('gives values by column in canonical text, names as written', () => {
     expect(row(' IG-1 ', 'Ink', 'x', '£12.50', 'Ink>Bottled | Gifts', ' Harrow  & Pine', '6291041500213')).toEqual({
@@ -243,7 +233,7 @@ describe('reading a row', () => {
   it('reads weights in the unit that their heading names, unless they have one of their own', () => {
     const weights = (heading: string, ...cells: string[]) =>
       cells.map((cell) => {
-        const { values, problems } = rowReader(['weight'], names, [heading])([cell]);
+        const { values, problems } = rowReader(['weight'], asking, [heading])([cell]);
         return problems[0]?.code ?? values[0];
       });
     expect(weights('Weight (kg)', '0.110', '1.5 ', '250 g', '')).toEqual(['110', '1500', '250', undefined]);
@@ -253,7 +243,7 @@ describe('reading a row', () => {
   });
 
   it('refuses letters that were saved in a wrong encoding, and leaves alone those that only look strange', () => {
-    const garbled = (cell: string) => rowReader(['name'], names)([cell]).problems[0]?.expected;
+    const garbled = (cell: string) => rowReader(['name'], asking)([cell]).problems[0]?.expected;
     // As Windows-1252 shows the UTF-8 of é, Ö, £ and ’ (code page of the Unicode Consortium, from memory).
     expect(['CafÃ© Ink', 'Ã–rebÃ¤ck', 'Â£5', 'Foxâ€™s'].map(garbled)).toEqual(['Ã©', 'Ã–', 'Â£', 'â€™']);
     for (const fine of ['Café Ink', 'Örebäck', 'MAÇÃ', 'Ã la', 'Â', 'CAFÉ–BAR'])
@@ -262,7 +252,7 @@ describe('reading a row', () => {
 
   it('refuses a rate that a spreadsheet wrote as a share, and says which percentage it is', () => {
     const rate = (cell: string) => {
-      const { values, problems } = rowReader(['taxRate'], names)([cell]);
+      const { values, problems } = rowReader(['taxRate'], asking)([cell]);
       return problems[0] ? `${problems[0].code}: ${problems[0].expected}` : values[0];
     };
     expect(['0.2', '0,175', '.07'].map(rate)).toEqual([
@@ -303,7 +293,7 @@ describe('a cell that a spreadsheet would run as a formula', () => {
     fc.assert(
       fc.property(fc.oneof(fc.string(), likely), (text) => {
         expect(readCellText(harmlessCell(text))).toBe(text);
-        expect(rowReader(['colour'], names)([harmlessCell('=Ink')]).values).toEqual(['=Ink']);
+        expect(rowReader(['name'], asking)([harmlessCell('=Ink')]).values).toEqual(['=Ink']);
       }),
     );
   });

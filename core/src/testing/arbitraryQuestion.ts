@@ -1,25 +1,31 @@
 import fc from 'fast-check';
-import { type Names } from '../fields/names.ts';
-import { type Field, fields, isNumeric } from '../fields/register.ts';
+import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
 import { comparisonsOf, valuesOf } from '../question/comparisons.ts';
-import { knownValues } from '../question/knownValues.ts';
+import { isPartial } from '../values/comparing.ts';
+import { knownValues, readValue, typeOf } from '../values/values.ts';
 import { type ComparisonKey, type Question } from '../question/tree.ts';
 
 const WORDS = ['ink', 'Blue', 'Café', 'no. 2', 'is', 'or', '50 ml', 'price', 'a"b', 'x\\y', 'A5', 'gall', '%', '_'];
 
-function arbitraryValue(field: Field, comparison: ComparisonKey, names: Names): fc.Arbitrary<string> {
-  if (isNumeric(field.type)) return fc.integer({ min: 0, max: 9_000 }).map(String);
-  const known = knownValues(field, names);
-  const partly = comparison === 'contains' || comparison === 'starts with' || comparison === 'ends with';
-  return known.length > 0 && !partly ? fc.constantFrom(...known) : fc.constantFrom(...WORDS);
+function arbitraryValue(field: Field, comparison: ComparisonKey, { names }: Asking): fc.Arbitrary<string> {
+  if (typeOf(field).isNumber) return fc.integer({ min: 0, max: 9_000 }).map(String);
+  const known = isPartial(comparison) ? [] : knownValues(field, names);
+  const { readWanted } = typeOf(field);
+  const ids = known.flatMap((name) => {
+    const read = readWanted ? readWanted(name, field, names) : readValue(field, name, names);
+    return read.ok && read.value ? read.value.split('|') : [];
+  });
+  return ids.length > 0 ? fc.constantFrom(...ids) : fc.constantFrom(...WORDS);
 }
 
-function arbitraryCompare(names: Names): fc.Arbitrary<Question> {
-  return fc.constantFrom(...fields()).chain((field) =>
+function arbitraryCompare(asking: Asking): fc.Arbitrary<Question> {
+  const hasValues = (field: Field) => !field.refersTo || knownValues(field, asking.names).length > 0;
+  return fc.constantFrom(...asking.register.goods.filter(hasValues)).chain((field) =>
     fc.constantFrom(...comparisonsOf(field)).chain((comparison) => {
       const count = { none: [0, 0], one: [1, 1], two: [2, 2], list: [1, 3] }[valuesOf(comparison)] as [number, number];
       return fc
-        .array(arbitraryValue(field, comparison, names), { minLength: count[0], maxLength: count[1] })
+        .array(arbitraryValue(field, comparison, asking), { minLength: count[0], maxLength: count[1] })
         .map((values): Question => ({
           kind: 'compare',
           field: field.key,
@@ -31,11 +37,11 @@ function arbitraryCompare(names: Names): fc.Arbitrary<Question> {
 }
 
 /** Questions of every shape, for properties that must hold of all of them. */
-export function arbitraryQuestion(names: Names): fc.Arbitrary<Question> {
+export function arbitraryQuestion(asking: Asking): fc.Arbitrary<Question> {
   const { question } = fc.letrec<{ question: Question }>((tie) => ({
     question: fc.oneof(
       { depthSize: 'small', withCrossShrink: true },
-      arbitraryCompare(names),
+      arbitraryCompare(asking),
       fc.constantFrom(...WORDS).map((text): Question => ({ kind: 'word', text })),
       fc.array(tie('question'), { minLength: 1, maxLength: 3 }).map((of): Question => ({ kind: 'all', of })),
       fc.array(tie('question'), { minLength: 1, maxLength: 3 }).map((of): Question => ({ kind: 'any', of })),
@@ -47,4 +53,8 @@ export function arbitraryQuestion(names: Names): fc.Arbitrary<Question> {
 
 /** Values as a question that was read has them: the lesser of two first. */
 const inOrder = (comparison: string, values: string[]): string[] =>
-  comparison === 'between' && BigInt(values[0]!) > BigInt(values[1]!) ? values.toReversed() : values;
+  comparison === 'between' && BigInt(values[0]!) > BigInt(values[1]!)
+    ? values.toReversed()
+    : comparison === 'between'
+      ? values
+      : [...new Set(values)];

@@ -2,9 +2,11 @@ import { type NumberStyle, POINT, readDigits } from '../money/digits.ts';
 import { divideRounded } from '../money/divideRounded.ts';
 import { readPercent } from '../money/percent.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
-import { type Names } from './names.ts';
-import { type Field } from './register.ts';
-import { type FieldValue, readValue } from './values.ts';
+import { type Names } from '../kinds/names.ts';
+import { type Field } from '../kinds/field.ts';
+import { showNumber } from './numbers.ts';
+import { placeOf, readValue } from './values.ts';
+import { type FieldValue } from './valueType.ts';
 
 const PERCENT = /^([+\-−])\s*(.+?)\s*%$/;
 const TIMES = /^[*×]\s*(\d.*)$/;
@@ -21,15 +23,15 @@ export function readRelative(
   before: FieldValue,
   names: Names,
 ): Result<FieldValue> | undefined {
-  if (field.type !== 'money' && field.type !== 'count' && field.type !== 'grams') return undefined;
+  if (!['money', 'count', 'grams', 'number'].includes(field.type)) return undefined;
   const value = text.trim();
   const change = factorOf(value, names.numberStyle ?? POINT) ?? amountOf(field, value, names);
   if (change === undefined) return undefined;
   if (!change.ok) return change;
-  if (before === null) return bad('nothing-to-change', { field: field.key, value });
+  if (before === null) return bad('nothing-to-change', { ...placeOf(field), value });
   const after = change.value(BigInt(before));
-  return after < 0n && field.type !== 'count'
-    ? bad('money-negative', { field: field.key, value })
+  return after < 0n && field.type !== 'count' && field.type !== 'number'
+    ? bad('money-negative', { ...placeOf(field), value })
     : readCanonical(field, after, names);
 }
 
@@ -66,6 +68,7 @@ function amountOf(field: Field, value: string, names: Names): Result<Change> | u
 /** The number as one would type it, so that its limits are those of any value of the field. */
 function readCanonical(field: Field, after: bigint, names: Names): Result<FieldValue> {
   const { exponent } = names.currency;
+  if (field.type === 'number') return readValue(field, showNumber(String(after)), { ...names, numberStyle: POINT });
   if (field.type !== 'money') return readValue(field, String(after), { ...names, numberStyle: POINT });
   const digits = after.toString().padStart(exponent + 1, '0');
   const at = digits.length - exponent;

@@ -2,15 +2,15 @@ import { type CategoryTree } from '../categories/path.ts';
 import { type Currency } from '../money/currency.ts';
 import { type NumberStyle } from '../money/digits.ts';
 import { fold } from '../words/fold.ts';
-import { type Field } from './register.ts';
+import { type Field, type Reference } from './field.ts';
 
-/** The names that references point to, by id: brands, suppliers or lists. */
+/** The names of things of a kind, by id, in the order of the shop. */
 export class NameList {
   private folded: ReadonlyMap<string, string> | undefined;
 
   constructor(readonly byId: ReadonlyMap<string, string>) {}
 
-  /** Made when it is first asked for: the names are read with every question, and most look none up. */
+  /** Made when it is first asked for: most are never looked up by name. */
   private get idByKey(): ReadonlyMap<string, string> {
     return (this.folded ??= new Map([...this.byId].map(([id, name]) => [fold(name), id])));
   }
@@ -34,15 +34,20 @@ export class NameList {
 export interface Names {
   readonly currency: Currency;
   readonly numberStyle?: NumberStyle;
-  readonly brand: NameList;
-  readonly supplier: NameList;
-  /** Lists of SKUs that a count was opened as, by their titles. */
-  readonly lists: NameList;
+  /** By what `listKey` makes of a reference. */
+  readonly lists: ReadonlyMap<string, NameList>;
   readonly categories: CategoryTree;
 }
 
-/** The names that a field of type `reference` or `lists` refers to. */
-export function namesOf(field: Field, names: Names): NameList {
-  if (field.type === 'lists') return names.lists;
-  return field.key === 'brand' ? names.brand : names.supplier;
-}
+/** Under which key a reference's names stand: `brand`, `choice 7`. */
+export const listKey = ({ kind, of }: Reference): string => (of === undefined ? kind : `${kind} ${of}`);
+
+const NONE = new NameList(new Map());
+
+/** The names that a reference points to; none of a kind that the shop has nothing of. */
+export const namesBehind = (reference: Reference, names: Names): NameList =>
+  names.lists.get(listKey(reference)) ?? NONE;
+
+/** The names that a field refers to; none for one that refers to nothing. */
+export const namesOf = ({ refersTo }: Field, names: Names): NameList =>
+  refersTo ? namesBehind(refersTo, names) : NONE;

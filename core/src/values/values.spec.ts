@@ -1,51 +1,56 @@
 import fc from 'fast-check';
-import { CategoryTree } from '../categories/path.ts';
-import { currencyOf } from '../money/currency.ts';
-import { FIELD_KEYS, type FieldKey } from './keys.ts';
-import { NameList, type Names } from './names.ts';
-import { field, fields, isEditable, isFieldKey } from './register.ts';
+import { isEditable } from '../kinds/field.ts';
+import { type FieldKey, GOODS_KEYS, LIST_KEYS } from '../kinds/keys.ts';
+import { testAsking } from '../testing/index.ts';
+import { showBasisPoints } from './numbers.ts';
 import { readRelative } from './relative.ts';
-import { editValue, readValue, showBasisPoints, showValue } from './values.ts';
+import { editValue, readValue, showValue } from './values.ts';
 
-const names: Names = {
-  currency: currencyOf('GBP'),
-  brand: new NameList(
-    new Map([
-      ['1', 'Harrow & Pine'],
-      ['2', 'Örebäck'],
-    ]),
-  ),
-  supplier: new NameList(new Map([['4', 'Northgate Trade']])),
-  lists: new NameList(new Map([['9', 'Spring order']])),
-  categories: new CategoryTree([
+const { register, names } = testAsking({
+  brand: { 1: 'Harrow & Pine', 2: 'Örebäck' },
+  supplier: { 4: 'Northgate Trade' },
+  tag: { 1: 'Gift', 12: 'Staff pick', 3: 'Pens, pencils' },
+  list: { 9: 'Spring order' },
+  categories: [
     { id: '1', parent: null, name: 'Ink', place: 0 },
     { id: '2', parent: '1', name: 'Bottled', place: 1 },
     { id: '3', parent: null, name: 'Gifts', place: 2 },
-  ]),
-};
+  ],
+  choices: { 1: { 10: 'Blue', 11: 'Green' } },
+});
+const field = (key: FieldKey) => register.get(key);
 const read = (key: FieldKey, text: string) => {
   const result = readValue(field(key), text, names);
   return result.ok ? result.value : result.problem.code;
 };
 
 describe('the register of fields', () => {
-  it('has one entry for each key', () => {
-    expect(fields().map(({ key }) => key)).toEqual([...FIELD_KEYS]);
-    expect(isFieldKey('price')).toBeTrue();
-    expect(isFieldKey('toString')).toBeFalse();
+  it('has one entry for each key, and those of what the shop made', () => {
+    const keys = register.goods.map(({ key }) => key);
+    const builtIn = GOODS_KEYS.map((key) => (key === 'reply' ? 'reply@1' : key));
+    expect(keys.filter((key) => !key.startsWith('own:'))).toEqual(builtIn as FieldKey[]);
+    expect(keys.filter((key) => key.startsWith('own:'))).toHaveSize(8);
+    expect(register.find('toString')).toBeUndefined();
+    for (const key of LIST_KEYS)
+      expect(['brand', 'category', 'attribute', 'option', 'choice'].some((kind) => register.at(kind, key)))
+        .withContext(key)
+        .toBeTrue();
+  });
+
+  it('tells a brand’s name from a product’s', () => {
+    expect(register.at('brand', 'name')).not.toBe(register.at('product', 'name'));
+    expect(register.at('sku', 'reply', '1')?.key).toBe('reply@1');
   });
 
   it('lets be edited what is stored, and nothing that is worked out', () => {
-    expect(
-      fields()
-        .filter(({ key }) => !isEditable(key))
-        .map(({ key }) => key),
-    ).toEqual(['margin', 'picture', 'gap', 'reply', 'list']);
+    expect(register.goods.filter((one) => !isEditable(one)).map(({ key }) => key)).toEqual([
+      ...(['margin', 'picture', 'gap', 'reply@1', 'list'] as const),
+    ]);
   });
 
   it('never calls two fields by one name', () => {
-    const called = fields().flatMap(({ name, alsoCalled }) => [name, ...alsoCalled]);
-    expect(called.filter((name, i) => called.indexOf(name) !== i)).toEqual([]);
+    const called = register.called.map(({ words }) => words.join(' '));
+    expect(new Set(called).size).toBe(called.length);
   });
 });
 
@@ -101,7 +106,7 @@ describe('reading a value', () => {
     for (const key of ['name', 'code', 'price', 'stock', 'taxRate', 'stage', 'whenOut'] as const)
       expect(read(key, ' ')).withContext(key).toBe('required');
     for (const unseen of ['\u0007', '\u0000', '\u202e', '\u200b', '\u2066', '\ud800', '\u0085x\u009f'])
-      for (const key of ['name', 'colour', 'description'] as const)
+      for (const key of ['name', 'own:8', 'description'] as const)
         expect(read(key, `exe${unseen}gpj`))
           .withContext(key)
           .toBe('text-unseen');
@@ -121,8 +126,34 @@ describe('reading a value', () => {
     const result = readValue(field('brand'), 'Harow & Pine', names);
     expect(result).toEqual({
       ok: false,
-      problem: { code: 'reference-unknown', value: 'Harow & Pine', expected: 'Harrow & Pine', field: 'brand' },
+      problem: {
+        code: 'reference-unknown',
+        value: 'Harow & Pine',
+        expected: 'Harrow & Pine',
+        field: 'brand',
+        called: 'brand',
+      },
     });
+  });
+
+  it('goes by the types that attributes have', () => {
+    expect(read('own:3', '0.6')).toBe('600000');
+    expect(read('own:3', '0.6 mm')).toBe('600000');
+    expect(read('own:3', '−1,250.5 MM')).toBe('-1250500000');
+    expect([read('own:3', '6 cm'), read('own:3', 'thin'), read('own:3', '0.1234567')]).toEqual([
+      ...['unit-unknown', 'number-unreadable', 'number-unreadable'],
+    ]);
+    expect(read('own:6', 'Y')).toBe('yes');
+    expect(read('own:6', 'perhaps')).toBe('choice-unknown');
+    // ISO 8601; the days of leap years by the Gregorian calendar.
+    for (const written of ['2024-02-29', '29 Feb 2024', '29/02/2024', '29.2.2024', '29 February 2024'])
+      expect(read('own:7', written)).withContext(written).toBe('19782');
+    for (const written of ['2023-02-29', '2026-13-01', '0000-01-01', '1/13/2026', 'soon', '29 Foo 2024'])
+      expect(read('own:7', written)).withContext(written).toBe('date-unreadable');
+    expect(read('tags', 'Staff pick, gift')).toBe('1|12');
+    expect(read('tags', 'Pens, pencils')).toBe('3');
+    expect(read('tags', 'gift | Pens, pencils | gift')).toBe('1|3');
+    expect(read('own:1', 'bleu')).toBe('reference-unknown');
   });
 
   it('takes blank for empty, except where a product cannot be without', () => {
@@ -143,6 +174,14 @@ describe('showing a value', () => {
     brand: fc.constantFrom('1', '2'),
     supplier: fc.constant('4'),
     category: fc.constantFrom('1', '2', '2|3', '3|1'),
+    tags: fc.constantFrom('1', '1|12', '3', '1|3|12'),
+    'own:1': fc.constantFrom('10', '11'),
+    'own:3': fc.bigInt(-(10n ** 15n), 10n ** 15n).map(String),
+    'own:6': fc.constantFrom('yes', 'no'),
+    'own:7': fc.integer({ min: -719_162, max: 2_932_896 }).map(String),
+    'own:8': fc
+      .string({ unit: 'grapheme-ascii', minLength: 1, maxLength: 30 })
+      .filter((text) => text.trim().replace(/\s+/g, ' ') === text),
   };
 
   for (const [key, values] of Object.entries(canonical) as [FieldKey, fc.Arbitrary<string>][]) {
@@ -163,7 +202,7 @@ describe('showing a value', () => {
   });
 
   it('names gaps, and shows nothing for what is empty', () => {
-    expect(showValue(field('gap'), '5', names)).toBe('no picture, no GTIN');
+    expect(showValue(field('gap'), 'no picture|no GTIN', names)).toBe('no picture, no GTIN');
     expect(showValue(field('price'), null, names)).toBe('');
     expect(editValue(field('weight'), '250', names)).toBe('250');
   });
@@ -184,6 +223,8 @@ describe('a change typed over a number', () => {
     expect(change('price', '+10', '1000')).toBe('2000');
     expect(change('price', '+£1.50', '1000')).toBe('1150');
     expect(change('stock', '+5', '-2')).toBe('3');
+    expect(change('own:3', '*1.5', '400000')).toBe('600000');
+    expect(change('own:3', '+0.1 mm', '600000')).toBe('700000');
     expect(change('weight', '+10 %', '180')).toBe('198');
   });
 

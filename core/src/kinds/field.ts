@@ -1,0 +1,84 @@
+import { type ValueTypeKey } from '../values/valueType.ts';
+import { type FieldKey, type KindKey } from './keys.ts';
+
+/** A value that can be chosen: `key` is the canonical text, `name` what people read. */
+export interface Choice {
+  readonly key: string;
+  readonly name: string;
+}
+
+/** What a field refers to: things of a kind, or those of them that hang on one thing, such as the values of an option. */
+export interface Reference {
+  readonly kind: 'brand' | 'supplier' | 'tag' | 'category' | 'choice' | 'list';
+  readonly of?: string;
+}
+
+/** How the values of a field are kept; each has its file in `server/src/changes/stores`. */
+export type Store =
+  /** A column of the thing's table, or of one beside it whose key is the thing's id. */
+  | { readonly in: 'column'; readonly table: string; readonly key: string; readonly column: string }
+  /** A table that joins things in order, the whole list a value. */
+  | { readonly in: 'list'; readonly table: string; readonly key: string; readonly column: string }
+  /** A table with a row for each thing and scope. */
+  | {
+      readonly in: 'scoped';
+      readonly table: string;
+      readonly key: string;
+      readonly scope: string;
+      readonly column: string;
+    }
+  /** The sum of stock movements. */
+  | { readonly in: 'movements' }
+  /** A column of the wide table beside the thing's own, as fields that the shop makes have. */
+  | { readonly in: 'own'; readonly slot: string }
+  /** Worked out from other values, or said by somebody else. */
+  | { readonly in: 'computed' };
+
+/** One field of a kind, described once: sheet, question, import, proof, journal and feed read this. */
+export interface Field {
+  readonly key: FieldKey;
+  readonly kind: KindKey;
+  /** Its name in the interface and in questions. */
+  readonly name: string;
+  /** What suppliers and shopkeepers also call it: for matching headings and reading questions. */
+  readonly alsoCalled: readonly string[];
+  readonly type: ValueTypeKey;
+  readonly store: Store;
+  readonly shopperSees: boolean;
+  /** Its column in the read model, one row an SKU; without one the field is not asked for there. */
+  readonly column?: string;
+  /** Its folded twin in the read model, which text is compared through. */
+  readonly folded?: string;
+  /** It is too long for a row of the sheet, or found another way. */
+  readonly apart?: true;
+  readonly choices?: readonly Choice[];
+  readonly refersTo?: Reference;
+  /** It cannot be empty. */
+  readonly needed?: true;
+  /** It is set when the thing is made and stays so. */
+  readonly onlyAtFirst?: true;
+  /** What it has where the line that makes the thing says nothing. */
+  readonly atFirst?: string;
+  readonly longest?: number;
+  readonly unit?: string;
+  /** Whether the amount is with tax or before it. */
+  readonly tax?: 'with' | 'before';
+  /** The least and the largest that it can be set to, in canonical numbers. */
+  readonly range?: readonly [number, number];
+  /** Of a field that the shop made: which it is, the categories whose goods have and need it, and what feeds call it. */
+  readonly own?: {
+    readonly id: string;
+    readonly of: 'option' | 'attribute';
+    readonly usedIn: readonly string[];
+    readonly neededIn: readonly string[];
+    readonly feed: string | null;
+  };
+}
+
+/** Whether a person or an import may change it; the others follow from it or come from outlets. */
+export const isEditable = (field: Field): boolean => field.store.in !== 'computed' && field.onlyAtFirst === undefined;
+
+/** The scope of a field's values: `0` where they have none. */
+export const scopeOf = (key: string): string => (key.includes('@') ? key.slice(key.indexOf('@') + 1) : '0');
+/** The key without its scope, as lines keep it. */
+export const withoutScope = (key: string): string => (key.includes('@') ? key.slice(0, key.indexOf('@')) : key);

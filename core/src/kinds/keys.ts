@@ -1,0 +1,41 @@
+/**
+ * The kinds of things that a merchandiser makes, names, changes and deletes, in the order in which they are made: what hangs on
+ * another thing stands behind it. They are deleted the other way round.
+ */
+export const KIND_KEYS = [
+  ...(['brand', 'supplier', 'tag', 'category', 'option', 'attribute', 'choice'] as const),
+  ...(['product', 'sku'] as const),
+] as const;
+export type KindKey = (typeof KIND_KEYS)[number];
+
+export const isKindKey = (key: string): key is KindKey => (KIND_KEYS as readonly string[]).includes(key);
+
+/** The fields that every shop has, of products and SKUs, in the order in which the interface offers them. */
+export const GOODS_KEYS = [
+  ...(['name', 'code', 'brand', 'supplier', 'category', 'tags', 'stage', 'whenOut', 'price', 'cost'] as const),
+  ...(['margin', 'stock', 'weight', 'gtin', 'description', 'picture', 'taxRate', 'gap', 'reply', 'list'] as const),
+] as const;
+
+/** The fields of all other kinds. */
+export const LIST_KEYS = [
+  ...(['name', 'parent', 'place', 'type', 'unit', 'usedIn', 'neededIn', 'shopperSees', 'alsoCalled', 'feed'] as const),
+] as const;
+
+/** A field that every shop has. */
+export type BuiltInKey = (typeof GOODS_KEYS)[number] | (typeof LIST_KEYS)[number];
+
+/** A field that the shop made: an option or an attribute, by its id. */
+export type OwnKey = `own:${string}`;
+/** A field whose values are kept per something else, such as the reply of an outlet: `reply@3`. */
+export type ScopedKey = `${BuiltInKey}@${string}`;
+
+/** The key of a field within its kind, as questions, columns and lines name it. */
+export type FieldKey = BuiltInKey | OwnKey | ScopedKey;
+
+export const ownKey = (id: string): OwnKey => `own:${id}`;
+/** The id of the option or attribute that a key names; undefined for a field that every shop has. */
+export const ownId = (key: string): string | undefined =>
+  key.startsWith('own:') ? key.slice('own:'.length) : undefined;
+
+/** The shape that keys of fields have; whether there is such a field, the register knows. */
+export const FIELD_KEY_SHAPE = /^(?:own:\d{1,18}|[a-zA-Z]{1,30}(?:@\d{1,18})?)$/;

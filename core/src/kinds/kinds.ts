@@ -1,0 +1,81 @@
+import { type KindKey } from './keys.ts';
+
+/** A kind of things, described once. */
+export interface Kind {
+  readonly key: KindKey;
+  /** What one of them and several are called. */
+  readonly one: string;
+  readonly many: string;
+  /** The table that keeps them, by `id`. */
+  readonly table: string;
+  /**
+   * What the line that makes one of them carries: the column that says what it hangs on (the product of an SKU, the parent of a
+   * category), the address of a product; undefined for what hangs on nothing.
+   */
+  readonly hangsBy?: { readonly column: string; readonly type: 'bigint' | 'text' };
+  /** The field by which one is told from another. */
+  readonly namedBy: 'name' | 'code';
+  /** It stands on the page of lists. */
+  readonly isList: boolean;
+}
+
+/** Every kind. A new one is an entry here, its key, its fields and a migration. */
+export const KINDS: Readonly<Record<KindKey, Kind>> = {
+  brand: { key: 'brand', one: 'brand', many: 'brands', table: 'brand', namedBy: 'name', isList: true },
+  supplier: { key: 'supplier', one: 'supplier', many: 'suppliers', table: 'supplier', namedBy: 'name', isList: true },
+  tag: { key: 'tag', one: 'tag', many: 'tags', table: 'tag', namedBy: 'name', isList: true },
+  category: {
+    key: 'category',
+    one: 'category',
+    many: 'categories',
+    table: 'category',
+    hangsBy: { column: 'parent_id', type: 'bigint' },
+    namedBy: 'name',
+    isList: true,
+  },
+  option: {
+    key: 'option',
+    one: 'option',
+    many: 'options',
+    table: 'own_field',
+    hangsBy: { column: 'kind', type: 'text' },
+    namedBy: 'name',
+    isList: true,
+  },
+  attribute: {
+    key: 'attribute',
+    one: 'attribute',
+    many: 'attributes',
+    table: 'own_field',
+    hangsBy: { column: 'kind', type: 'text' },
+    namedBy: 'name',
+    isList: true,
+  },
+  choice: {
+    key: 'choice',
+    one: 'value',
+    many: 'values',
+    table: 'choice',
+    hangsBy: { column: 'field_id', type: 'bigint' },
+    namedBy: 'name',
+    isList: true,
+  },
+  product: {
+    key: 'product',
+    one: 'product',
+    many: 'products',
+    table: 'product',
+    hangsBy: { column: 'slug', type: 'text' },
+    namedBy: 'name',
+    isList: false,
+  },
+  sku: {
+    key: 'sku',
+    one: 'SKU',
+    many: 'SKUs',
+    table: 'sku',
+    hangsBy: { column: 'product_id', type: 'bigint' },
+    namedBy: 'code',
+    isList: false,
+  },
+};

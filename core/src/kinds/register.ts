@@ -1,0 +1,178 @@
+import { REPLIES } from '../feeds/replies.ts';
+import { GAPS, ownGapKey, ownGapName } from '../gaps/gaps.ts';
+import { type OwnTypeKey, ownValueType } from '../values/valueType.ts';
+import { fold } from '../words/fold.ts';
+import { GOODS_FIELDS, LIST_FIELDS } from './builtIn.ts';
+import { type Field } from './field.ts';
+import { type FieldKey, GOODS_KEYS, type KindKey, ownKey } from './keys.ts';
+import { GOODS_WORDS } from './words.en.ts';
+
+/** An option or attribute as the shop made it. */
+export interface OwnField {
+  readonly id: string;
+  readonly kind: 'option' | 'attribute';
+  readonly name: string;
+  readonly type: OwnTypeKey;
+  readonly unit: string | null;
+  /** The column of the wide table that keeps its values. */
+  readonly slot: string;
+  /** Divided by commas. */
+  readonly alsoCalled: string | null;
+  readonly usedIn: readonly string[];
+  readonly neededIn: readonly string[];
+  readonly shopperSees: boolean;
+  readonly feed: string | null;
+}
+
+/** What the shop itself adds to the fields that every shop has. */
+export interface OwnThings {
+  readonly fields: readonly OwnField[];
+  readonly outlets: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** How a field is called in a question, word by word. */
+export interface CalledField {
+  readonly field: Field;
+  readonly words: readonly string[];
+}
+
+/**
+ * The fields of a shop: those that every shop has, and those that it made. A value, and not the module's: it is built from what
+ * the shop has, and `version` changes with it.
+ */
+export class Register {
+  /** Fields of products and SKUs, in the order in which the interface offers them. */
+  readonly goods: readonly Field[];
+  private readonly byAddress: ReadonlyMap<string, Field>;
+  private calledOnce: readonly CalledField[] | undefined;
+  private wordsOnce: ReadonlySet<string> | undefined;
+
+  constructor(
+    readonly version: string,
+    private readonly fields: readonly Field[],
+  ) {
+    this.goods = fields.filter(({ kind }) => kind === 'product' || kind === 'sku');
+    this.byAddress = new Map([
+      ...fields.map((field) => [`${field.kind} ${field.key}`, field] as const),
+      ...this.goods.map((field) => [field.key, field] as const),
+    ]);
+  }
+
+  /** A field of products or SKUs; undefined when the shop has none of this key. */
+  find(key: string): Field | undefined {
+    return this.byAddress.get(key);
+  }
+
+  /** The same, where there must be one; throws otherwise. */
+  get(key: FieldKey): Field {
+    const field = this.find(key);
+    if (!field) throw new Error(`the shop has no field ${key}`);
+    return field;
+  }
+
+  /** The fields of a kind. */
+  of(kind: KindKey): readonly Field[] {
+    return this.fields.filter((field) => field.kind === kind);
+  }
+
+  /** The field of a line: of a kind, by its key and scope. */
+  at(kind: string, key: string, scope = '0'): Field | undefined {
+    return this.byAddress.get(`${kind} ${scope === '0' ? key : `${key}@${scope}`}`);
+  }
+
+  /** All fields that refer to a kind, by which its things are in use. */
+  referring(kind: KindKey): readonly Field[] {
+    return this.fields.filter(({ refersTo }) => refersTo?.kind === kind);
+  }
+
+  /** What fields are called in a question, names of more words first. A name wins over what another is also called. */
+  get called(): readonly CalledField[] {
+    return (this.calledOnce ??= callFields(this.goods));
+  }
+
+  /** Whether a word stands in the name of a field. */
+  isFieldWord(text: string): boolean {
+    this.wordsOnce ??= new Set(this.called.flatMap(({ words }) => words));
+    return this.wordsOnce.has(fold(text));
+  }
+}
+
+function callFields(goods: readonly Field[]): CalledField[] {
+  const called = new Map<string, CalledField>();
+  const call = (field: Field, name: string) => {
+    const key = fold(name);
+    if (key !== '' && !called.has(key)) called.set(key, { field, words: key.split(' ') });
+  };
+  for (const field of goods) call(field, field.name);
+  for (const field of goods) for (const name of field.alsoCalled) call(field, name);
+  return [...called.values()].sort((a, b) => b.words.length - a.words.length);
+}
+
+/** The register of a shop. */
+export function buildRegister(version: string, { fields, outlets }: OwnThings): Register {
+  const own = fields.map(fieldOfOwn);
+  const attributes = own.filter(({ own }) => own?.of === 'attribute');
+  const gaps = [
+    ...GAPS.map((gap) => ({ key: gap, name: gap })),
+    ...attributes
+      .filter(({ own }) => own!.neededIn.length > 0)
+      .map(({ own, name }) => ({ key: ownGapKey(own!.id), name: ownGapName(name) })),
+  ];
+  const goods: Field[] = [
+    ...GOODS_FIELDS,
+    {
+      key: 'gap',
+      kind: 'sku',
+      ...GOODS_WORDS.gap,
+      type: 'gaps',
+      shopperSees: false,
+      store: { in: 'computed' },
+      column: 'gaps',
+      choices: gaps,
+    },
+    ...outlets.map((outlet) => replyOf(outlet, outlets.length === 1)),
+  ];
+  // Options stand beside the code, as they tell one SKU of a product from another.
+  const places = new Map(GOODS_KEYS.map((key, i) => [key as string, i]));
+  const placeOf = (field: Field) =>
+    places.get(field.key.replace(/@.*/, '')) ?? (field.own?.of === 'option' ? 1.5 : 5.5);
+  const inOrder = [...goods, ...own].sort((a, b) => placeOf(a) - placeOf(b));
+  return new Register(version, [...inOrder, ...LIST_FIELDS]);
+}
+
+/** What an outlet replied; with a single outlet there is no need to say whose. */
+function replyOf({ id, name }: { readonly id: string; readonly name: string }, alone: boolean): Field {
+  const { name: reply, alsoCalled } = GOODS_WORDS.reply;
+  return {
+    key: `reply@${id}`,
+    kind: 'sku',
+    name: alone ? reply : `${reply} of ${name}`,
+    alsoCalled: alone ? [...alsoCalled, `${reply} of ${name}`] : [],
+    type: 'choice',
+    shopperSees: false,
+    store: { in: 'computed' },
+    column: 'reply',
+    choices: REPLIES.map((key) => ({ key, name: key })),
+  };
+}
+
+function fieldOfOwn(own: OwnField): Field {
+  const { id, kind, name, type, unit, slot, alsoCalled, usedIn, neededIn, shopperSees, feed } = own;
+  const valueType = ownValueType(type);
+  return {
+    key: ownKey(id),
+    kind: kind === 'option' ? 'sku' : 'product',
+    name,
+    alsoCalled: (alsoCalled ?? '')
+      .split(',')
+      .map((one) => one.trim())
+      .filter(Boolean),
+    type: valueType,
+    shopperSees,
+    store: { in: 'own', slot },
+    ...((valueType === 'reference' || valueType === 'references') && { refersTo: { kind: 'choice' as const, of: id } }),
+    ...(unit !== null && { unit }),
+    longest: 500,
+    own: { id, of: kind, usedIn, neededIn, feed },
+  };
+}

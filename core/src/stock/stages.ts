@@ -1,0 +1,3 @@
+/** The stages of a product's life. */
+export const STAGES = ['Preparing', 'On sale', 'Resting', 'Retired'] as const;
+export type Stage = (typeof STAGES)[number];

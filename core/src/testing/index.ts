@@ -1,0 +1,2 @@
+export * from './arbitraryQuestion.ts';
+export * from './testAsking.ts';

@@ -1,0 +1,63 @@
+import { type Field } from '../kinds/field.ts';
+import { type Names } from '../kinds/names.ts';
+import { bad, good, type Result } from '../problems/problem.ts';
+import { choice, gaps, yesNo } from './choices.ts';
+import { date } from './date.ts';
+import { count, grams, money, number, percent } from './numbers.ts';
+import { categories, lists, reference, references } from './references.ts';
+import { code, gtin, longText, text } from './texts.ts';
+import { type FieldValue, type ValueType, type ValueTypeKey } from './valueType.ts';
+
+/** Every value type, by its key. A new one is a file beside these, a key and a line here; the server has its columns. */
+export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
+  text,
+  longText,
+  code,
+  gtin,
+  money,
+  percent,
+  count,
+  grams,
+  number,
+  date,
+  yesNo,
+  choice,
+  gaps,
+  reference,
+  references,
+  categories,
+  lists,
+};
+
+/** The value type of a field. */
+export const typeOf = (field: Field): ValueType => VALUE_TYPES[field.type];
+
+/** In which field a problem is. */
+export const placeOf = ({ key, name }: Field): { readonly field: string; readonly called: string } => ({
+  field: key,
+  called: name,
+});
+
+/**
+ * Reads what a person or a file wrote into the field's canonical text; blank text is empty (`null`). A problem carries the
+ * field. Refuses blank text where the field cannot be empty.
+ */
+export function readValue(field: Field, text: string, names: Names): Result<FieldValue> {
+  if (text.trim() === '') return field.needed ? bad('required', placeOf(field)) : good(null);
+  const read = typeOf(field).read(text, field, names);
+  return read.ok ? read : { ok: false, problem: { ...read.problem, ...placeOf(field) } };
+}
+
+/** The value as shown in the sheet and the proof; what `readValue` reads back. Empty is an empty text. */
+export const showValue = (field: Field, value: FieldValue, names: Names): string =>
+  value === null ? '' : typeOf(field).show(value, field, names);
+
+/** The value for typing over: as shown, without the currency's sign, the unit or grouping. */
+export function editValue(field: Field, value: FieldValue, names: Names): string {
+  if (value === null) return '';
+  const { edit, show } = typeOf(field);
+  return (edit ?? show)(value, field, names);
+}
+
+/** The values of a field that the shop has names for: choices, brands, suppliers, category paths, lists. */
+export const knownValues = (field: Field, names: Names): string[] => typeOf(field).known?.(field, names) ?? [];
