@@ -13,8 +13,8 @@ const FIELDS: readonly FieldKey[] = [
     'name',
     'price',
     'cost',
-    'colour',
-    'size',
+    'own:1',
+    'own:2',
     'gtin',
     'weight',
     'stock',
@@ -101,8 +101,9 @@ const RAW = [
   `create temp table raw_changed on commit drop as
    select k.id, o.regular as before, (f.price::numeric * 100)::bigint as after
    from raw_file f join sku k on k.code_key = code_key(f.code) join product p on p.id = k.product_id join price o on o.sku_id = k.id
-   where (o.regular, o.cost, k.colour, k.size, k.weight_g, p.name, p.tax_bp) is distinct from
-     ((f.price::numeric * 100)::bigint, (f.cost::numeric * 100)::bigint, f.colour, f.size, f.weight::int, f.name,
+   left join sku_own w on w.sku_id = k.id left join choice c on c.id = w.c1 left join choice z on z.id = w.c2
+   where (o.regular, o.cost, c.name, z.name, k.weight_g, p.name, p.tax_bp) is distinct from
+     ((f.price::numeric * 100)::bigint, (f.cost::numeric * 100)::bigint, f."own:1", f."own:2", f.weight::int, f.name,
       (f."taxRate"::numeric * 100)::int)`,
   `with changed as (
      update price r set regular = f.after from raw_changed f
@@ -114,8 +115,8 @@ const RAW = [
    where not exists (select from sku k where k.code_key = code_key(f.code))`,
   `insert into product (name, slug) select name, slug from raw_new group by name, slug`,
   `with made as (
-     insert into sku (product_id, code, colour, size, weight_g)
-     select p.id, n.code, n.colour, n.size, n.weight::int from raw_new n join product p on p.slug = n.slug returning id, code
+     insert into sku (product_id, code, weight_g)
+     select p.id, n.code, n.weight::int from raw_new n join product p on p.slug = n.slug returning id, code
    )
    insert into price (sku_id, regular, cost)
    select m.id, (n.price::numeric * 100)::bigint, (n.cost::numeric * 100)::bigint from made m join raw_new n using (code)`,

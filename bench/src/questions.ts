@@ -45,11 +45,11 @@ export async function benchQuestions({ db, server, runs }: Ground): Promise<Figu
       const { ms } = await timed(() =>
         Promise.all([
           db.pool.query({
-            text: `select count(distinct s.product_id), count(*), sum(s.cost * greatest(s.stock, 0)) from shelf s where ${where.text}`,
+            text: `select count(distinct s.product_id), count(*), sum(s.cost * greatest(s.stock, 0)) from shelf s left join product_own po on po.product_id = s.product_id left join sku_own so on so.sku_id = s.sku_id where ${where.text}`,
             values: where.values,
           }),
           db.pool.query({
-            text: `select s.* from shelf s where ${where.text} order by s.name_key collate "C", s.sku_id limit 200`,
+            text: `select s.* from shelf s left join product_own po on po.product_id = s.product_id left join sku_own so on so.sku_id = s.sku_id where ${where.text} order by s.name_key collate "C", s.sku_id limit 200`,
             values: where.values,
             rowMode: 'array',
           }),

@@ -38,7 +38,7 @@ export async function benchRule({ db, server, runs }: Ground): Promise<Figure[]>
   const [first] = (await server.call(calls.answerQuestion, { body: { question: '' } })).rows;
   const cells: number[] = [];
   for (let i = 0; i < 40; i++) {
-    const edits = [{ sku: first![0]!, field: 'price' as const, text: `${5 + (i % 7)}.00` }];
+    const edits = [{ kind: 'sku' as const, id: first![0]!, field: 'price' as const, text: `${5 + (i % 7)}.00` }];
     const one = await timed(async () => {
       const { proof } = await server.call(calls.editCells, { body: { title: 'Cell', edits } });
       if (proof) await server.call(calls.landProof, { params: { id: proof.id } });
@@ -93,7 +93,7 @@ async function benchPaste(
   );
   const times: number[] = [];
   for (let run = 0; run < runs; run++) {
-    const edits = rows.map(({ sku_id: sku }, i) => ({ sku, field, text: text(i + run) }));
+    const edits = rows.map(({ sku_id: id }, i) => ({ kind: 'sku' as const, id, field, text: text(i + run) }));
     const one = await timed(() => server.call(calls.editCells, { body: { title: 'Pasted', edits } }));
     times.push(one.ms);
     const { proof } = await server.call(calls.getHandProof);

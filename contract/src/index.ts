@@ -5,6 +5,7 @@ export {
   type Import,
   type ImportSettings,
   type Outlet,
+  type SetStep,
   deliverySchema,
   importRowSchema,
   shopProductSchema,

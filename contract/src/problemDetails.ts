@@ -7,6 +7,7 @@ export const placeSchema = z.object({
   expected: z.string().optional(),
   row: z.string().optional(),
   field: z.string().optional(),
+  called: z.string().optional(),
   at: z.number().optional(),
   length: z.number().optional(),
 });

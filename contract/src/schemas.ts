@@ -186,7 +186,7 @@ export type ProofSummary = z.infer<typeof proofSummarySchema>;
 
 /** A line as shown: values as text for reading. */
 export const shownLineSchema = z.object({
-  kind: z.string(),
+  kind: kindSchema,
   id: idSchema,
   field: z.string(),
   /** What the field is called. */

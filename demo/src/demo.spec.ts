@@ -1,4 +1,5 @@
 import { codeKey, gapsOf, readGtin, slugOf } from '@ivory/core';
+import { testAsking } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { draw } from './draw.ts';
 import { demoGoods } from './goods.ts';
@@ -39,9 +40,10 @@ describe('the made-up shop', () => {
     const skus = skusOf(2_000);
     const wrong = skus.filter(({ gtin }) => gtin !== null && !readGtin(gtin).ok);
     expect(wrong.length).toBeGreaterThan(0);
+    const { register, names } = testAsking();
     const gaps = new Set(
       skus.flatMap(({ grams, gtin, cost }) =>
-        gapsOf({ weight: grams?.toString() ?? null, gtin, cost: cost?.toString() ?? null }),
+        gapsOf({ weight: grams?.toString() ?? null, gtin, cost: cost?.toString() ?? null }, register, names),
       ),
     );
     for (const gap of ['no weight', 'no GTIN', 'wrong GTIN', 'no cost'] as const) expect(gaps).toContain(gap);

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { draw } from './draw.ts';
 import { demoGoods, type DemoProduct } from './goods.ts';
 import { BRANDS, KINDS, SUPPLIERS } from './range.ts';
+import { writeOwn } from './writeOwn.ts';
 
 export interface SeedOptions {
   readonly skus: number;
@@ -26,6 +27,7 @@ export async function seedDemo(db: Db, options: SeedOptions): Promise<boolean> {
     await writeShop(tx, options);
     const categories = await writeCategories(tx);
     await writeGoods(tx, options.skus, categories, keys);
+    await writeOwn(tx, options.skus, categories);
     await sql`analyze`.execute(tx.q);
     await rebuildShelf(tx);
     await sql`analyze shelf_facts, shelf_words`.execute(tx.q);
@@ -56,6 +58,8 @@ const LAMPLIGHT = {
     variesBy: 'differsIn',
     color: 'tint',
     size: 'measure',
+    material: 'stuff',
+    pattern: '',
     weight: 'heft',
     category: 'aisle',
   },
@@ -128,8 +132,8 @@ async function writeGoods(
   await copy('picture (product_id, place, key)', (p) =>
     p.pictured ? [[p.id, 0, keys.get(pictureOf(p)) ?? 'f'.repeat(64)]] : [],
   );
-  await copy('sku (id, product_id, code, colour, size, gtin, weight_g)', (p) =>
-    p.skus.map((k) => [k.id, p.id, k.code, k.colour, k.size, k.gtin, k.grams]),
+  await copy('sku (id, product_id, code, gtin, weight_g)', (p) =>
+    p.skus.map((k) => [k.id, p.id, k.code, k.gtin, k.grams]),
   );
   await copy('price (sku_id, regular, cost)', (p) => p.skus.map((k) => [k.id, k.price, k.cost]));
   await copy('stock_movement (sku_id, quantity, reason, person_id)', (p) =>

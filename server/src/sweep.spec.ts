@@ -36,7 +36,7 @@ describe('what grows by itself', () => {
     const waits = await imported('code,name,price\nZZ-1,Quill,5\n');
     const landed = await imported('code,name,price\nZZ-2,Nib,5\n');
     await house.call(calls.landProof, { params: { id: landed.proof } });
-    await house.call(calls.editCells, { body: { title: '', edits: [{ sku: '1', field: 'colour', text: 'Sea' }] } });
+    await house.edits('', [{ sku: '1', field: 'own:1', text: 'Sea' }]);
     await sweepOld(house.db, files, Date.now() + 29 * DAY);
     expect([await count('import_file'), await count('work'), (await readdir(folder)).length]).toEqual([2, 2, 2]);
     await sweepOld(house.db, files, Date.now() + 31 * DAY);
@@ -82,8 +82,8 @@ describe('what grows by itself', () => {
   });
 
   it('is no nest of earlier proposals: a cell typed a thousand times keeps the latest hundred', async () => {
-    const edits = (text: string) => [{ sku: '1', field: 'colour' as const, text }];
-    for (let i = 0; i < 130; i++) await house.call(calls.editCells, { body: { title: '', edits: edits(`Sea ${i}`) } });
+    const edits = (text: string) => [{ sku: '1', field: 'name' as const, text }];
+    for (let i = 0; i < 130; i++) await house.edits('', edits(`Sea ${i}`));
     const { rows } = await house.db.pool.query<{ n: number }>(
       'select jsonb_array_length(under) as n from proof_line where under is not null',
     );

@@ -147,6 +147,9 @@ const ofOwnField = (kind: 'option' | 'attribute'): Field[] => [
   listed(kind, 'feed', { type: 'choice', choices: named(FEED_PROPERTIES), store: column('own_field', 'feed') }),
 ];
 
+/** The place of what nobody gave one: behind all that have one. */
+const BEHIND = '100000';
+
 /** The fields of all other kinds. */
 export const LIST_FIELDS: readonly Field[] = [
   nameOf('brand', 'brand'),
@@ -158,7 +161,7 @@ export const LIST_FIELDS: readonly Field[] = [
     refersTo: { kind: 'category' },
     store: column('category', 'parent_id'),
   }),
-  listed('category', 'place', { type: 'count', store: column('category', 'place'), needed: true, atFirst: '0' }),
+  listed('category', 'place', { type: 'count', store: column('category', 'place'), needed: true, atFirst: BEHIND }),
   ...ofOwnField('option'),
   ...ofOwnField('attribute'),
   listed('attribute', 'type', {
@@ -187,5 +190,5 @@ export const LIST_FIELDS: readonly Field[] = [
     atFirst: 'yes',
   }),
   nameOf('choice', 'choice'),
-  listed('choice', 'place', { type: 'count', store: column('choice', 'place'), needed: true, atFirst: '0' }),
+  listed('choice', 'place', { type: 'count', store: column('choice', 'place'), needed: true, atFirst: BEHIND }),
 ];

@@ -82,3 +82,6 @@ export const isEditable = (field: Field): boolean => field.store.in !== 'compute
 export const scopeOf = (key: string): string => (key.includes('@') ? key.slice(key.indexOf('@') + 1) : '0');
 /** The key without its scope, as lines keep it. */
 export const withoutScope = (key: string): string => (key.includes('@') ? key.slice(0, key.indexOf('@')) : key);
+/** The key of a field as questions and columns name it, of a line's field and scope. */
+export const keyWithScope = (field: string, scope: string): FieldKey =>
+  (scope === '0' ? field : `${field}@${scope}`) as FieldKey;

@@ -46,7 +46,9 @@ export type ProblemCode =
   | 'duplicate-in-file'
   | 'differs-in-file'
   | 'not-in-shop'
-  | 'code-in-use';
+  | 'code-in-use'
+  | 'name-in-use'
+  | 'name-is-field';
 
 /** What is wrong, as data: which value, and what would be right where that is known. */
 export interface Problem {

@@ -16,7 +16,10 @@ import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEdit } from './proof/proof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
+import { makeThings } from './propose/makeThings.ts';
 import { putRule } from './propose/putRule.ts';
+import { putStep } from './propose/putStep.ts';
+import { removeThings } from './propose/removeThings.ts';
 import { summarize, summarizeHand, summarizeWaiting } from './proof/summary.ts';
 import { takeBack } from './propose/takeBack.ts';
 
@@ -31,6 +34,9 @@ export function changeRoutes(app: Hono, house: House): void {
 function tellOfHand(app: Hono, { db, log }: House): void {
   const changing = [
     calls.editCells,
+    calls.putStep,
+    calls.makeThings,
+    calls.removeThings,
     calls.undoEdit,
     calls.putRule,
     calls.leaveOut,
@@ -54,9 +60,14 @@ function handRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.getHandProof, hand);
   serve(app, calls.editCells, async ({ body }) => {
     await editCells(db, person.id, body);
-    const skus = body.edits.map(({ sku }) => sku);
-    const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, skus)]);
+    const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, body.edits)]);
     return { proof, pending };
+  });
+  serve(app, calls.putStep, async ({ body }) => ({ ...(await putStep(db, person.id, body)), ...(await hand()) }));
+  serve(app, calls.makeThings, async ({ body }) => ({ ids: await makeThings(db, person.id, body), ...(await hand()) }));
+  serve(app, calls.removeThings, async ({ body }) => {
+    await removeThings(db, person.id, body);
+    return hand();
   });
   serve(app, calls.undoEdit, async () => {
     const { proof } = await hand();

@@ -60,7 +60,7 @@ describe('a database that goes away', () => {
       expect((await listeners()).length).toBe(1);
     }
     const ear = await house.hear();
-    await house.call(calls.editCells, { body: { title: '', edits: [{ sku: '1', field: 'colour', text: 'Sea' }] } });
+    await house.edits('', [{ sku: '1', field: 'own:1', text: 'Sea' }]);
     expect((await ear.stop()).map(({ kind }) => kind)).toEqual(['hand']);
   });
 

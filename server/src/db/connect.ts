@@ -17,6 +17,8 @@ export interface Db {
 export interface Tx {
   readonly q: Kysely<Tables>;
   readonly client: pg.PoolClient;
+  /** Of its database. */
+  readonly url: string;
 }
 
 /** Waiting longer for a connection than this means that all of them wait for one another. */
@@ -118,7 +120,7 @@ function transaction<T>(
     await client.query('begin');
     try {
       const q = through(() => Promise.resolve(lent(client, methods(client))));
-      const result = await work({ q, client });
+      const result = await work({ q, client, url: db.url });
       await client.query('commit');
       return result;
     } catch (error) {

@@ -52,7 +52,7 @@ describe('the database itself', () => {
   it('keeps prices at nothing or more, and lines to proofs that are there', async () => {
     await refused(`update price set regular = -1 where sku_id = 1`, /check/);
     await refused(
-      `insert into proof_line (proof_id, edit_no, level, id, field) values (999, 1, 'sku', 1, 'price')`,
+      `insert into proof_line (proof_id, edit_no, kind, id, field) values (999, 1, 'sku', 1, 'price')`,
       /not there/,
     );
   });

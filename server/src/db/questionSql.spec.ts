@@ -1,8 +1,9 @@
-import { answers, FIELD_KEYS, type FieldKey, parseQuestion, type Row } from '@ivory/core';
+import { answers, gapsOf, parseQuestion, type Row } from '@ivory/core';
 import { arbitraryQuestion } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
-import { ROW_COLUMNS, textRows } from '../range/rows.ts';
+import { SHELF, shelfText } from './shelfSql.ts';
+import { textRows } from '../testing/index.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
 import { questionSql } from './questionSql.ts';
@@ -20,7 +21,9 @@ describe('a question in SQL and in memory', () => {
     // Odd values, as suppliers and people leave them.
     await pool.query(`update product set name = 'Crème & "Brûlée" 100 %' where id = 3`);
     await pool.query(`update product set name = 'under_score \\ back' where id = 4`);
-    await pool.query(`update sku set colour = 'ÉCRU', size = 'A5' where id % 11 = 0`);
+    await pool.query(`
+      with ecru as (insert into choice (field_id, name) values (1, 'ÉCRU') returning id)
+      update sku_own set c1 = (select id from ecru) where sku_id % 11 = 0`);
     const { rebuildShelf } = await import('./shelf.ts');
     const { inTransaction } = await import('./connect.ts');
     await inTransaction(house.db, rebuildShelf);
@@ -31,30 +34,34 @@ describe('a question in SQL and in memory', () => {
   afterAll(() => house.close());
 
   async function allRows(): Promise<{ id: string; row: Row }[]> {
+    const { register } = shop;
+    const columns = register.goods.map((field) => {
+      if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
+      if (field.key === 'list') return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
+      return shelfText(field, register);
+    });
     const found = await textRows(
       house.db,
-      sql`select ${ROW_COLUMNS}, p.description,
-            (select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))
-          from shelf s join product p on p.id = s.product_id order by s.sku_id`,
+      sql`select s.sku_id, ${sql.join(columns)} from ${SHELF} order by s.sku_id`,
     );
-    return found.map(([id, , , ...values]) => {
-      const row = Object.fromEntries(FIELD_KEYS.map((key, i) => [key, values[i] ?? null])) as Record<
-        FieldKey,
-        string | null
-      >;
-      row.description = values[FIELD_KEYS.length] ?? null;
-      row.list = values[FIELD_KEYS.length + 1] ?? null;
-      return { id: id!, row };
-    });
+    return found.map(([id, ...values]) => ({
+      id: id!,
+      row: Object.fromEntries(register.goods.map(({ key }, i) => [key, values[i] ?? null])),
+    }));
   }
+
+  it('have the same gaps, those that attributes make among them', () => {
+    for (const { row } of rows) expect(row.gap?.split('|') ?? []).toEqual(gapsOf(row, shop.register, shop.names));
+    expect(rows.some(({ row }) => row.gap?.includes('own:'))).toBeTrue();
+  });
 
   it('agree on every row, for random questions', async () => {
     await fc.assert(
-      fc.asyncProperty(arbitraryQuestion(shop.names), async (question) => {
-        const inMemory = rows.filter(({ row }) => answers(question, row, shop.names)).map(({ id }) => id);
+      fc.asyncProperty(arbitraryQuestion(shop), async (question) => {
+        const inMemory = rows.filter(({ row }) => answers(question, row, shop)).map(({ id }) => id);
         const inSql = await textRows(
           house.db,
-          sql`select s.sku_id from shelf s where ${questionSql(question, shop.names)} order by s.sku_id`,
+          sql`select s.sku_id from ${SHELF} where ${questionSql(question, shop)} order by s.sku_id`,
         );
         expect(inSql.map(([id]) => id!)).toEqual(inMemory);
       }),
@@ -74,12 +81,16 @@ describe('a question in SQL and in memory', () => {
       'description contains "packed by hand"',
       'list is "Some of it"',
       'list is not "Some of it" list is "Nothing, yet"',
+      'paper weight between 90 and 120 g/m² tags is Gift, "Staff pick"',
+      'properties is not Lightfast in Ink bottled on < 2026-06-01',
+      'finish contains wax not refillable is yes',
+      'gap is "no body" or reply is empty colour is filled',
     ]) {
-      const read = parseQuestion(text, shop.names);
+      const read = parseQuestion(text, shop);
       if (!read.ok) throw new Error(text);
-      const inMemory = rows.filter(({ row }) => answers(read.value, row, shop.names)).length;
+      const inMemory = rows.filter(({ row }) => answers(read.value, row, shop)).length;
       const { rows: counted } = await sql<{ n: number }>`
-        select count(*)::int as n from shelf s where ${questionSql(read.value, shop.names)}`.execute(house.db.q);
+        select count(*)::int as n from ${SHELF} where ${questionSql(read.value, shop)}`.execute(house.db.q);
       expect(counted[0]!.n).withContext(text).toBe(inMemory);
       sizes[text] = inMemory;
     }

@@ -1,153 +1,170 @@
 import {
+  type Asking,
   codeKey,
   type Compare,
-  field as entry,
   type Field,
   fold,
-  GAPS,
-  isNumeric,
-  type Names,
+  isPartial,
   namesOf,
   type Question,
+  type ValueTypeKey,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { hasGap, hasNoGap, lacksGap, repliedBy, shelfColumn } from './shelfSql.ts';
 
 type Condition = RawBuilder<boolean>;
 const NOTHING: Condition = sql<boolean>`false`;
 
 /**
- * The question as a condition on `shelf s`, for a WHERE, in which unknown is no. Twin of core's `answers`.
+ * The question as a condition on `SHELF`, for a WHERE, in which unknown is no. Twin of core's `answers`.
  *
  *     margin < 35          s.margin_bp < 3500
  *     not margin < 35      not coalesce(s.margin_bp < 3500, false)
  *     in Ink               s.within && array[12]
+ *     nib width < 0.6      po.n1 < 600000
  */
-export function questionSql(question: Question, names: Names): Condition {
-  return conditionSql(question, names, plain);
+export function questionSql(question: Question, asking: Asking): Condition {
+  return conditionSql(question, asking, asItIs);
 }
 
 /** Makes a comparison two-valued where that matters: under a `not`. Elsewhere the planner knows the plain one better. */
-type Known = (comparison: Condition) => Condition;
-const plain: Known = (comparison) => comparison;
-const known: Known = (comparison) => sql<boolean>`coalesce(${comparison}, false)`;
+type TwoValued = (comparison: Condition) => Condition;
+const asItIs: TwoValued = (comparison) => comparison;
+const twoValued: TwoValued = (comparison) => sql<boolean>`coalesce(${comparison}, false)`;
 
-function conditionSql(question: Question, names: Names, exact: Known): Condition {
+function conditionSql(question: Question, asking: Asking, exact: TwoValued): Condition {
   switch (question.kind) {
     case 'all':
-      return question.of.length === 0 ? sql<boolean>`true` : joined(question.of, ' and ', names, exact);
+      return question.of.length === 0 ? sql<boolean>`true` : joined(question.of, ' and ', asking, exact);
     case 'any':
-      return joined(question.of, ' or ', names, exact);
+      return joined(question.of, ' or ', asking, exact);
     case 'not':
-      return notSql(question.of, names);
+      return notSql(question.of, asking);
     case 'word':
       return sql<boolean>`s.words like ${like(fold(question.text), true, true)}`;
     case 'compare':
-      return compareSql(question, names, exact);
+      return compareSql(question, asking, exact);
   }
 }
 
 /** A gap that an SKU has not is written so that the statistics of `gaps` apply. */
-function notSql(of: Question, names: Names): Condition {
-  if (of.kind === 'compare' && of.field === 'gap' && of.comparison === 'is' && of.values.length === 1) {
-    return sql<boolean>`(s.gaps & ${gapBit(of.values[0]!)}) = 0`;
-  }
-  return sql<boolean>`not ${conditionSql(of, names, known)}`;
+function notSql(of: Question, asking: Asking): Condition {
+  if (of.kind === 'compare' && of.field === 'gap' && of.comparison === 'is' && of.values.length === 1)
+    return lacksGap(of.values[0]!, asking.register);
+  return sql<boolean>`not ${conditionSql(of, asking, twoValued)}`;
 }
 
-const gapBit = (gap: string) => sql.lit(1 << (GAPS as readonly string[]).indexOf(gap));
-
-function joined(parts: readonly Question[], by: ' and ' | ' or ', names: Names, exact: Known): Condition {
+function joined(parts: readonly Question[], by: ' and ' | ' or ', asking: Asking, exact: TwoValued): Condition {
   return sql<boolean>`(${sql.join(
-    parts.map((part) => conditionSql(part, names, exact)),
+    parts.map((part) => conditionSql(part, asking, exact)),
     sql.raw(by),
   )})`;
 }
 
-function compareSql(question: Compare, names: Names, exact: Known): Condition {
-  const target = entry(question.field);
-  const column = sql.ref(`s.${target.column}`);
-  switch (question.comparison) {
+function compareSql(compare: Compare, asking: Asking, exact: TwoValued): Condition {
+  const target = asking.register.get(compare.field);
+  switch (compare.comparison) {
     case 'is empty':
-      return emptySql(target);
+      return emptySql(target, asking);
     case 'is filled':
-      return sql<boolean>`not ${emptySql(target)}`;
+      return sql<boolean>`not ${emptySql(target, asking)}`;
     case 'is not':
-      return sql<boolean>`not ${anyOf(target, { ...question, comparison: 'is' }, names, known)}`;
-    case 'between':
-      return exact(sql<boolean>`(${column} between ${question.values[0]}::bigint and ${question.values[1]}::bigint)`);
+      return sql<boolean>`not ${anyOf(target, { ...compare, comparison: 'is' }, asking, twoValued)}`;
     default:
-      return anyOf(target, question, names, exact);
+      return anyOf(target, compare, asking, exact);
   }
 }
 
-function emptySql(target: Field): Condition {
+const isReply = ({ key }: Field): boolean => key.startsWith('reply');
+
+function emptySql(target: Field, { register }: Asking): Condition {
   if (target.key === 'description') return sql<boolean>`(not s.described)`;
-  if (target.type === 'choices') return sql<boolean>`(s.gaps = 0)`;
-  return sql<boolean>`(${sql.ref(`s.${target.column}`)} is null)`;
+  if (target.type === 'gaps') return hasNoGap(target, register);
+  if (isReply(target)) return sql<boolean>`(not ${repliedBy(target)})`;
+  return sql<boolean>`(${shelfColumn(target)} is null)`;
 }
 
-function anyOf(target: Field, question: Compare, names: Names, exact: Known): Condition {
-  if (target.type === 'reference') return referenceSql(target, question, names, exact);
-  if (target.type === 'categories') return categorySql(question, names, exact);
-  if (target.type === 'lists') return listSql(question, names);
-  const parts = question.values.map((value) => holdsSql(target, question.comparison, value));
-  return exact(parts.length === 1 ? parts[0]! : sql<boolean>`(${sql.join(parts, sql` or `)})`);
-}
+const anyOf = (target: Field, compare: Compare, asking: Asking, exact: TwoValued): Condition =>
+  HOLDS[target.type](target, compare, asking, exact);
 
-function holdsSql(target: Field, comparison: Compare['comparison'], wanted: string): Condition {
-  const column = sql.ref(`s.${target.column}`);
-  if (target.type === 'choices') {
-    return sql<boolean>`(s.gaps & ${gapBit(wanted)}) <> 0`;
-  }
-  if (isNumeric(target.type)) {
-    return sql<boolean>`${column} ${sql.raw(comparison === 'is' ? '=' : comparison)} ${wanted}::bigint`;
-  }
-  return textSql(target, comparison, wanted);
-}
+type Holds = (target: Field, compare: Compare, asking: Asking, exact: TwoValued) => Condition;
 
-function textSql(target: Field, comparison: Compare['comparison'], wanted: string): Condition {
-  // A choice is stored as it is written in the register, and the parser has read it so.
-  if (target.type === 'choice') return sql<boolean>`${sql.ref(`s.${target.column}`)} = ${wanted}`;
-  const key = target.type === 'code' ? codeKey(wanted) : fold(wanted);
-  const text = foldedText(target);
-  // The indexes are in the order of bytes.
-  if (comparison === 'is') return sql<boolean>`${text} collate "C" = ${key}`;
-  return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
-}
+/** Any of several conditions. */
+const either = (parts: readonly Condition[]): Condition =>
+  parts.length === 0 ? NOTHING : parts.length === 1 ? parts[0]! : sql<boolean>`(${sql.join(parts, sql` or `)})`;
+
+const numberHolds: Holds = (target, { comparison, values }, _asking, exact) => {
+  const column = shelfColumn(target);
+  if (comparison === 'between')
+    return exact(sql<boolean>`(${column} between ${values[0]}::bigint and ${values[1]}::bigint)`);
+  const sign = sql.raw(comparison === 'is' ? '=' : comparison);
+  return exact(either(values.map((value) => sql<boolean>`${column} ${sign} ${value}::bigint`)));
+};
+
+const textHolds: Holds = (target, { comparison, values }, _asking, exact) =>
+  exact(
+    either(
+      values.map((wanted) => {
+        const key = target.type === 'code' ? codeKey(wanted) : fold(wanted);
+        const text = foldedText(target);
+        // The indexes are in the order of bytes.
+        if (comparison === 'is') return sql<boolean>`${text} collate "C" = ${key}`;
+        return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
+      }),
+    ),
+  );
 
 /** The text that is compared: the folded column of the read model; a GTIN has nothing to fold. */
 function foldedText(target: Field): RawBuilder<unknown> {
   if (target.apart) return sql`(select fold(p.description) from product p where p.id = s.product_id)`;
+  if (target.store.in === 'own') return sql`fold(${shelfColumn(target)})`;
   return sql.ref(`s.${target.folded ?? target.column}`);
 }
 
-function referenceSql(target: Field, question: Compare, names: Names, exact: Known): Condition {
-  const list = namesOf(target, names);
-  const ids = question.values.flatMap((value) => {
-    const wanted = fold(value);
-    return list.where((name) => {
-      if (question.comparison === 'contains') return name.includes(wanted);
-      if (question.comparison === 'starts with') return name.startsWith(wanted);
-      if (question.comparison === 'ends with') return name.endsWith(wanted);
-      return name === wanted;
-    });
+/** A choice is stored as it is written in the register, and the parser has read it so. */
+const choiceHolds: Holds = (target, { values }, _asking, exact) =>
+  isReply(target)
+    ? repliedBy(target, values)
+    : exact(either(values.map((value) => sql<boolean>`${shelfColumn(target)} = ${value}`)));
+
+const referenceHolds: Holds = (target, { comparison, values }, { names }, exact) => {
+  const ids = isPartial(comparison) ? values.flatMap((part) => idsNamed(target, comparison, part, names)) : values;
+  return ids.length === 0 ? NOTHING : exact(sql<boolean>`(${shelfColumn(target)} = any(${ids}::bigint[]))`);
+};
+
+function idsNamed(target: Field, comparison: Compare['comparison'], part: string, names: Asking['names']): string[] {
+  const wanted = fold(part);
+  return namesOf(target, names).where((name) => {
+    if (comparison === 'contains') return name.includes(wanted);
+    return comparison === 'starts with' ? name.startsWith(wanted) : name.endsWith(wanted);
   });
-  if (ids.length === 0) return NOTHING;
-  return exact(sql<boolean>`(${sql.ref(`s.${target.column}`)} = any(${ids}::bigint[]))`);
 }
 
-function categorySql(question: Compare, names: Names, exact: Known): Condition {
-  const ids = question.values.flatMap((value) => names.categories.meant(value));
-  if (ids.length === 0) return NOTHING;
-  if (question.comparison === 'in') return sql<boolean>`s.within && ${ids}::bigint[]`;
-  return exact(sql<boolean>`(string_to_array(s.categories, '|')::bigint[] && ${ids}::bigint[])`);
-}
-
-function listSql(question: Compare, names: Names): Condition {
-  const ids = question.values.flatMap((title) => names.lists.find(title) ?? []);
-  if (ids.length === 0) return NOTHING;
-  return sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${ids}::bigint[])))`;
-}
+/** How a comparison of each value type is asked of the read model. */
+const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
+  text: textHolds,
+  longText: textHolds,
+  code: textHolds,
+  gtin: textHolds,
+  money: numberHolds,
+  percent: numberHolds,
+  count: numberHolds,
+  grams: numberHolds,
+  number: numberHolds,
+  date: numberHolds,
+  yesNo: (target, { values }, _asking, exact) =>
+    exact(either(values.map((value) => sql<boolean>`${shelfColumn(target)} = ${value === 'yes'}`))),
+  choice: choiceHolds,
+  gaps: (_target, { values }, { register }) => either(values.map((gap) => hasGap(gap, register))),
+  reference: referenceHolds,
+  references: (target, { values }, _asking, exact) => exact(sql<boolean>`(${shelfColumn(target)} && ${values}::bigint[])`),
+  categories: (_target, { comparison, values }, _asking, exact) =>
+    comparison === 'in'
+      ? sql<boolean>`(s.within && ${values}::bigint[])`
+      : exact(sql<boolean>`(string_to_array(s.categories, '|')::bigint[] && ${values}::bigint[])`),
+  lists: (_target, { values }) =>
+    sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${values}::bigint[])))`,
+};
 
 function like(text: string, before: boolean, behind: boolean): string {
   return (before ? '%' : '') + text.replace(/[\\%_]/g, '\\$&') + (behind ? '%' : '');

@@ -1,21 +1,27 @@
+import { type Gap, gapBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from './connect.ts';
 
 /** What questions compare and bulk work rewrites. */
 const FACTS = [
   ...['product_id', 'tax_bp', 'stock', 'pictures', 'described', 'lasting_gaps', 'price', 'cost'],
-  ...['brand_id', 'supplier_id', 'weight_g', 'stage', 'when_out', 'reply', 'name_key'],
-  ...['code_key', 'colour_key', 'size_key', 'within'],
+  ...['brand_id', 'supplier_id', 'weight_g', 'stage', 'when_out', 'name_key', 'code_key', 'within'],
 ];
 /** What is read and searched. */
-const WORDS = ['name', 'code', 'colour', 'size', 'gtin', 'categories', 'picture_key', 'words'];
+const WORDS = ['name', 'code', 'gtin', 'categories', 'picture_key', 'words'];
 
 /**
  * The one derivation of the read model, for the SKUs that `which` selects. Twins in core: `searchText` for `words`,
  * `CategoryTree.within` for `within`; margin, and gaps of price
  * and cost, are generated columns.
  */
-function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
+function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBuilder<unknown> {
+  const names = options.map((_, i) => sql`${sql.ref(`option_${i}.name_key`)},`);
+  const joins = options.map((slot, i) => {
+    const option = sql.table(`option_${i}`);
+    return sql`left join choice ${option} on ${sql.ref(`option_${i}.id`)} = ${sql.ref(`so.${slot}`)}`;
+  });
+  const gap = (name: Gap) => sql.lit(gapBit(name));
   return sql`
     with recursive affected as materialized (select k.* from sku k where k.id in (${which})),
     affected_product as materialized (
@@ -39,17 +45,19 @@ function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
       from picture i join affected_product a on a.id = i.product_id group by i.product_id
     )
     select k.id as sku_id, k.product_id, p.name, p.name_key, k.code, k.code_key,
-      concat_ws(' ', p.name_key, fold(k.code), nullif(k.colour_key, ''), nullif(k.size_key, ''), k.gtin, b.name_key) as words,
+      concat_ws(' ', p.name_key, fold(k.code), ${sql.join(names, sql` `)} k.gtin, b.name_key) as words,
       p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}') as within,
-      k.colour, k.colour_key, k.size, k.size_key, p.stage, p.when_out, r.regular as price, r.cost, p.tax_bp,
+      p.stage, p.when_out, r.regular as price, r.cost, p.tax_bp,
       coalesce(t.on_hand, 0) as stock, k.weight_g, k.gtin,
       coalesce(pictured.pictures, 0) as pictures, pictured.picture_key, coalesce(p.description, '') <> '' as described,
-      case when pictured.pictures is null then 1 else 0 end + case when k.weight_g is null then 2 else 0 end
-        + case when k.gtin is null then 4 when not gtin_holds(k.gtin) then 8 else 0 end
-        + case when p.brand_id is null then 64 else 0 end + case when placed.categories is null then 128 else 0 end
-        + case when coalesce(p.description, '') = '' then 256 else 0 end as lasting_gaps,
-      (select y.state from reply y where y.sku_id = k.id order by y.outlet_id limit 1) as reply
-    from (select *, fold(colour) as colour_key, fold(size) as size_key from affected) k
+      case when pictured.pictures is null then ${gap('no picture')} else 0 end
+        + case when k.weight_g is null then ${gap('no weight')} else 0 end
+        + case when k.gtin is null then ${gap('no GTIN')} when not gtin_holds(k.gtin) then ${gap('wrong GTIN')} else 0 end
+        + case when p.brand_id is null then ${gap('no brand')} else 0 end
+        + case when placed.categories is null then ${gap('no category')} else 0 end
+        + case when coalesce(p.description, '') = '' then ${gap('no description')} else 0 end as lasting_gaps
+    from affected k
+    join sku_own so on so.sku_id = k.id ${sql.join(joins, sql` `)}
     join affected_product p on p.id = k.product_id
     left join brand b on b.id = p.brand_id
     left join price r on r.sku_id = k.id
@@ -57,6 +65,13 @@ function derived(which: RawBuilder<unknown>): RawBuilder<unknown> {
     left join within on within.product_id = p.id
     left join placed on placed.product_id = p.id
     left join pictured on pictured.product_id = p.id`;
+}
+
+/** The slots of the shop's options, in their order. */
+async function optionSlots(tx: Tx): Promise<string[]> {
+  const { rows } = await sql<{ slot: string }>`
+    select slot from own_field where kind = 'option' and slot is not null order by id`.execute(tx.q);
+  return rows.map(({ slot }) => slot);
 }
 
 const list = (columns: readonly string[]) => sql.raw(['sku_id', ...columns].join(', '));
@@ -87,7 +102,8 @@ export async function refreshShelf(
   which: RawBuilder<unknown>,
   progress?: (share: number) => Promise<void>,
 ): Promise<void> {
-  if (!progress) return refresh(tx, which);
+  const options = await optionSlots(tx);
+  if (!progress) return refresh(tx, which, options);
   await sql`create temp table to_refresh on commit drop as ${which}`.execute(tx.q);
   const { rows } = await sql<{ bounds: string[]; n: number }>`
     with numbered as (select id, row_number() over (order by id) as n from to_refresh)
@@ -97,14 +113,14 @@ export async function refreshShelf(
   const { bounds, n } = rows[0]!;
   const edges = ['0', ...bounds, String(2n ** 62n)];
   for (let i = 1; i < edges.length; i++) {
-    await refresh(tx, sql`select id from to_refresh where id > ${edges[i - 1]}::bigint and id <= ${edges[i]}::bigint`);
+    await refresh(tx, sql`select id from to_refresh where id > ${edges[i - 1]}::bigint and id <= ${edges[i]}::bigint`, options);
     await progress(Math.min(1, SLICE / n));
   }
 }
 
-async function refresh(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
+async function refresh(tx: Tx, which: RawBuilder<unknown>, options: readonly string[]): Promise<void> {
   await sql`
-    with fresh as materialized (${derived(which)}),
+    with fresh as materialized (${derived(which, options)}),
     facts as (insert into shelf_facts (${list(FACTS)}) select ${list(FACTS)} from fresh ${taken(FACTS)})
     insert into shelf_words (${list(WORDS)}) select ${list(WORDS)} from fresh ${taken(WORDS)}
   `.execute(tx.q);
@@ -120,7 +136,7 @@ export async function rebuildShelf(tx: Tx): Promise<void> {
 /** SKUs whose stored row differs from a fresh derivation, in a column or by being there at all; none is right. */
 export async function staleShelf(tx: Tx): Promise<string[]> {
   const columns = list([...FACTS, ...WORDS]);
-  const fresh = sql`select ${columns} from (${derived(sql`select id from sku`)}) f`;
+  const fresh = sql`select ${columns} from (${derived(sql`select id from sku`, await optionSlots(tx))}) f`;
   const { rows } = await sql<{ sku_id: string }>`
     (${fresh} except select ${columns} from shelf) union all (select ${columns} from shelf except ${fresh})
   `.execute(tx.q);

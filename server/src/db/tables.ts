@@ -13,6 +13,8 @@ export interface Tables {
   person: { id: Generated<string>; name: string };
   brand: { id: Generated<string>; name: string; name_key: Generated<string> };
   supplier: { id: Generated<string>; name: string; name_key: Generated<string> };
+  tag: { id: Generated<string>; name: string };
+  choice: { id: Generated<string>; field_id: string; name: string; place: number };
   category: { id: Generated<string>; parent_id: string | null; name: string; place: number };
   proof: {
     id: Generated<string>;
@@ -28,9 +30,10 @@ export interface Tables {
   proof_line: {
     proof_id: string;
     edit_no: number;
-    level: string;
+    kind: string;
     id: string;
     field: string;
+    scope: Generated<string>;
     before: string | null;
     after: string | null;
     flags: Generated<number>;
@@ -39,9 +42,10 @@ export interface Tables {
   };
   live_line: {
     proof_id: string;
-    level: string;
+    kind: string;
     id: string;
     field: string;
+    scope: Generated<string>;
     before: string | null;
     after: string | null;
     flags: number;

@@ -14,8 +14,8 @@ export async function chooseHeadings(db: Db, files: FileStore, id: string, headi
   if (file.state === 'reading')
     throw new Refusal('clash', 'The file is being read. Choose its headings when that is done.');
   const first = await firstRows(files.get(file.file_key), file.encoding as Encoding, file.delimiter as Delimiter);
-  const { names } = await readShop(db);
-  const head = await headByValues(db, first, headBelow(first, headingRow, names.currency), names);
+  const shop = await readShop(db);
+  const head = await headByValues(db, first, headBelow(first, headingRow, shop), shop.names);
   await db.q
     .updateTable('import_file')
     .set({ ...headColumns(head), settings: null })

@@ -1,4 +1,4 @@
-import { codeKey, type Currency, matchByValues, type Names, readCellText } from '@ivory/core';
+import { type Asking, codeKey, matchByValues, type Names, readCellText } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { type FileRow } from './csvRows.ts';
@@ -8,12 +8,12 @@ import { findHead, headBelow, type TableHead } from './tableHead.ts';
 const LOOKED_AT = 50;
 
 /** The table of a file whose headings are looked for. A row of which a cell is a code of the shop is goods, and no heading. */
-export async function headOf(db: Db, first: readonly FileRow[], currency: Currency): Promise<TableHead> {
-  const found = findHead(first, currency);
+export async function headOf(db: Db, first: readonly FileRow[], asking: Asking): Promise<TableHead> {
+  const found = findHead(first, asking);
   const headings = first.find(({ row }) => row === found.headingRow)?.cells ?? [];
   const keys = headings.map((cell) => codeKey(readCellText(cell))).filter(Boolean);
   const { rows } = await sql`select from sku where code_key = any(${keys}::text[]) limit 1`.execute(db.q);
-  return rows.length === 0 ? found : headBelow(first, 0, currency);
+  return rows.length === 0 ? found : headBelow(first, 0, asking);
 }
 
 /** Matches columns by what stands below their headings: codes of the shop first, then what else only one field has. */

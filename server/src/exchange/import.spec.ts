@@ -66,13 +66,14 @@ describe('an import', () => {
     it('becomes a proof of new, changed, same and refused rows; landed and read again it changes nothing', async () => {
       await inTransaction(house.db, async (tx) => {
         await tx.client.query(
-          'truncate shop, person, brand, supplier, category, product, sku, outlet restart identity cascade',
+          'truncate shop, person, brand, supplier, tag, choice, category, product, sku, outlet restart identity cascade',
         );
       });
+      await house.db.pool.query(`delete from own_field where kind = 'attribute'`);
       await seedDemo(house.db, { skus: DEMO_SKUS });
       const file = await house.upload('northgate.csv', supplierFile());
       expect(file.columns.map(({ field }) => field)).toEqual([
-        ...(['code', 'name', 'brand', 'cost', 'price', 'category', 'colour', 'size', 'gtin', 'weight'] as const),
+        ...(['code', 'name', 'brand', 'cost', 'price', 'category', 'own:1', 'own:2', 'gtin', 'weight'] as const),
         null,
       ]);
       const first = await read(file);
@@ -103,7 +104,7 @@ describe('an import', () => {
     expect(lines.map(({ code, field, after }) => [code, field, after]).sort()).toEqual(
       [
         [one!.code, 'price', '£77.50'],
-        [two!.code, 'colour', null],
+        [two!.code, 'own:1', null],
       ].sort(),
     );
   });
@@ -373,7 +374,7 @@ describe('an import', () => {
       const { counts, proof } = await importOf(text, { productColumn: 1 });
       expect(counts).toEqual({ new: 2, changed: 0, same: 0, refused: 0 });
       const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
-      const ofProducts = lines.filter(({ level }) => level === 'product');
+      const ofProducts = lines.filter(({ kind }) => kind === 'product');
       expect(ofProducts.filter(({ field }) => field === 'name').map(({ after }) => after)).toEqual(['Wren Ink']);
       expect(ofProducts.filter(({ field }) => field === 'brand').map(({ after }) => after)).toEqual(['Moss Lane']);
     });
@@ -592,7 +593,7 @@ describe('an import', () => {
     const { proof } = await importOf('code,name,price\nQQ-1,Ink,5.00\nQQ-2,Ink,6.00\n');
     const { rows: some } = await house.db.pool.query<{ id: string }>('select id from sku order by id limit 1');
     const edits = [{ sku: some[0]!.id, field: 'code' as const, text: 'qq-2' }];
-    const hand = await house.call(calls.editCells, { body: { title: 'Code', edits } });
+    const hand = await house.edits('Code', edits);
     await land(hand.proof!.id);
     const refusal = await refusalOf(land(proof!));
     expect(refusal.status).toBe(409);
@@ -607,7 +608,7 @@ describe('an import', () => {
     const { kept, proof: now } = await house.call(calls.leaveOut, { params: { id: proof! }, body: prices });
     expect([kept, now.leftOut]).toEqual([2, 0]);
     // Nor the code: the SKU that would have it goes with it.
-    const ways = [{ lines: lines.map(({ level, id }) => ({ level, id, field: 'code' })) }, { filter: query }];
+    const ways = [{ lines: lines.map(({ kind, id }) => ({ kind, id, field: 'code' as const })) }, { filter: query }];
     for (const way of ways) {
       await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: false, filter: {} } });
       await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: true, ...way } });
@@ -628,7 +629,7 @@ describe('an import', () => {
     const refusal = await refusalOf(land(second.proof!));
     expect(refusal.status).toBe(409);
     expect(refusal.title).toContain('“Nib & Sons”');
-    expect(refusal.title).toContain('read the file again');
+    expect(refusal.title).toContain('read it again');
     await house.call(calls.discardProof, { params: { id: second.proof! } });
     await land((await importOf(text('QQ-2'))).proof!);
     const { counts } = await house.call(calls.answerQuestion, {
@@ -656,7 +657,7 @@ describe('an import', () => {
       const lines = skus.map(({ code }) => `${code},Colour ${round}\n`);
       const { proof } = await importOf(`code,colour\n${lines.join('')}`);
       const edits = skus.map(({ id: sku }, i) => ({ sku, field: 'price' as const, text: `${round}.${10 + i}` }));
-      const hand = await house.call(calls.editCells, { body: { title: 'Prices', edits } });
+      const hand = await house.edits('Prices', edits);
       await Promise.all([land(proof!), land(hand.proof!.id)]);
       expect(await inTransaction(house.db, staleShelf)).toEqual([]);
     }
@@ -687,7 +688,8 @@ describe('an import', () => {
     const { proof } = await importOf(text);
     const { work } = await land(proof!);
     const landing = (await house.finished(work!)).result!;
-    const { categories, brands } = await house.call(calls.getShop);
+    const { categories, lists } = await house.call(calls.getShop);
+    const brands = lists['brand']!;
     expect(categories.filter(({ name }) => /^(Deep|D\d+|E\d+)$/.test(name)).length).toBe(1 + 40 + 3_000);
     expect(brands.filter(({ name }) => name.startsWith('Brand ')).length).toBe(1_500);
     const back = await house.takeBack(landing);

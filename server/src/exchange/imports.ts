@@ -1,7 +1,8 @@
 import { type AnswerOf, type calls, type Import, problemWords, type QueryOf } from '@ivory/contract';
-import { field, type FieldKey, type Problem } from '@ivory/core';
+import { type FieldKey, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
+import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 import { csvLines } from './csvLines.ts';
 
@@ -108,7 +109,9 @@ const BATCH = 2_000;
  */
 export async function* resultsFile(db: Db, id: string): AsyncGenerator<string> {
   const { columns, taken } = await columnsOf(db, id);
-  const headings = columns.map(({ heading }, i) => heading || (taken[i] ? field(taken[i]).name : ''));
+  const { register } = await readShop(db);
+  const nameOf = (key: FieldKey | null | undefined) => (key ? register.find(key)?.name : undefined) ?? '';
+  const headings = columns.map(({ heading }, i) => heading || nameOf(taken[i]));
   yield csvLines([['Row', 'Outcome', 'Reason', ...headings]]);
   const { rows: ends } = await sql<{ last: number | null }>`
     select greatest((select max(row_no) from import_row where import_id = ${id}),

@@ -1,31 +1,32 @@
-import { type FieldKey } from '@ivory/core';
+import { type FieldKey, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
-import { differs, isProductField, skuFields, standing, type Taken, valueOf, was } from './taken.ts';
+import { SHELF } from '../db/shelfSql.ts';
+import { differs, fieldOf, isProductField, skuFields, standing, type Taken, valueOf, was } from './taken.ts';
 
 /**
  * Finds every good row its SKU, into the temporary table `matched (row_no, sku_id, product_id, sku_differs,
  * product_differs, …)`; the SKU of an unknown code is null. Most rows of most files bring nothing new: what follows is
  * done for those that do. Where the SKU's own values differ, those that stand come along, as `was`.
  */
-export async function matchRows(tx: Tx, taken: Taken): Promise<void> {
+export async function matchRows(tx: Tx, taken: Taken, register: Register): Promise<void> {
   const any = (keys: Taken) =>
     keys.length === 0
       ? sql`false`
       : sql.join(
-          keys.map((key) => differs(taken, key)),
+          keys.map((field) => differs(taken, field, register)),
           sql` or `,
         );
   const ofSku = skuFields(taken);
-  const stands = ofSku.map((key) => sql`, ${standing(key)} as ${was(key)}`);
-  const kept = ofSku.map((key) => sql`, case when sku_differs then ${was(key)} end as ${was(key)}`);
+  const stands = ofSku.map((field) => sql`, ${standing(field, register)} as ${was(field)}`);
+  const kept = ofSku.map((field) => sql`, case when sku_differs then ${was(field)} end as ${was(field)}`);
   await sql`
     create temp table matched on commit drop as
     select row_no, sku_id, product_id, sku_differs, product_differs ${sql.join(kept, sql``)}
     from (
       select g.row_no, s.sku_id, s.product_id, ${any(ofSku)} as sku_differs, ${any(taken.filter(isProductField))} as product_differs
         ${sql.join(stands, sql``)}
-      from staged g left join shelf s on s.code_key = g.key collate "C" where g.problems is null offset 0) m
+      from staged g left join (${SHELF}) on s.code_key = g.key collate "C" where g.problems is null offset 0) m
   `.execute(tx.q);
 }
 
@@ -45,7 +46,7 @@ export async function refuseUnfit(tx: Tx, taken: Taken, makeProducts: boolean): 
     return;
   }
   for (const key of ['name', 'price'] as const) {
-    const code = taken.includes(key) ? 'required' : 'lacking';
+    const code = fieldOf(taken, key) ? 'required' : 'lacking';
     await refuse(code, key, sql`null::text`, sql`coalesce(${valueOf(taken, key)}, '') = ''`);
   }
 }

@@ -2,7 +2,7 @@ import { slugOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-import { isProductField, meant, type Taken, valueOf, wanted } from './taken.ts';
+import { isOption, isProductField, isSet, meant, type Taken, valueOf, wanted } from './taken.ts';
 
 /** By what new rows are told to be variants of one product: by a column that says so, by what they have in common, or never. */
 export type JoinedBy = 'a column' | 'likeness' | 'nothing';
@@ -53,7 +53,8 @@ async function joinRows(tx: Tx, taken: Taken, by: JoinedBy): Promise<Joined> {
     [sql`fold(${valueOf(taken, 'name')})`, ...LIKE.map((key) => sql`coalesce(${wanted(taken, key)}, '')`)],
     sql` || chr(31) || `,
   );
-  const options = sql`concat_ws(chr(31), fold(${valueOf(taken, 'colour')}), fold(${valueOf(taken, 'size')}))`;
+  const said = taken.filter(isOption).map(({ key }) => sql`, fold(${valueOf(taken, key)})`);
+  const options = sql`concat_ws(chr(31), null ${sql.join(said, sql``)})`;
   const group = by === 'a column' ? sql`nullif(g.product_said, '')` : by === 'likeness' ? alike : sql`null::text`;
   await sql`
     create temp table grouped on commit drop as
@@ -118,10 +119,10 @@ async function giveProducts(tx: Tx): Promise<void> {
 
 /**
  * A product has one name, one brand: rows that say otherwise than an earlier row of the same product are refused, with
- * both values. Categories are exempt: a product may lie in several.
+ * both values. Sets are exempt: a product may lie in several categories, and have several tags.
  */
 export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> {
-  const keys = taken.filter((key) => isProductField(key) && key !== 'category');
+  const keys = taken.filter((field) => isProductField(field) && !isSet(field)).map(({ key }) => key);
   if (keys.length === 0) return;
   const torn = keys.map((key) => sql`min(${meant(taken, key)}) <> max(${meant(taken, key)})`);
   await sql`
@@ -130,7 +131,7 @@ export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> 
   `.execute(tx.q);
   const { rows: some } = await sql`select from torn limit 1`.execute(tx.q);
   if (some.length === 0) return;
-  for (const key of keys) {
+  for (const { key, name: called } of taken.filter(({ key }) => keys.includes(key))) {
     await sql`
       with said as (
         select g.row_no, ${valueOf(taken, key)} as value, ${meant(taken, key)} as meant,
@@ -139,7 +140,7 @@ export async function refuseContradictions(tx: Tx, taken: Taken): Promise<void> 
         window first as (partition by product_id order by g.row_no)
       )
       update staged g set problems = jsonb_build_array(jsonb_build_object('code', 'differs-in-file',
-        'field', ${key}::text, 'value', said.value, 'expected', said.first_row::text))
+        'field', ${key}::text, 'called', ${called}::text, 'value', said.value, 'expected', said.first_row::text))
       from said where said.row_no = g.row_no and said.meant <> said.first
     `.execute(tx.q);
   }

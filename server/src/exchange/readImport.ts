@@ -1,5 +1,5 @@
 import { type Import, type ImportSettings, type Work } from '@ivory/contract';
-import { type FieldKey } from '@ivory/core';
+import { type FieldKey, isEditable, type Register } from '@ivory/core';
 import { beginEdit, discardWhenOpen } from '../changes/proof/proof.ts';
 import { MANY_LINES, planForLines, planForMany } from '../changes/proof/many.ts';
 import { examineProof } from '../changes/examine/examineProof.ts';
@@ -17,9 +17,10 @@ import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
 import { ImportNames } from './resolveNames.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
 import { stageRows } from './stage.ts';
+import { takenFields } from './taken.ts';
 
 /** Refuses settings that cannot work before any row is read. */
-export function checkSettings({ columns }: ImportSettings): void {
+export function checkSettings({ columns }: ImportSettings, register: Register): void {
   const taken = columns.filter((column): column is FieldKey => column !== null);
   if (!taken.includes('code')) {
     throw new Refusal(
@@ -28,8 +29,16 @@ export function checkSettings({ columns }: ImportSettings): void {
     );
   }
   const twice = taken.find((column, i) => taken.indexOf(column) !== i);
-  if (twice)
-    throw new Refusal('not valid', `Two columns are matched to the same field (${twice}). Take one of them out.`);
+  const unknown = taken.find((column) => !register.find(column));
+  if (unknown)
+    throw new Refusal('clash', 'A column is matched to a field that the shop does not have any more. Choose it again.');
+  if (twice) {
+    const { name } = register.get(twice);
+    throw new Refusal('not valid', `Two columns are matched to the same field (${name}). Take one of them out.`);
+  }
+  const fixed = taken.map((column) => register.get(column)).find((field) => !isEditable(field));
+  if (fixed)
+    throw new Refusal('not valid', `The ${fixed.name} is worked out from other fields and cannot be set. Leave its column out.`);
   if (taken.length < 2)
     throw new Refusal('not valid', 'Only the code is matched. Match at least one column with values.');
 }
@@ -79,19 +88,20 @@ async function readIn(
     delimiter: file.delimiter as Delimiter,
     headingRow: file.heading_row,
   };
-  const names = { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } };
+  const { register } = shop;
+  const asking = { register, names: { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } } };
   const headings = (file.columns as Import['columns']).map(({ heading }) => heading);
   const columns = { taken: settings.columns, headings, product: settings.productColumn };
-  const rows = await stageRows(tx, written, columns, names, (done) => report(done, null));
+  const rows = await stageRows(tx, written, columns, asking, (done) => report(done, null));
   // Between its statements too, somebody may have asked to stop.
   const goOn = () => report(rows, rows);
-  const taken = settings.columns.filter((column): column is FieldKey => column !== null);
+  const taken = takenFields(settings.columns, register);
   const large = rows > MANY_LINES;
   if (large) await planForMany(tx);
   else await sql`analyze staged`.execute(tx.q);
   const known = new ImportNames(tx, taken, shop.names, goOn);
   await known.lookUp();
-  await matchRows(tx, taken);
+  await matchRows(tx, taken, register);
   if (!large) await sql`analyze matched`.execute(tx.q);
   await goOn();
   await refuseUnfit(tx, taken, settings.makeProducts);
@@ -99,7 +109,7 @@ async function readIn(
   const joined = await placeRows(tx, taken, joinedBy(settings));
   await refuseContradictions(tx, taken);
   await goOn();
-  await compareRows(tx, taken);
+  await compareRows(tx, taken, register);
   await goOn();
   // With other columns, or beside what changed since, a file has one proof: the new one.
   if (file.proof_id) await discardWhenOpen(tx, file.proof_id);

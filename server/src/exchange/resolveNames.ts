@@ -1,9 +1,15 @@
 import {
+  canonicalSet,
   categoryPathKey,
   type CategoryTree,
+  type Field,
   fold,
+  type KindKey,
+  type NameList,
   nearest,
   type Names,
+  namesOf,
+  placeOf,
   type Problem,
   readCategoryPath,
   showCategoryPath,
@@ -11,15 +17,18 @@ import {
 import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-import { NAMED, type NamedField, type Taken } from './taken.ts';
+import { NewIds } from '../changes/propose/newIds.ts';
+import { isNamed, isOption, type Taken } from './taken.ts';
 
 /** A thing that the import makes because a row names it. */
 export interface MadeName {
-  readonly level: NamedField;
+  readonly kind: KindKey;
   readonly id: string;
   readonly name: string;
-  /** Parent of a category; empty at the root. */
+  /** What it hangs on: the parent of a category, empty at the root; the option or attribute of a value. */
   readonly parent: string;
+  /** Of a value: behind those that there are. */
+  readonly place?: number;
 }
 
 /** Asked between pieces of long work; throws when that was stopped. */
@@ -27,7 +36,7 @@ type GoOn = () => Promise<void>;
 
 /** The names that an import's rows hold: those that the shop knows, and those that it may make. */
 export class ImportNames {
-  private readonly resolvers: ReadonlyMap<NamedField, PlainNames | CategoryNames>;
+  private readonly resolvers: ReadonlyMap<Field, PlainNames | CategoryNames>;
 
   constructor(
     private readonly tx: Tx,
@@ -35,12 +44,13 @@ export class ImportNames {
     names: Names,
     private readonly goOn: GoOn,
   ) {
-    const named = NAMED.filter((field) => taken.includes(field));
     this.resolvers = new Map(
-      named.map((field) => [
-        field,
-        field === 'category' ? new CategoryNames(tx, names.categories) : new PlainNames(tx, field, names),
-      ]),
+      taken
+        .filter(isNamed)
+        .map((field) => [
+          field,
+          field.type === 'categories' ? new CategoryNames(tx, field, names.categories) : new PlainNames(tx, field, namesOf(field, names)),
+        ]),
     );
   }
 
@@ -57,22 +67,24 @@ export class ImportNames {
 
   /**
    * Makes the names of good rows that the shop does not know, when `make` says so; otherwise their rows are refused,
-   * with the nearest name that there is. Returns what is made.
+   * with the nearest name that there is. Values of options are made all the same: there are as many as there are goods. Returns
+   * what is made.
    */
   async settle(make: boolean): Promise<MadeName[]> {
     for (const [field, resolver] of this.resolvers) {
-      const unknown = await this.resolve(field, make);
+      const unknown = await this.resolve(field, make || isOption(field));
       if (unknown.length > 0) await this.refuse(field, resolver, unknown);
     }
     return [...this.resolvers.values()].flatMap(({ made }) => made);
   }
 
   /** Adds what can be found to `named`; returns the names that cannot. */
-  private async resolve(field: NamedField, make: boolean): Promise<string[]> {
-    const column = sql.ref(`g.${field}`);
+  private async resolve(field: Field, make: boolean): Promise<string[]> {
+    const { key } = field;
+    const column = sql.ref(`g.${key}`);
     const { rows } = await sql<{ written: string }>`
       select distinct ${column} as written from staged g where g.problems is null and ${column} <> ''
-        and not exists (select from named n where n.field = ${field} and n.written = ${column})
+        and not exists (select from named n where n.field = ${key} and n.written = ${column})
     `.execute(this.tx.q);
     const resolver = this.resolvers.get(field)!;
     const found: [string, string, string][] = [];
@@ -81,7 +93,7 @@ export class ImportNames {
       if (i % LOOK_AFTER === 0) await this.goOn();
       const value = await resolver.find(written, make);
       if (value === undefined) unknown.push(written);
-      else found.push([field, written, value]);
+      else found.push([key, written, value]);
     }
     await copyIn(this.tx.client, 'named', [found]);
     return unknown;
@@ -89,20 +101,20 @@ export class ImportNames {
 
   /** Refuses the rows of unknown names, all in one statement. */
   private async refuse(
-    field: NamedField,
+    { key }: Field,
     resolver: PlainNames | CategoryNames,
     unknown: readonly string[],
   ): Promise<void> {
     const problems = unknown.map((written, i) => {
       const problem = resolver.problem(written, i < MOST_NEAREST);
-      return [field, written, JSON.stringify([problem])];
+      return [key, written, JSON.stringify([problem])];
     });
     await this.goOn();
     await copyIn(this.tx.client, 'unknown_name', [problems]);
     await sql`analyze unknown_name`.execute(this.tx.q);
     await sql`
       update staged g set problems = u.problem from unknown_name u
-      where g.problems is null and u.field = ${field} and u.written = ${sql.ref(`g.${field}`)}
+      where g.problems is null and u.field = ${key} and u.written = ${sql.ref(`g.${key}`)}
     `.execute(this.tx.q);
   }
 }
@@ -111,58 +123,55 @@ const LOOK_AFTER = 1_000;
 /** So many unknown names are told which is nearest; finding that means comparing with every name of the shop. */
 const MOST_NEAREST = 50;
 
-/** Ids for things that will be made, taken from their sequence many at a time. */
-class NewIds {
-  private ids: string[] = [];
-
-  constructor(
-    private readonly tx: Tx,
-    private readonly table: string,
-  ) {}
-
-  async next(): Promise<string> {
-    if (this.ids.length === 0) {
-      const { rows } = await sql<{ id: string }>`
-        select nextval(pg_get_serial_sequence(${this.table}, 'id')) as id from generate_series(1, ${IDS_AT_ONCE})
-      `.execute(this.tx.q);
-      this.ids = rows.map(({ id }) => id).reverse();
-    }
-    return this.ids.pop()!;
-  }
-}
-
-const IDS_AT_ONCE = 200;
-
+/** The names of one field: brands, tags, values of an option. */
 class PlainNames {
   readonly made: MadeName[] = [];
   private readonly ids: Map<string, string>;
   private readonly newIds: NewIds;
+  private readonly kind: KindKey;
 
   constructor(
     tx: Tx,
-    private readonly level: 'brand' | 'supplier',
-    private readonly names: Names,
+    private readonly field: Field,
+    private readonly list: NameList,
   ) {
-    this.newIds = new NewIds(tx, level);
-    this.ids = new Map([...names[level].byId].map(([id, name]) => [fold(name), id]));
+    this.kind = field.refersTo!.kind as KindKey;
+    this.newIds = new NewIds(tx, this.kind);
+    this.ids = new Map([...list.byId].map(([id, name]) => [fold(name), id]));
   }
 
+  /** The id of a name; of several, divided by `|`, where the field holds several. */
   async find(written: string, make: boolean): Promise<string | undefined> {
-    const key = fold(written);
+    if (this.field.type !== 'references') return this.findOne(written, make);
+    const ids: string[] = [];
+    for (const name of written.split('|')) {
+      const id = await this.findOne(name, make);
+      if (id === undefined) return undefined;
+      ids.push(id);
+    }
+    return canonicalSet(ids);
+  }
+
+  private async findOne(name: string, make: boolean): Promise<string | undefined> {
+    const key = fold(name);
     const known = this.ids.get(key);
     if (known !== undefined || !make) return known;
     const id = await this.newIds.next();
     this.ids.set(key, id);
-    this.made.push({ level: this.level, id, name: written, parent: 'shop' });
+    const { of } = this.field.refersTo!;
+    const made = { kind: this.kind, id, name, parent: of ?? 'shop' };
+    this.made.push(of === undefined ? made : { ...made, place: this.ids.size });
     return id;
   }
 
   problem(written: string, withNearest: boolean): Problem {
-    const near = withNearest ? nearest(written, this.names[this.level].names()) : undefined;
+    const parts = this.field.type === 'references' ? written.split('|') : [written];
+    const value = parts.find((part) => !this.ids.has(fold(part))) ?? written;
+    const near = withNearest ? nearest(value, this.list.names()) : undefined;
     return {
       code: 'reference-unknown',
-      field: this.level,
-      value: written,
+      ...placeOf(this.field),
+      value,
       ...(near !== undefined && { expected: near }),
     };
   }
@@ -177,6 +186,7 @@ class CategoryNames {
 
   constructor(
     tx: Tx,
+    private readonly field: Field,
     private readonly tree: CategoryTree,
   ) {
     this.newIds = new NewIds(tx, 'category');
@@ -201,7 +211,7 @@ class CategoryNames {
     // From the root down, so that a parent has a lower id than what hangs on it.
     const parent = steps.length > 1 ? await this.findPath(steps.slice(0, -1), make) : '';
     const id = await this.newIds.next();
-    this.made.push({ level: 'category', id, name: steps.at(-1)!, parent: parent! });
+    this.made.push({ kind: 'category', id, name: steps.at(-1)!, parent: parent! });
     this.fresh.set(key, id);
     return id;
   }
@@ -215,6 +225,6 @@ class CategoryNames {
     const value = read.ok ? showCategoryPath(read.value) : written;
     this.paths ??= this.tree.categories.map(({ id }) => this.tree.path(id));
     const near = withNearest ? nearest(value, this.paths) : undefined;
-    return { code: 'category-unknown', field: 'category', value, ...(near !== undefined && { expected: near }) };
+    return { code: 'category-unknown', ...placeOf(this.field), value, ...(near !== undefined && { expected: near }) };
   }
 }

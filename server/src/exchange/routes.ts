@@ -6,6 +6,7 @@ import { keepable, parsedTexts, serve } from '../http/route.ts';
 import { chooseHeadings } from './chooseHeadings.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
+import { readShop } from '../range/names.ts';
 import { upload } from './upload.ts';
 
 /** The name that came along, percent-encoded; one that does not read is no reason to refuse the file. */
@@ -28,7 +29,7 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
   serve(app, calls.getImport, ({ params }) => getImport(db, params.id));
   serve(app, calls.chooseHeadings, ({ params, body }) => chooseHeadings(db, files, params.id, body.headingRow));
   serve(app, calls.readImport, async ({ params, body }) => {
-    checkSettings(body);
+    checkSettings(body, (await readShop(db)).register);
     const work = await queue.add(person.id, 'import', async (tx) => {
       const fileName = await beginReading(tx, params.id);
       return { title: importTitle(fileName), data: { importId: params.id, settings: body } };

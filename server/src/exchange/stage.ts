@@ -1,4 +1,4 @@
-import { type FieldKey, fold, type Names, readCellText, rowReader } from '@ivory/core';
+import { type Asking, type FieldKey, fold, readCellText, rowReader } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Readable } from 'node:stream';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
@@ -31,7 +31,7 @@ export async function stageRows(
   tx: Tx,
   file: Written,
   { taken: columns, headings, product }: Columns,
-  names: Names,
+  asking: Asking,
   report: (rows: number) => Promise<void>,
 ): Promise<number> {
   const taken = columns.flatMap((column, i) => (column === null ? [] : [{ column, i }]));
@@ -40,7 +40,7 @@ export async function stageRows(
     create temp table staged (row_no int, key text, written text, product_said text, problems jsonb, cells text[], ${values}) on commit drop
   `.execute(tx.q);
   const codeAt = columns.indexOf('code');
-  const read = rowReader(columns, names, headings);
+  const read = rowReader(columns, asking, headings);
   let rows = 0;
   const staged = async function* () {
     for await (const batch of csvRows(file.open(), file.encoding, file.delimiter)) {

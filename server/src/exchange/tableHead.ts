@@ -1,5 +1,5 @@
 import { type Import } from '@ivory/contract';
-import { type Currency, field as entry, headingsAt, isNumeric, likelyDecimalSign, matchHeadings } from '@ivory/core';
+import { type Asking, headingsAt, likelyDecimalSign, matchHeadings, typeOf } from '@ivory/core';
 import { type Readable } from 'node:stream';
 import { Refusal } from '../refusal.ts';
 import { csvRows, type FileRow } from './csvRows.ts';
@@ -24,20 +24,20 @@ export async function firstRows(source: Readable, encoding: Encoding, delimiter:
 }
 
 /** The table below the row that seems to hold the headings. Refuses a file in which no row could. */
-export function findHead(first: readonly FileRow[], currency: Currency): TableHead {
+export function findHead(first: readonly FileRow[], asking: Asking): TableHead {
   const cells = first.map((row) => row.cells);
-  const at = headingsAt(cells, currency);
+  const at = headingsAt(cells, asking);
   if (at === undefined) {
     throw new Refusal(
       'not valid',
       'This is not a CSV with headings: none of its first rows has two columns divided by a comma, semicolon or tab.',
     );
   }
-  return headBelow(first, first[at]!.row, currency);
+  return headBelow(first, first[at]!.row, asking);
 }
 
 /** The table below the headings in a row; below row 0 it has none, and every row is goods. Refuses a row that can hold none. */
-export function headBelow(first: readonly FileRow[], headingRow: number, currency: Currency): TableHead {
+export function headBelow(first: readonly FileRow[], headingRow: number, asking: Asking): TableHead {
   const below = first.filter(({ row }) => row > headingRow).map(({ cells }) => cells);
   const headings =
     headingRow === 0
@@ -52,13 +52,13 @@ export function headBelow(first: readonly FileRow[], headingRow: number, currenc
     );
   }
   if (below.length === 0) throw new Refusal('not valid', 'The file has headings and no rows behind them.');
-  const columns = matchHeadings(headings, currency).map((match, i) => ({
+  const columns = matchHeadings(headings, asking).map((match, i) => ({
     ...match,
     samples: below.slice(0, SAMPLES).map((cells) => cells[i] ?? ''),
   }));
   const known = columns.some(({ field }) => field !== null);
   const numbers = columns.flatMap(({ field }, i) =>
-    !known || (field !== null && isNumeric(entry(field).type)) ? below.map((cells) => cells[i] ?? '') : [],
+    !known || (field !== null && typeOf(asking.register.get(field)).isNumber) ? below.map((cells) => cells[i] ?? '') : [],
   );
   return { headingRow, columns, decimalSign: likelyDecimalSign(numbers) };
 }

@@ -42,9 +42,9 @@ export async function upload(
   const start = await firstBytes(files, key);
   const encoding = sniffEncoding(start);
   const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(start));
-  const { names } = await readShop(db);
+  const shop = await readShop(db);
   const first = await firstRows(files.get(key), encoding, delimiter);
-  const head = await headByValues(db, first, await headOf(db, first, names.currency), names);
+  const head = await headByValues(db, first, await headOf(db, first, shop), shop.names);
   const made = await db.q
     .insertInto('import_file')
     .values({

@@ -1,5 +1,5 @@
 import { type Outlet } from '@ivory/contract';
-import { type FeedItem, type Names, RSS_TAIL, rssHead, rssWriter } from '@ivory/core';
+import { type Asking, type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter } from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -11,20 +11,20 @@ import { readShop } from '../range/names.ts';
 import { feedItems } from './feedItems.ts';
 import { type Engine, handOver } from './handOver.ts';
 import { keepReplies } from './keepReplies.ts';
-import { own, READY } from './outlets.ts';
+import { READY } from './outlets.ts';
 
 /** The feed as text, in pieces as they are made; `written` is told the items of each piece. */
 export async function* feedText(
   tx: Tx,
   settings: Outlet['settings'],
-  names: Names,
-  question: ReturnType<typeof own>,
+  asking: Asking,
+  question: Question,
   moment: number,
   written: (items: readonly FeedItem[]) => Promise<void>,
 ): AsyncGenerator<string> {
-  const write = rssWriter(settings, names.currency);
+  const write = rssWriter(settings, asking.names.currency);
   yield rssHead(settings);
-  for await (const batch of feedItems(tx, question, names, { link: settings.link, moment })) {
+  for await (const batch of feedItems(tx, question, asking, { link: settings.link, moment })) {
     const seen = batch.filter(({ availability }) => availability.seen);
     let piece = '';
     for (const item of seen) piece += write(item);
@@ -45,8 +45,7 @@ export async function writeFeed(
   const { settings } = await db.q.selectFrom('outlet').selectAll().where('id', '=', outlet).executeTakeFirstOrThrow();
   const set = settings as Outlet['settings'];
   const shop = await readShop(db);
-  const question = own(READY, shop);
-  const [ready = 0] = await countEach(db, [question], shop);
+  const [ready = 0] = await countEach(db, [READY], shop);
   let items = 0;
   // Ids as the text of an array: a tenth of the memory of a list of them.
   let skus = '';
@@ -56,7 +55,7 @@ export async function writeFeed(
       for (const { skuId } of piece) skus += skus === '' ? skuId : `,${skuId}`;
       await report(items, ready);
     };
-    return files.put(feedText(tx, set, shop.names, question, moment, written));
+    return files.put(feedText(tx, set, shop, READY, moment, written));
   });
   const row = {
     outlet_id: outlet,

@@ -1,10 +1,18 @@
 import {
+  type Asking,
   availability,
+  FEED_PROPERTIES,
   type FeedItem,
+  type FeedProperty,
+  type Field,
+  gapBit,
+  type ItemProperty,
   money,
+  namesBehind,
   priceAt,
-  type Names,
   type Question,
+  type Register,
+  showValue,
   type SalePrice,
   type Stage,
   type WhenOut,
@@ -14,6 +22,7 @@ import { amountOf } from '../db/amount.ts';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
+import { SHELF, shelfText } from '../db/shelfSql.ts';
 
 export interface FeedPlace {
   /** Where product pages and pictures are found. */
@@ -38,21 +47,37 @@ function salesOf(text: string | null): SalePrice[] {
   });
 }
 
+/** The options of the shop, in order, and the attributes that feeds have a property for. */
+function fedFields({ goods }: Register): Field[] {
+  const own = goods.filter((field) => field.own?.of === 'option' || (field.own?.feed && field.shopperSees));
+  return own.sort((a, b) => Number(b.own!.of === 'option') - Number(a.own!.of === 'option'));
+}
+
+const propertyOf = ({ own }: Field): FeedProperty | null => FEED_PROPERTIES.find((property) => property === own?.feed) ?? null;
+
+/** What comes before the options and attributes in a row. */
+const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
+  case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales`;
+const FIRST_PROPERTY = 17;
+
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
 export async function* feedItems(
   tx: Tx,
   question: Question,
-  names: Names,
+  asking: Asking,
   { link, moment }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
+  const { names, register } = asking;
+  const fed = fedFields(register);
+  const properties = fed.map((field) => sql`, ${shelfText(field, register)}`);
+  const brands = namesBehind({ kind: 'brand' }, names).byId;
   const query = sql`
-    select s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
-      case when s.gaps & 8 = 0 then s.gtin end, s.colour, s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales
-    from shelf s
+    select ${COLUMNS} ${sql.join(properties, sql``)}
+    from ${SHELF}
     join product p on p.id = s.product_id
     join (select product_id, count(*) as variants from sku group by product_id) v on v.product_id = s.product_id
     left join ${SALES} x on x.sku_id = s.sku_id
-    where ${questionSql(question, names)}`;
+    where ${questionSql(question, asking)}`;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {
     let path = paths.get(categories);
@@ -60,11 +85,19 @@ export async function* feedItems(
     if (path === undefined) paths.set(categories, (path = names.categories.path(categories.split('|', 1)[0]!)));
     return path;
   };
+  // Few values are many times in a feed.
+  const shown = new Map<string, string>();
+  const shownOnce = (field: Field, value: string): string => {
+    const key = `${field.key} ${value}`;
+    let text = shown.get(key);
+    if (text === undefined) shown.set(key, (text = showValue(field, value, names)));
+    return text;
+  };
   for await (const rows of copyOut(tx.client, tx.q, query)) {
     yield rows.map((row): FeedItem => {
       const brand = row[8];
-      const categories = row[12];
-      const regular = amountOf(row[14]);
+      const categories = row[10];
+      const regular = amountOf(row[12]);
       return {
         skuId: row[0]!,
         code: row[1]!,
@@ -74,17 +107,20 @@ export async function* feedItems(
         description: row[5] ?? '',
         link: `${link}/products/${row[6]}?sku=${encodeURIComponent(row[1]!)}`,
         imageLink: row[7] === null ? null : `${link}/pictures/${row[7]}.webp`,
-        brand: brand == null ? null : (names.brand.byId.get(brand) ?? null),
+        brand: brand == null ? null : (brands.get(brand) ?? null),
         gtin: row[9]!,
-        colour: row[10]!,
-        size: row[11]!,
+        properties: fed.flatMap((field, i): ItemProperty[] => {
+          const value = row[FIRST_PROPERTY + i] ?? null;
+          if (value === null) return [];
+          return [{ property: propertyOf(field), isOption: field.own!.of === 'option', value: shownOnce(field, value) }];
+        }),
         categoryPath: categories == null ? null : pathOf(categories),
-        weightGrams: row[13] === null ? null : Number(row[13]),
-        price: priceAt(regular, salesOf(row[18]!), moment),
+        weightGrams: row[11] === null ? null : Number(row[11]),
+        price: priceAt(regular, salesOf(row[16]!), moment),
         availability: availability({
-          stage: row[15] as Stage,
-          stock: Number(row[16]),
-          whenOut: row[17] as WhenOut,
+          stage: row[13] as Stage,
+          stock: Number(row[14]),
+          whenOut: row[15] as WhenOut,
           hasPrice: regular !== null,
         }),
       };

@@ -2,7 +2,6 @@ import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
 import { type Db, inTransaction } from '../db/connect.ts';
-import { lockShelf } from '../db/shelf.ts';
 import { type Progress } from '../jobs/work.ts';
 import { type ItemReply } from './handOver.ts';
 
@@ -30,17 +29,11 @@ export async function keepReplies(
       }
     };
     const replied = await copyIn(tx.client, 'replied', cells());
-    await lockShelf(tx, 'in place');
     await sql`delete from reply where outlet_id = ${outlet_id}`.execute(tx.q);
     await sql`
       insert into reply (outlet_id, sku_id, delivery_id, state, messages)
       select distinct on (s.sku_id) ${outlet_id}::bigint, s.sku_id, ${delivery}::bigint, r.state, r.messages
       from replied r join shelf s on s.code_key = r.key collate "C"
-    `.execute(tx.q);
-    await sql`
-      update shelf_facts s set reply = n.state
-      from (select s.sku_id, r.state from shelf s left join reply r on r.sku_id = s.sku_id and r.outlet_id = ${outlet_id}) n
-      where n.sku_id = s.sku_id and s.reply is distinct from n.state
     `.execute(tx.q);
     const { rows } = await sql<{ accepted: number; warned: number; refused: number }>`
       select count(*) filter (where state = 'accepted')::int as accepted, count(*) filter (where state = 'warned')::int as warned,

@@ -1,7 +1,6 @@
 import { calls, type Outlet } from '@ivory/contract';
 import { type Mood, startEngine } from '@ivory/standins/engine';
 import { XMLParser } from 'fast-xml-parser';
-import { FIELD_KEYS } from '@ivory/core';
 import { createServer } from 'node:net';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
 
@@ -151,12 +150,12 @@ describe('an outlet', () => {
     expect(sku.replies[0]!.messages.join()).toContain('asks is above the limit of this engine');
 
     const edits = [{ sku: row![0]!, field: 'price' as const, text: '9.99' }];
-    const { proof } = await house.call(calls.editCells, { body: { title: 'Mend', edits } });
+    const { proof } = await house.edits('Mend', edits);
     await house.call(calls.landProof, { params: { id: proof!.id } });
     expect((await deliver(true)).state).toBe('done');
     const after = await house.call(calls.getSku, { params: { id: row![0]! } });
     expect(after.replies[0]!.state).not.toBe('refused');
-    expect(after.row[3 + FIELD_KEYS.indexOf('reply')]).toBe(after.replies[0]!.state);
+    expect(after.row[3 + after.columns.indexOf('reply@1')]).toBe(after.replies[0]!.state);
   });
 
   describe('on a bad day', () => {

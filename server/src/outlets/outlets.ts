@@ -1,44 +1,50 @@
 import { type Delivery, type Outlet } from '@ivory/contract';
-import { GAP_FIELD, parseQuestion, PRODUCT_FEED, type Question, REFUSING_GAPS, REPLIES } from '@ivory/core';
+import {
+  type Compare,
+  GAP_FIELD,
+  plain,
+  printQuestion,
+  PRODUCT_FEED,
+  type Question,
+  REFUSING_GAPS,
+  REPLIES,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { countEach } from '../range/answers.ts';
-import { ask } from '../range/ask.ts';
-import { readShop, type Shop } from '../range/names.ts';
+import { readShop } from '../range/names.ts';
+
+const asks = (field: Compare['field'], comparison: Compare['comparison'], value: string): Question => ({
+  kind: 'compare',
+  field,
+  comparison,
+  values: [value],
+});
+const not = (of: Question): Question => ({ kind: 'not', of });
+const all = (...of: Question[]): Question => plain({ kind: 'all', of });
 
 /** What is offered: goods that shoppers can see. The question says what `availability` answers for these. */
-export const OFFERED = 'stage is "On sale" not (stock <= 0 when out of stock is "hide it")';
+export const OFFERED = all(
+  asks('stage', 'is', 'On sale'),
+  not(all(asks('stock', '<=', '0'), asks('whenOut', 'is', 'hide it'))),
+);
 /** What goes into the file: offered, and with nothing that the outlet would refuse. */
-export const READY = [OFFERED, ...REFUSING_GAPS.map((gap) => `not gap is "${gap}"`)].join(' ');
-
-/** A question of this file's own, which always reads. */
-export function own(text: string, shop: Shop): Question {
-  const read = parseQuestion(text, shop.names);
-  if (!read.ok) throw new Error(`an outlet's own question does not read: ${text}`);
-  return read.value;
-}
+export const READY = all(OFFERED, ...REFUSING_GAPS.map((gap) => not(asks('gap', 'is', gap))));
 
 /** The outlets with the readiness of the whole range for each: every count carries the question that opens its rows. */
 export async function readOutlets(db: Db): Promise<Outlet[]> {
   const shop = await readShop(db);
   const outlets = await db.q.selectFrom('outlet').selectAll().orderBy('id').execute();
-  const questions = [
-    OFFERED,
-    READY,
-    ...REFUSING_GAPS.map((gap) => `${OFFERED} gap is "${gap}"`),
-    ...REPLIES.map((state) => `reply is ${state}`),
-  ].map((text) => ask(text, shop));
-  const skus = await countEach(
-    db,
-    questions.map(({ question }) => question),
-    shop,
-  );
-  const [offered, ready, ...others] = questions.map(({ printed }, i) => ({ question: printed, skus: skus[i]! }));
+  const ofAll = [OFFERED, READY, ...REFUSING_GAPS.map((gap) => all(OFFERED, asks('gap', 'is', gap)))];
+  const ofEach = outlets.flatMap(({ id }) => REPLIES.map((state) => asks(`reply@${id}`, 'is', state)));
+  const questions = [...ofAll, ...ofEach];
+  const skus = await countEach(db, questions, shop);
+  const counted = questions.map((question, i) => ({ question: printQuestion(question, shop), skus: skus[i]! }));
+  const [offered, ready, ...others] = counted;
   const refusals = REFUSING_GAPS.map((gap, i) => ({ reason: gap, field: GAP_FIELD[gap], ...others[i]! }));
-  const replies = REPLIES.map((state, i) => ({ state, ...others[REFUSING_GAPS.length + i]! }));
   const fields = PRODUCT_FEED.map(({ key, need, longest }) => ({ key, need, longest: longest ?? null }));
   return Promise.all(
-    outlets.map(async ({ id, name, settings }) => ({
+    outlets.map(async ({ id, name, settings }, n) => ({
       id,
       name,
       settings: settings as Outlet['settings'],
@@ -46,7 +52,7 @@ export async function readOutlets(db: Db): Promise<Outlet[]> {
       offered: offered!,
       ready: ready!,
       refusals: refusals.filter(({ skus }) => skus > 0),
-      replies,
+      replies: REPLIES.map((state, i) => ({ state, ...counted[ofAll.length + n * REPLIES.length + i]! })),
       deliveries: await deliveriesOf(db, id),
     })),
   );

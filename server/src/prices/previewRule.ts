@@ -15,7 +15,7 @@ export async function previewRule(db: Db, text: string, rule: PriceRule): Promis
     const { question } = ask(text, shop);
     const effect = new RuleEffect(rule, shop.names.currency);
     let skus = 0;
-    for await (const rows of pricedRows(tx, questionSql(question, shop.names))) {
+    for await (const rows of pricedRows(tx, questionSql(question, shop))) {
       for (const row of rows) effect.add(row.id, row);
       skus += rows.length;
     }

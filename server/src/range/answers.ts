@@ -1,11 +1,12 @@
 import { type Answer, type Counts, type NearQuestion, type Sort } from '@ivory/contract';
-import { conditions, EVERYTHING, otherReadings, printQuestion, type Question } from '@ivory/core';
+import { conditions, EVERYTHING, type Field, otherReadings, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
 import { cancellable, type Db, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
-import { orderBy, pendingOn, ROW_COLUMNS, rowsOf, sortColumns, textRows } from './rows.ts';
+import { SHELF } from '../db/shelfSql.ts';
+import { orderBy, orderByKey, pendingOnSkus, rowsOf, sortField, sortKey } from './rows.ts';
 
 const FIRST_ROWS = 200;
 /** A set of at most so many SKUs is found once, and its rows are read by their ids. */
@@ -15,20 +16,21 @@ const FEW = 2_000;
 export async function answerQuestion(db: Db, person: string, text: string, sort: Sort): Promise<Answer> {
   const shop = await readShop(db);
   const { question, printed, turned } = ask(text, shop);
-  const { counts, rows, pending } = await countsAndRows(db, person, question, sort, shop);
+  const target = sortField(sort, shop);
+  const { counts, first } = await countsAndFirst(db, question, target, sort.down, shop);
+  const [{ columns, rows }, pending] = await Promise.all([rowsOf(db, first, shop), pendingOnSkus(db, person, first)]);
   const each = question === EVERYTHING ? [] : conditions(question);
-  return { question: printed, conditions: each.map((part) => printPart(part, shop)), turned, counts, rows, pending };
+  const parts = each.map((part) => printPart(part, shop));
+  return { question: printed, conditions: parts, turned, counts, columns, rows, pending, register: shop.register.version };
 }
 
 const printPart = (part: Question, shop: Shop): string => {
-  const printed = printQuestion(part, shop.names);
+  const printed = printQuestion(part, shop);
   return part.kind === 'any' ? `(${printed})` : printed;
 };
 
 const COUNTS = sql`count(distinct s.product_id) as products, count(*) as skus,
   coalesce(sum(s.cost * greatest(s.stock, 0)), 0) as stock_at_cost`;
-
-const COUNTED = ['sku_id', 'product_id', 'cost', 'stock'];
 
 type CountsRow = { readonly products: string; readonly skus: string; readonly stock_at_cost: string };
 const countsOf = ({ products, skus, stock_at_cost }: CountsRow): Counts => ({
@@ -39,34 +41,31 @@ const countsOf = ({ products, skus, stock_at_cost }: CountsRow): Counts => ({
 
 export async function countSet(db: Db, question: Question, shop: Shop): Promise<Counts> {
   const { rows } = await sql<CountsRow>`
-    select ${COUNTS} from shelf s where ${questionSql(question, shop.names)}
+    select ${COUNTS} from ${SHELF} where ${questionSql(question, shop)}
   `.execute(db.q);
   return countsOf(rows[0]!);
 }
 
 /** A small set, which is most, is looked for once; in a large one the first rows are soon met along the order. */
-async function countsAndRows(db: Db, person: string, question: Question, sort: Sort, shop: Shop) {
-  const few = question === EVERYTHING ? undefined : await countFew(db, question, sort, shop);
-  if (few) {
-    const [rows, pending] = await Promise.all([rowsOf(db, few.first), pendingOn(db, person, few.first)]);
-    return { counts: few.counts, rows, pending };
-  }
-  const first = async () => {
-    const rows = await firstRows(db, question, sort, shop);
-    const skus = rows.map((row) => row[0]!);
-    return { rows, pending: await pendingOn(db, person, skus) };
-  };
-  const [counts, { rows, pending }] = await Promise.all([countSet(db, question, shop), first()]);
-  return { counts, rows, pending };
+async function countsAndFirst(db: Db, question: Question, target: Field, down: boolean, shop: Shop) {
+  const few = question === EVERYTHING ? undefined : await countFew(db, question, target, down, shop);
+  if (few) return few;
+  const [counts, first] = await Promise.all([
+    countSet(db, question, shop),
+    sql<{ first: string[] }>`
+      select array(select s.sku_id from ${SHELF} where ${questionSql(question, shop)}
+        order by ${orderBy(target, down)} limit ${FIRST_ROWS}) as first`.execute(db.q),
+  ]);
+  return { counts, first: first.rows[0]!.first };
 }
 
-async function countFew(db: Db, question: Question, sort: Sort, shop: Shop) {
+async function countFew(db: Db, question: Question, target: Field, down: boolean, shop: Shop) {
   const { rows } = await sql<CountsRow & { first: string[] }>`
     with hit as materialized (
-      select ${sql.join([...new Set([...COUNTED, ...sortColumns(sort)])].map((column) => sql.ref(`s.${column}`)))}
-      from shelf s where ${questionSql(question, shop.names)} limit ${FEW + 1})
+      select s.sku_id, s.product_id, s.cost, s.stock, s.name_key, ${sortKey(target)} as sort_key
+      from ${SHELF} where ${questionSql(question, shop)} limit ${FEW + 1})
     select ${COUNTS}, array(
-      select s.sku_id from hit s where (select count(*) from hit) <= ${FEW} order by ${orderBy(sort)} limit ${FIRST_ROWS}) as first
+      select sku_id from hit where (select count(*) from hit) <= ${FEW} order by ${orderByKey(target, down)} limit ${FIRST_ROWS}) as first
     from hit s
   `.execute(db.q);
   const counts = countsOf(rows[0]!);
@@ -79,17 +78,9 @@ export async function countEach(
   questions: readonly Question[],
   shop: Shop,
 ): Promise<number[]> {
-  const counts = questions.map((question) => sql`count(*) filter (where ${questionSql(question, shop.names)})::int`);
-  const { rows } = await sql<{ skus: number[] }>`select array[${sql.join(counts)}] as skus from shelf s`.execute(q);
+  const counts = questions.map((question) => sql`count(*) filter (where ${questionSql(question, shop)})::int`);
+  const { rows } = await sql<{ skus: number[] }>`select array[${sql.join(counts)}] as skus from ${SHELF}`.execute(q);
   return rows[0]!.skus;
-}
-
-async function firstRows(db: Db, question: Question, sort: Sort, shop: Shop): Promise<(string | null)[][]> {
-  return textRows(
-    db,
-    sql`select ${ROW_COLUMNS} from shelf s where ${questionSql(question, shop.names)}
-        order by ${orderBy(sort)} limit ${FIRST_ROWS}`,
-  );
 }
 
 /** Of a question of more conditions than this, nobody is told how each of them matters. */
@@ -114,7 +105,7 @@ export async function nearQuestions(
   });
   // Without its only condition a question is none.
   const less = each.length < 2 || each.length > MOST_WITHOUT ? [] : without;
-  const other = otherReadings(question, shop.names);
+  const other = otherReadings(question, shop);
   const found = await countNear(db, [...less, ...other], shop, asker);
   const read = found.slice(less.length).filter(({ skus }) => skus > 0);
   // Words that were meant as something else do not say more when one of them is left out.
@@ -138,7 +129,7 @@ async function countNear(db: Db, near: readonly Near[], shop: Shop, asker: Abort
   );
   return near.map(({ condition, question }, i) => ({
     condition: printPart(condition, shop),
-    question: printQuestion(question, shop.names),
+    question: printQuestion(question, shop),
     skus: counts[i]!,
   }));
 }

@@ -7,12 +7,12 @@ import { type Shop } from './names.ts';
  * backwards, as they were read.
  */
 export function ask(text: string, shop: Shop): { question: Question; printed: string; turned: string[] } {
-  const read = readQuestion(text, shop.names);
+  const read = readQuestion(text, shop);
   if (!read.ok) throw new Refusal('not valid', 'The question does not read.', [read.problem]);
   const { question, turned } = read.value;
   return {
     question,
-    printed: printQuestion(question, shop.names),
-    turned: turned.map((range) => printQuestion(range, shop.names)),
+    printed: printQuestion(question, shop),
+    turned: turned.map((range) => printQuestion(range, shop)),
   };
 }

@@ -20,16 +20,16 @@ const KEPT = sql.raw(`interval '7 days'`);
 export async function openList(db: Db, title: string, of: ListOf): Promise<{ question: string; skus: number }> {
   const kept = await inTwoTransactions(db, async (reading, tx) => {
     const skus = await members(reading, tx, of);
-    const { rows } = await sql<{ title: string; skus: number }>`
+    const { rows } = await sql<{ id: string; skus: number }>`
       insert into sku_list (title, skus)
       select ${await freeTitle(tx, title)}, coalesce(array_agg(s.sku_id order by s.sku_id), '{}')
       from shelf s where s.sku_id in (${skus})
-      returning title, cardinality(skus) as skus
+      returning id, cardinality(skus) as skus
     `.execute(tx.q);
     return rows[0]!;
   });
-  const { names } = await readShop(db);
-  const question = printQuestion({ kind: 'compare', field: 'list', comparison: 'is', values: [kept.title] }, names);
+  const shop = await readShop(db);
+  const question = printQuestion({ kind: 'compare', field: 'list', comparison: 'is', values: [kept.id] }, shop);
   return { question, skus: kept.skus };
 }
 
@@ -54,10 +54,10 @@ async function members(reading: Tx, tx: Tx, of: ListOf): Promise<RawBuilder<unkn
   switch (of.kind) {
     case 'proof':
       return touched(
-        sql`select l.level, l.id from proof_line l where ${filtered(of.id, of.filter)} and not l.left_out`,
+        sql`select l.kind, l.id from proof_line l where ${filtered(of.id, of.filter)} and not l.left_out`,
       );
     case 'landing':
-      return touched(sql`select level, id from (${journalLines(of.id)}) j`);
+      return touched(sql`select kind, id from (${journalLines(of.id)}) j`);
     case 'delivery':
       return sql`select unnest(skus) from delivery where id = ${of.id}`;
     case 'proof bar':
@@ -69,8 +69,8 @@ async function members(reading: Tx, tx: Tx, of: ListOf): Promise<RawBuilder<unkn
 
 const touched = (lines: RawBuilder<unknown>) => sql`
   with line as materialized (${lines})
-  select id from line where level = 'sku'
-  union select k.id from line join sku k on k.product_id = line.id where line.level = 'product'`;
+  select id from line where kind = 'sku'
+  union select k.id from line join sku k on k.product_id = line.id where line.kind = 'product'`;
 
 /** Takes in ids as they are found on the other connection. */
 async function counted(
@@ -88,7 +88,7 @@ async function counted(
 async function* countedByRule(reading: Tx, of: Extract<ListOf, { kind: 'rule' }>) {
   const shop = await readShop(reading);
   const { currency } = shop.names;
-  for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop.names)))
+  for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop)))
     yield rows.filter((row) => isCounted(of.count, of.rule, row, currency));
 }
 

@@ -8,12 +8,14 @@ import { openList } from './lists.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
 import { getSku } from './sku.ts';
+import { countThings, listThings } from './things.ts';
 import { countSpine } from './spine.ts';
+import { countValues } from './values.ts';
 
 export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House): void {
   serve(app, calls.getShop, async () => {
-    const { name, timeZone, names, settings } = await readShop(db);
-    const list = (byId: ReadonlyMap<string, string>) => [...byId].map(([id, name]) => ({ id, name }));
+    const { name, timeZone, names, settings, register, ownFields, outlets } = await readShop(db);
+    const lists = [...names.lists].map(([key, { byId }]) => [key, [...byId].map(([id, name]) => ({ id, name }))]);
     return {
       name,
       timeZone,
@@ -21,9 +23,10 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
       currency: names.currency.code,
       person: person.name,
       ...settings,
-      brands: list(names.brand.byId),
-      suppliers: list(names.supplier.byId),
-      lists: list(names.lists.byId),
+      version: register.version,
+      fields: [...ownFields].map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
+      outlets: [...outlets],
+      lists: Object.fromEntries(lists) as Record<string, { id: string; name: string }[]>,
       categories: [...names.categories.categories],
     };
   });
@@ -31,6 +34,9 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.nearQuestions, ({ body, asker }) => nearQuestions(db, body.question, asker));
   serve(app, calls.makeSet, ({ body }) => makeSet(db, body.question, body.sort));
   serve(app, calls.readSet, ({ params, query }) => readSet(db, person.id, params.id, query.from, query.count));
+  serve(app, calls.countValues, ({ body }) => countValues(db, body.question, body.field));
+  serve(app, calls.countThings, () => countThings(db));
+  serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
   serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));

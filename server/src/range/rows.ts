@@ -1,79 +1,140 @@
 import { type Pending, type Sort } from '@ivory/contract';
-import { field, FIELD_KEYS, looksOf } from '@ivory/core';
+import { type Asking, type Field, type FieldKey, keyWithScope, type KindKey, looksOf, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, named } from '../db/connect.ts';
 import { linesAbout } from '../db/proofLines.ts';
+import { replyText, SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { Refusal } from '../refusal.ts';
 
-/** What a row of the sheet is read as: ids, picture, then every field in canonical text. Long texts stay behind. */
-export const ROW_COLUMNS = sql.raw(
-  ['s.sku_id', 's.product_id', 's.picture_key']
-    .concat(FIELD_KEYS.map((key) => (field(key).apart ? 'null' : `s.${field(key).column}`)))
-    .join(', '),
-);
+/** The fields that a row has when none are named: all that are not too long for it. */
+export const rowFields = ({ register }: Asking): readonly Field[] => register.goods.filter(({ apart }) => !apart);
+
+/** What a row of the sheet is read as: ids, picture, then the fields in canonical text. */
+const rowColumns = (fields: readonly Field[], register: Register): RawBuilder<unknown> =>
+  sql.join([
+    ...['s.sku_id', 's.product_id', 's.picture_key'].map((column) => sql.ref(column)),
+    ...fields.map((field) => shelfText(field, register)),
+  ]);
 
 /** The order of the sheet; ties by name, then in the order of making, so that it is always the same. */
-export function orderBy({ field: key, down }: Sort): RawBuilder<unknown> {
-  const { column, folded, type } = field(key);
-  const byText = folded !== undefined || type === 'choice' || type === 'gtin' || type === 'text';
-  const shown =
-    type === 'reference'
-      ? sql`(select n.name_key from ${sql.table(key)} n where n.id = ${sql.ref(`s.${column}`)}) collate "C"`
-      : sql`${sql.ref(`s.${folded ?? column}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
+export const orderBy = (target: Field, down: boolean): RawBuilder<unknown> =>
+  ordered(target, down, sortKey(target), sql.ref('s.name_key'), sql.ref('s.sku_id'));
+
+/** The same order over rows that have their `sort_key`, `name_key` and `sku_id` with them. */
+export const orderByKey = (target: Field, down: boolean): RawBuilder<unknown> =>
+  ordered(target, down, sql.ref('sort_key'), sql.ref('name_key'), sql.ref('sku_id'));
+
+type Sql = RawBuilder<unknown>;
+function ordered({ key }: Field, down: boolean, sortKey: Sql, name: Sql, id: Sql): Sql {
   const direction = sql.raw(down ? 'desc' : 'asc');
-  if (key === 'name' || key === 'code') return sql`${shown} ${direction}, s.sku_id ${direction}`;
-  return sql`${shown} ${direction} nulls last, s.name_key collate "C", s.sku_id`;
+  if (key === 'name' || key === 'code') return sql`${sortKey} ${direction}, ${id} ${direction}`;
+  return sql`${sortKey} ${direction} nulls last, ${name} collate "C", ${id}`;
 }
 
-/** The columns of `shelf` that an order reads. */
-export function sortColumns({ field: key }: Sort): string[] {
-  const { column, folded } = field(key);
-  return [folded ?? column, 'name_key', 'sku_id'];
+/** What a field is ordered by: numbers by size, choices of the shop in its order, names and texts by their letters. */
+export function sortKey(target: Field): RawBuilder<unknown> {
+  const { type, store, folded, refersTo } = target;
+  const column = shelfColumn(target);
+  if (target.key.startsWith('reply')) return sql`${replyText(target)} collate "C"`;
+  if (refersTo?.kind === 'choice' && type === 'reference') return sql`(select c.place from choice c where c.id = ${column})`;
+  if (type === 'reference')
+    return sql`(select n.name_key from ${sql.table(refersTo!.kind)} n where n.id = ${column}) collate "C"`;
+  if (store.in === 'own') return type === 'text' ? sql`fold(${column}) collate "C"` : column;
+  const byText = folded !== undefined || type === 'choice' || type === 'gtin' || type === 'text';
+  return sql`${sql.ref(`s.${folded ?? target.column}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
+}
+
+/** The field that a sheet is sorted by; refuses one that the shop has not, or that is not in its rows. */
+export function sortField({ field }: Sort, { register }: Asking): Field {
+  const found = register.find(field);
+  if (!found || found.apart) throw new Refusal('not valid', 'The sheet cannot be sorted by this field.');
+  return found;
 }
 
 const AS_TEXT = { getTypeParser: () => (value: unknown) => value };
-
-/** Runs a query for rows as arrays of text: nothing is parsed on the way from the database to the wire. */
-export async function textRows(db: Db, query: RawBuilder<unknown>): Promise<(string | null)[][]> {
-  const { sql: text, parameters } = query.compile(db.q);
-  return arrays(db, { text, values: [...parameters] });
-}
 
 async function arrays(db: Db, query: { name?: string; text: string; values: unknown[] }): Promise<(string | null)[][]> {
   const result = await db.pool.query({ ...query, rowMode: 'array', types: AS_TEXT });
   return result.rows as (string | null)[][];
 }
 
-let rowsBySku: string | undefined;
+/** The text of the query for rows by their SKUs, for each set of fields: compiling it takes as long as reading. */
+const ROWS_BY_SKU = new WeakMap<readonly Field[], string>();
+const FIELDS = new WeakMap<Register, readonly Field[]>();
 
-/** Rows of the sheet by their SKUs, in their order. One that is gone since leaves no hole: its row has only its id. */
-export async function rowsOf(db: Db, skus: readonly string[]): Promise<(string | null)[][]> {
-  // Planning takes as long as reading.
-  rowsBySku ??= sql`select ${ROW_COLUMNS} from shelf s where s.sku_id = any(${null}::bigint[])`.compile(db.q).sql;
-  const found = await arrays(db, { ...named(rowsBySku), values: [skus] });
+/**
+ * Rows of the sheet by their SKUs, in their order, with the fields of their values. One that is gone since leaves no hole: its
+ * row has only its id.
+ */
+export async function rowsOf(
+  db: Db,
+  skus: readonly string[],
+  asking: Asking,
+): Promise<{ columns: FieldKey[]; rows: (string | null)[][] }> {
+  const { register } = asking;
+  let fields = FIELDS.get(register);
+  if (!fields) FIELDS.set(register, (fields = rowFields(asking)));
+  const columns = fields.map(({ key }) => key);
+  if (skus.length === 0) return { columns, rows: [] };
+  let text = ROWS_BY_SKU.get(fields);
+  if (text === undefined) {
+    const query = sql`select ${rowColumns(fields, register)} from ${SHELF} where s.sku_id = any(${sql.raw('$1')}::bigint[])`;
+    ROWS_BY_SKU.set(fields, (text = query.compile(db.q).sql));
+  }
+  const found = await arrays(db, { ...named(text), values: [skus] });
   const byId = new Map(found.map((row) => [row[0], row]));
-  return skus.map((sku) => byId.get(sku) ?? [sku]);
+  return { columns, rows: skus.map((sku) => byId.get(sku) ?? [sku]) };
 }
 
-const SKUS = sql`${null}::bigint[]`;
-const PRODUCTS = sql`array(select distinct f.product_id from shelf_facts f where f.sku_id = any(${SKUS}))`;
-const PENDING = sql`
-  select level, id, field, after, flags from (${linesAbout(null, 'sku', SKUS)}) l where not left_out
-  union all
-  select level, id, field, after, flags from (${linesAbout(null, 'product', PRODUCTS)}) l where not left_out`;
-let pending: string | undefined;
+const IDS = sql`${null}::bigint[]`;
+const PRODUCTS = sql`array(select distinct f.product_id from shelf_facts f where f.sku_id = any(${IDS}))`;
+const columnsOf = (kind: KindKey, ids: RawBuilder<unknown>) => sql`
+  select kind, id, field, scope, after, flags from (${linesAbout(null, kind, ids)}) l where not left_out`;
+const OF_GOODS = sql`${columnsOf('sku', IDS)} union all ${columnsOf('product', PRODUCTS)}`;
+const texts = new Map<string, string>();
 
-/** What the proof in hand changes on these SKUs and their products. */
-export async function pendingOn(db: Db, person: string, skus: readonly string[]): Promise<Pending[]> {
-  if (skus.length === 0) return [];
-  const { rows: proofs } = await db.pool.query<{ id: string }>({
+type PendingRow = Omit<Pending, 'looks'> & { flags: number; scope: string };
+
+async function handOf(db: Db, person: string): Promise<string | undefined> {
+  const { rows } = await db.pool.query<{ id: string }>({
     ...named(`select id from proof where person_id = $1 and kind = 'hand' and state in ('open', 'landing')`),
     values: [person],
   });
-  if (!proofs[0]) return [];
-  const proof = proofs[0].id;
-  const { rows } = await db.pool.query<Omit<Pending, 'looks'> & { flags: number }>({
-    ...named((pending ??= PENDING.compile(db.q).sql)),
-    values: [skus, proof, skus, proof],
-  });
-  return rows.map(({ flags, ...line }) => ({ ...line, looks: looksOf(flags) }));
+  return rows[0]?.id;
+}
+
+const shown = (rows: readonly PendingRow[]): Pending[] =>
+  rows
+    .filter(({ field }) => (field as string) !== 'exists')
+    .map(({ flags, field, scope, ...line }) => ({ ...line, field: keyWithScope(field, scope), looks: looksOf(flags) }));
+
+async function pendingRows(db: Db, query: RawBuilder<unknown>, key: string, values: unknown[]): Promise<PendingRow[]> {
+  let text = texts.get(key);
+  if (text === undefined) texts.set(key, (text = query.compile(db.q).sql));
+  return (await db.pool.query<PendingRow>({ ...named(text), values })).rows;
+}
+
+/** What the proof in hand changes on these SKUs and their products. */
+export async function pendingOnSkus(db: Db, person: string, skus: readonly string[]): Promise<Pending[]> {
+  const proof = skus.length === 0 ? undefined : await handOf(db, person);
+  return proof === undefined ? [] : shown(await pendingRows(db, OF_GOODS, 'goods', [skus, proof, skus, proof]));
+}
+
+/** What the proof in hand changes on these things. */
+export async function pendingOn(db: Db, person: string, things: readonly Thing[]): Promise<Pending[]> {
+  const proof = things.length === 0 ? undefined : await handOf(db, person);
+  if (proof === undefined) return [];
+  const kinds = [...new Set(things.map(({ kind }) => kind))];
+  const found = await Promise.all(
+    kinds.map((kind) => {
+      const ids = [...new Set(things.filter((thing) => thing.kind === kind).map(({ id }) => id))];
+      return pendingRows(db, columnsOf(kind, IDS), kind, [ids, proof]);
+    }),
+  );
+  return shown(found.flat());
+}
+
+interface Thing {
+  readonly kind: KindKey;
+  readonly id: string;
 }

@@ -5,7 +5,8 @@ import { questionSql } from '../db/questionSql.ts';
 import { Refusal } from '../refusal.ts';
 import { ask } from './ask.ts';
 import { readShop } from './names.ts';
-import { orderBy, pendingOn, rowsOf } from './rows.ts';
+import { SHELF } from '../db/shelfSql.ts';
+import { orderBy, pendingOnSkus, rowsOf, sortField } from './rows.ts';
 
 const BYTES_AN_ID = 8;
 const KEPT = sql.raw(`interval '12 hours'`);
@@ -17,7 +18,8 @@ export async function makeSet(db: Db, text: string, sort: Sort): Promise<{ id: s
   const { rows } = await sql<{ id: string; total: number }>`
     insert into working_set (total, ids)
     select count(*)::int, coalesce(string_agg(int8send(sku_id), ''::bytea), ''::bytea)
-    from (select s.sku_id from shelf s where ${questionSql(question, shop.names)} order by ${orderBy(sort)}) ordered
+    from (select s.sku_id from ${SHELF} where ${questionSql(question, shop)}
+      order by ${orderBy(sortField(sort, shop), sort.down)}) ordered
     returning id, total
   `.execute(db.q);
   return rows[0]!;
@@ -39,6 +41,7 @@ export async function readSet(db: Db, person: string, id: string, from: number, 
   const ids = Array.from({ length: slice.length / BYTES_AN_ID }, (_, i) =>
     slice.readBigInt64BE(i * BYTES_AN_ID).toString(),
   );
-  const [rows, pending] = await Promise.all([rowsOf(db, ids), pendingOn(db, person, ids)]);
-  return { rows, pending };
+  const shop = await readShop(db);
+  const [read, pending] = await Promise.all([rowsOf(db, ids, shop), pendingOnSkus(db, person, ids)]);
+  return { ...read, pending };
 }

@@ -2,8 +2,7 @@ import { type AnswerOf, type calls } from '@ivory/contract';
 import {
   availability,
   type Candidate,
-  field,
-  isFieldKey,
+  keyWithScope,
   money,
   priceAt,
   type SalePrice,
@@ -15,8 +14,8 @@ import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
-import { readShop } from './names.ts';
-import { pendingOn, rowsOf } from './rows.ts';
+import { readShop, type Shop } from './names.ts';
+import { pendingOnSkus, rowsOf } from './rows.ts';
 
 type Sku = AnswerOf<typeof calls.getSku>;
 const HISTORY = 30;
@@ -24,7 +23,9 @@ const iso = (moment: number | null): string | null => (moment === null ? null : 
 
 /** One SKU in detail: its row, what it costs the shopper now and why, what outlets said of it, and its history. */
 export async function getSku(db: Db, person: string, id: string, moment: number, storefront: string): Promise<Sku> {
-  const row = (await rowsOf(db, [id]))[0]!;
+  const shop = await readShop(db);
+  const { columns, rows } = await rowsOf(db, [id], shop);
+  const row = rows[0]!;
   if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
   const [more, sales, replies, history, pending] = await Promise.all([
     sql<{
@@ -42,13 +43,14 @@ export async function getSku(db: Db, person: string, id: string, moment: number,
     `.execute(db.q),
     salesOf(db, [id]),
     repliesOf(db, id),
-    historyOf(db, id, row[1]!),
-    pendingOn(db, person, [id]),
+    historyOf(db, shop, id, row[1]!),
+    pendingOnSkus(db, person, [id]),
   ]);
   const { description, slug, stage, when_out, stock, price, variants } = more.rows[0]!;
   const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
   const can = availability({ stage, stock, whenOut: when_out, hasPrice: price !== null });
   return {
+    columns,
     row,
     description: description ?? '',
     variants,
@@ -98,27 +100,31 @@ async function repliesOf(db: Db, id: string): Promise<Sku['replies']> {
   return rows.map(({ at, ...row }) => ({ ...row, at: at.toISOString() }));
 }
 
-async function historyOf(db: Db, sku: string, product: string): Promise<Sku['history']> {
-  const [{ names }, { rows }] = await Promise.all([
-    readShop(db),
-    sql<{ landing: string; at: Date; title: string; field: string; before: string | null; after: string | null }>`
-      select l.id as landing, l.at, l.title, c.field, c.before[i.i] as before, c.after[i.i] as after
-      from (
-        select *, array_position(ids, id) as i from (
-          select c.*, w.id from journal_chunk c, (values ('sku', ${sku}::bigint), ('product', ${product}::bigint)) as w (level, id)
-          where c.level = w.level and w.id between c.first_id and c.last_id) near
-      ) c
-      cross join lateral (select c.i as i) i
-      join landing l on l.id = c.landing_id
-      where c.i is not null and c.field <> 'exists' order by l.id desc, c.field limit ${HISTORY}
-    `.execute(db.q),
-  ]);
-  const show = (key: string, value: string | null) =>
-    value !== null && isFieldKey(key) ? showValue(field(key), value, names) : value;
-  return rows.map(({ at, before, after, ...row }) => ({
-    ...row,
-    at: at.toISOString(),
-    before: show(row.field, before),
-    after: show(row.field, after),
-  }));
+async function historyOf(db: Db, { register, names }: Shop, sku: string, product: string): Promise<Sku['history']> {
+  const { rows } = await sql<{
+    landing: string;
+    at: Date;
+    title: string;
+    kind: string;
+    field: string;
+    scope: string;
+    before: string | null;
+    after: string | null;
+  }>`
+    select l.id as landing, l.at, l.title, c.kind, c.field, c.scope, c.before[i.i] as before, c.after[i.i] as after
+    from (
+      select *, array_position(ids, id) as i from (
+        select c.*, w.id from journal_chunk c, (values ('sku', ${sku}::bigint), ('product', ${product}::bigint)) as w (kind, id)
+        where c.kind = w.kind and w.id between c.first_id and c.last_id) near
+    ) c
+    cross join lateral (select c.i as i) i
+    join landing l on l.id = c.landing_id
+    where c.i is not null and c.field <> 'exists' order by l.id desc, c.field limit ${HISTORY}
+  `.execute(db.q);
+  return rows.map(({ at, kind, field: key, scope, before, after, ...row }) => {
+    const field = register.at(kind, key, scope);
+    const show = (value: string | null) => (value !== null && field ? showValue(field, value, names) : value);
+    const called = field?.name ?? 'a field that is not there';
+    return { ...row, at: at.toISOString(), field: keyWithScope(key, scope), called, before: show(before), after: show(after) };
+  });
 }

@@ -17,7 +17,7 @@ describe('the shop as shoppers see it', () => {
 
   const change = async (sku: string, ...cells: [FieldKey, string][]) => {
     const edits = cells.map(([field, text]) => ({ sku, field, text }));
-    const { proof } = await house.call(calls.editCells, { body: { title: 'Cells', edits } });
+    const { proof } = await house.edits('Cells', edits);
     await house.call(calls.landProof, { params: { id: proof!.id } });
   };
   const one = async (where: string) => {
@@ -35,7 +35,7 @@ describe('the shop as shoppers see it', () => {
   it('shows what has landed, and nothing before', async () => {
     const { sku, slug } = await one(`s.stage = 'On sale' and s.stock > 0`);
     const edits = [{ sku, field: 'name' as const, text: 'Larkspur & <Quill>' }];
-    const { proof } = await house.call(calls.editCells, { body: { title: 'Name', edits } });
+    const { proof } = await house.edits('Name', edits);
     expect((await page(`/products/${slug}`)).html).not.toContain('Larkspur &amp; &lt;Quill&gt;');
     await house.call(calls.landProof, { params: { id: proof!.id } });
     expect((await page(`/products/${slug}`)).html).toContain('Larkspur &amp; &lt;Quill&gt;');

@@ -1,7 +1,8 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { availability, type Availability, money, priceAt, type Stage, type WhenOut } from '@ivory/core';
+import { type Asking, availability, type Availability, type Field, money, priceAt, showValue, type Stage, type WhenOut } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
+import { SHELF, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
 import { salesOf } from '../range/sku.ts';
 import { Refusal } from '../refusal.ts';
@@ -28,20 +29,24 @@ interface ShopRow {
   picture_key: string | null;
   category: string | null;
   code: string;
-  colour: string | null;
-  size: string | null;
   price: string | null;
   stage: Stage;
   stock: number;
   when_out: WhenOut;
+  /** Values of the fields that the shop made, in the order of `own`. */
+  own: (string | null)[];
 }
 
 /** What shoppers may see of some products at a moment; products of which nothing may be seen are left out. */
 async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: number): Promise<ShopProduct[]> {
+  const shop = await readShop(db);
+  const fields = shop.register.goods.filter(({ own, shopperSees }) => own && shopperSees);
+  const own = fields.map((field) => shelfText(field, shop.register));
   const { rows } = await sql<ShopRow>`
     select s.sku_id, s.product_id, p.slug, s.name, b.name as brand, p.description, s.picture_key,
-      split_part(s.categories, '|', 1) as category, s.code, s.colour, s.size, s.price, s.stage, s.stock, p.when_out
-    from shelf s join product p on p.id = s.product_id left join brand b on b.id = s.brand_id
+      split_part(s.categories, '|', 1) as category, s.code, s.price, s.stage, s.stock, p.when_out,
+      array[${own.length === 0 ? sql`null::text` : sql.join(own)}] as own
+    from ${SHELF} join product p on p.id = s.product_id left join brand b on b.id = s.brand_id
     where s.product_id in (${products}) order by s.name_key collate "C", s.product_id, s.sku_id
   `.execute(db.q);
   const sales = await salesOf(
@@ -57,14 +62,22 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: numb
       hasPrice: row.price !== null,
     });
     if (!can.seen) continue;
-    const product = made.get(row.product_id) ?? shown(row);
+    const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);
-    product.variants.push(variant(row, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)));
+    product.variants.push(variant(row, fields, shop, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)));
   }
   return [...made.values()];
 }
 
-const shown = (row: ShopRow): ShopProduct => ({
+/** What a row has of options, or of attributes, as shoppers read it. */
+const shownValues = (row: ShopRow, fields: readonly Field[], of: 'option' | 'attribute', { names }: Asking) =>
+  fields.flatMap((field, i) => {
+    const value = row.own[i] ?? null;
+    return field.own!.of !== of || value === null ? [] : [{ name: field.name, value: showValue(field, value, names) }];
+  });
+
+const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduct => ({
+  attributes: shownValues(row, fields, 'attribute', shop),
   slug: row.slug,
   name: row.name,
   brand: row.brand,
@@ -76,12 +89,13 @@ const shown = (row: ShopRow): ShopProduct => ({
 
 const variant = (
   row: ShopRow,
+  fields: readonly Field[],
+  shop: Asking,
   can: Availability,
   price: ReturnType<typeof priceAt>,
 ): ShopProduct['variants'][number] => ({
   code: row.code,
-  colour: row.colour,
-  size: row.size,
+  options: shownValues(row, fields, 'option', shop),
   price: (price.winner?.price ?? 0n).toString(),
   was: price.winner?.source === 'sale' ? row.price : null,
   state: can.state,

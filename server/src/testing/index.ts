@@ -1,2 +1,3 @@
 export { freshDatabase } from './freshDatabase.ts';
 export { openTestHouse, refusalOf, type TestHouse } from './testHouse.ts';
+export * from './textRows.ts';

@@ -8,12 +8,13 @@ import {
   type ServerEvent,
   type Work,
 } from '@ivory/contract';
-import { type FieldKey } from '@ivory/core';
+import { type FieldKey, type KindKey } from '@ivory/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { type HouseOptions, openHouse, type OpenHouse } from '../house.ts';
+import { readShop } from '../range/names.ts';
 import { freshDatabase } from './freshDatabase.ts';
 
 /** What the server refused a call with. */
@@ -87,9 +88,30 @@ export class TestHouse {
     return (await this.call(calls.landProof, { params: { id: proof } })).landing!;
   }
 
-  /** Types into one cell; gives the proof in hand. */
+  /** Types into one cell of an SKU; gives the proof in hand. */
   async edit(sku: string, field: FieldKey, text: string): Promise<ProofSummary> {
-    const body = { title: 'Cells', edits: [{ sku, field, text }] };
+    return (await this.edits('Cells', [{ sku, field, text }])).proof!;
+  }
+
+  /** Types into cells of SKUs, as the sheet does: what is the product's is said of the product. */
+  async edits(title: string, cells: readonly { sku: string; field: FieldKey; text: string }[]) {
+    const { register } = await readShop(this.db);
+    const skus = cells.map(({ sku }) => sku);
+    const { rows } = await this.db.pool.query<{ id: string; product_id: string }>(
+      'select id, product_id from sku where id = any($1::bigint[])',
+      [skus],
+    );
+    const products = new Map(rows.map(({ id, product_id }) => [id, product_id]));
+    const edits = cells.map(({ sku, field, text }) => {
+      const { kind } = register.get(field);
+      return { kind, id: kind === 'product' ? (products.get(sku) ?? '0') : sku, field, text };
+    });
+    return this.call(calls.editCells, { body: { title, edits } });
+  }
+
+  /** Gives a value of anything; gives the proof in hand. */
+  async set(kind: KindKey, id: string, field: FieldKey, text: string): Promise<ProofSummary> {
+    const body = { title: 'Cells', edits: [{ kind, id, field, text }] };
     return (await this.call(calls.editCells, { body })).proof!;
   }
 
@@ -132,10 +154,16 @@ export class TestHouse {
 
   /** Codes of the shop that answer a question, in order. */
   async codes(question: string): Promise<string[]> {
-    const { rows } = await this.call(calls.answerQuestion, {
+    const { columns, rows } = await this.call(calls.answerQuestion, {
       body: { question, sort: { field: 'code', down: false } },
     });
-    return rows.map((row) => row[4]!);
+    return rows.map((row) => row[3 + columns.indexOf('code')]!);
+  }
+
+  /** The value of a field in the row of an SKU. */
+  async value(sku: string, key: FieldKey): Promise<string | null> {
+    const { columns, row } = await this.call(calls.getSku, { params: { id: sku } });
+    return row[3 + columns.indexOf(key)] ?? null;
   }
 
   /** Ends the server and starts it anew on the same database and files. */

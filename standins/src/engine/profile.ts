@@ -23,6 +23,7 @@ export const PROFILE = {
     differsIn: 'in what those differ',
     tint: 'its colour',
     measure: 'its size',
+    stuff: 'what it is made of',
     heft: 'what it weighs when packed, as 180 g',
     aisle: 'where it stands in the shop, as Ink > Bottled',
   },

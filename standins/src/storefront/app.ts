@@ -11,10 +11,13 @@ interface Category {
   readonly parent: string | null;
   readonly name: string;
 }
+interface Property {
+  readonly name: string;
+  readonly value: string;
+}
 interface Variant {
   readonly code: string;
-  readonly colour: string | null;
-  readonly size: string | null;
+  readonly options: readonly Property[];
   readonly price: string;
   readonly was: string | null;
   readonly state: string;
@@ -26,6 +29,7 @@ interface Product {
   readonly description: string;
   readonly picture: string | null;
   readonly variants: readonly Variant[];
+  readonly attributes: readonly Property[];
   readonly category: string | null;
 }
 
@@ -172,11 +176,24 @@ function productCard(product: Product) {
   </li>`;
 }
 
+const attributesOf = ({ attributes }: Product) =>
+  html`<table>
+    <tbody>
+      ${attributes.map(
+        ({ name, value }) =>
+          html`<tr>
+            <th scope="row">${name}</th>
+            <td>${value}</td>
+          </tr>`,
+      )}
+    </tbody>
+  </table>`;
+
 function productPage(product: Product) {
   const rows = product.variants.map(
     (one) =>
       html`<tr>
-        <td>${[one.colour, one.size].filter(Boolean).join(', ') || one.code}</td>
+        <td>${one.options.map(({ value }) => value).join(', ') || one.code}</td>
         <td>${one.code}</td>
         <td>${STATES[one.state] ?? one.state}</td>
         <td class="price">${one.was === null ? '' : html`<s>${pounds(one.was)}</s>`}${pounds(one.price)}</td>
@@ -188,6 +205,7 @@ function productPage(product: Product) {
       <h2>${product.name}</h2>
       <p>${product.brand ?? ''}</p>
       ${product.description.split(/\n\s*\n/).map((paragraph) => html`<p>${paragraph}</p>`)}
+      ${product.attributes.length === 0 ? '' : attributesOf(product)}
       <table>
         <thead>
           <tr>

@@ -66,7 +66,7 @@ export async function examineMoneyLines(
     await sql`
       update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
       from unnest(${found.map(({ id }) => id)}::bigint[], ${found.map(({ now }) => now)}::int[]) as x (id, flags)
-      where l.proof_id = ${proof} and l.level = 'sku' and l.id = x.id and l.field in ('price', 'cost')
+      where l.proof_id = ${proof} and l.kind = 'sku' and l.id = x.id and l.field in ('price', 'cost')
         and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
     `.execute(tx.q);
   }
@@ -75,7 +75,7 @@ export async function examineMoneyLines(
 /** Whether a proof changes tax rates, or makes goods with their own. */
 async function changesRates(tx: Tx, proof: string): Promise<boolean> {
   const { rows } = await sql`
-    select from proof_line where proof_id = ${proof} and level = 'product' and field = 'taxRate' limit 1`.execute(tx.q);
+    select from proof_line where proof_id = ${proof} and kind = 'product' and field = 'taxRate' limit 1`.execute(tx.q);
   return rows.length > 0;
 }
 
@@ -87,7 +87,7 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
   if (!(await changesRates(tx, proof))) return;
   const proposed = (key: 'price' | 'cost') => sql`coalesce((
     select l.after::bigint from live_line l
-    where l.proof_id = ${proof} and l.level = 'sku' and l.id = s.sku_id and l.field = ${key}), ${sql.ref(`s.${key}`)})`;
+    where l.proof_id = ${proof} and l.kind = 'sku' and l.id = s.sku_id and l.field = ${key}), ${sql.ref(`s.${key}`)})`;
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
     from (
@@ -95,9 +95,9 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
         when min(m.margin) < ${settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end as flags
       from proof_line r join shelf_facts s on s.product_id = r.id
       cross join lateral (select gross_margin(${proposed('price')}, ${proposed('cost')}, r.after::int) as margin) m
-      where r.proof_id = ${proof} and r.level = 'product' and r.field = 'taxRate' group by r.id
+      where r.proof_id = ${proof} and r.kind = 'product' and r.field = 'taxRate' group by r.id
     ) x
-    where l.proof_id = ${proof} and l.level = 'product' and l.field = 'taxRate' and l.id = x.id
+    where l.proof_id = ${proof} and l.kind = 'product' and l.field = 'taxRate' and l.id = x.id
       and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
   `.execute(tx.q);
 }
@@ -107,7 +107,7 @@ export async function examineStock(tx: Tx, proof: string): Promise<void> {
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE})
       | case when l.after::int < 0 then ${BELOW_ZERO}::int else 0 end
-    where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'stock'
+    where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'stock'
       and (l.flags & ${BELOW_ZERO}::int <> 0) <> coalesce(l.after::int < 0, false)
   `.execute(tx.q);
 }
@@ -128,7 +128,7 @@ export async function examineLines(tx: Tx, lines: RawBuilder<unknown>, settings:
 }
 
 /** The flags of a line `l` that was looked over, to be joined as `x`. */
-export const EXAMINED = sql`left join examined x on l.level = 'sku' and l.field in ('price', 'cost') and x.id = l.id`;
+export const EXAMINED = sql`left join examined x on l.kind = 'sku' and l.field in ('price', 'cost') and x.id = l.id`;
 
 /**
  * Codes of a proof that are in use, in the shop or in the proof itself, and those that outlets know. One code that changes
@@ -140,7 +140,7 @@ export async function examineCodes(tx: Tx, proof: string): Promise<void> {
       select l.id, l.before, l.flags & ${CHANGED_SINCE}::int as kept, code_key(l.after) as key,
         not l.left_out and l.before is distinct from l.after as lives
       from proof_line l
-      where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'code' and l.after is not null
+      where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'code' and l.after is not null
     ),
     counted as (
       select c.*, count(*) filter (where c.lives) over (partition by c.key) > case when c.lives then 1 else 0 end as twice
@@ -153,8 +153,8 @@ export async function examineCodes(tx: Tx, proof: string): Promise<void> {
           else 0 end as flags
       from counted c
       left join sku k on k.code_key = c.key and k.id <> c.id
-      left join live_line o on o.proof_id = ${proof} and o.level = 'sku' and o.field = 'code' and o.id = k.id
+      left join live_line o on o.proof_id = ${proof} and o.kind = 'sku' and o.field = 'code' and o.id = k.id
     ) x
-    where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'code' and l.id = x.id and l.flags <> x.flags
+    where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'code' and l.id = x.id and l.flags <> x.flags
   `.execute(tx.q);
 }

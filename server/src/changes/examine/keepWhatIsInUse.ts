@@ -1,6 +1,7 @@
-import { lookBit } from '@ivory/core';
+import { isKindKey, KIND_KEYS, KINDS, type KindKey, lookBit, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
+import { referencesOf } from '../stores/stores.ts';
 
 /**
  * Landings that a proof had not seen, as they committed after it was proposed or last compared with the shop; they count as
@@ -20,11 +21,16 @@ export async function newLandings(tx: Tx, proof: string): Promise<string[]> {
  * away unasked: their lines are marked as changed since and left out, all together. Returns how many things that are.
  * `later` is a condition on the landing's id `c.landing_id`.
  */
-export async function keepWhatIsInUse(tx: Tx, proof: string, later: RawBuilder<boolean>): Promise<number> {
-  const { rows: goes } = await sql`
-    select from proof_line where proof_id = ${proof} and field = 'exists' and after is null limit 1`.execute(tx.q);
-  if (goes.length === 0) return 0;
-  const going = sql`select from live_line g where g.proof_id = ${proof} and g.field = 'exists' and g.after is null`;
+export async function keepWhatIsInUse(
+  tx: Tx,
+  proof: string,
+  register: Register,
+  later: RawBuilder<boolean>,
+): Promise<number> {
+  const { rows: goes } = await sql<{ kind: string }>`
+    select distinct kind from proof_line where proof_id = ${proof} and field = 'exists' and after is null`.execute(tx.q);
+  const going = goes.map(({ kind }) => kind).filter(isKindKey);
+  if (going.length === 0) return 0;
   const flags = lookBit('changed since');
   let kept = 0;
   const leave = async (condition: RawBuilder<unknown>) => {
@@ -35,27 +41,70 @@ export async function keepWhatIsInUse(tx: Tx, proof: string, later: RawBuilder<b
     kept += Number(numAffectedRows);
   };
   await leave(sql`(
-    exists (select from journal_chunk c where ${later} and c.level = l.level
+    exists (select from journal_chunk c where ${later} and c.kind = l.kind
       and l.id between c.first_id and c.last_id and l.id = any(c.ids))
-    or exists (select from proof_line o where o.proof_id = l.proof_id and o.level = l.level and o.id = l.id and o.left_out))`);
-  await leave(sql`l.level = 'product' and exists (
-    select from sku k where k.product_id = l.id and not exists (${going} and g.level = 'sku' and g.id = k.id))`);
-  for (const level of ['brand', 'supplier'] as const) {
-    const reference = sql.ref(`p.${level}_id`);
-    await leave(sql`l.level = ${level} and exists (
-      select from product p where ${reference} = l.id and not exists (${going} and g.level = 'product' and g.id = p.id))`);
-  }
-  await leave(sql`l.level = 'category' and exists (
-    select from placement x where x.category_id = l.id and not exists (${going} and g.level = 'product' and g.id = x.product_id))`);
-  // A category stays while one below it stays; once more for each level.
-  for (let level = 0; level < 8; level++) {
-    await leave(sql`l.level = 'category' and exists (
-      select from category c where c.parent_id = l.id and not exists (${going} and g.level = 'category' and g.id = c.id))`);
+    or exists (select from proof_line o where o.proof_id = l.proof_id and o.kind = l.kind and o.id = l.id and o.left_out))`);
+  for (const kind of KIND_KEYS.toReversed()) {
+    if (!going.includes(kind)) continue;
+    for (const condition of uses(proof, kind, register)) await leave(sql`l.kind = ${kind} and ${condition}`);
   }
   await sql`
     update proof_line l set left_out = true, flags = l.flags | ${flags}::int from proof_line e
-    where l.proof_id = ${proof} and e.proof_id = ${proof} and e.level = l.level and e.id = l.id
+    where l.proof_id = ${proof} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id
       and e.field = 'exists' and e.left_out and not l.left_out
   `.execute(tx.q);
   return kept;
 }
+
+/** Whether the proof takes the thing `u.id` of a kind away. */
+const goesToo = (proof: string, kind: string) => sql`exists (
+  select from live_line g where g.proof_id = ${proof} and g.field = 'exists' and g.after is null and g.kind = ${kind} and g.id = u.id)`;
+
+/** A category stays while one below it stays: the question is asked once for each level that a tree may have. */
+const MOST_LEVELS = 8;
+
+/** Conditions, each of which says that something which stays refers to the thing of a line `l`, or hangs on it. */
+function uses(proof: string, kind: KindKey, register: Register): RawBuilder<unknown>[] {
+  const referring = register.referring(kind).flatMap((field) => {
+    const references = referencesOf(field);
+    if (!references) return [];
+    // Lines of the same proof may let it go.
+    return [
+      sql`exists (
+        select from (${references}) u where u.ref = l.id and not ${goesToo(proof, field.kind)} and not exists (
+          select from live_line x where x.proof_id = ${proof} and x.kind = ${field.kind} and x.id = u.id and x.field = ${field.key}
+            and l.id::text <> all (string_to_array(coalesce(x.after, ''), '|'))))`,
+    ];
+  });
+  const hanging = KIND_KEYS.flatMap((other) => {
+    const { table, hangsBy } = KINDS[other];
+    if (hangsBy?.type !== 'bigint' || !HANGS_ON[other]?.includes(kind)) return [];
+    const column = sql.ref(`u.${hangsBy.column}`);
+    const below = sql`exists (
+      select from ${sql.table(table)} u where ${column} = l.id and not ${goesToo(proof, other)} and not exists (
+        select from live_line x where x.proof_id = ${proof} and x.kind = ${other} and x.id = u.id and x.field = 'parent'))`;
+    return other === kind ? Array.from({ length: MOST_LEVELS }, () => below) : [below];
+  });
+  return [...hanging, ...referring, ...ofOwnFields(proof, kind, register)];
+}
+
+/** An option or attribute stays while goods have a value of it that the proof does not take from them. */
+function ofOwnFields(proof: string, kind: KindKey, register: Register): RawBuilder<unknown>[] {
+  return register.goods.flatMap((field) => {
+    if (field.own?.of !== kind || field.store.in !== 'own') return [];
+    const [table, key, slot] = [`${field.kind}_own`, `u.${field.kind}_id`, `u.${field.store.slot}`];
+    return [
+      sql`(l.id = ${field.own.id}::bigint and exists (
+        select from ${sql.table(table)} u where ${sql.ref(slot)} is not null and not exists (
+          select from live_line x where x.proof_id = ${proof} and x.kind = ${field.kind} and x.id = ${sql.ref(key)}
+            and (x.field = 'exists' or x.field = ${field.key}) and x.after is null)))`,
+    ];
+  });
+}
+
+/** On which kinds things of a kind hang. */
+const HANGS_ON: Readonly<Partial<Record<KindKey, readonly KindKey[]>>> = {
+  sku: ['product'],
+  category: ['category'],
+  choice: ['option', 'attribute'],
+};

@@ -27,7 +27,7 @@ export const commonFlags = (flags: RawBuilder<unknown>) =>
 
 /** A query for the tax rates `(product_id, rate)` that some lines give to products. */
 export const ratesOf = (lines: RawBuilder<unknown>) => sql`
-  select id as product_id, after::int as rate from (${lines}) l where level = 'product' and field = 'taxRate'`;
+  select id as product_id, after::int as rate from (${lines}) l where kind = 'product' and field = 'taxRate'`;
 
 /**
  * The money of every SKU whose price or cost some lines change, before and after; not of those that go. `rates` are tax rates
@@ -45,7 +45,7 @@ export const moneyRows = (
     select id, max(after) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
       max(after) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost,
       ${flags} as flags, max(after) filter (where field = 'exists') as made_of
-    from (${lines}) l where level = 'sku' and field in ('price', 'cost', 'exists') group by id
+    from (${lines}) l where kind = 'sku' and field in ('price', 'cost', 'exists') group by id
     having bool_or(field <> 'exists') and not bool_or(field = 'exists' and after is null)
   ) t left join shelf_facts s on s.sku_id = t.id
   ${rates ? sql`left join (${rates}) n on n.product_id = coalesce(s.product_id, t.made_of::bigint)` : sql``}`;

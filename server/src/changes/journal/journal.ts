@@ -1,9 +1,10 @@
 import { type Landing, type ShownLine } from '@ivory/contract';
+import { type KindKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
-import { showLine } from '../proof/lines.ts';
+import { nameOfThing, showLine } from '../proof/lines.ts';
 
 interface LandingRow {
   id: string;
@@ -54,26 +55,27 @@ export async function getLanding(db: Db, id: string): Promise<Landing> {
 
 /** The journal's lines of one landing, one a row, from its chunks. */
 export const journalLines = (landing: string) => sql`
-  select c.level, c.field, x.id, x.before, x.after
+  select c.kind, c.field, c.scope, x.id, x.before, x.after
   from journal_chunk c, unnest(c.ids, c.before, c.after) as x (id, before, after) where c.landing_id = ${landing}`;
 
 /** Lines of a landing from any place, as text for reading. */
 export async function landingLines(db: Db, id: string, from: number, count: number): Promise<ShownLine[]> {
-  const { names } = await readShop(db);
+  const shop = await readShop(db);
   const { rows } = await sql<{
-    level: string;
+    kind: KindKey;
     field: string;
+    scope: string;
     id: string;
     before: string | null;
     after: string | null;
     code: string | null;
     name: string | null;
   }>`
-    select j.*, s.code, coalesce(s.name, p.name) as name
-    from (select * from (${journalLines(id)}) lines order by level, id, field limit ${count} offset ${from}) j
-    left join shelf s on j.level = 'sku' and s.sku_id = j.id
-    left join product p on j.level = 'product' and p.id = j.id
-    order by j.level, j.id, j.field
+    select l.*, s.code, coalesce(s.name, p.name, ${nameOfThing}) as name
+    from (select * from (${journalLines(id)}) lines order by kind, id, field, scope limit ${count} offset ${from}) l
+    left join shelf s on l.kind = 'sku' and s.sku_id = l.id
+    left join product p on l.kind = 'product' and p.id = l.id
+    order by l.kind, l.id, l.field, l.scope
   `.execute(db.q);
-  return rows.map((row) => showLine(row, names));
+  return rows.map((row) => showLine(row, shop));
 }

@@ -1,16 +1,22 @@
-import { field, isFieldKey, STOPPING_BITS } from '@ivory/core';
-import { type RawBuilder, sql } from 'kysely';
+import { type Register, STOPPING_BITS } from '@ivory/core';
+import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
-import { lockShelf, refreshShelf } from '../../db/shelf.ts';
+import { lockShelf } from '../../db/shelf.ts';
 import { told } from '../../db/tell.ts';
 import { Meter, type ReportRows } from '../../jobs/meter.ts';
 import { Refusal } from '../../refusal.ts';
-import { castOf } from './columns.ts';
+import { readShop } from '../../range/names.ts';
 import { hasChangedSince } from '../examine/changedSince.ts';
-import { giveFreeSlugs, insertNew, placeProducts, removeGone } from './existence.ts';
+import { apply } from '../stores/stores.ts';
+import { type Landing } from '../stores/store.ts';
+import { giveFreeSlugs, makeNew } from './makeNew.ts';
+import { refuseDangling } from './refuseDangling.ts';
+import { removeGone } from './removeGone.ts';
+import { bringShelfUpToDate, goesAlone } from './shelfFollows.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
 import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
 import { openProof, type ProofRow } from '../proof/proof.ts';
+import { dropUnusedChoices } from '../propose/makeMissingChoices.ts';
 import { refuseTakenBack } from '../propose/takeBack.ts';
 
 /**
@@ -32,35 +38,42 @@ export async function land(db: Db, id: string, person: string, progress?: Report
 }
 
 const MOST_TRIES = 3;
+/** A chunk of the journal has so many lines at most, and its texts so many bytes, so that one SKU's history is read quickly. */
+const MOST_IN_A_CHUNK = 1_000;
+const MOST_BYTES_IN_A_CHUNK = 128 * 1024;
 /** What a line costs in the read model, where writing it once is 1. */
 const SHELF_WEIGHT = 2;
 
 async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
+  if (proof.kind === 'hand') await dropUnusedChoices(tx, id, true);
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
   if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id);
 
-  await lockShelf(tx, isDerivedAfresh(groups) ? 'afresh' : 'in place');
+  const { register } = await readShop(tx);
+  await lockShelf(tx, goesAlone(groups, register) ? 'afresh' : 'in place');
   if (proof.takes_back !== null) await refuseTakenBack(tx, id, proof.takes_back);
   const moves = groups.some(({ field: key }) => key === 'exists');
   if (moves) {
-    await refuseTouched(tx, id);
+    await refuseTouched(tx, id, register);
     await giveFreeSlugs(tx, id);
   }
   // Lines are written into the journal and to where they are stored, and the read model follows.
   const meter = new Meter(total, total * (2 + SHELF_WEIGHT), progress);
   await meter.begin();
   const landing = await writeJournal(tx, proof, person, groups, meter);
-  if (moves) await insertNew(tx, id, landing, person);
+  const work: Landing = { tx, proof: id, landing, person };
+  const known = moves ? await makeNew(work, register) : register;
+  await refuseDangling(work, groups, known);
   for (const group of groups) {
-    if (group.field !== 'exists') await applyGroup(tx, id, group, moves, landing, person);
+    if (group.field !== 'exists') await applyGroup(work, group, moves, known);
     await meter.did(group.lines);
   }
   const shelfDid = progress && ((share: number) => meter.did(total * SHELF_WEIGHT * share));
-  await bringShelfUpToDate(tx, id, groups, shelfDid);
-  if (moves) await removeGone(tx, id, landing, person);
+  await bringShelfUpToDate(tx, id, groups, known, shelfDid);
+  if (moves) await removeGone(work, known);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})
     select ${told({ kind: 'landed', landing })}
@@ -69,8 +82,9 @@ async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows)
 }
 
 export interface LineGroup {
-  readonly level: string;
+  readonly kind: string;
   readonly field: string;
+  readonly scope: string;
   readonly lines: number;
   /** Lines that must not land. */
   readonly stopping: number;
@@ -80,32 +94,33 @@ export interface LineGroup {
 
 async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
   const { rows } = await sql<LineGroup>`
-    select level, field, count(*)::int as lines, (count(*) filter (where flags & ${STOPPING_BITS}::int <> 0))::int as stopping,
+    select kind, field, scope, count(*)::int as lines, (count(*) filter (where flags & ${STOPPING_BITS}::int <> 0))::int as stopping,
       count(*)::int as standing
-    from live_line where proof_id = ${id} group by level, field
+    from live_line where proof_id = ${id} group by kind, field, scope
   `.execute(tx.q);
-  rows.sort((a, b) => (`${a.level} ${a.field}` < `${b.level} ${b.field}` ? -1 : 1));
+  const placeOf = ({ kind, field, scope }: LineGroup) => `${kind} ${field} ${scope.padStart(18, '0')}`;
+  rows.sort((a, b) => (placeOf(a) < placeOf(b) ? -1 : 1));
   if (rows.every(({ field: key }) => key !== 'exists')) return rows;
-  const { rows: moving } = await sql<{ level: string; field: string; lines: number }>`
-    select level, field, count(*)::int as lines from live_line l
+  const { rows: moving } = await sql<{ kind: string; field: string; scope: string; lines: number }>`
+    select kind, field, scope, count(*)::int as lines from live_line l
     where proof_id = ${id} and exists (
-      select from live_line e where e.proof_id = ${id} and e.level = l.level and e.id = l.id and e.field = 'exists')
-    group by level, field
+      select from live_line e where e.proof_id = ${id} and e.kind = l.kind and e.id = l.id and e.field = 'exists')
+    group by kind, field, scope
   `.execute(tx.q);
   return rows.map((group) => {
-    const gone = moving.find(({ level, field: key }) => level === group.level && key === group.field)?.lines ?? 0;
+    const gone = moving.find((moved) => placeOf({ ...group, ...moved }) === placeOf(group))?.lines ?? 0;
     return { ...group, standing: group.lines - gone };
   });
 }
 
 /** Throws Overtaken when something that the proof takes away is not as it was when that was proposed, in any of its values. */
-async function refuseTouched(tx: Tx, id: string): Promise<void> {
+async function refuseTouched(tx: Tx, id: string, register: Register): Promise<void> {
   const { rows: goes } = await sql`
     select from live_line where proof_id = ${id} and field = 'exists' and after is null limit 1`.execute(tx.q);
   if (goes.length === 0) return;
-  if (await hasChangedSince(tx, id)) throw new Overtaken();
+  if (await hasChangedSince(tx, id, register)) throw new Overtaken();
   const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, id)}::bigint[])`;
-  if ((await keepWhatIsInUse(tx, id, later)) > 0) throw new Overtaken();
+  if ((await keepWhatIsInUse(tx, id, register, later)) > 0) throw new Overtaken();
 }
 
 async function refuseWhatStops(tx: Tx, id: string): Promise<void> {
@@ -131,11 +146,11 @@ async function writeJournal(
   const lines = groups.reduce((sum, group) => sum + group.lines, 0);
   // Lines of one field of SKUs are one an SKU.
   const touched =
-    groups.length === 1 && groups[0]!.level === 'sku'
+    groups.length === 1 && groups[0]!.kind === 'sku'
       ? sql`${lines}::int`
       : sql`(select count(*) from (
-          select id from live_line where proof_id = ${proof.id} and level = 'sku'
-          union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof.id} and l.level = 'product'
+          select id from live_line where proof_id = ${proof.id} and kind = 'sku'
+          union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof.id} and l.kind = 'product'
         ) touched)`;
   const { rows } = await sql<{ id: string }>`
     insert into landing (person_id, title, kind, lines, skus, takes_back, proof_id)
@@ -148,15 +163,19 @@ async function writeJournal(
     returning id
   `.execute(tx.q);
   const landing = rows[0]!.id;
-  for (const { level, field, lines } of groups) {
+  for (const { kind, field, scope, lines } of groups) {
     await sql`
-      insert into journal_chunk (landing_id, level, field, chunk, first_id, last_id, ids, before, after)
-      select ${landing}, ${level}, ${field}, chunk, min(id), max(id), array_agg(id), array_agg(before), array_agg(after)
+      insert into journal_chunk (landing_id, kind, field, scope, chunk, first_id, last_id, ids, before, after)
+      select ${landing}, ${kind}, ${field}, ${scope}::bigint, row_number() over (order by min(id)) - 1,
+        min(id), max(id), array_agg(id), array_agg(before), array_agg(after)
       from (
-        select id, before, after, (row_number() over (order by id) - 1) / 1000 as chunk
-        from live_line where proof_id = ${proof.id} and level = ${level} and field = ${field} order by id
+        select id, before, after, (row_number() over by_id - 1) / ${sql.lit(MOST_IN_A_CHUNK)} as lines,
+          sum(coalesce(length(before), 0) + coalesce(length(after), 0)) over by_id / ${sql.lit(MOST_BYTES_IN_A_CHUNK)} as bytes
+        from live_line where proof_id = ${proof.id} and kind = ${kind} and field = ${field} and scope = ${scope}::bigint
+        window by_id as (order by id)
+        order by id
       ) numbered
-      group by chunk
+      group by lines, bytes
     `.execute(tx.q);
     await meter.did(lines);
   }
@@ -164,111 +183,15 @@ async function writeJournal(
 }
 
 /** Writes one field's lines to where the field is stored. Fewer rows than lines: a `before` does not hold, throws Overtaken. */
-async function applyGroup(
-  tx: Tx,
-  proof: string,
-  group: LineGroup,
-  moves: boolean,
-  landing: string,
-  person: string,
-): Promise<void> {
-  if (group.standing === 0 || !isFieldKey(group.field)) return;
-  const { stored } = field(group.field);
+async function applyGroup(work: Landing, group: LineGroup, moves: boolean, register: Register): Promise<void> {
+  const { kind, field: key, scope } = group;
+  const field = register.at(kind, key, scope);
+  // A field that was deleted since has nothing left to be written to.
+  if (group.standing === 0) return;
+  if (!field) throw new Overtaken();
   const standing = moves
-    ? sql`and not exists (select from live_line e where e.proof_id = l.proof_id and e.level = l.level and e.id = l.id and e.field = 'exists')`
+    ? sql`and not exists (select from live_line e where e.proof_id = l.proof_id and e.kind = l.kind and e.id = l.id and e.field = 'exists')`
     : sql``;
-  const lines = sql`l.proof_id = ${proof} and l.level = ${group.level} and l.field = ${group.field} ${standing}`;
-  let applied: number;
-  if (stored?.table === 'movements') applied = await moveStock(tx, lines, landing, person);
-  else if (stored?.table === 'placement') applied = await place(tx, lines);
-  else {
-    const cast = castOf(group.field);
-    const column = sql.ref(stored!.column);
-    const key = sql.ref(stored!.table === 'price' ? 't.sku_id' : 't.id');
-    const result = await sql`
-      update ${sql.table(stored!.table)} t set ${column} = l.after::${cast} from live_line l
-      where ${lines} and ${key} = l.id and ${sql.ref(`t.${stored!.column}`)} is not distinct from l.before::${cast}
-    `.execute(tx.q);
-    applied = Number(result.numAffectedRows);
-  }
-  if (applied !== group.standing) throw new Overtaken();
-}
-
-type Lines = RawBuilder<unknown>;
-
-/**
- * Stock is changed by movements only: the difference is a correction. Another landing may write movements of the same SKU at
- * the same time; the trigger that sums them waits for it, so that the sum is looked at once more behind it: where it is
- * not what the line says, throws Overtaken.
- */
-async function moveStock(tx: Tx, lines: Lines, landing: string, person: string): Promise<number> {
-  const result = await sql`
-    insert into stock_movement (sku_id, quantity, reason, person_id, landing_id)
-    select l.id, coalesce(l.after, '0')::int - coalesce(l.before, '0')::int, 'correction', ${person}, ${landing}
-    from live_line l join shelf s on s.sku_id = l.id
-    left join stock_total t on t.sku_id = l.id
-    where ${lines} and coalesce(t.on_hand, 0) = coalesce(l.before, '0')::int
-      and coalesce(l.after, '0')::int <> coalesce(l.before, '0')::int
-  `.execute(tx.q);
-  const { rows } = await sql`
-    select from live_line l join stock_total t on t.sku_id = l.id
-    where ${lines} and t.on_hand <> coalesce(l.after, '0')::int limit 1
-  `.execute(tx.q);
-  if (rows.length > 0) throw new Overtaken();
-  return Number(result.numAffectedRows);
-}
-
-/** A product's categories are replaced as the line says, which shows all of them before and after. */
-async function place(tx: Tx, lines: Lines): Promise<number> {
-  const { rows } = await sql<{ id: string; after: string | null }>`
-    select l.id, l.after from live_line l where ${lines} and l.before is not distinct from (
-      select string_agg(category_id::text, '|' order by place) from placement where product_id = l.id)
-  `.execute(tx.q);
-  const ids = rows.map(({ id }) => id);
-  await sql`delete from placement where product_id = any(${ids}::bigint[])`.execute(tx.q);
-  await placeProducts(
-    tx,
-    sql`select * from unnest(${ids}::bigint[], ${rows.map(({ after }) => after)}::text[]) as x (id, after)`,
-  );
-  return rows.length;
-}
-
-const MONEY = ['price', 'cost'];
-const FIGURES = [...MONEY, 'stock'];
-
-/** Prices, costs and stock change in place, which is what bulk work changes most; rows of all else are derived afresh. */
-const isDerivedAfresh = (groups: readonly LineGroup[]): boolean =>
-  groups.some(
-    ({ level, field }) => field === 'exists' || level === 'product' || (level === 'sku' && !FIGURES.includes(field)),
-  );
-
-async function bringShelfUpToDate(
-  tx: Tx,
-  proof: string,
-  groups: readonly LineGroup[],
-  progress: ((share: number) => Promise<void>) | undefined,
-): Promise<void> {
-  if (isDerivedAfresh(groups)) {
-    await refreshShelf(
-      tx,
-      sql`select id from live_line where proof_id = ${proof} and level = 'sku' and field <> all (${FIGURES}::text[])
-          union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof} and l.level = 'product'`,
-      progress,
-    );
-  }
-  const money = groups.filter(({ level, field }) => level === 'sku' && MONEY.includes(field));
-  if (money.length > 0) {
-    const touched = sql`select id from live_line where proof_id = ${proof} and level = 'sku' and field = any (${MONEY}::text[])
-      ${money.length > 1 ? sql`group by id` : sql``}`;
-    await sql`
-      update shelf_facts s set price = r.regular, cost = r.cost from (${touched}) l join price r on r.sku_id = l.id
-      where s.sku_id = l.id and (s.price, s.cost) is distinct from (r.regular, r.cost)
-    `.execute(tx.q);
-  }
-  if (groups.some(({ level, field }) => level === 'sku' && field === 'stock')) {
-    await sql`
-      update shelf_facts s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
-      where l.proof_id = ${proof} and l.level = 'sku' and l.field = 'stock' and s.sku_id = l.id and s.stock <> t.on_hand
-    `.execute(tx.q);
-  }
+  const lines = sql`l.proof_id = ${work.proof} and l.kind = ${kind} and l.field = ${key} and l.scope = ${scope}::bigint ${standing}`;
+  if ((await apply(work, field, lines)) !== group.standing) throw new Overtaken();
 }

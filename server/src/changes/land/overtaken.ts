@@ -1,6 +1,8 @@
+import { type KindKey, KINDS } from '@ivory/core';
 import { sql } from 'kysely';
 import pg from 'pg';
-import { type Db, inTransaction } from '../../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { markChangedSince } from '../examine/changedSince.ts';
 import { examineCodes } from '../examine/examineProof.ts';
@@ -31,10 +33,11 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
 
 async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
   const lines = await inTransaction(db, async (tx) => {
-    const { takes_back } = await openProof(tx, proof, 'landing');
+    await openProof(tx, proof, 'landing');
     const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, proof)}::bigint[])`;
-    const changed = await markChangedSince(tx, proof);
-    const kept = takes_back === null ? 0 : await keepWhatIsInUse(tx, proof, later);
+    const { register } = await readShop(tx);
+    const changed = await markChangedSince(tx, proof, register);
+    const kept = (await takesAway(tx, proof)) ? await keepWhatIsInUse(tx, proof, register, later) : 0;
     return changed + kept;
   });
   return new Refusal(
@@ -42,6 +45,12 @@ async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
     `Nothing landed: ${lines === 1 ? '1 value has' : `${lines} values have`} changed since this was proposed. ` +
       'They are marked “changed since” and left out. Take in those that should still change, then land again.',
   );
+}
+
+async function takesAway(tx: Tx, proof: string): Promise<boolean> {
+  const { rows } = await sql`
+    select from proof_line where proof_id = ${proof} and field = 'exists' and after is null limit 1`.execute(tx.q);
+  return rows.length > 0;
 }
 
 async function codesTaken(db: Db, proof: string): Promise<Refusal> {
@@ -57,28 +66,30 @@ async function codesTaken(db: Db, proof: string): Promise<Refusal> {
 }
 
 /** What was taken back meanwhile cannot be referred to, and what goods refer to meanwhile cannot be taken away. */
-const referencesBroken = (): Refusal =>
+export const referencesBroken = (): Refusal =>
   new Refusal(
     'clash',
-    'Nothing landed: a brand, supplier, category or product that this refers to was taken away since it was proposed, ' +
+    'Nothing landed: a brand, category, tag, value or product that this refers to was taken away since it was proposed, ' +
       'or other goods refer by now to one that this takes away. Discard this proof and propose it again.',
   );
 
-/** Two proofs may each make the same brand, supplier or category: the second is to use what the first made. */
+/** Two proofs may each make the same brand, tag, category or value: the second is to use what the first made. */
 async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {
-  const { rows } = await sql<{ name: string }>`
-    select l.after as name from live_line l
-    where l.proof_id = ${proof} and l.level in ('brand', 'supplier', 'category') and l.field = 'name' and l.before is null
-      and case l.level
-        when 'brand' then exists (select from brand b where b.name_key = fold(l.after))
-        when 'supplier' then exists (select from supplier s where s.name_key = fold(l.after))
-        else exists (select from category c where c.name_key = fold(l.after)) end
-    order by l.id limit 10
+  const { rows } = await sql<{ kind: KindKey; name: string }>`
+    select kind, after as name from live_line l
+    where l.proof_id = ${proof} and l.field = 'name' and l.after is not null and l.kind <> 'product' order by l.id
   `.execute(db.q);
-  if (rows.length === 0) return undefined;
+  const taken: string[] = [];
+  for (const { kind, name } of rows) {
+    if (taken.length >= 10) break;
+    const { rows: found } = await sql`
+      select from ${sql.table(KINDS[kind].table)} where name_key = fold(${name}) limit 1`.execute(db.q);
+    if (found.length > 0) taken.push(name);
+  }
+  if (taken.length === 0) return undefined;
   return new Refusal(
     'clash',
-    `Nothing landed: names that this would make have been made since it was proposed: ${rows.map(({ name }) => `“${name}”`).join(', ')}. ` +
-      'Press “Choose the columns again” and read the file again: it then uses them.',
+    `Nothing landed: names that this would give are in use by now: ${taken.map((name) => `“${name}”`).join(', ')}. ` +
+      'Give another name; or, where they came from a file, press “Choose the columns again” and read it again: it then uses them.',
   );
 }

@@ -46,7 +46,7 @@ describe('changes at the same time', () => {
     const back = await takeBack(landing);
     expect([back.lines > 0, back.leftOut]).toEqual([true, 0]);
     // The file said nothing of a colour, so that no line of the proof is about it.
-    await land((await edit(await house.sku('ZZ-1'), 'colour', 'White')).id);
+    await land((await edit(await house.sku('ZZ-1'), 'own:1', 'White')).id);
     const refused = await refusalOf(house.call(calls.landProof, { params: { id: back.id } }));
     expect([refused.status, refused.title]).toEqual([409, jasmine.stringContaining('changed since')]);
     expect(await house.codes('code starts with ZZ-')).toEqual(['ZZ-1', 'ZZ-2']);
@@ -60,7 +60,7 @@ describe('changes at the same time', () => {
   it('what a person takes in all the same goes, and its movements stay', async () => {
     const landing = await land(await imported('code,name,price,stock\nZZ-1,Quill,4.50,3\n'));
     const sku = await house.sku('ZZ-1');
-    await land((await edit(sku, 'colour', 'White')).id);
+    await land((await edit(sku, 'own:1', 'White')).id);
     const back = await takeBack(landing);
     expect(back.lines).toBe(0);
     await house.call(calls.leaveOut, { params: { id: back.id }, body: { out: false, filter: {} } });
@@ -83,8 +83,8 @@ describe('changes at the same time', () => {
     const copy = await house.db.pool.query<{ id: string }>(
       `with p as (insert into proof (person_id, kind, title, takes_back, seen) select person_id, kind, title, takes_back, seen
          from proof where id = $1 returning id)
-       insert into proof_line (proof_id, edit_no, level, id, field, before, after)
-       select p.id, l.edit_no, l.level, l.id, l.field, l.before, l.after from p, proof_line l where l.proof_id = $1
+       insert into proof_line (proof_id, edit_no, kind, id, field, before, after)
+       select p.id, l.edit_no, l.kind, l.id, l.field, l.before, l.after from p, proof_line l where l.proof_id = $1
        returning proof_id as id`,
       [one.id],
     );
@@ -95,10 +95,10 @@ describe('changes at the same time', () => {
 
   it('what was taken back in part can be taken back in its rest, and no more', async () => {
     const edits = ['1', '2'].map((sku) => ({ sku, field: 'price' as const, text: '99.00' }));
-    const { proof } = await house.call(calls.editCells, { body: { title: 'Two', edits } });
+    const { proof } = await house.edits('Two', edits);
     const landing = await land(proof!.id);
     const part = await takeBack(landing);
-    const lines = [{ level: 'sku', id: '1', field: 'price' }];
+    const lines = [{ kind: 'sku' as const, id: '1', field: 'price' }];
     await house.call(calls.leaveOut, { params: { id: part.id }, body: { out: true, lines } });
     await land(part.id);
     const left = async () =>
@@ -117,7 +117,7 @@ describe('changes at the same time', () => {
     const [first, second] = [await land(one), await land(two)];
     const { rows } = await house.db.pool.query<{ slug: string; said: string }>(`
       select p.slug, x.after as said from product p
-      join journal_chunk c on c.level = 'product' and c.field = 'exists', unnest(c.ids, c.after) as x (id, after)
+      join journal_chunk c on c.kind = 'product' and c.field = 'exists', unnest(c.ids, c.after) as x (id, after)
       where p.name = 'Quill' and x.id = p.id`);
     expect(rows.length).toBe(2);
     for (const { slug, said } of rows) expect(slug).toBe(said);

@@ -100,7 +100,7 @@ export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefi
   const last = sql`(select max(no) from proof_edit where proof_id = ${proof})`;
   const { rows: touched } = await sql<{ id: string }>`
     select distinct id from (
-      select id from proof_line where proof_id = ${proof} and edit_no = ${last} and level = 'sku' limit ${SEVERAL_LINES}) l
+      select id from proof_line where proof_id = ${proof} and edit_no = ${last} and kind = 'sku' limit ${SEVERAL_LINES}) l
   `.execute(tx.q);
   await sql`delete from proof_line where proof_id = ${proof} and edit_no = ${last} and under is null`.execute(tx.q);
   await sql`

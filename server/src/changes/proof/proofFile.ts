@@ -1,10 +1,9 @@
 import { type ShownLine } from '@ivory/contract';
-import { field, isFieldKey } from '@ivory/core';
 import { type Db } from '../../db/connect.ts';
 import { csvLines } from '../../exchange/csvLines.ts';
 import { allLines, type LineFilter } from './lines.ts';
 
-const HEADINGS = ['Level', 'Code', 'Name', 'What', 'Before', 'After', 'To look at', 'Left out'];
+const HEADINGS = ['Kind', 'Code', 'Name', 'What', 'Before', 'After', 'To look at', 'Left out'];
 
 /** The lines of a proof that a filter names as CSV, to be looked through elsewhere. */
 export async function* proofFile(db: Db, proof: string, filter: LineFilter): AsyncGenerator<string> {
@@ -12,7 +11,6 @@ export async function* proofFile(db: Db, proof: string, filter: LineFilter): Asy
   for await (const lines of allLines(db, proof, filter)) yield csvLines(lines.map(cellsOf));
 }
 
-function cellsOf({ level, code, name, field: key, before, after, goes, looks, leftOut }: ShownLine): string[] {
-  const what = isFieldKey(key) ? field(key).name : goes ? 'goes' : 'new';
-  return [level, code ?? '', name, what, before ?? '', after ?? '', looks.join(', '), leftOut ? 'yes' : ''];
+function cellsOf({ kind, code, name, called, before, after, looks, leftOut }: ShownLine): string[] {
+  return [kind, code ?? '', name, called, before ?? '', after ?? '', looks.join(', '), leftOut ? 'yes' : ''];
 }

@@ -1,8 +1,9 @@
 import { type ProofSummary } from '@ivory/contract';
-import { LOOKS, MarginSum, money } from '@ivory/core';
+import { keyWithScope, LOOKS, MarginSum, money, type Register } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
+import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { isLarge, planForMany } from './many.ts';
 import { type ProofRow } from './proof.ts';
@@ -37,9 +38,10 @@ const proofs = (db: Db) => db.often.selectFrom('proof').selectAll();
 
 async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
   const { id } = proof;
+  const { register } = await readShop(db);
   const read = async (q: Kysely<Tables>) => {
     const groups = await readGroups(q, id);
-    return { ...countLines(groups), ...(await reachOf(q, id, groups)), ...(await marginsOf(q, id, groups)) };
+    return { ...countLines(groups, register), ...(await reachOf(q, id, groups)), ...(await marginsOf(q, id, groups)) };
   };
   const sums = (await isLarge(db.often, id))
     ? await inTransaction(db, async (tx) => {
@@ -62,8 +64,9 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
 
 /** Lines that have all of this in common, with the money of their SKUs as it stands and as they would have it. */
 interface Group extends Partial<MoneySums> {
-  level: string;
+  kind: string;
   field: string;
+  scope: string;
   no: number;
   title: string | null;
   flags: number;
@@ -87,18 +90,21 @@ async function readGroups(q: Kysely<Tables>, id: string): Promise<Group[]> {
   const { rows } = await sql<Group>`
     select g.*, (select title from proof_edit e where e.proof_id = ${id} and e.no = g.no) as title
     from (
-      select l.level, l.field, l.edit_no as no, l.flags, l.left_out, count(*)::int as lines, s.tax_bp,
+      select l.kind, l.field, l.scope, l.edit_no as no, l.flags, l.left_out, count(*)::int as lines, s.tax_bp,
         sum(s.price) as price, sum(s.cost) as cost, sum(${after('price')}) as price_after, sum(${after('cost')}) as cost_after
       from proof_line l left join shelf_facts s
-        on l.level = 'sku' and l.field in ('price', 'cost') and s.sku_id = l.id and s.price is not null and s.cost is not null
+        on l.kind = 'sku' and l.field in ('price', 'cost') and s.sku_id = l.id and s.price is not null and s.cost is not null
       where l.proof_id = ${id} and l.before is distinct from l.after
-      group by l.level, l.field, l.edit_no, l.flags, l.left_out, s.tax_bp
+      group by l.kind, l.field, l.scope, l.edit_no, l.flags, l.left_out, s.tax_bp
     ) g
   `.execute(q);
   return rows.sort((a, b) => a.no - b.no || (a.field < b.field ? -1 : 1));
 }
 
-function countLines(groups: readonly Group[]) {
+/** Which field of which kind a group's lines are about. */
+const placeOf = ({ kind, field, scope }: Group): string => `${kind} ${field} ${scope}`;
+
+function countLines(groups: readonly Group[], register: Register) {
   const count = (which: (group: Group) => boolean) =>
     groups.reduce((sum, group) => sum + (which(group) ? group.lines : 0), 0);
   const distinct = <T>(of: (group: Group) => T): T[] => [...new Set(groups.map(of))];
@@ -110,10 +116,12 @@ function countLines(groups: readonly Group[]) {
       stops,
       lines: count(({ flags }) => (flags & bit) !== 0),
     })).filter(({ lines }) => lines > 0),
-    fields: distinct(({ field }) => field).map((field) => ({
-      field,
-      lines: count((group) => group.field === field && !group.left_out),
-    })),
+    fields: distinct(placeOf).map((place) => {
+      const { kind, field, scope } = groups.find((group) => placeOf(group) === place)!;
+      const called = field === 'exists' ? field : (register.at(kind, field, scope)?.name ?? field);
+      const lines = count((group) => placeOf(group) === place && !group.left_out);
+      return { kind, field: keyWithScope(field, scope), called, lines };
+    }),
     sources: distinct(({ title }) => title ?? '').map((title) => ({
       title,
       lines: count((group) => (group.title ?? '') === title && !group.left_out),
@@ -124,16 +132,16 @@ function countLines(groups: readonly Group[]) {
 /** Things that the proof touches: those that are there, and SKUs that it makes. */
 async function reachOf(q: Kysely<Tables>, id: string, groups: readonly Group[]) {
   const live = groups.filter(({ left_out }) => !left_out);
-  if (new Set(live.map(({ level, field }) => `${level} ${field}`)).size <= 1 && live[0]?.field !== 'exists') {
+  if (new Set(live.map(({ kind, field }) => `${kind} ${field}`)).size <= 1 && live[0]?.field !== 'exists') {
     // Lines of one field are one a thing.
-    const of = (level: string) => live.reduce((sum, group) => sum + (group.level === level ? group.lines : 0), 0);
+    const of = (kind: string) => live.reduce((sum, group) => sum + (group.kind === kind ? group.lines : 0), 0);
     return { skus: of('sku'), newSkus: 0, products: of('product') };
   }
   const { rows } = await sql<{ skus: number; newSkus: number; products: number }>`
-    select (count(distinct id) filter (where level = 'sku') - count(*) filter (where level = 'sku' and made))::int as skus,
-      (count(*) filter (where level = 'sku' and made))::int as "newSkus",
-      (count(distinct id) filter (where level = 'product') - count(*) filter (where level = 'product' and made))::int as products
-    from (select level, id, field = 'exists' and after is not null as made from live_line where proof_id = ${id}) l
+    select (count(distinct id) filter (where kind = 'sku') - count(*) filter (where kind = 'sku' and made))::int as skus,
+      (count(*) filter (where kind = 'sku' and made))::int as "newSkus",
+      (count(distinct id) filter (where kind = 'product') - count(*) filter (where kind = 'product' and made))::int as products
+    from (select kind, id, field = 'exists' and after is not null as made from live_line where proof_id = ${id}) l
   `.execute(q);
   return rows[0]!;
 }
@@ -158,10 +166,10 @@ async function sumsBySku(q: Kysely<Tables>, id: string): Promise<MoneySums[]> {
   const { rows } = await sql<MoneySums>`
     with touched as (
       select id, ${value('price')} as price, ${value('cost')} as cost
-      from live_line where proof_id = ${id} and level = 'sku' and field in ('price', 'cost') group by id
+      from live_line where proof_id = ${id} and kind = 'sku' and field in ('price', 'cost') group by id
     ), rate as (
       select id as product_id, after::int as rate from live_line
-      where proof_id = ${id} and level = 'product' and field = 'taxRate'
+      where proof_id = ${id} and kind = 'product' and field = 'taxRate'
     ), named as (
       select id from touched union select s.sku_id from rate join shelf_facts s using (product_id)
     )

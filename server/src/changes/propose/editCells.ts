@@ -1,43 +1,53 @@
 import { type BodyOf, type calls } from '@ivory/contract';
 import {
-  field,
-  FIELD_KEYS,
-  type FieldKey,
+  addressKey,
+  type Field,
+  type FieldValue,
   isEditable,
+  KINDS,
+  type KindKey,
   type Line,
   type Names,
+  placeOf,
   type Problem,
   readRelative,
   readValue,
+  scopeOf,
+  withoutScope,
 } from '@ivory/core';
 import { sql } from 'kysely';
-import { type Db, inShortTransaction, inTransaction, named, type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
-import { ROW_COLUMNS } from '../../range/rows.ts';
+import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
+import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
 import { FEW_CELLS, planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
+import { standing } from '../stores/stores.ts';
+import { dropUnusedChoices, makeMissingChoices } from './makeMissingChoices.ts';
+import { refuseNamesInUse } from './namesInUse.ts';
 import { takeInLines } from './takeIn.ts';
 
 type Edits = BodyOf<typeof calls.editCells>;
+type Edit = Edits['edits'][number];
 
-/** Puts typed or pasted cells into the proof in hand: all of them, or none when one cannot be read. */
+/** Puts typed or pasted values into the proof in hand: all of them, or none when one cannot be read. */
 export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<void> {
-  const skus = [...new Set(edits.map(({ sku }) => sku))];
   const within = edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
   await within(db, async (tx) => {
     const shop = await readShop(tx);
-    const before = await rowsBefore(
-      tx,
-      skus,
-      edits.some(({ field }) => field === 'description'),
-    );
+    const fields = fieldsOf(edits, shop);
     const proof = await handProof(tx, person);
-    const lines = [...linesOf(edits, before, await proposedBefore(tx, proof, edits, before), shop.names).values()];
-    await takeInLines(tx, proof, await beginEdit(tx, proof, title), lines);
-    const edited = (...fields: FieldKey[]) => edits.some(({ field }) => fields.includes(field));
+    const edit = await beginEdit(tx, proof, title);
+    const made = await makeMissingChoices(tx, proof, edit, edits, fields, shop);
+    const before = await standingBefore(tx, edits, fields, shop);
+    const proposed = await proposedBefore(tx, proof, edits);
+    const lines = [...linesOf(edits, fields, before, proposed, made).values()];
+    await refuseNamesInUse(tx, proof, lines);
+    await takeInLines(tx, proof, edit, lines);
+    if (lines.some(({ field }) => field.startsWith('own:'))) await dropUnusedChoices(tx, proof);
+    const edited = (...keys: string[]) => edits.some(({ field }) => keys.includes(field));
     if (edits.length > FEW_CELLS || edited('code')) await planForLines(tx, proof);
+    const skus = [...new Set(edits.flatMap(({ kind, id }) => (kind === 'sku' ? [id] : [])))];
     if (edited('price', 'cost')) await examineMoneyLines(tx, proof, shop.settings, skus);
     if (edited('taxRate')) await examineMoneyLines(tx, proof, shop.settings);
     if (edited('taxRate', 'price', 'cost')) await examineTaxRates(tx, proof, shop.settings);
@@ -47,72 +57,98 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
   });
 }
 
+/** The fields that are edited, by kind and key; refuses those that the shop has not. */
+function fieldsOf(edits: readonly Edit[], { register }: Shop): ReadonlyMap<string, Field> {
+  const fields = new Map<string, Field>();
+  for (const { kind, field: key } of edits) {
+    if (fields.has(`${kind} ${key}`)) continue;
+    const field = register.at(kind, key);
+    if (!field)
+      throw new Refusal('clash', `There is no field ${key} of ${KINDS[kind].many} any more. Load the page again.`);
+    fields.set(`${kind} ${key}`, field);
+  }
+  return fields;
+}
+
 interface Before {
-  readonly row: (string | null)[];
-  readonly description: string | null;
+  readonly value: FieldValue;
+  /** What the thing is told from others by. */
+  readonly called: string;
 }
 
-async function rowsBefore(tx: Tx, skus: readonly string[], described: boolean): Promise<Map<string, Before>> {
-  const description = described ? sql`(select description from product p where p.id = s.product_id)` : sql`null`;
-  const query = sql`
-    select ${description}, ${ROW_COLUMNS} from shelf s where s.sku_id = any(${skus}::bigint[])
-  `.compile(tx.q);
-  const result = await tx.client.query<(string | null)[]>({
-    ...named(query.sql),
-    values: [...query.parameters],
-    rowMode: 'array',
-    types: { getTypeParser: () => (value: unknown) => value },
-  });
-  return new Map(result.rows.map(([description = null, ...row]) => [row[0]!, { row, description }]));
+/** What stands of every value that is edited, by address; of a thing that is made in hand, that it is empty. */
+async function standingBefore(
+  tx: Tx,
+  edits: readonly Edit[],
+  fields: ReadonlyMap<string, Field>,
+  { register }: Shop,
+): Promise<ReadonlyMap<string, Before>> {
+  const before = new Map<string, Before>();
+  for (const [place, { kind, key }] of fields) {
+    const ids = edits.filter((edit) => `${edit.kind} ${edit.field}` === place).map(({ id }) => id);
+    const { join, value } = standing(kind, withoutScope(key), scopeOf(key), register);
+    const { table, namedBy } = KINDS[kind];
+    const { rows } = await sql<{ id: string; value: FieldValue; called: string }>`
+      select l.id, ${value} as value, ${sql.ref(`thing.${namedBy}`)} as called
+      from (select id, ${scopeOf(key)}::bigint as scope from unnest(${ids}::bigint[]) as x (id)) l
+      join ${sql.table(table)} thing on thing.id = l.id ${join}
+    `.execute(tx.q);
+    for (const { id, value, called } of rows) before.set(addressOf({ kind, id, field: key }), { value, called });
+  }
+  return before;
 }
 
-const valueOf = ({ row, description }: Before, key: FieldKey): string | null =>
-  key === 'description' ? description : (row[3 + FIELD_KEYS.indexOf(key)] ?? null);
+const addressOf = ({ kind, id, field }: Pick<Edit, 'kind' | 'id' | 'field'>): string =>
+  addressKey({ kind, id, field: withoutScope(field) as Line['field'], scope: scopeOf(field) });
 
-/** What the proof in hand makes already of cells that are changed by something, such as `+10 %`; by level, id and field. */
+/**
+ * What the proof in hand makes already of cells that are changed by something, such as `+10 %`, and of things that it makes, whose
+ * `exists` line is among them; by address.
+ */
 async function proposedBefore(
   tx: Tx,
   proof: string,
-  edits: Edits['edits'],
-  before: ReadonlyMap<string, Before>,
+  edits: readonly Edit[],
 ): Promise<ReadonlyMap<string, string | null>> {
-  const changed = edits.filter(({ text }) => /^\s*[+\-−*×]/.test(text));
-  if (changed.length === 0) return new Map();
-  const ids = changed.flatMap(({ sku }) => [sku, before.get(sku)?.row[1] ?? '0']);
-  const { rows } = await sql<{ key: string; after: string | null }>`
-    select level || ' ' || id || ' ' || field as key, after from proof_line
-    where proof_id = ${proof} and id = any(${ids}::bigint[]) and not left_out
+  const asked = edits.filter(({ kind, text }) => KINDS[kind].isList || /^\s*[+\-−*×]/.test(text));
+  if (asked.length === 0) return new Map();
+  const { rows } = await sql<{ kind: KindKey; id: string; field: Line['field']; scope: string; after: string | null }>`
+    select kind, id, field, scope, after from proof_line
+    where proof_id = ${proof} and id = any(${asked.map(({ id }) => id)}::bigint[]) and not left_out
   `.execute(tx.q);
-  return new Map(rows.map(({ key, after }) => [key, after]));
+  return new Map(rows.map(({ after, ...address }) => [addressKey(address), after]));
 }
 
 /** One line a cell; the last one wins where a product's value was typed on several of its SKUs. */
 function linesOf(
-  edits: Edits['edits'],
+  edits: readonly Edit[],
+  fields: ReadonlyMap<string, Field>,
   before: ReadonlyMap<string, Before>,
   proposed: ReadonlyMap<string, string | null>,
   names: Names,
 ): Map<string, Line> {
   const problems: Problem[] = [];
   const lines = new Map<string, Line>();
-  for (const { sku, field: key, text } of edits) {
-    const found = before.get(sku);
+  for (const edit of edits) {
+    const { kind, id, field: key, text } = edit;
+    const field = fields.get(`${kind} ${key}`)!;
+    const address = addressOf(edit);
+    const isMade = proposed.has(addressKey({ kind, id, field: 'exists', scope: '0' }));
+    const found = before.get(address) ?? (isMade ? { value: null, called: '' } : undefined);
     if (!found)
       throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
-    const row = valueOf(found, 'code') ?? '';
-    const { level } = field(key);
-    const id = level === 'product' ? found.row[1]! : sku;
-    const address = `${level} ${id} ${key}`;
-    const standing =
-      lines.get(address)?.after ?? (proposed.has(address) ? proposed.get(address)! : valueOf(found, key));
-    const read = isEditable(key)
-      ? (readRelative(field(key), text, standing, names) ?? readValue(field(key), text, names))
-      : { ok: false as const, problem: { code: 'field-read-only' as const, field: key } };
+    const stands = lines.get(address)?.after ?? (proposed.has(address) ? proposed.get(address)! : found.value);
+    // What is set when a thing is made can be changed until it is.
+    const canEdit = isEditable(field) || (field.onlyAtFirst && isMade);
+    const read = canEdit
+      ? (readRelative(field, text, stands, names) ?? readValue(field, text, names))
+      : { ok: false as const, problem: { code: 'field-read-only' as const, ...placeOf(field) } };
     if (!read.ok) {
-      problems.push({ ...read.problem, row });
+      problems.push({ ...read.problem, row: found.called });
       continue;
     }
-    lines.set(address, { level, id, field: key, before: valueOf(found, key), after: read.value });
+    const line = { kind, id, field: withoutScope(key) as Line['field'], scope: scopeOf(key) };
+    lines.set(address, { ...line, before: found.value, after: read.value });
   }
   if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
   return lines;

@@ -1,5 +1,5 @@
 import { calls } from '@ivory/contract';
-import { type FieldKey, FIELD_KEYS } from '@ivory/core';
+import { type FieldKey } from '@ivory/core';
 import { staleShelf } from '../../db/shelf.ts';
 import { inTransaction } from '../../db/connect.ts';
 import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
@@ -16,33 +16,35 @@ describe('the proof in hand', () => {
   afterEach(() => house.close());
 
   const edit = (...edits: [string, FieldKey, string][]) =>
-    house.call(calls.editCells, {
-      body: { title: 'Cells', edits: edits.map(([sku, field, text]) => ({ sku, field, text })) },
-    });
+    house.edits(
+      'Cells',
+      edits.map(([sku, field, text]) => ({ sku, field, text })),
+    );
   const hand = async () => (await house.call(calls.getHandProof)).proof;
   const lines = async (id: string, query: Record<string, string | number> = {}) =>
     (await house.call(calls.getProofLines, { params: { id }, query })).lines;
   const land = (id: string) => house.call(calls.landProof, { params: { id } });
-  const value = async (id: string, key: FieldKey) =>
-    (await house.call(calls.getSku, { params: { id } })).row[3 + FIELD_KEYS.indexOf(key)] ?? null;
+  const value = (id: string, key: FieldKey) => house.value(id, key);
+  const choice = async (name: string) =>
+    (await house.db.pool.query<{ id: string }>('select id from choice where name = $1', [name])).rows[0]!.id;
   const setPrice = (id: string, price: number) =>
     house.db.pool.query('update price set regular = $2 where sku_id = $1', [id, price]);
 
   it('gathers cells, each with before and after, and nothing changes in the shop', async () => {
     const before = await value(ids[0]!, 'price');
-    const { proof, pending } = await edit([ids[0]!, 'price', '£77.50'], [ids[1]!, 'colour', ' Sea  green ']);
+    const { proof, pending } = await edit([ids[0]!, 'price', '£77.50'], [ids[1]!, 'own:1', ' teal ']);
     expect([proof!.lines, proof!.skus, proof!.state]).toEqual([2, 2, 'open']);
     expect(pending.map(({ field, after }) => [field, after]).sort()).toEqual([
-      ['colour', 'Sea green'],
+      ['own:1', await choice('Teal')],
       ['price', '7750'],
     ]);
     expect(await value(ids[0]!, 'price')).toBe(before);
-    expect((await lines(proof!.id)).map(({ after }) => after).sort()).toEqual(['Sea green', '£77.50']);
+    expect((await lines(proof!.id)).map(({ after }) => after).sort()).toEqual(['Teal', '£77.50']);
   });
 
   it('tells every window that it is another, and which window made it so', async () => {
     const ear = await house.hear();
-    const body = JSON.stringify({ title: 'Cells', edits: [{ sku: ids[0]!, field: 'price', text: '7.00' }] });
+    const body = JSON.stringify({ title: 'Cells', edits: [{ kind: 'sku', id: ids[0]!, field: 'price', text: '7.00' }] });
     const json = { 'content-type': 'application/json' };
     const { method, path } = calls.editCells;
     await house.fetch(path, { method, body, headers: { ...json, 'x-tab': 'left' } });
@@ -172,23 +174,23 @@ describe('the proof in hand', () => {
   });
 
   it('leaves out what it is told to: a line, or all of a group', async () => {
-    const { proof } = await edit([ids[0]!, 'price', '5'], [ids[1]!, 'price', '6'], [ids[1]!, 'colour', 'Blue-black']);
+    const { proof } = await edit([ids[0]!, 'price', '5'], [ids[1]!, 'price', '6'], [ids[1]!, 'own:1', 'Teal']);
     const id = proof!.id;
     await house.call(calls.leaveOut, { params: { id }, body: { out: true, filter: { field: 'price' } } });
-    const one = { level: 'sku', id: ids[1]!, field: 'price' };
+    const one = { kind: 'sku' as const, id: ids[1]!, field: 'price' };
     const { proof: now } = await house.call(calls.leaveOut, { params: { id }, body: { out: false, lines: [one] } });
     expect([now.lines, now.leftOut]).toEqual([2, 1]);
     const untouched = await value(ids[0]!, 'price');
     await land(id);
     expect(await value(ids[0]!, 'price')).toBe(untouched);
     expect(await value(ids[1]!, 'price')).toBe('600');
-    expect(await value(ids[1]!, 'colour')).toBe('Blue-black');
+    expect(await value(ids[1]!, 'own:1')).toBe(await choice('Teal'));
   });
 
   it('counts edits of one kind as one source, and shows its lines', async () => {
     await edit([ids[0]!, 'price', '5']);
-    await edit([ids[1]!, 'price', '6'], [ids[1]!, 'colour', 'Blue-black']);
-    const pasted = [{ sku: ids[2]!, field: 'price' as const, text: '7' }];
+    await edit([ids[1]!, 'price', '6'], [ids[1]!, 'own:1', 'Teal']);
+    const pasted = [{ kind: 'sku' as const, id: ids[2]!, field: 'price' as const, text: '7' }];
     const { proof } = await house.call(calls.editCells, { body: { title: 'Pasted', edits: pasted } });
     expect(proof!.sources).toEqual([
       { title: 'Cells', lines: 3 },
@@ -231,7 +233,7 @@ describe('the proof in hand', () => {
     expect(inUse((await house.call(calls.undoEdit)).proof)).toBe(2);
     const { proof } = await house.call(calls.leaveOut, {
       params: { id: (await hand())!.id },
-      body: { out: true, lines: [{ level: 'sku', id: ids[1]!, field: 'code' }] },
+      body: { out: true, lines: [{ kind: 'sku' as const, id: ids[1]!, field: 'code' }] },
     });
     expect((await land(proof.id)).landing).not.toBeNull();
     expect(await value(ids[0]!, 'code')).toBe('NEW-1');
@@ -306,7 +308,7 @@ describe('the proof in hand', () => {
 
   it('takes a cell in again when it is typed again, with what stands there now as its before', async () => {
     const { proof } = await edit([ids[0]!, 'price', '99.00']);
-    const line = { level: 'sku', id: ids[0]!, field: 'price' };
+    const line = { kind: 'sku' as const, id: ids[0]!, field: 'price' };
     await house.call(calls.leaveOut, { params: { id: proof!.id }, body: { out: true, lines: [line] } });
     expect((await edit([ids[0]!, 'price', '99.00'])).proof!.lines)
       .withContext('the same again')

@@ -16,7 +16,7 @@ export async function putRule(db: Db, person: string, text: string, title: strin
   await inTwoTransactions(db, async (reading, tx) => {
     const shop = await readShop(reading);
     const { question } = ask(text, shop);
-    const rows = pricedRows(reading, questionSql(question, shop.names));
+    const rows = pricedRows(reading, questionSql(question, shop));
     const proof = await handProof(tx, person);
     const edit = await beginEdit(tx, proof, title);
     const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
@@ -58,7 +58,7 @@ async function intoEmptyProof(
     for await (const batch of changes(rows, rule, shop))
       yield batch.map(({ id, before, after, flags }) => [proof, edit, 'sku', id, 'price', before, after, flags]);
   };
-  const target = 'proof_line (proof_id, edit_no, level, id, field, before, after, flags)';
+  const target = 'proof_line (proof_id, edit_no, kind, id, field, before, after, flags)';
   await copyIn(tx.client, target, lines());
 }
 
@@ -76,7 +76,7 @@ async function besideOtherLines(
     for await (const batch of changes(rows, rule, shop))
       yield batch.map(({ id, before, after }) => ['sku', id, 'price', before, after]);
   };
-  await copyIn(tx.client, 'new_line', lines());
+  await copyIn(tx.client, 'new_line (kind, id, field, before, after)', lines());
   await takeInNewLines(tx, proof, edit);
   await planForLines(tx, proof);
   await examineProof(tx, proof, shop.settings);

@@ -1,5 +1,4 @@
 import { calls, type PriceRuleWire } from '@ivory/contract';
-import { FIELD_KEYS } from '@ivory/core';
 import { parse } from 'csv-parse/sync';
 import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
 
@@ -65,8 +64,8 @@ describe('a rule over a whole set', () => {
     const answer = await house.call(calls.answerQuestion, { body: { question: changed.question } });
     expect(answer.counts.skus).toBe(effect.changes);
     await put('in Ink', rule);
-    const place = 3 + FIELD_KEYS.indexOf('price');
     const again = await house.call(calls.answerQuestion, { body: { question: changed.question } });
+    const place = 3 + again.columns.indexOf('price');
     expect(new Set(again.pending.map(({ id }) => id))).toEqual(new Set(answer.rows.map((row) => row[0]!)));
     expect(again.rows.every((row) => row[place] !== null)).toBeTrue();
   });
@@ -100,12 +99,12 @@ describe('a rule over a whole set', () => {
   it('gives its proof as a file, whole or by group', async () => {
     const proof = (await put('in Ink', raise(60)))!;
     const [first] = (await house.call(calls.getProofLines, { params: { id: proof.id } })).lines;
-    const { id, level, field } = first!;
-    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, lines: [{ id, level, field }] } });
+    const { id, kind, field } = first!;
+    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, lines: [{ id, kind, field }] } });
     const file = async (query = ''): Promise<string[][]> =>
       parse(await (await house.fetch(`/api/proofs/${proof.id}/lines.csv${query}`)).text());
     const [headings, ...lines] = await file();
-    expect(headings).toEqual(['Level', 'Code', 'Name', 'What', 'Before', 'After', 'To look at', 'Left out']);
+    expect(headings).toEqual(['Kind', 'Code', 'Name', 'What', 'Before', 'After', 'To look at', 'Left out']);
     expect(lines).toHaveSize(proof.lines);
     expect(lines.find(([, code]) => code === first!.code)).toEqual([
       'sku',
@@ -136,7 +135,7 @@ describe('a rule over a whole set', () => {
   it('replaces what was proposed before for the same cell, and gives it back when undone', async () => {
     const [first] = (await house.call(calls.answerQuestion, { body: { question: 'in Ink' } })).rows;
     const sku = first![0]!;
-    await house.call(calls.editCells, { body: { title: 'By hand', edits: [{ sku, field: 'price', text: '1.00' }] } });
+    await house.edits('By hand', [{ sku, field: 'price', text: '1.00' }]);
     const set: PriceRuleWire = { steps: [{ do: 'set', to: '5000' }], guards: {} };
     const proof = (await put('in Ink', set))!;
     const priceOf = async () => {

@@ -38,8 +38,8 @@ export async function takeBack(db: Db, person: string, landing: string, report?:
       .executeTakeFirstOrThrow();
     const edit = await beginEdit(tx, proof.id, `Take back: ${title}`);
     const inverse = sql`
-      select level, id, field, after as before, before as after from (${journalLines(landing)}) j
-      ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.level, b.id, b.field) = (j.level, j.id, j.field))`}`;
+      select kind, id, field, scope, after as before, before as after from (${journalLines(landing)}) j
+      ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.kind, b.id, b.field, b.scope) = (j.kind, j.id, j.field, j.scope))`}`;
     if (lines > SEVERAL_LINES) await planForMany(tx);
     // They are looked over, written, and compared with what stands.
     const meter = new Meter(lines, lines * 3, report);
@@ -48,15 +48,15 @@ export async function takeBack(db: Db, person: string, landing: string, report?:
     await meter.did(lines);
     for (const group of await groupsOfLanding(tx, landing)) {
       await sql`
-        insert into proof_line (proof_id, edit_no, level, id, field, before, after, flags)
-        select ${proof.id}, ${edit}, l.level, l.id, l.field, l.before, l.after, coalesce(x.flags, 0)
-        from (${inverse}) l ${EXAMINED} where l.level = ${group.level} and l.field = ${group.field} order by l.id
+        insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after, flags)
+        select ${proof.id}, ${edit}, l.kind, l.id, l.field, l.scope, l.before, l.after, coalesce(x.flags, 0)
+        from (${inverse}) l ${EXAMINED} where l.kind = ${group.kind} and l.field = ${group.field} order by l.id
       `.execute(tx.q);
       await meter.did(group.lines);
     }
-    await markChangedSince(tx, proof.id, (lines) => meter.did(lines));
+    await markChangedSince(tx, proof.id, shop.register, (lines) => meter.did(lines));
     if (before.length > 0) await refuseNothingLeft(tx, proof.id);
-    await keepWhatIsInUse(tx, proof.id, sql<boolean>`c.landing_id > ${landing}::bigint`);
+    await keepWhatIsInUse(tx, proof.id, shop.register, sql<boolean>`c.landing_id > ${landing}::bigint`);
     await examineTaxRates(tx, proof.id, shop.settings);
     await examineStock(tx, proof.id);
     await examineCodes(tx, proof.id);
@@ -74,7 +74,7 @@ async function takenBackBy(tx: Tx, landing: string): Promise<string[]> {
 }
 
 const takenBackLines = (landings: readonly string[]) => sql`
-  select c.level, c.field, x.id from journal_chunk c, unnest(c.ids) as x (id) where c.landing_id = any(${landings}::bigint[])`;
+  select c.kind, c.field, c.scope, x.id from journal_chunk c, unnest(c.ids) as x (id) where c.landing_id = any(${landings}::bigint[])`;
 
 /** Refuses to land a take-back when another of the same landing has landed that it does not know. */
 export async function refuseTakenBack(tx: Tx, proof: string, landing: string): Promise<void> {
@@ -108,15 +108,15 @@ async function refuseNothingLeft(tx: Tx, proof: string): Promise<void> {
 }
 
 interface GroupOfLanding {
-  readonly level: string;
+  readonly kind: string;
   readonly field: string;
   readonly lines: number;
 }
 
 async function groupsOfLanding(tx: Tx, landing: string): Promise<GroupOfLanding[]> {
   const { rows } = await sql<GroupOfLanding>`
-    select level, field, sum(cardinality(ids))::int as lines from journal_chunk where landing_id = ${landing}
-    group by level, field order by level, field
+    select kind, field, sum(cardinality(ids))::int as lines from journal_chunk where landing_id = ${landing}
+    group by kind, field order by kind, field
   `.execute(tx.q);
   return rows;
 }

@@ -7,9 +7,9 @@ const MOST_UNDER = 100;
 
 /** A cell that was proposed before keeps the earlier proposals, the latest first, so that they can be undone. */
 const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`
-  insert into proof_line (proof_id, edit_no, level, id, field, before, after)
-  select ${proof}::bigint, ${edit}::int, level, id, field, before, after from ${lines}
-  on conflict (proof_id, level, id, field) do update set
+  insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after)
+  select ${proof}::bigint, ${edit}::int, kind, id, field, scope, before, after from ${lines}
+  on conflict (proof_id, kind, id, field, scope) do update set
     edit_no = excluded.edit_no, before = excluded.before, after = excluded.after, left_out = false,
     flags = proof_line.flags & ~${lookBit('changed since')}::int,
     under = jsonb_path_query_array(
@@ -20,7 +20,7 @@ const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`
 
 export async function makeNewLineTable(tx: Tx): Promise<void> {
   await sql`
-    create temp table new_line (level text, id bigint, field text, before text, after text) on commit drop
+    create temp table new_line (kind text, id bigint, field text, before text, after text, scope bigint default 0) on commit drop
   `.execute(tx.q);
 }
 
@@ -35,8 +35,9 @@ export async function takeInLines(tx: Tx, proof: string, edit: number, lines: re
   await takeIn(
     proof,
     edit,
-    sql`unnest(${column(({ level }) => level)}::text[], ${column(({ id }) => id)}::bigint[],
-      ${column(({ field }) => field)}::text[], ${column(({ before }) => before)}::text[],
-      ${column(({ after }) => after)}::text[]) as new_line (level, id, field, before, after)`,
+    sql`unnest(${column(({ kind }) => kind)}::text[], ${column(({ id }) => id)}::bigint[],
+      ${column(({ field }) => field)}::text[], ${column(({ scope }) => scope)}::bigint[],
+      ${column(({ before }) => before)}::text[], ${column(({ after }) => after)}::text[])
+      as new_line (kind, id, field, scope, before, after)`,
   ).execute(tx.q);
 }

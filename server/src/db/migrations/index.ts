@@ -9,6 +9,7 @@ import * as withoutHeadings from './007_without_headings.ts';
 import * as soundUnderAttack from './008_sound_under_attack.ts';
 import * as importsSayMore from './009_imports_say_more.ts';
 import * as feedsInOpenWords from './010_feeds_in_open_words.ts';
+import * as kindsAndFields from './011_kinds_and_fields.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -22,4 +23,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '008_sound_under_attack': soundUnderAttack,
   '009_imports_say_more': importsSayMore,
   '010_feeds_in_open_words': feedsInOpenWords,
+  '011_kinds_and_fields': kindsAndFields,
 };

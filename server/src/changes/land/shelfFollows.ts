@@ -1,0 +1,81 @@
+import { type Register } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Tx } from '../../db/connect.ts';
+import { refreshShelf } from '../../db/shelf.ts';
+import { type LineGroup } from './land.ts';
+
+const MONEY = ['price', 'cost'];
+const FIGURES = [...MONEY, 'stock'];
+
+/**
+ * The SKUs whose rows of the read model are derived afresh for lines of a field, as a query for their ids from live lines `l`;
+ * undefined where the rows do not change, or are changed in place.
+ */
+function derivedFrom({ kind, field: key }: LineGroup, register: Register): RawBuilder<unknown> | undefined {
+  const field = register.at(kind, key);
+  const ofProducts = sql`select k.id from live_line l join sku k on k.product_id = l.id`;
+  const ofOwn = field?.store.in === 'own';
+  switch (kind) {
+    case 'sku':
+      // Of the fields that the shop makes, plain words are looked for in options only.
+      return FIGURES.includes(key) || (ofOwn && field.own?.of !== 'option') ? undefined : sql`select l.id from live_line l`;
+    case 'product':
+      return ofOwn ? undefined : ofProducts;
+    case 'brand':
+      return key === 'name' ? sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id` : undefined;
+    case 'category':
+      // Where a branch moved, whatever lies in it lies elsewhere.
+      return key === 'parent'
+        ? sql`select f.sku_id as id from live_line l join shelf_facts f on f.within @> array[l.id]`
+        : undefined;
+    case 'choice':
+      return key === 'name' ? ofRenamedChoices(register) : undefined;
+    default:
+      return undefined;
+  }
+}
+
+/** SKUs that have a value of an option which is called otherwise. */
+function ofRenamedChoices(register: Register): RawBuilder<unknown> | undefined {
+  const slots = register.goods.flatMap(({ own, store }) => (own?.of === 'option' && store.in === 'own' ? [store.slot] : []));
+  if (slots.length === 0) return undefined;
+  const values = sql.join(slots.map((slot) => sql.ref(`o.${slot}`)));
+  return sql`select o.sku_id as id from live_line l join sku_own o on l.id in (${values})`;
+}
+
+/**
+ * Whether a landing must go alone. Prices, costs, stock and what the shop itself made change in place, side by side; what derives
+ * rows afresh would not see what another is about to write, and what makes or deletes things not what another refers to.
+ */
+export const goesAlone = (groups: readonly LineGroup[], register: Register): boolean =>
+  groups.some((group) => group.field === 'exists' || derivedFrom(group, register) !== undefined);
+
+/** Brings the read model up to date with lines that landed. */
+export async function bringShelfUpToDate(
+  tx: Tx,
+  proof: string,
+  groups: readonly LineGroup[],
+  register: Register,
+  progress: ((share: number) => Promise<void>) | undefined,
+): Promise<void> {
+  const parts = groups.flatMap((group) => {
+    const skus = derivedFrom(group, register);
+    return skus ? [sql`${skus} where l.proof_id = ${proof} and l.kind = ${group.kind} and l.field = ${group.field}`] : [];
+  });
+  if (parts.length > 0) await refreshShelf(tx, sql.join(parts, sql` union `), progress);
+  const money = groups.filter(({ kind, field }) => kind === 'sku' && MONEY.includes(field));
+  if (money.length > 0) {
+    const touched = sql`select id from live_line where proof_id = ${proof} and kind = 'sku' and field = any (${MONEY}::text[])
+      ${money.length > 1 ? sql`group by id` : sql``}`;
+    await sql`
+      update shelf_facts s set price = r.regular, cost = r.cost from (${touched}) l join price r on r.sku_id = l.id
+      where s.sku_id = l.id and (s.price, s.cost) is distinct from (r.regular, r.cost)
+    `.execute(tx.q);
+  }
+  if (groups.some(({ kind, field }) => kind === 'sku' && field === 'stock')) {
+    await sql`
+      update shelf_facts s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
+      where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'stock' and s.sku_id = l.id and s.stock <> t.on_hand
+    `.execute(tx.q);
+  }
+}

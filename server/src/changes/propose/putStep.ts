@@ -1,0 +1,110 @@
+import { type BodyOf, type calls, type SetStep } from '@ivory/contract';
+import { canonicalSet, type Field, placeOf, readValue, showValue } from '@ivory/core';
+import { sql } from 'kysely';
+import { COLUMN_TYPES } from '../../db/columnSql.ts';
+import { type Db, inTransaction } from '../../db/connect.ts';
+import { questionSql } from '../../db/questionSql.ts';
+import { SHELF, shelfColumn } from '../../db/shelfSql.ts';
+import { ask } from '../../range/ask.ts';
+import { readShop, type Shop } from '../../range/names.ts';
+import { Refusal } from '../../refusal.ts';
+import { planForMany } from '../proof/many.ts';
+import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
+import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
+
+/**
+ * Puts one step on a field that holds several things into the proof in hand, for all products of a question: it adds to what each
+ * has, takes from it, moves from one to another, or replaces all, and never does one where another was asked for. Says how many
+ * products change, and how many are so already. Refuses fields that hold one thing only.
+ */
+export async function putStep(
+  db: Db,
+  person: string,
+  { question: text, step }: BodyOf<typeof calls.putStep>,
+): Promise<{ changes: number; already: number }> {
+  return inTransaction(db, async (tx) => {
+    const shop = await readShop(tx);
+    const { question } = ask(text, shop);
+    const field = shop.register.find(step.field);
+    if (field?.kind !== 'product' || (field.type !== 'references' && field.type !== 'categories') || field.store.in === 'computed')
+      throw new Refusal('not valid', 'Only fields that hold several things are added to and taken from.');
+    const wanted = idsOf(field, step.values, shop);
+    const from = step.do === 'move' ? idsOf(field, step.from, shop) : [];
+    const proof = await handProof(tx, person);
+    const edit = await beginEdit(tx, proof, titleOf(field, step, wanted, from, shop));
+    await planForMany(tx);
+    await makeNewLineTable(tx);
+    await sql`
+      create temp table stood on commit drop as
+      select distinct s.product_id as id, ${standingOf(field)} as value from ${SHELF} where ${questionSql(question, shop)}
+    `.execute(tx.q);
+    const { rows } = await sql<{ value: string | null; products: number }>`
+      select value, count(*)::int as products from stood group by value`.execute(tx.q);
+    // Few sets differ, and each is worked out once.
+    const changed = rows
+      .map(({ value, products }) => ({ value, products, after: applied(field, step, value, wanted, from) }))
+      .filter(({ value, after }) => value !== after);
+    await sql`
+      insert into new_line (kind, id, field, before, after)
+      select 'product', s.id, ${field.key}, s.value, x.after
+      from stood s join unnest(${changed.map(({ value }) => value ?? '')}::text[], ${changed.map(({ after }) => after)}::text[])
+        as x (value, after) on x.value = coalesce(s.value, '')
+    `.execute(tx.q);
+    await takeInNewLines(tx, proof, edit);
+    await putAwayWhenEmpty(tx, proof);
+    const count = (groups: readonly { readonly products: number }[]) =>
+      groups.reduce((sum, { products }) => sum + products, 0);
+    return { changes: count(changed), already: count(rows) - count(changed) };
+  });
+}
+
+const standingOf = (field: Field) =>
+  field.store.in === 'own' ? COLUMN_TYPES[field.type].toText(shelfColumn(field)) : sql.ref(`s.${field.column}`);
+
+function idsOf(field: Field, text: string, { names }: Shop): string[] {
+  const read = readValue(field, text, names);
+  if (!read.ok) throw new Refusal('not valid', 'Nothing was taken in.', [read.problem]);
+  if (read.value === null) throw new Refusal('not valid', 'Nothing was taken in.', [{ code: 'required', ...placeOf(field) }]);
+  return read.value.split('|');
+}
+
+/** What a set becomes. Of categories the order counts, the main one first; moving leaves what it moves in its place. */
+function applied(
+  field: Field,
+  step: SetStep,
+  value: string | null,
+  wanted: readonly string[],
+  from: readonly string[],
+): string | null {
+  const has = value === null ? [] : value.split('|');
+  const ids = [...new Set(verb(step, has, wanted, from))];
+  return (field.type === 'categories' ? ids.join('|') : canonicalSet(ids)) || null;
+}
+
+function verb(step: SetStep, has: readonly string[], wanted: readonly string[], from: readonly string[]): readonly string[] {
+  switch (step.do) {
+    case 'add to':
+      return [...has, ...wanted];
+    case 'take from':
+      return has.filter((id) => !wanted.includes(id));
+    case 'move': {
+      const at = has.findIndex((id) => from.includes(id));
+      const others = (ids: readonly string[]) => ids.filter((id) => !from.includes(id));
+      return at < 0 ? has : [...others(has.slice(0, at)), ...wanted, ...others(has.slice(at))];
+    }
+    case 'replace all':
+      return wanted;
+  }
+}
+
+function titleOf(field: Field, step: SetStep, wanted: readonly string[], from: readonly string[], { names }: Shop): string {
+  const shown = (ids: readonly string[]) => showValue(field, ids.join('|'), names);
+  const what = {
+    'add to': () => `Add ${shown(wanted)} to ${field.name}`,
+    'take from': () => `Take ${shown(wanted)} from ${field.name}`,
+    move: () => `Move from ${shown(from)} to ${shown(wanted)}`,
+    'replace all': () => `Replace ${field.name} by ${shown(wanted)}`,
+  }[step.do]();
+  return what.slice(0, 200);
+}
+

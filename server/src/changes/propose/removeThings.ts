@@ -1,0 +1,129 @@
+import { type BodyOf, type calls } from '@ivory/contract';
+import { type Field, type KindKey, KINDS, type Register } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
+import { Refusal } from '../../refusal.ts';
+import { planForLines } from '../proof/many.ts';
+import { beginEdit, handProof } from '../proof/proof.ts';
+import { standing } from '../stores/stores.ts';
+import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
+
+type Removal = BodyOf<typeof calls.removeThings>;
+
+/**
+ * Proposes to delete things of a kind that stands on the page of lists. What refers to one of them refers to `into` from then on,
+ * or to nothing; what hangs on a category hangs on `into`, or on what that one hung on. Values of a deleted option or attribute go
+ * with it. Movements and the journal stay. Refuses kinds that are deleted otherwise, and merging a thing into itself.
+ */
+export async function removeThings(db: Db, person: string, { kind, ids, into }: Removal): Promise<void> {
+  if (!KINDS[kind].isList) throw new Refusal('not valid', `${KINDS[kind].many} are not deleted here.`);
+  if (into !== null && ids.includes(into)) throw new Refusal('not valid', 'A thing cannot be merged into itself.');
+  await inTransaction(db, async (tx) => {
+    const { register } = await readShop(tx);
+    const found = await namesOfThings(tx, kind, ids, into);
+    const proof = await handProof(tx, person);
+    const edit = await beginEdit(tx, proof, titleOf(kind, found));
+    await makeNewLineTable(tx);
+    await sql`create temp table going (kind text, id bigint, into_id bigint) on commit drop`.execute(tx.q);
+    await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(tx.q);
+    if (kind === 'category') await moveBelow(tx, ids);
+    if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
+    for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
+      for (const field of register.referring(going)) await letGo(tx, field, going);
+    await takeAway(tx, register);
+    await takeInNewLines(tx, proof, edit);
+    await planForLines(tx, proof);
+  });
+}
+
+interface Found {
+  readonly names: readonly string[];
+  readonly into: string | undefined;
+}
+
+async function namesOfThings(tx: Tx, kind: KindKey, ids: readonly string[], into: string | null): Promise<Found> {
+  const { rows } = await sql<{ id: string; name: string }>`
+    select id, name from ${sql.table(KINDS[kind].table)} where id = any(${[...ids, ...(into === null ? [] : [into])]}::bigint[])
+  `.execute(tx.q);
+  const names = new Map(rows.map(({ id, name }) => [id, name]));
+  const missing = ids.some((id) => !names.has(id)) || (into !== null && !names.has(into));
+  if (missing)
+    throw new Refusal('clash', `A ${KINDS[kind].one} is not in the shop. What is only proposed is taken out by undoing it.`);
+  return { names: ids.map((id) => names.get(id)!), into: into === null ? undefined : names.get(into) };
+}
+
+function titleOf(kind: KindKey, { names, into }: Found): string {
+  const what = names.length === 1 ? names[0]! : `${names.length} ${KINDS[kind].many}`;
+  return (into === undefined ? `Delete ${what}` : `Merge ${what} into ${into}`).slice(0, 200);
+}
+
+/** What lies right below a deleted category goes to what takes its place, or up to what that lay in. */
+async function moveBelow(tx: Tx, ids: readonly string[]): Promise<void> {
+  // A category that takes another's place cannot lie in it.
+  const { rows } = await sql`
+    with recursive below as (
+      select id from category where id = any(${ids}::bigint[])
+      union select c.id from category c join below b on c.parent_id = b.id
+    ) select from below join going on going.into_id = below.id limit 1`.execute(tx.q);
+  if (rows.length > 0) throw new Refusal('not valid', 'A category cannot be merged into one that lies below it.');
+  await sql`
+    update going g set into_id = c.parent_id from category c where c.id = g.id and g.into_id is null`.execute(tx.q);
+}
+
+/** The values of an option or attribute that goes: those of the goods, then the values themselves. */
+async function takeValuesAway(tx: Tx, ids: readonly string[], register: Register, into: string | null): Promise<void> {
+  if (into !== null)
+    throw new Refusal('not valid', 'Options and attributes are not merged: their values may mean different things.');
+  await sql`insert into going select 'choice', id, null from choice where field_id = any(${ids}::bigint[])`.execute(tx.q);
+  for (const field of register.goods) {
+    if (!field.own || !ids.includes(field.own.id) || field.refersTo) continue;
+    const things = sql.table(field.kind);
+    const { join, value } = standing(field.kind, field.key, '0', register);
+    await sql`
+      insert into new_line (kind, id, field, before, after)
+      select ${field.kind}, l.id, ${field.key}, ${value}, null from (select id, 0::bigint as scope from ${things}) l ${join}
+      where ${value} is not null
+    `.execute(tx.q);
+  }
+}
+
+/** Lines by which a field lets things go that are deleted: in a set what takes their place stands once. */
+async function letGo(tx: Tx, field: Field, kind: KindKey): Promise<void> {
+  if (field.store.in === 'computed') return;
+  const { register } = await readShop(tx);
+  const { join, value } = standing(field.kind, field.key, '0', register);
+  const things = sql.table(KINDS[field.kind].table);
+  const isOrdered = field.type === 'categories';
+  // What goes itself lets nothing go.
+  await sql`
+    insert into new_line (kind, id, field, before, after)
+    select ${field.kind}, t.id, ${field.key}, t.value, (
+      select nullif(string_agg(r.id, '|' order by ${isOrdered ? sql`r.place` : sql`r.id::bigint`}), '') from (
+        select coalesce(g.into_id::text, case when g.id is null then x.id end) as id, min(x.place) as place
+        from unnest(string_to_array(t.value, '|')) with ordinality as x (id, place)
+        left join going g on g.kind = ${kind} and g.id = x.id::bigint
+        group by 1) r where r.id is not null)
+    from (
+      select l.id, ${value} as value from (select id, 0::bigint as scope from ${things}
+        where not exists (select from going o where o.kind = ${field.kind} and o.id = ${things}.id)) l ${join}
+    ) t
+    where exists (select from unnest(string_to_array(t.value, '|')) as x (id) join going g on g.kind = ${kind} and g.id = x.id::bigint)
+  `.execute(tx.q);
+}
+
+/** The lines of the things themselves: all that they are, and that they are no more. */
+async function takeAway(tx: Tx, register: Register): Promise<void> {
+  const { rows } = await sql<{ kind: KindKey }>`select distinct kind from going`.execute(tx.q);
+  for (const { kind } of rows) {
+    const keys = ['exists', ...register.of(kind).filter(({ store }) => store.in !== 'computed').map(({ key }) => key)];
+    for (const key of keys) {
+      const { join, value } = standing(kind, key, '0', register);
+      await sql`
+        insert into new_line (kind, id, field, before, after)
+        select ${kind}, l.id, ${key}, ${value}, null from (select id, 0::bigint as scope from going where kind = ${kind}) l ${join}
+        where ${value} is not null
+      `.execute(tx.q);
+    }
+  }
+}

@@ -1,0 +1,331 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey, type KindKey } from '@ivory/core';
+import { inTransaction } from '../../db/connect.ts';
+import { staleShelf } from '../../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+
+describe('things of the shop', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  const make = (kind: KindKey, ...things: Record<string, string>[]) =>
+    house.call(calls.makeThings, { body: { kind, things } });
+  const remove = async (kind: KindKey, ids: string[], into: string | null = null) =>
+    (await house.call(calls.removeThings, { body: { kind, ids, into } })).proof!;
+  const list = async (kind: KindKey, of?: string) => {
+    const { columns, things } = await house.call(calls.listThings, {
+      params: { kind },
+      ...(of !== undefined && { query: { of } }),
+    });
+    const at = (key: FieldKey) => columns.indexOf(key);
+    return things.map((thing) => ({
+      ...thing,
+      name: thing.values[at('name')] ?? null,
+      value: (key: FieldKey) => thing.values[at(key)],
+    }));
+  };
+  const named = async (kind: KindKey, name: string, of?: string) =>
+    (await list(kind, of)).find((one) => one.name === name)!;
+  const count = async (question: string) => (await house.call(calls.answerQuestion, { body: { question } })).counts;
+  const hand = async () => (await house.call(calls.getHandProof)).proof!;
+  const landHand = async () => house.land((await hand()).id);
+  const isRight = async () => expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+
+  it('are a new attribute, needed in Pens: its gap is counted, filled, asked, found in history and taken back', async () => {
+    const body = {
+      kind: 'attribute' as const,
+      things: [{ name: 'nib width', type: 'number', unit: 'mm', usedIn: 'Pens', neededIn: 'Pens' }],
+    };
+    const { ids, proof } = await house.call(calls.makeThings, { body });
+    expect([ids.length, proof!.state]).toEqual([1, 'open']);
+    const made = await house.land(proof!.id);
+    const pens = await count('in Pens');
+    expect((await count('gap is "no nib width"')).skus).toBe(pens.skus);
+
+    const key = `own:${ids[0]!}` as FieldKey;
+    const { rows } = await house.call(calls.answerQuestion, { body: { question: 'in Pens' } });
+    const products = [...new Set(rows.map((row) => row[1]!))].slice(0, 40);
+    const edits = products.map((id, i) => ({ kind: 'product' as const, id, field: key, text: `0.${4 + (i % 5)} mm` }));
+    const pasted = await house.call(calls.editCells, { body: { title: 'Pasted', edits } });
+    expect(pasted.pending.find(({ id }) => id === products[0])).toEqual(
+      jasmine.objectContaining({ field: key, after: '400000' }),
+    );
+    const filled = await house.land(pasted.proof!.id);
+    expect((await count('gap is "no nib width"')).products).toBe(pens.products - products.length);
+    const thin = products.filter((_, i) => i % 5 < 2).length;
+    expect((await count('nib width < 0.6')).products).toBe(thin);
+    expect((await count('nib width < 0.6 in Pens not nib width is 0.4')).products).toBe(
+      products.filter((_, i) => i % 5 === 1).length,
+    );
+
+    const sku = rows.find((row) => row[1] === products[0])![0]!;
+    const { history } = await house.call(calls.getSku, { params: { id: sku } });
+    expect(history[0]).toEqual(
+      jasmine.objectContaining({ called: 'nib width', before: null, after: '0.4 mm', title: 'Pasted' }),
+    );
+
+    await house.land((await house.takeBack(filled)).id);
+    expect((await count('nib width is filled')).skus).toBe(0);
+    await house.land((await house.takeBack(made)).id);
+    expect((await list('attribute')).map(({ name }) => name)).not.toContain('nib width');
+    expect((await refusalOf(count('nib width < 0.6'))).places![0]!.code).toBe('field-unknown');
+    await isRight();
+  });
+
+  it('with values keep them when their making is taken back: what goods have is not lost unasked', async () => {
+    const { ids, proof } = await make('attribute', { name: 'ink flow', type: 'text' });
+    const made = await house.land(proof!.id);
+    await house.set('product', '1', `own:${ids[0]!}`, 'Wet');
+    await landHand();
+    const back = await house.takeBack(made);
+    expect([back.lines, back.looks.map(({ look }) => look)]).toEqual([0, ['changed since']]);
+    // Deleting it says so, and takes its values along; taken back, they are there again.
+    const gone = await house.land((await remove('attribute', ids)).id);
+    expect((await refusalOf(count('ink flow is Wet'))).status).toBe(422);
+    await house.land((await house.takeBack(gone)).id);
+    expect((await count('ink flow is wet')).products).toBe(1);
+  });
+
+  it('are a brand that is renamed: what is asked and searched follows, and nothing of any product is touched', async () => {
+    const { id } = await named('brand', 'Moss Lane');
+    const before = await count('brand is "Moss Lane"');
+    const proof = await house.set('brand', id, 'name', 'Fern Lane');
+    expect([proof.lines, proof.fields]).toEqual([1, [{ kind: 'brand', field: 'name', called: 'name', lines: 1 }]]);
+    expect(await count('brand is "Moss Lane"')).toEqual(before);
+    const landing = await landHand();
+    expect(await count('brand is "Fern Lane"')).toEqual(before);
+    expect((await count('"fern lane"')).skus).toBe(before.skus);
+    await isRight();
+    const { rows } = await house.db.pool.query('select name from product where name in ($1, $2)', [
+      'Fern Lane',
+      'Moss Lane',
+    ]);
+    expect(rows).toEqual([]);
+    await house.land((await house.takeBack(landing)).id);
+    expect((await named('brand', 'Moss Lane')).id).toBe(id);
+  });
+
+  it('are two brands that are merged, and parted again by taking it back', async () => {
+    const [one, other] = [await named('brand', 'Moss Lane'), await named('brand', 'Quillmere')];
+    const [first, second] = [await count('brand is "Moss Lane"'), await count('brand is Quillmere')];
+    const proof = await remove('brand', [one.id], other.id);
+    expect(proof.sources[0]!.title).toBe('Merge Moss Lane into Quillmere');
+    expect(proof.products).toBe(first.products);
+    const landing = await house.land(proof.id);
+    expect((await count('brand is Quillmere')).products).toBe(first.products + second.products);
+    expect((await list('brand')).map(({ name }) => name)).not.toContain('Moss Lane');
+    await isRight();
+    await house.land((await house.takeBack(landing)).id);
+    expect(await count('brand is "Moss Lane"')).toEqual(first);
+    await isRight();
+  });
+
+  it('are a category that goes: its goods and what lies in it go to what it lay in', async () => {
+    const bottled = await named('category', 'Bottled');
+    const [within, ink] = [await count('in Bottled'), await count('in Ink')];
+    const landing = await house.land((await remove('category', [bottled.id])).id);
+    expect(await count('in Ink')).toEqual(ink);
+    expect((await named('category', 'Iron gall')).value('parent')).toBe((await named('category', 'Ink')).id);
+    await isRight();
+    await house.land((await house.takeBack(landing)).id);
+    expect(await count('in Bottled')).toEqual(within);
+    await isRight();
+  });
+
+  it('are a branch that moves: whatever lies in it is found there', async () => {
+    const [bottled, desk] = [await named('category', 'Bottled'), await count('in Desk')];
+    const moved = await count('in Bottled');
+    await house.set('category', bottled.id, 'parent', 'Desk');
+    await landHand();
+    expect((await count('in Desk')).products).toBe(desk.products + moved.products);
+    await isRight();
+    // A category cannot be moved under itself; the database says so too.
+    const below = await named('category', 'Iron gall');
+    const refused = await refusalOf(house.set('category', bottled.id, 'parent', 'Iron gall').then(landHand));
+    expect([refused.status, below.id.length > 0]).toEqual([422, true]);
+  });
+
+  it('are values of an option: renamed everywhere, merged, and deleted from the goods that have them', async () => {
+    const [blue, black] = [await named('choice', 'Blue', '1'), await named('choice', 'Black', '1')];
+    const [blues, blacks] = [await count('colour is Blue'), await count('colour is Black')];
+    expect(blue.used).toEqual({ products: blues.products, question: 'colour is Blue' });
+    await house.set('choice', blue.id, 'name', 'Azure');
+    await landHand();
+    expect(await count('colour is Azure')).toEqual(blues);
+    expect((await count('azure')).skus).toBe(blues.skus);
+    await isRight();
+    await house.land((await remove('choice', [blue.id], black.id)).id);
+    expect((await count('colour is Black')).skus).toBe(blues.skus + blacks.skus);
+    const gone = await house.land((await remove('choice', [black.id])).id);
+    expect((await count('colour is empty')).skus).toBeGreaterThanOrEqual(blues.skus + blacks.skus);
+    await isRight();
+    await house.land((await house.takeBack(gone)).id);
+    expect((await count('colour is Black')).skus).toBe(blues.skus + blacks.skus);
+    await isRight();
+  });
+
+  it('are a whole option with its values, made and used in one proof', async () => {
+    const { ids } = await make('option', { name: 'nib', feed: 'pattern' });
+    const { ids: values } = await house.call(calls.makeThings, {
+      body: { kind: 'choice', of: ids[0]!, things: [{ name: 'Fine' }, { name: 'Broad' }] },
+    });
+    expect((await list('option')).find(({ id }) => id === ids[0])).toEqual(jasmine.objectContaining({ made: true }));
+    await landHand();
+    await house.edit('1', `own:${ids[0]!}`, 'broad');
+    await house.edit('2', `own:${ids[0]!}`, 'Stub');
+    await landHand();
+    expect((await count('nib is Broad')).skus).toBe(1);
+    expect((await count('stub')).skus)
+      .withContext('a value that was typed was made')
+      .toBe(1);
+    expect((await list('choice', ids[0])).map(({ name }) => name)).toEqual(['Fine', 'Broad', 'Stub']);
+    const { values: counted } = await house.call(calls.countValues, {
+      body: { question: '', field: `own:${ids[0]!}` },
+    });
+    expect(counted).toEqual([
+      { value: values[1]!, name: 'Broad', skus: 1 },
+      { value: jasmine.any(String) as unknown as string, name: 'Stub', skus: 1 },
+    ]);
+    await isRight();
+  });
+
+  it('that were made with a cell go when the cell gets another value', async () => {
+    await house.edit('1', 'own:1', 'Tea');
+    const proof = await house.edit('1', 'own:1', 'Teal');
+    await house.land(proof.id);
+    expect((await list('choice', '1')).map(({ name }) => name)).not.toContain('Tea');
+  });
+
+  it('are refused by the value that cannot be, and nothing of the rest is taken in', async () => {
+    const refused = async (kind: KindKey, ...things: Record<string, string>[]) => {
+      const { places, title } = await refusalOf(make(kind, ...things));
+      return places?.map(({ code }) => code) ?? title;
+    };
+    expect(await refused('brand', { name: 'New' }, { name: '  ' })).toEqual(['required']);
+    expect(await refused('brand', { name: 'moss LANE' })).toEqual(['name-in-use']);
+    expect(await refused('tag', { name: 'x'.repeat(201) })).toEqual(['text-too-long']);
+    expect(await refused('tag', { name: 'a\u202eb' })).toEqual(['text-unseen']);
+    expect(await refused('attribute', { name: 'Stage' })).toEqual(['name-is-field']);
+    expect(await refused('attribute', { name: 'colour' })).toEqual(['name-is-field']);
+    expect(await refused('attribute', { name: 'flow', type: 'colour' })).toEqual(['choice-unknown']);
+    expect(await refused('attribute', { name: 'flow', usedIn: 'Pons' })).toEqual(['category-unknown']);
+    expect(await refused('choice', { name: 'Red' })).toContain('A value belongs to an option');
+    expect(await refused('product', { name: 'Ink' })).toContain('not made here');
+    expect(await refused('brand', { name: 'New', colour: 'Red' })).toContain('has no field colour');
+    expect((await house.call(calls.getHandProof)).proof).toBeNull();
+    const paper = (await list('attribute')).find(({ name }) => name === 'paper weight')!;
+    for (const [text, code] of [
+      ['80 g', 'unit-unknown'],
+      ['heavy', 'number-unreadable'],
+    ] as const)
+      expect((await refusalOf(house.edit('1', `own:${paper.id}`, text))).places![0]!.code).toBe(code);
+    expect((await refusalOf(house.set('attribute', paper.id, 'type', 'text'))).places![0]!.code).toBe(
+      'field-read-only',
+    );
+    const { id } = await named('brand', 'Moss Lane');
+    expect((await refusalOf(remove('brand', [id], id))).status).toBe(422);
+    const bottled = await named('category', 'Bottled');
+    const below = await named('category', 'Iron gall');
+    expect((await refusalOf(remove('category', [bottled.id], below.id))).title).toContain('lies below');
+  });
+
+  it('that goods got meanwhile are not deleted unasked', async () => {
+    const gift = await named('tag', 'Gift');
+    const proof = await remove('tag', [gift.id]);
+    const { rows } = await house.db.pool.query<{ id: string }>(
+      'select product_id as id from product_own where tags is null order by 1 limit 1',
+    );
+    // Another window lands a tag on a product that had none.
+    await house.db.pool.query(`update product_own set tags = $1 where product_id = $2`, [[gift.id], rows[0]!.id]);
+    expect((await refusalOf(house.land(proof.id))).status).toBe(409);
+    expect((await named('tag', 'Gift')).id).toBe(gift.id);
+  });
+
+  it('that are gone cannot be given any more', async () => {
+    const gift = await named('tag', 'Gift');
+    const file = await house.upload('tags.csv', `code,tags\n${(await house.codes('tags is empty'))[0]!},Gift\n`);
+    const { work } = await house.call(calls.readImport, {
+      params: { id: file.id },
+      body: { columns: ['code', 'tags'], decimalSign: '.', makeProducts: false, makeNames: false },
+    });
+    const { result } = await house.finished(work);
+    await house.land((await remove('tag', [gift.id])).id);
+    const refused = await refusalOf(house.land(result!));
+    expect([refused.status, refused.title]).toEqual([409, jasmine.stringContaining('was taken away')]);
+  });
+
+  describe('a step on a set', () => {
+    const step = (question: string, body: Parameters<typeof put>[1]) => put(question, body);
+    const put = (
+      question: string,
+      step:
+        | { do: 'add to' | 'take from' | 'replace all'; values: string; field: FieldKey }
+        | { do: 'move'; from: string; values: string; field: FieldKey },
+    ) => house.call(calls.putStep, { body: { question, step } });
+
+    it('adds to what each has, and counts those that have it already', async () => {
+      const [all, had] = [await count('in Ink'), await count('in Ink tags is Gift')];
+      const { changes, already, proof } = await step('in Ink', { do: 'add to', field: 'tags', values: 'Gift' });
+      expect([changes, already]).toEqual([all.products - had.products, had.products]);
+      const landing = await house.land(proof!.id);
+      expect((await count('in Ink tags is Gift')).products).toBe(all.products);
+      await house.land((await house.takeBack(landing)).id);
+      expect(await count('in Ink tags is Gift')).toEqual(had);
+      await isRight();
+    });
+
+    it('keeps the four verbs for categories apart', async () => {
+      const places = async (id: string) =>
+        (
+          await house.db.pool.query<{ c: string }>(
+            `select string_agg(c.name, ' | ' order by p.place) as c from placement p join category c on c.id = p.category_id where product_id = $1`,
+            [id],
+          )
+        ).rows[0]!.c;
+      const { rows } = await house.call(calls.answerQuestion, {
+        body: { question: 'category is "Ink > Bottled > Dye"' },
+      });
+      const [sku, product] = rows[0]!;
+      const question = `code is ${(await house.value(sku!, 'code'))!}`;
+      const after = async (body: Parameters<typeof put>[1]) => {
+        const { proof } = await step(question, body);
+        if (proof) await house.land(proof.id);
+        return places(product!);
+      };
+      const field = 'category' as const;
+      expect(await after({ do: 'add to', field, values: 'Desk > Storage' })).toBe('Dye | Storage');
+      expect(await after({ do: 'move', field, from: 'Dye', values: 'Pigment' })).toBe('Pigment | Storage');
+      expect(await after({ do: 'take from', field, values: 'Desk > Storage' })).toBe('Pigment');
+      expect(await after({ do: 'replace all', field, values: 'Paper | Desk' })).toBe('Paper | Desk');
+      expect(await after({ do: 'move', field, from: 'Dye', values: 'Pigment' }))
+        .withContext('it is not there')
+        .toBe('Paper | Desk');
+      await isRight();
+    });
+
+    it('is refused for fields that hold one thing, and for what there is not', async () => {
+      expect((await refusalOf(step('', { do: 'add to', field: 'brand', values: 'Moss Lane' }))).status).toBe(422);
+      expect((await refusalOf(step('', { do: 'add to', field: 'tags', values: 'Gft' }))).places![0]).toEqual(
+        jasmine.objectContaining({ code: 'reference-unknown', expected: 'Gift' }),
+      );
+    });
+  });
+
+  it('sets of two people both arrive', async () => {
+    const { id } = (
+      await house.db.pool.query<{ id: string }>('select product_id as id from product_own where tags is null limit 1')
+    ).rows[0]!;
+    const proof = await house.set('product', id, 'tags', 'Gift');
+    const staff = await named('tag', 'Staff pick');
+    await house.db.pool.query('update product_own set tags = $1 where product_id = $2', [[staff.id], id]);
+    // The first try finds that the set is another by now, and merges; the second lands both.
+    await house.land(proof.id).catch(() => undefined);
+    await house.land(proof.id).catch(() => undefined);
+    const { rows } = await house.db.pool.query<{ tags: string[] }>(
+      'select tags from product_own where product_id = $1',
+      [id],
+    );
+    expect(rows[0]!.tags).toHaveSize(2);
+  });
+});

@@ -1,0 +1,57 @@
+import { type ValueTypeKey } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+
+type Sql = RawBuilder<unknown>;
+type Text = RawBuilder<string | null>;
+
+/** How a value type stands in a column. */
+interface ColumnType {
+  /** The column's value as canonical text. */
+  readonly toText: (column: Sql) => Text;
+  /** Canonical text as the column's value; null stays null. */
+  readonly fromText: (text: Sql) => Sql;
+}
+
+const cast = (type: string): ColumnType => ({
+  toText: (column) => sql<string | null>`${column}::text`,
+  fromText: (text) => sql`(${text})::${sql.raw(type)}`,
+});
+const TEXT: ColumnType = { toText: (column) => column as Text, fromText: (text) => text };
+const IDS: ColumnType = {
+  toText: (column) => sql<string | null>`nullif(array_to_string(${column}, '|'), '')`,
+  fromText: (text) => sql`string_to_array(nullif(${text}, ''), '|')::bigint[]`,
+};
+
+/** Every value type as a column. */
+export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
+  text: TEXT,
+  longText: TEXT,
+  code: TEXT,
+  gtin: TEXT,
+  choice: TEXT,
+  gaps: TEXT,
+  money: cast('bigint'),
+  number: cast('bigint'),
+  reference: cast('bigint'),
+  percent: cast('int'),
+  count: cast('int'),
+  grams: cast('int'),
+  date: cast('int'),
+  yesNo: {
+    toText: (column) => sql<string | null>`case when ${column} then 'yes' when not ${column} then 'no' end`,
+    fromText: (text) => sql`(${text} = 'yes')`,
+  },
+  references: IDS,
+  categories: IDS,
+  lists: IDS,
+};
+
+/** The letter of the slots in which a type of the shop's own fields is kept, and the type of their columns. */
+export const SLOTS: Readonly<Partial<Record<ValueTypeKey, { readonly letter: string; readonly type: string }>>> = {
+  reference: { letter: 'c', type: 'int' },
+  yesNo: { letter: 'b', type: 'boolean' },
+  number: { letter: 'n', type: 'bigint' },
+  date: { letter: 'd', type: 'int' },
+  references: { letter: 'm', type: 'bigint[]' },
+  text: { letter: 't', type: 'text' },
+};

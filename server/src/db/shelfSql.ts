@@ -1,0 +1,59 @@
+import { type Field, type Gap, gapBit as bitOf, GAPS, ownId, type Register, scopeOf } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { COLUMN_TYPES } from './columnSql.ts';
+
+/**
+ * The read model `s` with the wide tables beside it: `po` of the product, `so` of the SKU. Each is joined on its whole key, so
+ * that the planner leaves out what a query does not ask of.
+ */
+export const SHELF = sql`shelf s left join product_own po on po.product_id = s.product_id left join sku_own so on so.sku_id = s.sku_id`;
+
+/** The column of the read model in which a field stands, as it is kept. */
+export const shelfColumn = (field: Field): RawBuilder<unknown> =>
+  field.store.in === 'own'
+    ? sql.ref(`${field.kind === 'product' ? 'po' : 'so'}.${field.store.slot}`)
+    : sql.ref(`s.${field.column}`);
+
+/** A field of the read model in canonical text, for a row. */
+export function shelfText(field: Field, register: Register): RawBuilder<string | null> {
+  if (field.apart) return sql<string | null>`null::text`;
+  if (field.type === 'gaps') return gapsText(field, register);
+  if (field.key.startsWith('reply')) return replyText(field);
+  if (field.store.in === 'own') return COLUMN_TYPES[field.type].toText(shelfColumn(field));
+  return sql<string | null>`${shelfColumn(field)}::text`;
+}
+
+const gapBit = (gap: string) => sql.lit(bitOf(gap as Gap));
+const isBuiltIn = (gap: string): gap is Gap => (GAPS as readonly string[]).includes(gap);
+
+/** Whether an SKU has a gap; of an attribute: it lies where that is needed, and has none. The twin of core's `gapsOf`. */
+export function hasGap(gap: string, register: Register): RawBuilder<boolean> {
+  if (isBuiltIn(gap)) return sql<boolean>`((s.gaps & ${gapBit(gap)}) <> 0)`;
+  const attribute = ownId(gap) === undefined ? undefined : register.find(gap);
+  if (!attribute?.own) return sql<boolean>`false`;
+  return sql<boolean>`(s.within && ${sql.lit(`{${attribute.own.neededIn.join(',')}}`)}::bigint[] and ${shelfColumn(attribute)} is null)`;
+}
+
+/** That an SKU has not a gap, written so that the statistics of `gaps` apply. */
+export const lacksGap = (gap: string, register: Register): RawBuilder<boolean> =>
+  isBuiltIn(gap) ? sql<boolean>`((s.gaps & ${gapBit(gap)}) = 0)` : sql<boolean>`(not ${hasGap(gap, register)})`;
+
+/** Whether an SKU has no gap at all. */
+export function hasNoGap({ choices = [] }: Field, register: Register): RawBuilder<boolean> {
+  const own = choices.filter(({ key }) => !isBuiltIn(key)).map(({ key }) => lacksGap(key, register));
+  return sql<boolean>`(${sql.join([sql`s.gaps = 0`, ...own], sql` and `)})`;
+}
+
+const gapsText = ({ choices = [] }: Field, register: Register): RawBuilder<string | null> =>
+  sql<string | null>`nullif(concat_ws('|', ${sql.join(
+    choices.map(({ key }) => sql`case when ${hasGap(key, register)} then ${sql.lit(key)} end`),
+  )}), '')`;
+
+/** What an outlet replied of an SKU. */
+export const replyText = ({ key }: Field): RawBuilder<string | null> => sql<string | null>`(
+  select y.state from reply y where y.sku_id = s.sku_id and y.outlet_id = ${sql.lit(Number(scopeOf(key)))})`;
+
+/** The SKUs of which an outlet replied; those whose reply is one of `states`, where they are named. */
+export const repliedBy = ({ key }: Field, states?: readonly string[]): RawBuilder<boolean> => sql<boolean>`(
+  s.sku_id in (select y.sku_id from reply y where y.outlet_id = ${scopeOf(key)}::bigint
+    ${states === undefined ? sql`` : sql`and y.state = any(${states}::text[])`}))`;
