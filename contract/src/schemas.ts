@@ -83,6 +83,8 @@ export const pendingSchema = z.object({
   id: idSchema,
   field: fieldKeySchema,
   after: valueSchema,
+  /** The value as people read it, where it names something that only the proof makes. */
+  called: z.string().nullable(),
   looks: z.array(lookKeySchema),
 });
 export type Pending = z.infer<typeof pendingSchema>;

@@ -16,7 +16,8 @@ export interface DemoAttribute {
 }
 
 /** Whether a product is among so many in a hundred, always the same ones. */
-const share = ({ id }: DemoProduct, salt: number, percent: number): boolean => ((id * 7_919 + salt * 104_729) % 97) * 100 < percent * 97;
+const share = ({ id }: DemoProduct, salt: number, percent: number): boolean =>
+  ((id * 7_919 + salt * 104_729) % 97) * 100 < percent * 97;
 const pick = ({ id }: DemoProduct, salt: number, count: number): number => (id * 31 + salt * 17) % count;
 const lies = ({ kind }: DemoProduct, ...path: string[]): boolean => path.every((step, i) => kind.path[i] === step);
 

@@ -70,7 +70,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The ${named(p)} ${said(p)} is not that of row ${p.expected}, which is of the same product. A product has one.`,
   'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
   'name-in-use': (p) => `The name ${said(p)} is in use. Give another, or merge the two.`,
-  'name-is-field': (p) => `${said(p)} is what a field is called already, so that no question could tell them apart. Give another name.`,
+  'name-is-field': (p) =>
+    `${said(p)} is what a field is called already, so that no question could tell them apart. Give another name.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
 

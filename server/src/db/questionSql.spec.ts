@@ -37,13 +37,11 @@ describe('a question in SQL and in memory', () => {
     const { register } = shop;
     const columns = register.goods.map((field) => {
       if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
-      if (field.key === 'list') return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
+      if (field.key === 'list')
+        return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
       return shelfText(field, register);
     });
-    const found = await textRows(
-      house.db,
-      sql`select s.sku_id, ${sql.join(columns)} from ${SHELF} order by s.sku_id`,
-    );
+    const found = await textRows(house.db, sql`select s.sku_id, ${sql.join(columns)} from ${SHELF} order by s.sku_id`);
     return found.map(([id, ...values]) => ({
       id: id!,
       row: Object.fromEntries(register.goods.map(({ key }, i) => [key, values[i] ?? null])),

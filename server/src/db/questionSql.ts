@@ -157,7 +157,8 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   choice: choiceHolds,
   gaps: (_target, { values }, { register }) => either(values.map((gap) => hasGap(gap, register))),
   reference: referenceHolds,
-  references: (target, { values }, _asking, exact) => exact(sql<boolean>`(${shelfColumn(target)} && ${values}::bigint[])`),
+  references: (target, { values }, _asking, exact) =>
+    exact(sql<boolean>`(${shelfColumn(target)} && ${values}::bigint[])`),
   categories: (_target, { comparison, values }, _asking, exact) =>
     comparison === 'in'
       ? sql<boolean>`(s.within && ${values}::bigint[])`

@@ -113,7 +113,11 @@ export async function refreshShelf(
   const { bounds, n } = rows[0]!;
   const edges = ['0', ...bounds, String(2n ** 62n)];
   for (let i = 1; i < edges.length; i++) {
-    await refresh(tx, sql`select id from to_refresh where id > ${edges[i - 1]}::bigint and id <= ${edges[i]}::bigint`, options);
+    await refresh(
+      tx,
+      sql`select id from to_refresh where id > ${edges[i - 1]}::bigint and id <= ${edges[i]}::bigint`,
+      options,
+    );
     await progress(Math.min(1, SLICE / n));
   }
 }

@@ -29,7 +29,9 @@ export async function compareRows(tx: Tx, taken: Taken, register: Register): Pro
     `.execute(tx.q);
   }
   if (ofProduct.length > 0) {
-    const cells = ofProduct.map((field) => sql`(${field.key}::text, ${standing(field, register)}, ${sql.ref(`a.${field.key}`)})`);
+    const cells = ofProduct.map(
+      (field) => sql`(${field.key}::text, ${standing(field, register)}, ${sql.ref(`a.${field.key}`)})`,
+    );
     await sql`
       insert into differing
       select 'product', field, id, before, nullif(after, '') from (
@@ -151,7 +153,9 @@ const SAME_IN_A_CHUNK = 1_000;
  * Rows that bring nothing new, which are most, are kept many together.
  */
 export async function keepOutcomes(tx: Tx, importId: string, taken: Taken): Promise<void> {
-  const brings = taken.filter(isProductField).map(({ key }) => sql`when ${key} then ${valueOf(taken, key)} is not null`);
+  const brings = taken
+    .filter(isProductField)
+    .map(({ key }) => sql`when ${key} then ${valueOf(taken, key)} is not null`);
   const byProduct =
     brings.length === 0
       ? sql``

@@ -38,7 +38,10 @@ export function checkSettings({ columns }: ImportSettings, register: Register): 
   }
   const fixed = taken.map((column) => register.get(column)).find((field) => !isEditable(field));
   if (fixed)
-    throw new Refusal('not valid', `The ${fixed.name} is worked out from other fields and cannot be set. Leave its column out.`);
+    throw new Refusal(
+      'not valid',
+      `The ${fixed.name} is worked out from other fields and cannot be set. Leave its column out.`,
+    );
   if (taken.length < 2)
     throw new Refusal('not valid', 'Only the code is matched. Match at least one column with values.');
 }

@@ -49,7 +49,9 @@ export class ImportNames {
         .filter(isNamed)
         .map((field) => [
           field,
-          field.type === 'categories' ? new CategoryNames(tx, field, names.categories) : new PlainNames(tx, field, namesOf(field, names)),
+          field.type === 'categories'
+            ? new CategoryNames(tx, field, names.categories)
+            : new PlainNames(tx, field, namesOf(field, names)),
         ]),
     );
   }

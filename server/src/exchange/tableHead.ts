@@ -58,7 +58,9 @@ export function headBelow(first: readonly FileRow[], headingRow: number, asking:
   }));
   const known = columns.some(({ field }) => field !== null);
   const numbers = columns.flatMap(({ field }, i) =>
-    !known || (field !== null && typeOf(asking.register.get(field)).isNumber) ? below.map((cells) => cells[i] ?? '') : [],
+    !known || (field !== null && typeOf(asking.register.get(field)).isNumber)
+      ? below.map((cells) => cells[i] ?? '')
+      : [],
   );
   return { headingRow, columns, decimalSign: likelyDecimalSign(numbers) };
 }

@@ -17,7 +17,8 @@ export const isProductField = ({ kind }: Field): boolean => kind === 'product';
 export const isOption = ({ own }: Field): boolean => own?.of === 'option';
 
 /** The fields that say something of the SKU itself, which its code finds. */
-export const skuFields = (taken: Taken): Taken => taken.filter((field) => !isProductField(field) && field.key !== 'code');
+export const skuFields = (taken: Taken): Taken =>
+  taken.filter((field) => !isProductField(field) && field.key !== 'code');
 /** The column of `matched` that holds what stood in a field. */
 export const was = ({ key }: Field): RawBuilder<string | null> => sql<string | null>`${sql.ref(`was ${key}`)}`;
 

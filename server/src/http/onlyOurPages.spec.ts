@@ -26,7 +26,8 @@ describe('requests of foreign pages', () => {
   };
   const own = () => new URL(house.open.address).host;
   const json = { 'content-type': 'application/json' };
-  const price = (text: string) => JSON.stringify({ title: 'Cells', edits: [{ kind: 'sku', id: '1', field: 'price', text }] });
+  const price = (text: string) =>
+    JSON.stringify({ title: 'Cells', edits: [{ kind: 'sku', id: '1', field: 'price', text }] });
 
   it('on a foreign name that resolves to this machine (DNS rebinding) neither read nor write', async () => {
     for (const host of ['evil.example', `evil.example:${new URL(house.open.address).port}`, '127.0.0.1.evil.example']) {

@@ -53,7 +53,8 @@ function fedFields({ goods }: Register): Field[] {
   return own.sort((a, b) => Number(b.own!.of === 'option') - Number(a.own!.of === 'option'));
 }
 
-const propertyOf = ({ own }: Field): FeedProperty | null => FEED_PROPERTIES.find((property) => property === own?.feed) ?? null;
+const propertyOf = ({ own }: Field): FeedProperty | null =>
+  FEED_PROPERTIES.find((property) => property === own?.feed) ?? null;
 
 /** What comes before the options and attributes in a row. */
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
@@ -112,7 +113,9 @@ export async function* feedItems(
         properties: fed.flatMap((field, i): ItemProperty[] => {
           const value = row[FIRST_PROPERTY + i] ?? null;
           if (value === null) return [];
-          return [{ property: propertyOf(field), isOption: field.own!.of === 'option', value: shownOnce(field, value) }];
+          return [
+            { property: propertyOf(field), isOption: field.own!.of === 'option', value: shownOnce(field, value) },
+          ];
         }),
         categoryPath: categories == null ? null : pathOf(categories),
         weightGrams: row[11] === null ? null : Number(row[11]),

@@ -21,7 +21,16 @@ export async function answerQuestion(db: Db, person: string, text: string, sort:
   const [{ columns, rows }, pending] = await Promise.all([rowsOf(db, first, shop), pendingOnSkus(db, person, first)]);
   const each = question === EVERYTHING ? [] : conditions(question);
   const parts = each.map((part) => printPart(part, shop));
-  return { question: printed, conditions: parts, turned, counts, columns, rows, pending, register: shop.register.version };
+  return {
+    question: printed,
+    conditions: parts,
+    turned,
+    counts,
+    columns,
+    rows,
+    pending,
+    register: shop.register.version,
+  };
 }
 
 const printPart = (part: Question, shop: Shop): string => {

@@ -33,7 +33,8 @@ interface ShopRow {
   readonly lists: Named[] | null;
   readonly outlets: Named[] | null;
   readonly categories: Category[] | null;
-  readonly fields: (Omit<OwnField, 'usedIn' | 'neededIn'> & { usedIn: string[] | null; neededIn: string[] | null })[] | null;
+  readonly fields:
+    (Omit<OwnField, 'usedIn' | 'neededIn'> & { usedIn: string[] | null; neededIn: string[] | null })[] | null;
   readonly choices: { of: string; names: Named[] }[] | null;
 }
 
@@ -70,7 +71,9 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
   const { version } = versions[0]!;
   const known = READ.get(db.url);
   if (known?.version === version) return known.shop;
-  const { rows } = await connection.query<ShopRow & { version: string }>(named(`select r.version, s.* from (${VERSION}) r, (${SHOP}) s`));
+  const { rows } = await connection.query<ShopRow & { version: string }>(
+    named(`select r.version, s.* from (${VERSION}) r, (${SHOP}) s`),
+  );
   const shop = shopOf(rows[0]!);
   if (READ.size >= MOST_READ) READ.clear();
   READ.set(db.url, { version: rows[0]!.version, shop });
@@ -79,9 +82,11 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
 
 function shopOf(row: ShopRow & { version: string }): Shop {
   const list = (entries: readonly Named[] | null) => new NameList(new Map(entries ?? []));
-  const ownFields = (row.fields ?? []).map(
-    ({ usedIn, neededIn, ...field }): OwnField => ({ ...field, usedIn: usedIn ?? [], neededIn: neededIn ?? [] }),
-  );
+  const ownFields = (row.fields ?? []).map(({ usedIn, neededIn, ...field }): OwnField => ({
+    ...field,
+    usedIn: usedIn ?? [],
+    neededIn: neededIn ?? [],
+  }));
   const outlets = (row.outlets ?? []).map(([id, name]) => ({ id, name }));
   return {
     name: row.name,

@@ -1,10 +1,21 @@
 import { type Pending, type Sort } from '@ivory/contract';
-import { type Asking, type Field, type FieldKey, keyWithScope, type KindKey, looksOf, type Register } from '@ivory/core';
+import {
+  type Asking,
+  type Field,
+  type FieldKey,
+  keyWithScope,
+  type KindKey,
+  looksOf,
+  namesOf,
+  showValue,
+  type Register,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, named } from '../db/connect.ts';
 import { linesAbout } from '../db/proofLines.ts';
 import { replyText, SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
+import { readShop, type Shop } from './names.ts';
 
 /** The fields that a row has when none are named: all that are not too long for it. */
 export const rowFields = ({ register }: Asking): readonly Field[] => register.goods.filter(({ apart }) => !apart);
@@ -36,7 +47,8 @@ export function sortKey(target: Field): RawBuilder<unknown> {
   const { type, store, folded, refersTo } = target;
   const column = shelfColumn(target);
   if (target.key.startsWith('reply')) return sql`${replyText(target)} collate "C"`;
-  if (refersTo?.kind === 'choice' && type === 'reference') return sql`(select c.place from choice c where c.id = ${column})`;
+  if (refersTo?.kind === 'choice' && type === 'reference')
+    return sql`(select c.place from choice c where c.id = ${column})`;
   if (type === 'reference')
     return sql`(select n.name_key from ${sql.table(refersTo!.kind)} n where n.id = ${column}) collate "C"`;
   if (store.in === 'own') return type === 'text' ? sql`fold(${column}) collate "C"` : column;
@@ -93,7 +105,7 @@ const columnsOf = (kind: KindKey, ids: RawBuilder<unknown>) => sql`
 const OF_GOODS = sql`${columnsOf('sku', IDS)} union all ${columnsOf('product', PRODUCTS)}`;
 const texts = new Map<string, string>();
 
-type PendingRow = Omit<Pending, 'looks'> & { flags: number; scope: string };
+type PendingRow = Omit<Pending, 'looks' | 'called'> & { flags: number; scope: string };
 
 async function handOf(db: Db, person: string): Promise<string | undefined> {
   const { rows } = await db.pool.query<{ id: string }>({
@@ -103,10 +115,37 @@ async function handOf(db: Db, person: string): Promise<string | undefined> {
   return rows[0]?.id;
 }
 
-const shown = (rows: readonly PendingRow[]): Pending[] =>
-  rows
-    .filter(({ field }) => (field as string) !== 'exists')
-    .map(({ flags, field, scope, ...line }) => ({ ...line, field: keyWithScope(field, scope), looks: looksOf(flags) }));
+async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promise<Pending[]> {
+  const shop = await readShop(db);
+  const values = rows.filter(({ field }) => (field as string) !== 'exists');
+  const made = await namesMadeBy(db, proof, values, shop);
+  return values.map(({ flags, field, scope, ...line }) => {
+    const ids = made.size === 0 || line.after === null ? [] : line.after.split('|');
+    const target = ids.some((id) => made.has(id)) ? shop.register.at(line.kind, field, scope) : undefined;
+    const called = target ? ids.map((id) => made.get(id) ?? showValue(target, id, shop.names)).join(', ') : null;
+    return { ...line, field: keyWithScope(field, scope), called, looks: looksOf(flags) };
+  });
+}
+
+/** Names of things that values refer to and only the proof makes, by their ids. */
+async function namesMadeBy(
+  db: Db,
+  proof: string,
+  rows: readonly PendingRow[],
+  { register, names }: Shop,
+): Promise<ReadonlyMap<string, string>> {
+  const unknown = rows.flatMap(({ kind, field, scope, after }) => {
+    const target = after === null ? undefined : register.at(kind, field, scope);
+    if (!target?.refersTo || target.refersTo.kind === 'category') return [];
+    return after!.split('|').filter((id) => !namesOf(target, names).byId.has(id));
+  });
+  if (unknown.length === 0) return new Map();
+  const { rows: found } = await sql<{ id: string; name: string }>`
+    select id, after as name from proof_line
+    where proof_id = ${proof} and kind in ('choice', 'tag', 'brand', 'supplier') and field = 'name' and id = any(${unknown}::bigint[])
+  `.execute(db.q);
+  return new Map(found.map(({ id, name }) => [id, name]));
+}
 
 async function pendingRows(db: Db, query: RawBuilder<unknown>, key: string, values: unknown[]): Promise<PendingRow[]> {
   let text = texts.get(key);
@@ -117,7 +156,8 @@ async function pendingRows(db: Db, query: RawBuilder<unknown>, key: string, valu
 /** What the proof in hand changes on these SKUs and their products. */
 export async function pendingOnSkus(db: Db, person: string, skus: readonly string[]): Promise<Pending[]> {
   const proof = skus.length === 0 ? undefined : await handOf(db, person);
-  return proof === undefined ? [] : shown(await pendingRows(db, OF_GOODS, 'goods', [skus, proof, skus, proof]));
+  if (proof === undefined) return [];
+  return shown(db, proof, await pendingRows(db, OF_GOODS, 'goods', [skus, proof, skus, proof]));
 }
 
 /** What the proof in hand changes on these things. */
@@ -131,7 +171,7 @@ export async function pendingOn(db: Db, person: string, things: readonly Thing[]
       return pendingRows(db, columnsOf(kind, IDS), kind, [ids, proof]);
     }),
   );
-  return shown(found.flat());
+  return shown(db, proof, found.flat());
 }
 
 interface Thing {

@@ -125,6 +125,13 @@ async function historyOf(db: Db, { register, names }: Shop, sku: string, product
     const field = register.at(kind, key, scope);
     const show = (value: string | null) => (value !== null && field ? showValue(field, value, names) : value);
     const called = field?.name ?? 'a field that is not there';
-    return { ...row, at: at.toISOString(), field: keyWithScope(key, scope), called, before: show(before), after: show(after) };
+    return {
+      ...row,
+      at: at.toISOString(),
+      field: keyWithScope(key, scope),
+      called,
+      before: show(before),
+      after: show(after),
+    };
   });
 }

@@ -23,7 +23,9 @@ export async function countSpine(db: Db, text: string): Promise<SpineCounts> {
       ) placed, unnest(placed.within) as c (id)
       group by c.id
     `.execute(db.q),
-    sql<{ gaps: number[] }>`select array[${sql.join(gapCounts)}] as gaps from ${SHELF} where ${condition}`.execute(db.q),
+    sql<{ gaps: number[] }>`select array[${sql.join(gapCounts)}] as gaps from ${SHELF} where ${condition}`.execute(
+      db.q,
+    ),
   ]);
   return {
     categories: Object.fromEntries(categories.rows.map(({ id, products }) => [id, products])),

@@ -49,7 +49,11 @@ export async function listThings(db: Db, person: string, kind: KindKey, of?: str
   `.execute(db.q);
   const [used, pending] = await Promise.all([
     usedBy(db, kind, of, shop),
-    pendingOn(db, person, rows.map(({ id }) => ({ kind, id }))),
+    pendingOn(
+      db,
+      person,
+      rows.map(({ id }) => ({ kind, id })),
+    ),
   ]);
   const things = rows.map(({ id, values, made, goes }): Thing => {
     const question = made ? undefined : questionOf(kind, id, of, shop);
@@ -60,7 +64,11 @@ export async function listThings(db: Db, person: string, kind: KindKey, of?: str
 }
 
 const orderOf = (kind: KindKey): RawBuilder<unknown> =>
-  kind === 'category' || kind === 'choice' ? sql`l.place, l.name_key` : kind === 'option' || kind === 'attribute' ? sql`l.id` : sql`l.name_key`;
+  kind === 'category' || kind === 'choice'
+    ? sql`l.place, l.name_key`
+    : kind === 'option' || kind === 'attribute'
+      ? sql`l.id`
+      : sql`l.name_key`;
 
 function among(kind: KindKey, of: string | undefined): RawBuilder<unknown> {
   if (kind === 'option' || kind === 'attribute') return sql`l.kind = ${kind}`;

@@ -27,12 +27,18 @@ export async function countValues(db: Db, text: string, key: FieldKey): Promise<
   const target = shop.register.find(key);
   if (!target) throw new Refusal('not valid', 'The shop has no such field.');
   const condition = questionSql(question, shop);
-  const counted = target.type === 'gaps' ? await countGaps(db, target, condition, shop) : await count(db, target, condition, shop);
+  const counted =
+    target.type === 'gaps' ? await countGaps(db, target, condition, shop) : await count(db, target, condition, shop);
   const values = counted.map(({ value, skus }) => ({ value, skus, name: showValue(target, value, shop.names) }));
   return { values: values.sort((a, b) => b.skus - a.skus || (a.name < b.name ? -1 : 1)).slice(0, MOST_VALUES) };
 }
 
-async function countGaps(db: Db, { choices = [] }: Field, condition: RawBuilder<boolean>, shop: Shop): Promise<Counted[]> {
+async function countGaps(
+  db: Db,
+  { choices = [] }: Field,
+  condition: RawBuilder<boolean>,
+  shop: Shop,
+): Promise<Counted[]> {
   const counts = choices.map(({ key }) => sql`count(*) filter (where ${hasGap(key, shop.register)})::int`);
   const { rows } = await sql<{ skus: number[] }>`
     select array[${sql.join(counts)}] as skus from ${SHELF} where ${condition}`.execute(db.q);
@@ -41,10 +47,11 @@ async function countGaps(db: Db, { choices = [] }: Field, condition: RawBuilder<
 
 async function count(db: Db, target: Field, condition: RawBuilder<boolean>, shop: Shop): Promise<Counted[]> {
   const grouped = sql`(select ${groupOf(target, shop)} as x, count(*) as skus from ${SHELF} where ${condition} group by 1) g`;
-  const { rows } = await (isSet(target)
-    ? sql<Counted>`
+  const { rows } = await (
+    isSet(target)
+      ? sql<Counted>`
         select u.value::text as value, sum(g.skus)::int as skus from ${grouped}, unnest(g.x) as u (value) group by 1`
-    : sql<Counted>`select g.x::text as value, g.skus::int as skus from ${grouped} where g.x is not null`
+      : sql<Counted>`select g.x::text as value, g.skus::int as skus from ${grouped} where g.x is not null`
   ).execute(db.q);
   return rows;
 }
@@ -59,5 +66,7 @@ function isSet({ type, name }: Field): boolean {
 /** Goods that have the same set are counted together before the set is taken apart. */
 function groupOf(target: Field, { register }: Shop): RawBuilder<unknown> {
   if (target.type === 'categories') return sql.ref('s.within');
-  return target.type === 'references' || target.type === 'reference' ? shelfColumn(target) : shelfText(target, register);
+  return target.type === 'references' || target.type === 'reference'
+    ? shelfColumn(target)
+    : shelfText(target, register);
 }

@@ -1,5 +1,15 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Asking, availability, type Availability, type Field, money, priceAt, showValue, type Stage, type WhenOut } from '@ivory/core';
+import {
+  type Asking,
+  availability,
+  type Availability,
+  type Field,
+  money,
+  priceAt,
+  showValue,
+  type Stage,
+  type WhenOut,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
@@ -64,7 +74,9 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: numb
     if (!can.seen) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);
-    product.variants.push(variant(row, fields, shop, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)));
+    product.variants.push(
+      variant(row, fields, shop, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)),
+    );
   }
   return [...made.values()];
 }

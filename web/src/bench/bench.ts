@@ -12,13 +12,12 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { calls, type ProblemDetails } from '@ivory/contract';
-import { type FieldKey, fields } from '@ivory/core';
+import { type FieldKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SelectLabel } from '../look/selectLabel.ts';
-import { Api, detailsOf, problemHere } from '../api/api.ts';
+import { Api, problemHere } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
 import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
@@ -27,13 +26,13 @@ import { type Desk, sheetColumn } from '../sheet/columns.ts';
 import { keepLayout, keptLayout, type Layout } from '../sheet/layout.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type CellEdits } from '../sheet/cellBlocks.ts';
+import { Editing } from '../sheet/editing.ts';
 import { Sheet } from '../sheet/sheet.ts';
-import { type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
+import { GoodsRows } from '../sheet/goodsRows.ts';
+import { type SheetRow } from '../sheet/sheetRows.ts';
 import { Slip } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
-import { whyRefused } from './whyRefused.ts';
-import { hand, HandActions } from '../state/hand.ts';
-import { InTurn } from '../state/inTurn.ts';
+import { hand } from '../state/hand.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -54,23 +53,27 @@ export class Bench {
   protected readonly words = words;
   private readonly store = inject(Store);
   private readonly api = inject(Api);
-  private readonly inTurn = inject(InTurn);
+  private readonly editing = inject(Editing);
   private readonly router = inject(Router);
   private readonly sheet = viewChild(Sheet);
   private readonly sheetFocus = inject(SheetFocus);
 
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
-  protected readonly names = this.store.selectSignal(session.selectNames);
+  protected readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly names = computed(() => this.asking().names);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
-  protected readonly everyField = fields().filter(({ apart }) => !apart);
-  protected readonly layout = linkedSignal<Layout>(() => keptLayout(this.desk()));
+  protected readonly everyField = computed(() => this.asking().register.goods.filter(({ apart }) => !apart));
+  protected readonly layout = linkedSignal<Layout>(() => keptLayout(this.desk(), this.asking().register));
   protected readonly columns = computed(() => {
     const { keys, widths } = this.layout();
-    return keys.map((key) => {
-      const column = sheetColumn(key, this.names().currency.code);
-      return { ...column, width: widths[key] ?? column.width };
+    const { register, names } = this.asking();
+    return keys.flatMap((key) => {
+      const field = register.find(key);
+      if (!field) return [];
+      const column = sheetColumn(field, names.currency.code);
+      return [{ ...column, width: widths[key] ?? column.width }];
     });
   });
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
@@ -79,8 +82,8 @@ export class Bench {
     const answer = this.answer();
     if (!answer || !this.shop()) return undefined;
     const asked = { question: answer.question, sort: untracked(() => this.set().sort) };
-    const rows = new SheetRows(this.api, this.names(), asked, answer.counts.skus);
-    rows.fill(0, answer.rows, answer.pending);
+    const rows = new GoodsRows(this.api, this.asking(), asked, answer.counts.skus);
+    rows.fill(0, answer.columns, answer.rows, answer.pending);
     return rows;
   });
   protected readonly inHand = signal<readonly SheetRow[]>([]);
@@ -129,31 +132,16 @@ export class Bench {
     keepLayout(this.desk(), layout);
   }
 
-  /** Takes edited cells into the proof. They stand in the sheet at once; when refused they stay, marked, to be mended. */
-  protected edit({ how, of: rows, cells: edited }: CellEdits): void {
-    const cells = rows.withRefused(edited);
-    const arrived = rows.send(cells);
-    this.sheet()?.redraw();
-    const edits = cells.map(({ row, key, text }) => ({ sku: row.id!, field: key, text }));
-    const call = this.api.call(calls.editCells, { body: { title: words.sheet[how](cells.length), edits } });
-    this.inTurn.run(call).subscribe({
-      next: ({ proof, pending }) => {
-        arrived();
-        rows.lay(pending);
-        this.sheet()?.redraw();
+  protected edit(edits: CellEdits): void {
+    this.editing.edit(
+      edits,
+      () => this.sheet()?.redraw(),
+      () => {
         this.inHand.update((inHand) => [...inHand]);
         this.isBehind = this.set().asking;
-        if (rows !== this.rows()) void this.readAgain();
-        this.store.dispatch(HandActions.edited({ proof }));
+        if (edits.of !== this.rows()) void this.readAgain();
       },
-      error: (error: unknown) => {
-        const problem = detailsOf(error);
-        arrived();
-        rows.refuse(cells, (cell) => whyRefused(problem, cell));
-        this.sheet()?.redraw();
-        this.refuse(problem);
-      },
-    });
+    );
   }
 
   protected editFromSlip(edits: { rows: readonly SheetRow[]; key: FieldKey; text: string }): void {
@@ -165,7 +153,11 @@ export class Bench {
   }
 
   protected refuseWith(title: string): void {
-    this.refuse(problemHere(title));
+    this.editing.refuse(problemHere(title));
+  }
+
+  protected toLists(): void {
+    void this.router.navigateByUrl('/lists');
   }
 
   protected toRule(): void {
@@ -179,10 +171,6 @@ export class Bench {
     if (refused) return { text: refused.why, refused: true };
     return { text: this.sheetFocus.hasCell() ? words.sheet.cellHasKeys : '', refused: false };
   });
-
-  private refuse(problem: ProblemDetails): void {
-    this.store.dispatch(HandActions.refused({ problem }));
-  }
 
   /** The proof has changed under the rows in sight. */
   private async readAgain(): Promise<void> {

@@ -13,7 +13,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { calls, type Import, type Work } from '@ivory/contract';
-import { type FieldKey, fields, HEADINGS_WITHIN, isEditable, isInKilograms, otherCurrency, STAGES } from '@ivory/core';
+import { type FieldKey, HEADINGS_WITHIN, isEditable, isInKilograms, otherCurrency, STAGES } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -69,9 +69,9 @@ export class ImportPage {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly works = this.store.selectSignal(atWork.selectEntities);
-  private readonly names = this.store.selectSignal(session.selectNames);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
 
-  protected readonly targets = fields().filter(({ key }) => isEditable(key));
+  protected readonly targets = computed(() => this.asking().register.goods.filter(isEditable));
   protected readonly file = rxResource({
     params: () => this.id(),
     stream: ({ params }) => this.api.call(calls.getImport, { params: { id: params } }),
@@ -119,15 +119,19 @@ export class ImportPage {
 
   /** How a column was matched, and in which unit it is read when its heading names one. */
   protected remark(index: number, { heading, field, by }: Import['columns'][number]): string {
-    const taken = this.columns()[index];
-    const matched = taken === field ? words.import.matched[by] : '';
+    const { register } = this.asking();
+    const key = this.columns()[index];
+    const taken = key ? register.find(key) : undefined;
+    const matched = key === field ? words.import.matched[by] : '';
     return [matched, taken && isInKilograms(taken, heading) ? words.import.inKilograms : ''].filter(Boolean).join('; ');
   }
 
   /** What speaks against taking a column as it is taken: its heading names another currency. */
   protected caution(index: number, heading: string): string | undefined {
-    const taken = this.columns()[index];
-    const { currency } = this.names();
+    const { register, names } = this.asking();
+    const key = this.columns()[index];
+    const taken = key ? register.find(key) : undefined;
+    const { currency } = names;
     const other = taken ? otherCurrency(taken, heading, currency) : undefined;
     return other && words.import.otherCurrency(other, currency.code);
   }

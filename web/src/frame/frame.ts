@@ -61,6 +61,7 @@ export class Frame {
     rule: () => this.go('/rule'),
     proof: () => this.go('/proof'),
     journal: () => this.go('/journal'),
+    lists: () => this.go('/lists'),
     undo: () => this.store.dispatch(HandActions.undo()),
     help: () => this.help(),
   };

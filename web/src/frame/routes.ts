@@ -50,5 +50,14 @@ export const routes: Routes = [
     title: words.import.title,
     loadComponent: () => import('../exchange/importPage.ts').then((m) => m.ImportPage),
   },
+  {
+    path: 'lists',
+    title: words.lists.title,
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'brand' },
+      { path: ':kind', loadComponent: () => import('../lists/lists.ts').then((m) => m.Lists) },
+      { path: ':kind/:of', loadComponent: () => import('../lists/lists.ts').then((m) => m.Lists) },
+    ],
+  },
   { path: '**', redirectTo: 'range' },
 ];

@@ -46,9 +46,10 @@ describe('the journal', () => {
       landing: landing(),
       lines: [
         {
-          level: 'sku',
+          kind: 'sku',
           id: '1',
           field: 'price',
+          called: 'regular price',
           code: 'IG-1',
           name: 'Ink',
           before: '£1.00',
@@ -59,9 +60,10 @@ describe('the journal', () => {
           leftOut: false,
         },
         {
-          level: 'product',
+          kind: 'product',
           id: '1',
           field: 'exists',
+          called: 'goes',
           code: null,
           name: 'Quill',
           before: null,

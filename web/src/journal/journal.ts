@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, u
 import { rxResource } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type Landing, type ShownLine } from '@ivory/contract';
-import { field, isFieldKey } from '@ivory/core';
+import { KINDS } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { map } from 'rxjs';
@@ -90,9 +90,8 @@ export class Journal {
     this.opener.byList(words.journalPage.skusOf(title), { kind: 'landing', id });
   }
 
-  protected what({ field: key, level, goes }: ShownLine): string {
-    if (isFieldKey(key)) return field(key).name;
-    return `${words.proof.levels[level]}, ${goes ? words.proof.goes : words.proof.new}`;
+  protected what({ field, kind, called }: ShownLine): string {
+    return field === 'exists' ? `${KINDS[kind].one}, ${called}` : called;
   }
 
   /** Proposes the inverse; of a large landing as work, whose proof opens when it is done and one is still here. */

@@ -1,7 +1,18 @@
 /** What a key does. Words for each stand with the other words. */
 export const KEY_ACTIONS = [
   ...(['ask', 'into sheet', 'range', 'prices', 'stock', 'findability', 'outlets', 'slip', 'rule', 'proof'] as const),
-  ...(['land', 'journal', 'edit', 'change by', 'ends of row', 'choose block', 'fill', 'copy', 'undo'] as const),
+  ...([
+    'land',
+    'journal',
+    'lists',
+    'edit',
+    'change by',
+    'ends of row',
+    'choose block',
+    'fill',
+    'copy',
+    'undo',
+  ] as const),
   ...(['leave', 'help'] as const),
 ] as const;
 export type KeyAction = (typeof KEY_ACTIONS)[number];
@@ -41,6 +52,7 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   proof: alone('everywhere', 'p'),
   land: withCtrl('proof', 'enter', 'Ctrl+Enter'),
   journal: alone('everywhere', 'j'),
+  lists: alone('everywhere', 'l'),
   edit: { place: 'cell', shown: 'F2, Enter', keys: ['f2'] },
   'change by': told('cell', '+10 %, *1.1, +10'),
   'ends of row': told('cell', 'Home, End'),

@@ -39,8 +39,8 @@ export class ProofCharts {
   protected readonly words = words;
   private readonly api = inject(Api);
   private readonly opener = inject(OpenRows);
-  private readonly names = inject(Store).selectSignal(session.selectNames);
-  protected readonly currency = computed(() => this.names().currency.code);
+  private readonly asking = inject(Store).selectSignal(session.selectAsking);
+  protected readonly currency = computed(() => this.asking().names.currency.code);
   /** The proof is another object whenever its lines have changed. */
   private readonly spread = rxResource({
     params: () => this.proof(),

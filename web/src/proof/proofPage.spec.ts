@@ -10,9 +10,10 @@ import { proof } from '../testing/shop.ts';
 import { ProofPage } from './proofPage.ts';
 
 const line = (more: Partial<ShownLine> = {}): ShownLine => ({
-  level: 'sku',
+  kind: 'sku',
   id: '1',
   field: 'price',
+  called: 'regular price',
   code: 'IG-1',
   name: 'Larkspur Ink',
   before: '£10.00',
@@ -38,8 +39,8 @@ describe('the page of a proof', () => {
     leftOut: 1,
     looks: [{ look: 'large change', stops: false, lines: 1 }],
     fields: [
-      { field: 'price', lines: 1 },
-      { field: 'name', lines: 1 },
+      { kind: 'sku', field: 'price', called: 'regular price', lines: 1 },
+      { kind: 'product', field: 'name', called: 'name', lines: 1 },
     ],
   });
 
@@ -126,7 +127,7 @@ describe('the page of a proof', () => {
     await page.settled();
     expect(api.inputsOf(calls.leaveOut)[0]!.body).toEqual({
       out: true,
-      lines: [{ level: 'sku', id: '1', field: 'price' }],
+      lines: [{ kind: 'sku', id: '1', field: 'price' }],
     });
     expect(boxes().map(({ checked }) => checked)).toEqual([false, false]);
   });

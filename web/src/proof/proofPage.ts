@@ -14,7 +14,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
-import { field, isFieldKey, type LookKey } from '@ivory/core';
+import { type KindKey, KINDS, type LookKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -35,6 +35,7 @@ import { ProofCharts } from './proofCharts.ts';
 /** Which lines are shown: all, or those of one group. */
 export interface LineFilter {
   readonly look?: LookKey;
+  readonly kind?: KindKey;
   readonly field?: string;
   readonly source?: string;
   readonly leftOut?: boolean;
@@ -107,14 +108,20 @@ export class ProofPage {
     this.land();
   }
 
-  protected fieldName(key: string): string {
-    return isFieldKey(key) ? field(key).name : key === 'exists' ? words.proof.new : key;
+  /** A group of lines: the field, with the kind where that is not goods. */
+  protected groupName({ kind, field, called }: ProofSummary['fields'][number]): string {
+    const { one, many } = KINDS[kind as KindKey];
+    if (field === 'exists') return `${many}: ${words.proof.madeOrGone}`;
+    return kind === 'product' || kind === 'sku' ? called : `${one}: ${called}`;
+  }
+
+  protected ofGroup({ kind, field }: ProofSummary['fields'][number]): LineFilter {
+    return { kind: kind as KindKey, field };
   }
 
   /** What a line is about: the goods by name and code, or the brand or category that is made. */
-  protected what(line: ShownLine): string {
-    if (line.field !== 'exists') return this.fieldName(line.field);
-    return `${words.proof.levels[line.level]}, ${line.goes ? words.proof.goes : words.proof.new}`;
+  protected what({ kind, field, called }: ShownLine): string {
+    return field === 'exists' ? `${KINDS[kind].one}, ${called}` : called;
   }
 
   protected lookName(look: LookKey): string {
@@ -168,8 +175,8 @@ export class ProofPage {
   }
 
   protected leaveOut(line: ShownLine, out: boolean): void {
-    const { level, id, field } = line;
-    this.send({ out, lines: [{ level, id, field }] }, () =>
+    const { kind, id, field } = line;
+    this.send({ out, lines: [{ kind, id, field }] }, () =>
       // Its other lines have changed too.
       line.together
         ? this.again()
@@ -196,7 +203,7 @@ export class ProofPage {
     });
   }
 
-  private leave(body: { out: boolean; lines?: { level: string; id: string; field: string }[]; filter?: LineFilter }) {
+  private leave(body: { out: boolean; lines?: { kind: KindKey; id: string; field: string }[]; filter?: LineFilter }) {
     const { leftOut: _, ...filter } = body.filter ?? {};
     return this.inTurn.run(
       this.api.call(calls.leaveOut, {

@@ -33,7 +33,7 @@ const AT_COST = ['stock > 0', 'cost is filled'];
 export class QuestionLine {
   protected readonly words = words;
   private readonly store = inject(Store);
-  private readonly names = this.store.selectSignal(session.selectNames);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
 
@@ -46,7 +46,7 @@ export class QuestionLine {
     if (!counts) return undefined;
     return {
       goods: words.question.counts(whole(counts.products), whole(counts.skus)),
-      stock: showMoney(BigInt(counts.stockAtCost) / 100n, { ...this.names().currency, exponent: 0 }),
+      stock: showMoney(BigInt(counts.stockAtCost) / 100n, { ...this.asking().names.currency, exponent: 0 }),
     };
   });
   /** Ranges that were written backwards are said as they were read. */
@@ -90,7 +90,7 @@ export class QuestionLine {
 
   protected offer(): void {
     const at = this.field().nativeElement.selectionStart ?? this.draft().length;
-    this.offered.set(at === this.draft().length ? suggest(this.draft(), this.names()) : []);
+    this.offered.set(at === this.draft().length ? suggest(this.draft(), this.asking()) : []);
     this.active.set(-1);
   }
 

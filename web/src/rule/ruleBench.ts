@@ -66,7 +66,8 @@ export class RuleBench {
   private readonly router = inject(Router);
   private readonly opener = inject(OpenRows);
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
-  protected readonly names = this.store.selectSignal(session.selectNames);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly names = computed(() => this.asking().names);
   private readonly shop = this.store.selectSignal(session.selectShop);
 
   private readonly begun = this.store.selectSignal(ruleDraft.selectRuleDraftState);

@@ -1,44 +1,37 @@
-import {
-  field,
-  type FieldKey,
-  type FieldValue,
-  isEditable,
-  type Names,
-  plainMoney,
-  showBasisPoints,
-  showValue,
-} from '@ivory/core';
+import { editValue, type Field, type FieldKey, type FieldValue, isEditable, type Names, showValue } from '@ivory/core';
+import { type H } from './columns.ts';
 import { proposed } from './proposed.ts';
 import { type SheetRow } from './sheetRows.ts';
 
-type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
-
 /** A value as a cell shows it: units and currency stand in the heading. */
-export function cellText(key: FieldKey, value: FieldValue, names: Names): string {
+export function cellText(field: Field, value: FieldValue, names: Names): string {
   if (value === null) return '';
-  const target = field(key);
-  if (target.type === 'money') return plainMoney(BigInt(value), names.currency);
   // What is worked out is read down a column, so it has always one decimal; a rate stands as it was set.
-  if (target.type === 'percent')
-    return isEditable(key) ? showBasisPoints(value, true) : (Number(value) / 100).toFixed(1).replace('-', '−');
-  return target.type === 'grams' ? value : showValue(target, value, names);
+  if (field.type === 'percent' && !isEditable(field)) return (Number(value) / 100).toFixed(1).replace('-', '−');
+  return UNIT_IN_HEADING.includes(field.type) ? editValue(field, value, names) : showValue(field, value, names);
 }
 
+/** Types whose unit stands in the heading. */
+const UNIT_IN_HEADING: readonly Field['type'][] = ['money', 'percent', 'grams', 'number'];
+
 /** What a cell would become: as typed while it is on its way, as the server has read it from then on. */
-function textInHand(row: SheetRow, key: FieldKey, names: Names): string | undefined {
+function textInHand(row: SheetRow, field: Field, names: Names): string | undefined {
+  const { key } = field;
   const typed = row.sent?.[key] ?? row.refused?.[key];
   if (typed) return typed.text;
   const change = proposed(row, key);
-  return change && cellText(key, change.after, names);
+  return change && (change.called ?? cellText(field, change.after, names));
 }
 
 /** A cell: what stands in the shop, struck where the proof changes it, and what it would become. */
-export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unknown {
+export function drawCell(h: H, row: SheetRow, field: Field, names: Names): unknown {
+  const { key } = field;
   if (row.landed === undefined) return h('span', { class: 'cell-wait' }, '·');
-  const before = cellText(key, row.landed[key] ?? null, names);
-  const text = textInHand(row, key, names);
+  const before = cellText(field, row.landed[key] ?? null, names);
+  const text = textInHand(row, field, names);
   const parts: unknown[] = [];
-  if (key === 'name' && row.pictureKey) {
+  const isGoods = key === 'name' && field.kind === 'product';
+  if (isGoods && row.pictureKey) {
     parts.push(
       h('img', {
         src: `/pictures/${row.pictureKey}.webp`,
@@ -49,7 +42,7 @@ export function drawCell(h: H, row: SheetRow, key: FieldKey, names: Names): unkn
         class: 'cell-picture',
       }),
     );
-  } else if (key === 'name') parts.push(h('span', { class: 'cell-no-picture' }, ''));
+  } else if (isGoods) parts.push(h('span', { class: 'cell-no-picture' }, ''));
   if (text !== undefined) parts.push(h('del', { class: 'cell-was' }, before || '–'));
   parts.push(h('span', { class: key === 'name' ? 'goods-name' : '' }, text === '' ? '–' : (text ?? before)));
   return parts;

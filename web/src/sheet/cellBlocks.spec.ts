@@ -1,15 +1,15 @@
 import { calls } from '@ivory/contract';
 import { FakeApi } from '../testing/fakeApi.ts';
-import { names, wireRow } from '../testing/shop.ts';
+import { asking, columns, wireRow } from '../testing/shop.ts';
 import { words } from '../words/en.ts';
 import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
-import { BLOCK, SheetRows } from './sheetRows.ts';
+import { BLOCK, GoodsRows } from './goodsRows.ts';
 
 const settled = () => new Promise((go) => setTimeout(go));
 
 describe('blocks of cells', () => {
   let api: FakeApi;
-  let rows: SheetRows;
+  let rows: GoodsRows;
   let edits: CellEdits[];
   let refusals: string[];
   let blocks: CellBlocks;
@@ -20,9 +20,9 @@ describe('blocks of cells', () => {
       const { from } = query as { from: number };
       const read = (_: unknown, i: number) =>
         wireRow(String(from + i + 1), { code: `C-${from + i}`, price: String((from + i + 1) * 100) });
-      return { rows: Array.from({ length: BLOCK }, read), pending: [] };
+      return { columns, rows: Array.from({ length: BLOCK }, read), pending: [] };
     });
-    rows = new SheetRows(api as never, names, { question: '', sort: { field: 'name', down: false } }, 1_000);
+    rows = new GoodsRows(api as never, asking, { question: '', sort: { field: 'name', down: false } }, 1_000);
     edits = [];
     refusals = [];
     blocks = new CellBlocks(

@@ -1,4 +1,3 @@
-import { isFieldKey } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { copiedText } from './blocks.ts';
 import { type CellEdit, type SheetRows } from './sheetRows.ts';
@@ -37,11 +36,13 @@ export class CellBlocks {
     if (cells.length > MOST_CELLS) return this.refused(words.sheet.tooMany);
     const places = cells.map(({ place }) => place);
     const ready = () => {
-      const edits = cells.flatMap(({ place, key, text }) => {
+      const edits = cells.flatMap(({ place, key: written, text }) => {
         const row = rows.rows[place];
+        const key = rows.fieldOf(written)?.key;
+        if (key === undefined) return [];
         const isSame = row !== undefined && String(row[key] ?? '') === text;
         // What was refused may be sent again as it is: something else may have been mended.
-        if (!row?.id || !isFieldKey(key) || (isSame && !row.refused?.[key])) return [];
+        if (!row?.id || (isSame && !row.refused?.[key])) return [];
         return [{ row, key, text }];
       });
       if (edits.length > 0) this.edited({ how, of: rows, cells: edits });

@@ -1,26 +1,25 @@
-import { field, type FieldKey, isEditable, isNumeric } from '@ivory/core';
+import { type SheetRow } from './sheetRows.ts';
+import { type Field, type FieldKey, isEditable, type Register, typeOf } from '@ivory/core';
 
 export type Desk = 'range' | 'prices' | 'stock';
 
+/** Where the options of the shop stand among the columns of a desk. */
+const OPTIONS = 'options';
+
 /** What each desk shows of the same rows. */
-export const DESK_COLUMNS: Readonly<Record<Desk, readonly FieldKey[]>> = {
+const DESK_COLUMNS: Readonly<Record<Desk, readonly (FieldKey | typeof OPTIONS)[]>> = {
   range: [
-    'name',
-    'code',
-    'colour',
-    'size',
-    'price',
-    'stock',
-    'brand',
-    'category',
-    'stage',
-    'gtin',
-    'weight',
-    'supplier',
-    'gap',
+    ...(['name', 'code', OPTIONS, 'price', 'stock', 'brand', 'category', 'tags', 'stage', 'gtin', 'weight'] as const),
+    ...(['supplier', 'gap'] as const),
   ],
   prices: ['name', 'code', 'cost', 'price', 'margin', 'taxRate', 'brand', 'supplier', 'category', 'stage'],
   stock: ['name', 'code', 'stock', 'cost', 'supplier', 'stage', 'weight', 'brand', 'category'],
+};
+
+/** The columns of a desk in a shop, with the options that it has. */
+export const deskColumns = (desk: Desk, register: Register): FieldKey[] => {
+  const options = register.goods.filter(({ own }) => own?.of === 'option').map(({ key }) => key);
+  return DESK_COLUMNS[desk].flatMap((key) => (key === OPTIONS ? options : [key]));
 };
 
 const WIDTHS: Partial<Record<FieldKey, number>> = {
@@ -28,7 +27,6 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   code: 140,
   category: 220,
   brand: 126,
-  colour: 80,
   stock: 64,
   margin: 96,
   supplier: 130,
@@ -37,6 +35,10 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   description: 260,
   price: 132,
   cost: 96,
+  tags: 120,
+  usedIn: 220,
+  neededIn: 200,
+  alsoCalled: 300,
 };
 
 /** Shorter names for headings, where the full one would not fit its numbers. */
@@ -44,21 +46,28 @@ const HEADINGS: Partial<Record<FieldKey, string>> = { price: 'price', weight: 'w
 
 export interface SheetColumn {
   readonly key: FieldKey;
+  readonly field: Field;
   readonly name: string;
   readonly width: number;
   readonly numeric: boolean;
   readonly editable: boolean;
+  /** Draws the cell, where it is not simply the value of the field. */
+  readonly draw?: (h: H, row: SheetRow) => unknown;
 }
 
+/** Makes an element of a cell, as the grid package wants it. */
+export type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
+
 /** A column as the sheet draws it; money names its currency here, once, and not in every cell. */
-export function sheetColumn(key: FieldKey, currency: string): SheetColumn {
-  const { name, type } = field(key);
-  const unit = type === 'money' ? `, ${currency}` : type === 'grams' ? ', g' : type === 'percent' ? ', %' : '';
+export function sheetColumn(field: Field, currency: string): SheetColumn {
+  const { key, name, type, unit } = field;
+  const shown = { money: currency, grams: 'g', percent: '%' }[type as string] ?? (type === 'number' ? unit : undefined);
   return {
     key,
-    name: (HEADINGS[key] ?? name) + unit,
+    field,
+    name: (HEADINGS[key] ?? name) + (shown ? `, ${shown}` : ''),
     width: WIDTHS[key] ?? 92,
-    numeric: isNumeric(type),
-    editable: isEditable(key),
+    numeric: typeOf(field).isNumber && type !== 'date',
+    editable: isEditable(field),
   };
 }

@@ -2,7 +2,7 @@ import { type Sort } from '@ivory/contract';
 import { type Names } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { cellClasses, drawCell } from './cell.ts';
-import { type SheetColumn } from './columns.ts';
+import { type H, type SheetColumn } from './columns.ts';
 import { type SheetRow } from './sheetRows.ts';
 
 /** The grid asks for the properties of rows that are not there, too. */
@@ -10,10 +10,10 @@ type Row = { readonly model: SheetRow | undefined };
 type DrawnRow = { readonly model: SheetRow };
 
 /** The columns as the grid package wants them: heading with the order, and how each cell is drawn. */
-export function gridColumns(columns: readonly SheetColumn[], sort: Sort, names: () => Names): unknown {
-  return columns.map(({ key, name, width, numeric, editable }) => ({
+export function gridColumns(columns: readonly SheetColumn[], sort: Sort | undefined, names: () => Names): unknown {
+  return columns.map(({ key, field, name, width, numeric, editable, draw }) => ({
     prop: key,
-    name: name + (sort.field === key ? (sort.down ? ' ↓' : ' ↑') : ''),
+    name: name + (sort?.field === key ? (sort.down ? ' ↓' : ' ↑') : ''),
     size: width,
     readonly: !editable,
     sortable: false,
@@ -25,6 +25,6 @@ export function gridColumns(columns: readonly SheetColumn[], sort: Sort, names: 
       class: cellClasses(model, key, numeric, editable),
       title: model?.refused?.[key]?.why,
     }),
-    cellTemplate: (h: Parameters<typeof drawCell>[0], { model }: DrawnRow) => drawCell(h, model, key, names()),
+    cellTemplate: (h: H, { model }: DrawnRow) => draw?.(h, model) ?? drawCell(h, model, field, names()),
   }));
 }

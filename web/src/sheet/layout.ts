@@ -1,5 +1,5 @@
-import { type FieldKey, fields } from '@ivory/core';
-import { type Desk, DESK_COLUMNS } from './columns.ts';
+import { type FieldKey, type Register } from '@ivory/core';
+import { type Desk, deskColumns } from './columns.ts';
 
 /** What a person made of a desk's columns: which there are, in what order, and how wide, in pixels. */
 export interface Layout {
@@ -14,15 +14,16 @@ export const keepLayout = (desk: Desk, layout: Layout): void =>
   localStorage.setItem(place(desk), JSON.stringify(layout));
 
 /** The layout that was kept; the desk's own where none was, or what was kept does not read. */
-export function keptLayout(desk: Desk): Layout {
+export function keptLayout(desk: Desk, register: Register): Layout {
   try {
     const { keys, widths } = JSON.parse(localStorage.getItem(place(desk)) ?? '{}') as Partial<Layout>;
-    const known = new Set(fields().flatMap(({ key, apart }) => (apart ? [] : [key])));
-    if (keys && keys.length > 0 && keys.every((key) => known.has(key))) return { keys, widths: { ...widths } };
+    // A field that the shop deleted since is left out.
+    const known = (keys ?? []).filter((key) => register.find(key)?.apart === undefined && register.find(key));
+    if (known.length > 0) return { keys: known, widths: { ...widths } };
   } catch {
     // What was kept does not read.
   }
-  return { keys: DESK_COLUMNS[desk], widths: {} };
+  return { keys: deskColumns(desk, register), widths: {} };
 }
 
 /** Keys with one of them moved to another place. */

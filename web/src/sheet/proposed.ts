@@ -5,7 +5,10 @@ import { type SheetRow } from './sheetRows.ts';
 const OF_MARGIN = ['price', 'cost', 'taxRate'] as const;
 
 /** What the proof in hand makes of a value; of the margin by what it makes of the values behind it. */
-export function proposed(row: SheetRow, key: FieldKey): { readonly after: FieldValue } | undefined {
+export function proposed(
+  row: SheetRow,
+  key: FieldKey,
+): { readonly after: FieldValue; readonly called?: string | null } | undefined {
   const { landed = {}, pending = {} } = row;
   if (key !== 'margin' || !OF_MARGIN.some((part) => pending[part])) return pending[key];
   const [price, cost, taxRate] = OF_MARGIN.map((part) => (pending[part] ? pending[part].after : landed[part]));

@@ -1,11 +1,12 @@
 import { calls } from '@ivory/contract';
 import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
-import { names, pending, wireRow } from '../testing/shop.ts';
+import { asking, columns, names, pending, register, wireRow } from '../testing/shop.ts';
 import { copiedText, pastedRows } from './blocks.ts';
 import { cellClasses, cellText, drawCell } from './cell.ts';
-import { DESK_COLUMNS, sheetColumn } from './columns.ts';
-import { BLOCK, type SheetRow, SheetRows } from './sheetRows.ts';
+import { deskColumns, sheetColumn } from './columns.ts';
+import { BLOCK, GoodsRows } from './goodsRows.ts';
+import { type SheetRow } from './sheetRows.ts';
 
 describe('a block from a spreadsheet', () => {
   it('is divided by tabs and lines', () => {
@@ -65,13 +66,13 @@ describe('the rows of the sheet', () => {
         const rows = Array.from({ length: Math.min(count, total - from) }, (_, i) =>
           wireRow(String(from + i + 1), { code: `C-${from + i}`, price: '1000' }, String(Math.floor((from + i) / 2))),
         );
-        return of({ rows, pending: [] });
+        return of({ columns, rows, pending: [] });
       },
     } as unknown as Api;
     return {
       api,
       asked,
-      rows: new SheetRows(api, names, { question: '', sort: { field: 'name', down: false } }, total),
+      rows: new GoodsRows(api, asking, { question: '', sort: { field: 'name', down: false } }, total),
     };
   }
 
@@ -97,7 +98,7 @@ describe('the rows of the sheet', () => {
     await rows.load(0, 9);
     rows.lay([
       pending({ id: '3', after: '1250' }),
-      pending({ level: 'product', id: '0', field: 'name', after: 'Quill' }),
+      pending({ kind: 'product', id: '0', field: 'name', after: 'Quill' }),
     ]);
     expect(rows.rows[2]!['price']).toBe('12.50');
     expect(rows.rows[2]!.pending!.price!.after).toBe('1250');
@@ -120,7 +121,7 @@ describe('the rows of the sheet', () => {
 
 describe('rows that are read while they change', () => {
   const asked = { question: '', sort: { field: 'name', down: false } } as const;
-  type Read = { rows: ReturnType<typeof wireRow>[]; pending: ReturnType<typeof pending>[] };
+  type Read = { columns: typeof columns; rows: ReturnType<typeof wireRow>[]; pending: ReturnType<typeof pending>[] };
 
   /** Rows of a server that answers when the spec says so; the first of them is loaded. */
   function slowly() {
@@ -133,12 +134,16 @@ describe('rows that are read while they change', () => {
         return read;
       },
     } as unknown as Api;
-    const rows = new SheetRows(api, names, asked, 1);
-    rows.fill(0, [wireRow('1', { price: '1000' })], []);
+    const rows = new GoodsRows(api, asking, asked, 1);
+    rows.fill(0, columns, [wireRow('1', { price: '1000' })], []);
     const answer = async (...proposals: string[]) => {
       await waiting();
       const read = reads.shift()!;
-      read.next({ rows: [wireRow('1', { price: '1000' })], pending: proposals.map((after) => pending({ after })) });
+      read.next({
+        columns,
+        rows: [wireRow('1', { price: '1000' })],
+        pending: proposals.map((after) => pending({ after })),
+      });
       read.complete();
       await waiting();
     };
@@ -220,7 +225,7 @@ describe('rows that are read while they change', () => {
 
   it('are the same set for the same question in the same order alone', () => {
     const of = (question: string, down: boolean) =>
-      new SheetRows(slowly().api, names, { question, sort: { field: 'name', down } }, 1);
+      new GoodsRows(slowly().api, asking, { question, sort: { field: 'name', down } }, 1);
     expect(of('in Ink', false).isSameSet(of('in Ink', false))).toBeTrue();
     expect(of('in Ink', false).isSameSet(of('in Ink', true))).toBeFalse();
     expect(of('in Ink', false).isSameSet(of('in Paper', false))).toBeFalse();
@@ -238,34 +243,37 @@ describe('a cell', () => {
   });
 
   it('shows numbers without the unit that its heading names', () => {
-    expect(cellText('price', '123450', names)).toBe('1234.50');
-    expect(cellText('weight', '250', names)).toBe('250');
-    expect(cellText('taxRate', '2000', names)).toBe('20');
-    expect(cellText('margin', '4900', names)).toBe('49.0');
-    expect(cellText('margin', '-20', names)).toBe('−0.2');
-    expect(sheetColumn('price', 'GBP').name).toBe('price, GBP');
+    expect(cellText(register.get('price'), '123450', names)).toBe('1234.50');
+    expect(cellText(register.get('weight'), '250', names)).toBe('250');
+    expect(cellText(register.get('taxRate'), '2000', names)).toBe('20');
+    expect(cellText(register.get('margin'), '4900', names)).toBe('49.0');
+    expect(cellText(register.get('margin'), '-20', names)).toBe('−0.2');
+    expect(sheetColumn(register.get('price'), 'GBP').name).toBe('price, GBP');
   });
 
   it('shows the old value struck beside the new one until it lands', () => {
-    expect(drawCell(h, row({ pending: { price: { after: '1250', looks: [] } } }), 'price', names)).toEqual([
-      '<del>10.00',
-      '<span>12.50',
-    ]);
-    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), 'price', names)).toEqual([
+    expect(
+      drawCell(h, row({ pending: { price: { after: '1250', looks: [] } } }), register.get('price'), names),
+    ).toEqual(['<del>10.00', '<span>12.50']);
+    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), register.get('price'), names)).toEqual([
       '<del>10.00',
       '<span>–',
     ]);
-    expect(drawCell(h, row(), 'price', names)).toEqual(['<span>10.00']);
+    expect(drawCell(h, row(), register.get('price'), names)).toEqual(['<span>10.00']);
   });
 
   it('shows what was typed while it is on its way', () => {
-    expect(drawCell(h, row({ sent: { price: { text: '1 2' } } }), 'price', names)).toEqual(['<del>10.00', '<span>1 2']);
+    expect(drawCell(h, row({ sent: { price: { text: '1 2' } } }), register.get('price'), names)).toEqual([
+      '<del>10.00',
+      '<span>1 2',
+    ]);
   });
 
   it('shows what a proposed price or cost makes of the margin', () => {
     // 12.00 with 20 % VAT is 10.00 net: at a cost of 5.00 half of it is margin, at 2.50 three quarters.
     const landed = { price: '1500', cost: '500', taxRate: '2000', margin: '6000' };
-    const margin = (pending: SheetRow['pending']) => drawCell(h, row({ landed, pending }), 'margin', names);
+    const margin = (pending: SheetRow['pending']) =>
+      drawCell(h, row({ landed, pending }), register.get('margin'), names);
     expect(margin({ price: { after: '1200', looks: [] } })).toEqual(['<del>60.0', '<span>50.0']);
     const both = { price: { after: '1200', looks: [] }, cost: { after: '250', looks: [] } };
     expect(margin(both)).toEqual(['<del>60.0', '<span>75.0']);
@@ -274,13 +282,14 @@ describe('a cell', () => {
   });
 
   it('that is not loaded yet says so', () => {
-    expect(drawCell(h, { place: 3 }, 'price', names)).toBe('<span>·');
+    expect(drawCell(h, { place: 3 }, register.get('price'), names)).toBe('<span>·');
   });
 });
 
 describe('the columns of the desks', () => {
   it('begin with the name and the code, and none stands twice', () => {
-    for (const keys of Object.values(DESK_COLUMNS)) {
+    for (const desk of ['range', 'prices', 'stock'] as const) {
+      const keys = deskColumns(desk, register);
       expect(keys.slice(0, 2)).toEqual(['name', 'code']);
       expect(new Set(keys).size).toBe(keys.length);
     }

@@ -12,7 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { type FieldKey, isFieldKey } from '@ivory/core';
+import { type FieldKey } from '@ivory/core';
 import { type Sort } from '@ivory/contract';
 import { type Names } from '@ivory/core';
 import { keyAction } from '../keys/register.ts';
@@ -63,7 +63,10 @@ export class Sheet {
   readonly rows = input.required<SheetRows>();
   readonly columns = input.required<readonly SheetColumn[]>();
   readonly names = input.required<Names>();
-  readonly sort = input.required<Sort>();
+  /** The order of the rows; none where they have one of their own. */
+  readonly sort = input<Sort>();
+  /** What its rows are, for assistive tools. */
+  readonly label = input<string>(words.sheet.label);
   readonly edited = output<CellEdits>();
   readonly sorted = output<FieldKey>();
   /** Columns in another order. */
@@ -153,7 +156,7 @@ export class Sheet {
       frameSize: 6,
       applyOnClose: true,
     });
-    grid.setAttribute('aria-label', words.sheet.label);
+    grid.setAttribute('aria-label', this.label());
     this.listen(grid);
     this.grid = grid;
     this.showColumns();
@@ -200,7 +203,8 @@ export class Sheet {
       this.loadSoon();
     });
     on<{ prop?: unknown }>('headerclick', ({ prop }) => {
-      if (typeof prop === 'string' && isFieldKey(prop)) this.sorted.emit(prop);
+      const column = this.columns().find(({ key }) => key === prop);
+      if (column) this.sorted.emit(column.key);
     });
     // The columns are ours to order: what the grid ordered for itself would be another order than that of `columns`.
     on<{ startPosition: At; newPosition: At }>('beforecolumndragend', ({ startPosition, newPosition }, event) => {
@@ -236,7 +240,7 @@ export class Sheet {
     on<{ node: { $attrs$?: Record<string, unknown> } }>('beforerowrender', ({ node }) => {
       node.$attrs$ = { ...node.$attrs$, role: 'row' };
     });
-    on('afterheaderrender', () => requestAnimationFrame(() => nameParts(grid)));
+    on('afterheaderrender', () => requestAnimationFrame(() => nameParts(grid, this.label())));
     on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.key(original, event));
   }
 

@@ -1,11 +1,18 @@
-import { calls, type Pending, type Sort } from '@ivory/contract';
-import { editValue, field, type FieldKey, FIELD_KEYS, type FieldValue, type LookKey, type Names } from '@ivory/core';
-import { firstValueFrom } from 'rxjs';
-import { type Api } from '../api/api.ts';
+import { type Pending } from '@ivory/contract';
+import {
+  type Asking,
+  editValue,
+  type Field,
+  type FieldKey,
+  type FieldValue,
+  type KindKey,
+  type LookKey,
+} from '@ivory/core';
 
-export const BLOCK = 200;
-
-/** A row of the sheet. Before it is loaded it has only its place. Cell texts stand under their field's key. */
+/**
+ * A row of the sheet: an SKU with its product, or a thing of a list. Before it is loaded it has only its place. Cell texts stand
+ * under their field's key.
+ */
 export interface SheetRow {
   readonly place: number;
   id?: string;
@@ -14,13 +21,20 @@ export interface SheetRow {
   /** What stands in the shop, in canonical text. */
   landed?: Partial<Record<FieldKey, FieldValue>>;
   /** What the proof in hand makes of it. */
-  pending?: Partial<Record<FieldKey, { after: FieldValue; looks: readonly LookKey[] }>>;
+  pending?: Partial<Record<FieldKey, Proposed>>;
   /** What was typed and is on its way to the server. */
   sent?: Partial<Record<FieldKey, Typed>>;
   /** What was typed and refused, and why: it stays to be mended. */
   refused?: Partial<Record<FieldKey, Refused>>;
   /** The text of a cell, as one types it. */
   [cell: string]: unknown;
+}
+
+/** What the proof in hand makes of a value; `called` where it names something that only the proof makes. */
+export interface Proposed {
+  readonly after: FieldValue;
+  readonly called?: string | null;
+  readonly looks: readonly LookKey[];
 }
 
 /** A cell that a person changed, and the text that it was given. */
@@ -39,60 +53,58 @@ interface Refused extends Typed {
   readonly together: readonly CellEdit[];
 }
 
-/** The rows of a working set, loaded by blocks as they come into sight; the set is a snapshot kept by the server. */
-export class SheetRows {
+/** Whose a value is. */
+export interface CellAddress {
+  readonly kind: KindKey;
+  readonly id: string;
+}
+
+/** The rows of a sheet, whatever they are of: what stands, what is proposed, and what was typed. */
+export abstract class SheetRows {
   readonly rows: SheetRow[];
-  private set: Promise<string> | undefined;
-  private readonly loading = new Map<number, Promise<void>>();
+  /** The fields that rows have, as they came. */
+  protected columns: readonly FieldKey[] = [];
   /** Rises with whatever makes rows that are being read out of date. */
-  private age = 0;
+  protected age = 0;
 
   constructor(
-    private readonly api: Api,
-    private readonly names: Names,
-    private readonly asked: { readonly question: string; readonly sort: Sort },
+    readonly asking: Asking,
     total: number,
   ) {
     this.rows = Array.from({ length: total }, (_, place) => ({ place }));
   }
 
-  /** Whether these are the rows of the same question in the same order, perhaps as they were before. */
-  isSameSet({ asked: { question, sort } }: SheetRows): boolean {
-    return (
-      question === this.asked.question && sort.field === this.asked.sort.field && sort.down === this.asked.sort.down
-    );
-  }
+  /** Whether these are the rows of the same set in the same order, perhaps as they were before. */
+  abstract isSameSet(other: SheetRows): boolean;
+  /** The field of a column; undefined for what is none. */
+  abstract fieldOf(key: string): Field | undefined;
+  /** Whose the value of a cell is. */
+  abstract addressOf(row: SheetRow, key: FieldKey): CellAddress;
+  /** The things that have values in a row. */
+  protected abstract thingsOf(row: SheetRow): readonly CellAddress[];
+  /** Loads what is not loaded yet between two places; says whether anything was. */
+  abstract load(from: number, to: number): Promise<boolean>;
 
-  /** Fills rows from a place on, as the server gave them. */
-  fill(from: number, rows: readonly (readonly FieldValue[])[], pending: readonly Pending[]): void {
-    rows.forEach(([id, product, picture, ...values], i) => {
-      const row = this.rows[from + i];
-      if (!row || id == null) return;
-      row.id = id;
-      row.productId = product ?? '';
-      row.pictureKey = picture ?? null;
-      row.landed = Object.fromEntries(FIELD_KEYS.map((key, place) => [key, values[place] ?? null]));
-      row.pending = {};
-      this.write(row);
-    });
-    this.lay(pending);
+  areLoaded(from: number, to: number): boolean {
+    for (let place = from; place <= to; place++) if (this.rows[place]?.id === undefined) return false;
+    return true;
   }
 
   /** Lays what the proof proposes over the rows that it touches. */
   lay(pending: readonly Pending[]): void {
     if (pending.length === 0) return;
-    const bySku = new Map<string, SheetRow[]>();
+    const byThing = new Map<string, SheetRow[]>();
     for (const row of this.rows) {
-      for (const key of row.id === undefined ? [] : [`sku ${row.id}`, `product ${row.productId}`]) {
-        const known = bySku.get(key);
+      for (const { kind, id } of row.id === undefined ? [] : this.thingsOf(row)) {
+        const known = byThing.get(`${kind} ${id}`);
         if (known) known.push(row);
-        else bySku.set(key, [row]);
+        else byThing.set(`${kind} ${id}`, [row]);
       }
     }
-    for (const { level, id, field: key, after, looks } of pending) {
-      for (const row of bySku.get(`${level} ${id}`) ?? []) {
+    for (const { kind, id, field: key, after, called, looks } of pending) {
+      for (const row of byThing.get(`${kind} ${id}`) ?? []) {
         if (row.landed?.[key] === after) delete row.pending![key];
-        else row.pending![key] = { after, looks };
+        else row.pending![key] = { after, called, looks };
         this.write(row);
       }
     }
@@ -144,61 +156,18 @@ export class SheetRows {
   }
 
   /** Writes the cells' texts, as one types them. */
-  private write(row: SheetRow): void {
-    for (const key of FIELD_KEYS) {
+  protected write(row: SheetRow): void {
+    const cells: Record<string, unknown> = row;
+    for (const key of this.columns) {
+      const field = this.fieldOf(key);
+      if (!field) continue;
       const proposed = row.pending?.[key];
       const value = proposed ? proposed.after : (row.landed?.[key] ?? null);
-      row[key] = row.sent?.[key]?.text ?? row.refused?.[key]?.text ?? editValue(field(key), value, this.names);
-    }
-  }
-
-  areLoaded(from: number, to: number): boolean {
-    for (let place = from; place <= to; place++) if (this.rows[place]?.id === undefined) return false;
-    return true;
-  }
-
-  /** Loads what is not loaded yet between two places. */
-  async load(from: number, to: number): Promise<boolean> {
-    const blocks: Promise<void>[] = [];
-    const last = Math.min(to, this.rows.length - 1);
-    for (let block = Math.floor(from / BLOCK); block <= Math.floor(last / BLOCK); block++) {
-      const first = block * BLOCK;
-      const end = Math.min(first + BLOCK, this.rows.length);
-      if (!this.areLoaded(first, end - 1)) blocks.push(this.loadBlock(block));
-    }
-    await Promise.all(blocks);
-    return blocks.length > 0;
-  }
-
-  /** Reads the rows again that are loaded, because the proof has changed under them. */
-  async loadAgain(from: number, to: number): Promise<void> {
-    this.age++;
-    for (const row of this.rows) {
-      if (row.place >= from && row.place <= to) continue;
-      delete row.id;
-      delete row.landed;
-    }
-    for (let block = Math.floor(from / BLOCK); block <= Math.floor(to / BLOCK); block++) await this.loadBlock(block);
-  }
-
-  private loadBlock(block: number): Promise<void> {
-    const running = this.loading.get(block);
-    if (running) return running;
-    const load = this.readBlock(block).finally(() => this.loading.delete(block));
-    this.loading.set(block, load);
-    return load;
-  }
-
-  private async readBlock(block: number): Promise<void> {
-    this.set ??= firstValueFrom(this.api.call(calls.makeSet, { body: this.asked })).then(({ id }) => id);
-    this.set.catch(() => (this.set = undefined));
-    const id = await this.set;
-    const from = block * BLOCK;
-    const query = { from, count: BLOCK };
-    for (let age = -1; age !== this.age;) {
-      age = this.age;
-      const read = await firstValueFrom(this.api.call(calls.readSet, { params: { id }, query }));
-      if (age === this.age) this.fill(from, read.rows, read.pending);
+      cells[key] =
+        row.sent?.[key]?.text ??
+        row.refused?.[key]?.text ??
+        proposed?.called ??
+        editValue(field, value, this.asking.names);
     }
   }
 }

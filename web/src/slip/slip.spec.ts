@@ -1,11 +1,12 @@
 import { type AnswerOf, calls } from '@ivory/contract';
-import { SheetRows } from '../sheet/sheetRows.ts';
+import { GoodsRows } from '../sheet/goodsRows.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
-import { names, pending, wireRow } from '../testing/shop.ts';
+import { asking, columns, pending, wireRow } from '../testing/shop.ts';
 import { Slip } from './slip.ts';
 
 const detail: AnswerOf<typeof calls.getSku> = {
+  columns,
   row: wireRow('1'),
   description: 'Blue.',
   variants: 2,
@@ -25,7 +26,15 @@ const detail: AnswerOf<typeof calls.getSku> = {
     },
   ],
   history: [
-    { landing: '2', at: '2026-11-24T12:00:00Z', title: 'Cells', field: 'price', before: '£9.00', after: '£10.00' },
+    {
+      landing: '2',
+      at: '2026-11-24T12:00:00Z',
+      title: 'Cells',
+      field: 'price',
+      called: 'regular price',
+      before: '£9.00',
+      after: '£10.00',
+    },
   ],
   shopAddress: 'http://127.0.0.1:1/products/ink',
 };
@@ -57,13 +66,21 @@ describe('the slip', () => {
 
   /** The rows of two SKUs, of which so many are in hand. */
   async function open(count: number, edits: Parameters<typeof pending>[0][] = []) {
-    const sheet = new SheetRows(api as never, names, { question: '', sort: { field: 'name', down: false } }, 2);
+    const sheet = new GoodsRows(api as never, asking, { question: '', sort: { field: 'name', down: false } }, 2);
     const rows = [
-      wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000', cost: '500', taxRate: '2000', brand: '1', gap: '2' }),
-      wireRow('2', { name: 'Ink', code: 'IG-2', price: '1500', brand: '1', gap: '0' }),
+      wireRow('1', {
+        name: 'Ink',
+        code: 'IG-1',
+        price: '1000',
+        cost: '500',
+        taxRate: '2000',
+        brand: '1',
+        gap: 'no weight',
+      }),
+      wireRow('2', { name: 'Ink', code: 'IG-2', price: '1500', brand: '1' }),
     ];
-    sheet.fill(0, rows, edits.map(pending));
-    const page = await Page.open(Slip, api, { inputs: { inHand: sheet.rows.slice(0, count), names } }).settled();
+    sheet.fill(0, columns, rows, edits.map(pending));
+    const page = await Page.open(Slip, api, { inputs: { inHand: sheet.rows.slice(0, count), asking } }).settled();
     // Details are asked for when the selection has come to rest, the look of the whole set when the browser has time.
     const asks = count === 0 ? calls.previewRule : calls.getSku;
     return count > 1 ? page : page.until(() => api.inputsOf(asks).length > 0);
@@ -80,13 +97,13 @@ describe('the slip', () => {
   });
 
   it('shows what is proposed, marked as changed', async () => {
-    const page = await open(1, [{ field: 'name', level: 'product', after: 'Inks' }]);
+    const page = await open(1, [{ field: 'name', kind: 'product', after: 'Inks' }]);
     expect(box(page, 'name').value).toBe('Inks');
     expect(page.host.querySelectorAll('dd.changed').length).toBe(1);
   });
 
   it('shows the description that is proposed, and hands on what is typed over that', async () => {
-    const proposed = pending({ id: '1', level: 'product', field: 'description', after: 'Dries at once.' });
+    const proposed = pending({ id: '1', kind: 'product', field: 'description', after: 'Dries at once.' });
     api.answer(calls.getSku, { ...detail, pending: [proposed] });
     const page = await open(1);
     await page.until(() => page.host.querySelector('#slip-description') !== null);
@@ -101,7 +118,7 @@ describe('the slip', () => {
   });
 
   it('names units beside the fields, and shows the margin that a proposed price would have, and what is emptied as empty', async () => {
-    const page = await open(1, [{ after: '1200' }, { field: 'brand', level: 'product', after: null }]);
+    const page = await open(1, [{ after: '1200' }, { field: 'brand', kind: 'product', after: null }]);
     const labels = page.texts('dt');
     for (const label of ['price, GBP', 'weight, g', 'VAT, %', 'margin, %']) expect(labels).toContain(label);
     expect(box(page, 'brand').value).toBe('');
@@ -135,7 +152,7 @@ describe('the slip', () => {
 
   it('draws nothing of a set that holds nothing', async () => {
     const none = { products: 0, skus: 0, stockAtCost: '0' };
-    const page = await Page.open(Slip, api, { more: { counts: none }, inputs: { inHand: [], names } }).settled();
+    const page = await Page.open(Slip, api, { more: { counts: none }, inputs: { inHand: [], asking } }).settled();
     expect(page.texts('aside p')).toEqual(['There is nothing in it.']);
     expect(page.host.querySelector('svg')).toBeNull();
   });

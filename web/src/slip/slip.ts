@@ -2,16 +2,15 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { calls } from '@ivory/contract';
 import {
+  type Asking,
   editValue,
-  field,
+  type Field,
   type FieldKey,
-  GAP_FIELD,
-  gapsFromBits,
   isEditable,
-  isFieldKey,
-  type Names,
+  mendedIn,
   shared,
   showMoney,
+  showValue,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { debounceTime, map, switchMap } from 'rxjs';
@@ -42,8 +41,7 @@ const SHOWN: readonly FieldKey[] = [
   'brand',
   'supplier',
   'category',
-  'colour',
-  'size',
+  'tags',
   'weight',
   'gtin',
   'taxRate',
@@ -60,7 +58,7 @@ const SETTLE = 120;
 })
 export class Slip {
   readonly inHand = input.required<readonly SheetRow[]>();
-  readonly names = input.required<Names>();
+  readonly asking = input.required<Asking>();
   readonly edited = output<{ rows: readonly SheetRow[]; key: FieldKey; text: string }>();
 
   protected readonly words = words;
@@ -79,23 +77,46 @@ export class Slip {
   });
   /** More rows in hand than are on this page: they are changed by a rule. */
   protected readonly tooMany = computed(() => (this.rows().length < this.inHand().length ? this.inHand().length : 0));
+  protected readonly names = computed(() => this.asking().names);
   protected readonly one = computed(() => (this.rows().length === 1 ? this.rows()[0] : undefined));
+  /** The fields that every shop has, then the options, then the attributes of the categories in which the rows lie. */
+  private readonly shownFields = computed((): Field[] => {
+    const { register, names } = this.asking();
+    const builtIn = SHOWN.flatMap((key) => register.find(key) ?? []);
+    const own = register.goods.filter(({ own }) => own);
+    const within = new Set(
+      this.rows().flatMap((row) =>
+        (row.landed?.category ?? '').split('|').flatMap((id) => names.categories.within(id)),
+      ),
+    );
+    const isUsed = ({ key, own }: Field) =>
+      own?.of === 'option' ||
+      own!.usedIn.length === 0 ||
+      own!.usedIn.some((id) => within.has(id)) ||
+      this.rows().some((row) => row.landed?.[key] != null);
+    return [...builtIn, ...own.filter(isUsed)];
+  });
   protected readonly fields = computed(() =>
-    SHOWN.map((key) => {
-      const target = field(key);
+    this.shownFields().map((target) => {
+      const { key } = target;
       const values = shared(this.rows().map((row) => valueInHand(row, key)));
       const same = values.kind === 'same' ? values.value : null;
       return {
         key,
-        name: sheetColumn(key, this.names().currency.code).name,
-        editable: isEditable(key) && !(key === 'code' && this.rows().length > 1),
+        name: sheetColumn(target, this.names().currency.code).name,
+        editable: isEditable(target) && !(key === 'code' && this.rows().length > 1),
         changed: this.rows().some((row) => proposed(row, key) !== undefined),
-        text: values.kind === 'same' ? editValue(target, same, this.names()) : '',
+        text: values.kind === 'same' ? (this.calledInHand(key) ?? editValue(target, same, this.names())) : '',
         hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
-        shown: values.kind === 'same' ? cellText(key, same, this.names()) : words.slip.values(values.count),
+        shown: values.kind === 'same' ? cellText(target, same, this.names()) : words.slip.values(values.count),
       };
     }),
   );
+
+  /** What a value is called that only the proof makes. */
+  private calledInHand(key: FieldKey): string | null | undefined {
+    return this.rows()[0]?.pending?.[key]?.called;
+  }
 
   private readonly wanted = toSignal(
     toObservable(computed(() => ({ id: this.one()?.id, after: this.version(), landed: this.answer() }))).pipe(
@@ -113,7 +134,11 @@ export class Slip {
     const proposal = detail?.pending.find(({ field: key }) => key === 'description');
     return { text: (proposal ? proposal.after : detail?.description) ?? '', changed: proposal !== undefined };
   });
-  protected readonly gaps = computed(() => gapsFromBits(Number(this.one()?.landed?.gap ?? 0)));
+  protected readonly gaps = computed(() => {
+    const keys = (this.one()?.landed?.gap ?? '').split('|').filter(Boolean);
+    const field = this.asking().register.get('gap');
+    return keys.map((key) => ({ key, name: showValue(field, key, this.names()), mendedIn: mendedIn(key) }));
+  });
 
   protected readonly isEmpty = computed(() => this.answer()?.counts.skus === 0);
   private readonly looked = toSignal(
@@ -140,14 +165,6 @@ export class Slip {
 
   protected money(minorUnits: string): string {
     return showMoney(BigInt(minorUnits), this.names().currency);
-  }
-
-  protected fieldName(key: string): string {
-    return isFieldKey(key) ? field(key).name : key;
-  }
-
-  protected gapField(gap: ReturnType<typeof gapsFromBits>[number]): FieldKey {
-    return GAP_FIELD[gap];
   }
 
   protected change(key: FieldKey, input: HTMLInputElement | HTMLTextAreaElement, before: string): void {

@@ -7,8 +7,8 @@ describe('the spine', () => {
   const spine = {
     categories: { '1': 1234, '2': 7 },
     gaps: [
-      { gap: 'no weight' as const, skus: 12 },
-      { gap: 'no GTIN' as const, skus: 0 },
+      { gap: 'no weight', name: 'no weight', skus: 12 },
+      { gap: 'no GTIN', name: 'no GTIN', skus: 0 },
     ],
   };
   const open = (question = '') => Page.open(Spine, new FakeApi(), { spine, more: { question } }).settled();

@@ -18,7 +18,8 @@ import { whole } from '../words/numbers.ts';
 export class Spine {
   protected readonly words = words;
   private readonly store = inject(Store);
-  private readonly names = this.store.selectSignal(session.selectNames);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
+  private readonly names = computed(() => this.asking().names);
   private readonly spine = this.store.selectSignal(workingSet.selectSpine);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
 
@@ -32,14 +33,12 @@ export class Spine {
   protected readonly roots = computed(() => this.below().get(null) ?? []);
   protected readonly childrenOf = (category: Category): Category[] => this.below().get(category.id) ?? [];
   protected readonly gaps = computed(() => (this.spine()?.gaps ?? []).filter(({ skus }) => skus > 0));
-  /** Paths that the question names, so that the spine shows where one is. */
+  /** Categories that the question names, so that the spine shows where one is. */
   private readonly asked = computed(() => {
-    const read = parseQuestion(this.answer()?.question ?? '', this.names());
+    const read = parseQuestion(this.answer()?.question ?? '', this.asking());
     return read.ok ? read.value : EVERYTHING;
   });
-  private readonly chosen = computed(
-    () => new Set(categoriesIn(this.asked()).flatMap((path) => this.names().categories.meant(path))),
-  );
+  private readonly chosen = computed(() => new Set(categoriesIn(this.asked())));
 
   protected isChosen(id: string): boolean {
     return this.chosen().has(id);
@@ -56,13 +55,12 @@ export class Spine {
 
   /** One category takes the place of another; with Shift the goods of both are asked for. */
   protected ask(category: Category, add: boolean): void {
-    const path = this.names().categories.path(category.id);
     const before = add ? categoriesIn(this.asked()) : [];
     const place: Question = {
       kind: 'compare',
       field: 'category',
       comparison: 'in',
-      values: [...new Set([...before, path])],
+      values: [...new Set([...before, category.id])],
     };
     this.askFor(place);
   }
@@ -89,11 +87,11 @@ export class Spine {
   }
 
   private dispatch(question: Question): void {
-    this.store.dispatch(WorkingSetActions.ask({ question: printQuestion(plain(question), this.names()) }));
+    this.store.dispatch(WorkingSetActions.ask({ question: printQuestion(plain(question), this.asking()) }));
   }
 }
 
-/** The paths of the question's own `in` condition. */
+/** The categories of the question's own `in` condition, by their ids. */
 function categoriesIn(question: Question): readonly string[] {
   const parts = question.kind === 'all' ? question.of : [question];
   return parts.flatMap((part) =>

@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import { type AnswerOf, calls } from '@ivory/contract';
-import { CategoryTree, currencyOf, NameList, type Names } from '@ivory/core';
+import { type Asking, buildRegister, CategoryTree, currencyOf, NameList } from '@ivory/core';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import { catchError, EMPTY, map, switchMap } from 'rxjs';
@@ -19,13 +19,26 @@ export const SessionActions = createActionGroup({
   },
 });
 
-const NO_NAMES: Names = {
-  currency: currencyOf('GBP'),
-  brand: new NameList(new Map()),
-  supplier: new NameList(new Map()),
-  lists: new NameList(new Map()),
-  categories: new CategoryTree([]),
+/** Until the shop is there. */
+const NOTHING: Asking = {
+  register: buildRegister('', { fields: [], outlets: [] }),
+  names: { currency: currencyOf('GBP'), lists: new Map(), categories: new CategoryTree([]) },
 };
+
+/** What questions and values of a shop are read and shown with. */
+export function askingOf(shop: Shop): Asking {
+  const lists = Object.entries(shop.lists).map(([key, entries]) => {
+    return [key, new NameList(new Map(entries.map(({ id, name }) => [id, name])))] as const;
+  });
+  return {
+    register: buildRegister(shop.version, shop),
+    names: {
+      currency: currencyOf(shop.currency),
+      lists: new Map(lists),
+      categories: new CategoryTree(shop.categories),
+    },
+  };
+}
 
 /** The shop and who is at work in it. */
 export const session = createFeature({
@@ -37,18 +50,7 @@ export const session = createFeature({
     on(SessionActions.found, (state) => ({ ...state, lost: false })),
   ),
   extraSelectors: ({ selectShop }) => ({
-    selectNames: createSelector(selectShop, (shop): Names => {
-      if (!shop) return NO_NAMES;
-      const list = (entries: readonly { id: string; name: string }[]) =>
-        new NameList(new Map(entries.map(({ id, name }) => [id, name])));
-      return {
-        currency: currencyOf(shop.currency),
-        brand: list(shop.brands),
-        supplier: list(shop.suppliers),
-        lists: list(shop.lists),
-        categories: new CategoryTree(shop.categories),
-      };
-    }),
+    selectAsking: createSelector(selectShop, (shop) => (shop ? askingOf(shop) : NOTHING)),
   }),
 });
 

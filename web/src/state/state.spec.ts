@@ -220,8 +220,9 @@ describe('the session', () => {
 
   it('makes the names behind references out of what the shop says', () => {
     const slice = session.reducer(undefined, SessionActions.opened({ shop }));
-    const names = session.selectNames({ session: slice });
-    expect(names.brand.find('moss lane')).toBe('1');
+    const { names, register } = session.selectAsking({ session: slice });
+    expect(names.lists.get('brand')!.find('moss lane')).toBe('1');
+    expect(register.find('own:3')!.name).toBe('nib width');
     expect(names.categories.path('2')).toBe('Ink > Bottled');
   });
 });

@@ -1,6 +1,7 @@
 import { type Answer, type Pending, type ProofSummary, type SheetRow, type Work } from '@ivory/contract';
-import { CategoryTree, currencyOf, FIELD_KEYS, type FieldKey, NameList, type Names } from '@ivory/core';
-import { type Shop } from '../state/session.ts';
+import { type FieldKey } from '@ivory/core';
+import { TEST_FIELDS } from '@ivory/core/testing';
+import { askingOf, type Shop } from '../state/session.ts';
 
 /** Small builders for the specs of the web. */
 export const shop: Shop = {
@@ -11,12 +12,21 @@ export const shop: Shop = {
   floorMargin: 2500,
   largeChange: 30,
   storefront: 'http://127.0.0.1:1',
-  brands: [
-    { id: '1', name: 'Moss Lane' },
-    { id: '2', name: 'Harrow & Pine' },
-  ],
-  suppliers: [{ id: '1', name: 'Northgate Trade' }],
-  lists: [],
+  version: '1',
+  fields: TEST_FIELDS.map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
+  outlets: [{ id: '1', name: 'Lamplight Finder' }],
+  lists: {
+    brand: [
+      { id: '1', name: 'Moss Lane' },
+      { id: '2', name: 'Harrow & Pine' },
+    ],
+    supplier: [{ id: '1', name: 'Northgate Trade' }],
+    tag: [{ id: '1', name: 'Gift' }],
+    'choice 1': [
+      { id: '10', name: 'Blue' },
+      { id: '11', name: 'Black' },
+    ],
+  },
   categories: [
     { id: '1', parent: null, name: 'Ink', place: 0 },
     { id: '2', parent: '1', name: 'Bottled', place: 1 },
@@ -24,18 +34,15 @@ export const shop: Shop = {
   ],
 };
 
-/** What values of that shop are read and shown with. */
-export const names: Names = {
-  currency: currencyOf(shop.currency),
-  brand: new NameList(new Map(shop.brands.map(({ id, name }) => [id, name]))),
-  supplier: new NameList(new Map(shop.suppliers.map(({ id, name }) => [id, name]))),
-  lists: new NameList(new Map()),
-  categories: new CategoryTree(shop.categories),
-};
+/** What questions and values of that shop are read and shown with. */
+export const asking = askingOf(shop);
+export const { names, register } = asking;
+/** The fields of its rows, as the server gives them. */
+export const columns: FieldKey[] = register.goods.filter(({ apart }) => !apart).map(({ key }) => key);
 
 /** A row as the server gives it. */
 export function wireRow(id: string, values: Partial<Record<FieldKey, string>> = {}, product = '1'): SheetRow {
-  return [id, product, null, ...FIELD_KEYS.map((key) => values[key] ?? null)];
+  return [id, product, null, ...columns.map((key) => values[key] ?? null)];
 }
 
 export const answer = (more: Partial<Answer> = {}): Answer => ({
@@ -43,16 +50,19 @@ export const answer = (more: Partial<Answer> = {}): Answer => ({
   question: '',
   conditions: [],
   counts: { products: 1, skus: 2, stockAtCost: '123456' },
+  columns,
+  register: '1',
   rows: [wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000' }), wireRow('2', { name: 'Ink', code: 'IG-2' })],
   pending: [],
   ...more,
 });
 
 export const pending = (more: Partial<Pending> = {}): Pending => ({
-  level: 'sku',
+  kind: 'sku',
   id: '1',
   field: 'price',
   after: '1200',
+  called: null,
   looks: [],
   ...more,
 });
@@ -71,7 +81,7 @@ export const proof = (more: Partial<ProofSummary> = {}): ProofSummary => ({
   marginBefore: 4120,
   marginAfter: 3980,
   looks: [],
-  fields: [{ field: 'price', lines: 2 }],
+  fields: [{ kind: 'sku', field: 'price', called: 'regular price', lines: 2 }],
   sources: [{ title: 'Cells', lines: 2 }],
   importId: null,
   ...more,

@@ -1,4 +1,5 @@
 import { type KeyAction } from '../keys/register.ts';
+import { listWords } from './lists.en.ts';
 import { outletWords } from './outlets.en.ts';
 const counted = (count: string, one: string, many: string): string => `${count} ${count === '1' ? one : many}`;
 
@@ -125,8 +126,7 @@ export const words = {
     bySource: 'By source',
     byLook: 'To look at',
     stops: 'stops the landing',
-    new: 'new',
-    goes: 'goes',
+    madeOrGone: 'new or gone',
     empty: 'empty',
     landing: 'Landing …',
     importRows: 'Rows of the file',
@@ -152,10 +152,6 @@ export const words = {
       'no price': 'no price',
       'stock below zero': 'stock below zero',
     } as Record<string, string>,
-    levels: { brand: 'brand', supplier: 'supplier', category: 'category', product: 'product', sku: 'SKU' } as Record<
-      string,
-      string
-    >,
     other: 'Other proofs',
     kinds: { hand: 'in hand', import: 'import', 'take back': 'taking back' } as Record<string, string>,
   },
@@ -296,16 +292,15 @@ export const words = {
     point: 'point, 1,234.50',
     comma: 'comma, 1.234,50',
     makeProducts: 'Codes that the shop does not know become new products',
-    makeNames: 'Make brands and categories that are missing',
+    makeNames: 'Make brands, categories, tags and other names that are missing',
     newStage: 'New products begin as',
     productColumn: 'Column that says which product a row is of',
     noProductColumn: 'none',
-    joinVariants:
-      'Rows of one name, brand, category and supplier whose colours or sizes differ become variants of one product',
+    joinVariants: 'Rows of one name, brand, category and supplier whose options differ become variants of one product',
     read: 'Read the file into a proof',
     reading: 'Reading …',
     found:
-      'Rows are found by the SKU code. An empty cell leaves the value alone; “(empty)” empties it. Categories are added to those a product has.',
+      'Rows are found by the SKU code. An empty cell leaves the value alone; “(empty)” empties it. Categories and tags are added to those a product has.',
     failed: 'The file was not read',
   },
   work: {
@@ -318,6 +313,7 @@ export const words = {
     dismiss: 'Put away',
     label: 'What is at work',
   },
+  lists: listWords,
   outlets: outletWords,
   charts: {
     fromTo: (from: number, to: number) => `${from} to ${to}`,
@@ -348,6 +344,7 @@ export const words = {
       proof: 'proof',
       land: 'land what is looked through',
       journal: 'journal',
+      lists: 'lists of the shop',
       edit: 'edit a cell; while a cell has its frame, letters go into it',
       'change by': 'typed over a number: changes it by so much',
       'ends of row': 'first, last column; with Ctrl the first, last row',

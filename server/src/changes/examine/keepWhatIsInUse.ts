@@ -28,7 +28,9 @@ export async function keepWhatIsInUse(
   later: RawBuilder<boolean>,
 ): Promise<number> {
   const { rows: goes } = await sql<{ kind: string }>`
-    select distinct kind from proof_line where proof_id = ${proof} and field = 'exists' and after is null`.execute(tx.q);
+    select distinct kind from proof_line where proof_id = ${proof} and field = 'exists' and after is null`.execute(
+    tx.q,
+  );
   const going = goes.map(({ kind }) => kind).filter(isKindKey);
   if (going.length === 0) return 0;
   const flags = lookBit('changed since');

@@ -32,7 +32,9 @@ export async function land(db: Db, id: string, person: string, progress?: Report
     } catch (error) {
       // Two landings that wait for one another: one of them was sent back, and begins again.
       if (isDeadlock(error) && tries < MOST_TRIES) continue;
-      throw (await overtaken(db, id, error)) ?? error;
+      const why = await overtaken(db, id, error);
+      if (why === 'again' && tries < MOST_TRIES) continue;
+      throw why === undefined || why === 'again' ? error : why;
     }
   }
 }

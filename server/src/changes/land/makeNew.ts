@@ -1,4 +1,14 @@
-import { type Field, isEditable, type Kind, KINDS, KIND_KEYS, type KindKey, ownValueType, type OwnTypeKey, type Register } from '@ivory/core';
+import {
+  type Field,
+  isEditable,
+  type Kind,
+  KINDS,
+  KIND_KEYS,
+  type KindKey,
+  ownValueType,
+  type OwnTypeKey,
+  type Register,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { COLUMN_TYPES, SLOTS } from '../../db/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
@@ -13,7 +23,9 @@ import { type Landing } from '../stores/store.ts';
 export async function makeNew(work: Landing, register: Register): Promise<Register> {
   const { tx, proof } = work;
   const { rows } = await sql<{ kind: KindKey }>`
-    select distinct kind from live_line where proof_id = ${proof} and field = 'exists' and after is not null`.execute(tx.q);
+    select distinct kind from live_line where proof_id = ${proof} and field = 'exists' and after is not null`.execute(
+    tx.q,
+  );
   const kinds = new Set(rows.map(({ kind }) => kind));
   let known = register;
   for (const kind of KIND_KEYS) {
@@ -108,7 +120,9 @@ async function giveSlots(tx: Tx): Promise<void> {
 
 async function hasColumn(tx: Tx, table: string, column: string): Promise<boolean> {
   const { rows } = await sql`
-    select from pg_attribute where attrelid = ${table}::regclass and attname = ${column} and not attisdropped`.execute(tx.q);
+    select from pg_attribute where attrelid = ${table}::regclass and attname = ${column} and not attisdropped`.execute(
+    tx.q,
+  );
   return rows.length > 0;
 }
 

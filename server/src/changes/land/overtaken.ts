@@ -14,24 +14,27 @@ export class Overtaken extends Error {}
 
 const UNIQUE_VIOLATION = '23505';
 const FOREIGN_KEY_VIOLATION = '23503';
+const CHECK_VIOLATION = '23514';
 const DEADLOCK = '40P01';
 
 export const isDeadlock = (error: unknown): boolean => error instanceof pg.DatabaseError && error.code === DEADLOCK;
 
 /**
  * Why a landing failed that somebody else was faster than: values, codes or names are not what they were when it was
- * proposed. What there is to choose from is marked in the proof. Undefined for any other error.
+ * proposed. What there is to choose from is marked in the proof; `again` where there is nothing to choose, for sets that others
+ * changed too were merged. Undefined for any other error.
  */
-export async function overtaken(db: Db, proof: string, error: unknown): Promise<Refusal | undefined> {
+export async function overtaken(db: Db, proof: string, error: unknown): Promise<Refusal | 'again' | undefined> {
   if (error instanceof Overtaken) return valuesChanged(db, proof);
   if (!(error instanceof pg.DatabaseError)) return undefined;
   if (error.code === FOREIGN_KEY_VIOLATION) return referencesBroken();
+  if (error.code === CHECK_VIOLATION && error.message.includes('under itself')) return movedUnderItself();
   if (error.code !== UNIQUE_VIOLATION) return undefined;
   if (error.constraint === 'sku_code_key') return codesTaken(db, proof);
   return namesMade(db, proof);
 }
 
-async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
+async function valuesChanged(db: Db, proof: string): Promise<Refusal | 'again'> {
   const lines = await inTransaction(db, async (tx) => {
     await openProof(tx, proof, 'landing');
     const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, proof)}::bigint[])`;
@@ -40,6 +43,7 @@ async function valuesChanged(db: Db, proof: string): Promise<Refusal> {
     const kept = (await takesAway(tx, proof)) ? await keepWhatIsInUse(tx, proof, register, later) : 0;
     return changed + kept;
   });
+  if (lines === 0) return 'again';
   return new Refusal(
     'clash',
     `Nothing landed: ${lines === 1 ? '1 value has' : `${lines} values have`} changed since this was proposed. ` +
@@ -71,6 +75,12 @@ export const referencesBroken = (): Refusal =>
     'clash',
     'Nothing landed: a brand, category, tag, value or product that this refers to was taken away since it was proposed, ' +
       'or other goods refer by now to one that this takes away. Discard this proof and propose it again.',
+  );
+
+const movedUnderItself = (): Refusal =>
+  new Refusal(
+    'not valid',
+    'Nothing landed: a category would lie in itself, or in one that lies below it. Give it another place.',
   );
 
 /** Two proofs may each make the same brand, tag, category or value: the second is to use what the first made. */

@@ -8,7 +8,11 @@ import { referencesBroken } from './overtaken.ts';
 const UNKEPT = ['choice', 'tag'] as const;
 
 /** Refuses lines that refer to a tag or a value which is not there, having been deleted since they were proposed. */
-export async function refuseDangling({ tx, proof }: Landing, groups: readonly LineGroup[], register: Register): Promise<void> {
+export async function refuseDangling(
+  { tx, proof }: Landing,
+  groups: readonly LineGroup[],
+  register: Register,
+): Promise<void> {
   for (const { kind, field: key, scope } of groups) {
     const refersTo = register.at(kind, key, scope)?.refersTo?.kind;
     const table = UNKEPT.find((one) => one === refersTo);

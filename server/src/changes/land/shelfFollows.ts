@@ -18,11 +18,15 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): RawBu
   switch (kind) {
     case 'sku':
       // Of the fields that the shop makes, plain words are looked for in options only.
-      return FIGURES.includes(key) || (ofOwn && field.own?.of !== 'option') ? undefined : sql`select l.id from live_line l`;
+      return FIGURES.includes(key) || (ofOwn && field.own?.of !== 'option')
+        ? undefined
+        : sql`select l.id from live_line l`;
     case 'product':
       return ofOwn ? undefined : ofProducts;
     case 'brand':
-      return key === 'name' ? sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id` : undefined;
+      return key === 'name'
+        ? sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id`
+        : undefined;
     case 'category':
       // Where a branch moved, whatever lies in it lies elsewhere.
       return key === 'parent'
@@ -37,7 +41,9 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): RawBu
 
 /** SKUs that have a value of an option which is called otherwise. */
 function ofRenamedChoices(register: Register): RawBuilder<unknown> | undefined {
-  const slots = register.goods.flatMap(({ own, store }) => (own?.of === 'option' && store.in === 'own' ? [store.slot] : []));
+  const slots = register.goods.flatMap(({ own, store }) =>
+    own?.of === 'option' && store.in === 'own' ? [store.slot] : [],
+  );
   if (slots.length === 0) return undefined;
   const values = sql.join(slots.map((slot) => sql.ref(`o.${slot}`)));
   return sql`select o.sku_id as id from live_line l join sku_own o on l.id in (${values})`;
@@ -60,7 +66,9 @@ export async function bringShelfUpToDate(
 ): Promise<void> {
   const parts = groups.flatMap((group) => {
     const skus = derivedFrom(group, register);
-    return skus ? [sql`${skus} where l.proof_id = ${proof} and l.kind = ${group.kind} and l.field = ${group.field}`] : [];
+    return skus
+      ? [sql`${skus} where l.proof_id = ${proof} and l.kind = ${group.kind} and l.field = ${group.field}`]
+      : [];
   });
   if (parts.length > 0) await refreshShelf(tx, sql.join(parts, sql` union `), progress);
   const money = groups.filter(({ kind, field }) => kind === 'sku' && MONEY.includes(field));

@@ -44,7 +44,10 @@ describe('the proof in hand', () => {
 
   it('tells every window that it is another, and which window made it so', async () => {
     const ear = await house.hear();
-    const body = JSON.stringify({ title: 'Cells', edits: [{ kind: 'sku', id: ids[0]!, field: 'price', text: '7.00' }] });
+    const body = JSON.stringify({
+      title: 'Cells',
+      edits: [{ kind: 'sku', id: ids[0]!, field: 'price', text: '7.00' }],
+    });
     const json = { 'content-type': 'application/json' };
     const { method, path } = calls.editCells;
     await house.fetch(path, { method, body, headers: { ...json, 'x-tab': 'left' } });

@@ -36,7 +36,8 @@ export async function makeMissingChoices(
       const made = new Set<string>();
       for (const { text } of wanted) {
         const read = readText(text.replace(/\s+/g, ' '), field.longest);
-        if (!read.ok || read.value === '' || list.find(read.value) !== undefined || made.has(fold(read.value))) continue;
+        if (!read.ok || read.value === '' || list.find(read.value) !== undefined || made.has(fold(read.value)))
+          continue;
         made.add(fold(read.value));
         const id = await ids.next();
         known.set(id, read.value);

@@ -16,14 +16,17 @@ export async function refuseNamesInUse(tx: Tx, proof: string, lines: readonly Li
     const place = placeOf(register.at(kind, 'name')!);
     if ((kind === 'option' || kind === 'attribute') && isFieldName(after!, id, register.goods))
       problems.push({ code: 'name-is-field', value: after!, ...place });
-    else if (await isInUse(tx, proof, kind, id, after!)) problems.push({ code: 'name-in-use', value: after!, ...place });
+    else if (await isInUse(tx, proof, kind, id, after!))
+      problems.push({ code: 'name-in-use', value: after!, ...place });
   }
   if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
 }
 
 function isFieldName(name: string, id: string, goods: readonly { name: string; own?: { id: string } }[]): boolean {
   const wanted = name.toLowerCase();
-  return goods.some((field) => field.own?.id !== id && field.name.toLowerCase() === wanted) || RESERVED.includes(wanted);
+  return (
+    goods.some((field) => field.own?.id !== id && field.name.toLowerCase() === wanted) || RESERVED.includes(wanted)
+  );
 }
 
 /** Words by which a question is built. */

@@ -26,7 +26,11 @@ export async function putStep(
     const shop = await readShop(tx);
     const { question } = ask(text, shop);
     const field = shop.register.find(step.field);
-    if (field?.kind !== 'product' || (field.type !== 'references' && field.type !== 'categories') || field.store.in === 'computed')
+    if (
+      field?.kind !== 'product' ||
+      (field.type !== 'references' && field.type !== 'categories') ||
+      field.store.in === 'computed'
+    )
       throw new Refusal('not valid', 'Only fields that hold several things are added to and taken from.');
     const wanted = idsOf(field, step.values, shop);
     const from = step.do === 'move' ? idsOf(field, step.from, shop) : [];
@@ -64,7 +68,8 @@ const standingOf = (field: Field) =>
 function idsOf(field: Field, text: string, { names }: Shop): string[] {
   const read = readValue(field, text, names);
   if (!read.ok) throw new Refusal('not valid', 'Nothing was taken in.', [read.problem]);
-  if (read.value === null) throw new Refusal('not valid', 'Nothing was taken in.', [{ code: 'required', ...placeOf(field) }]);
+  if (read.value === null)
+    throw new Refusal('not valid', 'Nothing was taken in.', [{ code: 'required', ...placeOf(field) }]);
   return read.value.split('|');
 }
 
@@ -81,7 +86,12 @@ function applied(
   return (field.type === 'categories' ? ids.join('|') : canonicalSet(ids)) || null;
 }
 
-function verb(step: SetStep, has: readonly string[], wanted: readonly string[], from: readonly string[]): readonly string[] {
+function verb(
+  step: SetStep,
+  has: readonly string[],
+  wanted: readonly string[],
+  from: readonly string[],
+): readonly string[] {
   switch (step.do) {
     case 'add to':
       return [...has, ...wanted];
@@ -97,7 +107,13 @@ function verb(step: SetStep, has: readonly string[], wanted: readonly string[], 
   }
 }
 
-function titleOf(field: Field, step: SetStep, wanted: readonly string[], from: readonly string[], { names }: Shop): string {
+function titleOf(
+  field: Field,
+  step: SetStep,
+  wanted: readonly string[],
+  from: readonly string[],
+  { names }: Shop,
+): string {
   const shown = (ids: readonly string[]) => showValue(field, ids.join('|'), names);
   const what = {
     'add to': () => `Add ${shown(wanted)} to ${field.name}`,
@@ -107,4 +123,3 @@ function titleOf(field: Field, step: SetStep, wanted: readonly string[], from: r
   }[step.do]();
   return what.slice(0, 200);
 }
-

@@ -26,7 +26,9 @@ export async function removeThings(db: Db, person: string, { kind, ids, into }: 
     const edit = await beginEdit(tx, proof, titleOf(kind, found));
     await makeNewLineTable(tx);
     await sql`create temp table going (kind text, id bigint, into_id bigint) on commit drop`.execute(tx.q);
-    await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(tx.q);
+    await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(
+      tx.q,
+    );
     if (kind === 'category') await moveBelow(tx, ids);
     if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
     for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
@@ -49,7 +51,10 @@ async function namesOfThings(tx: Tx, kind: KindKey, ids: readonly string[], into
   const names = new Map(rows.map(({ id, name }) => [id, name]));
   const missing = ids.some((id) => !names.has(id)) || (into !== null && !names.has(into));
   if (missing)
-    throw new Refusal('clash', `A ${KINDS[kind].one} is not in the shop. What is only proposed is taken out by undoing it.`);
+    throw new Refusal(
+      'clash',
+      `A ${KINDS[kind].one} is not in the shop. What is only proposed is taken out by undoing it.`,
+    );
   return { names: ids.map((id) => names.get(id)!), into: into === null ? undefined : names.get(into) };
 }
 
@@ -75,7 +80,9 @@ async function moveBelow(tx: Tx, ids: readonly string[]): Promise<void> {
 async function takeValuesAway(tx: Tx, ids: readonly string[], register: Register, into: string | null): Promise<void> {
   if (into !== null)
     throw new Refusal('not valid', 'Options and attributes are not merged: their values may mean different things.');
-  await sql`insert into going select 'choice', id, null from choice where field_id = any(${ids}::bigint[])`.execute(tx.q);
+  await sql`insert into going select 'choice', id, null from choice where field_id = any(${ids}::bigint[])`.execute(
+    tx.q,
+  );
   for (const field of register.goods) {
     if (!field.own || !ids.includes(field.own.id) || field.refersTo) continue;
     const things = sql.table(field.kind);
@@ -116,7 +123,13 @@ async function letGo(tx: Tx, field: Field, kind: KindKey): Promise<void> {
 async function takeAway(tx: Tx, register: Register): Promise<void> {
   const { rows } = await sql<{ kind: KindKey }>`select distinct kind from going`.execute(tx.q);
   for (const { kind } of rows) {
-    const keys = ['exists', ...register.of(kind).filter(({ store }) => store.in !== 'computed').map(({ key }) => key)];
+    const keys = [
+      'exists',
+      ...register
+        .of(kind)
+        .filter(({ store }) => store.in !== 'computed')
+        .map(({ key }) => key),
+    ];
     for (const key of keys) {
       const { join, value } = standing(kind, key, '0', register);
       await sql`

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, u
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { calls, type Delivery, type Outlet } from '@ivory/contract';
-import { FEED_WORD_KEYS, field, isFieldKey } from '@ivory/core';
+import { FEED_WORD_KEYS } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
@@ -11,6 +11,7 @@ import { Api, detailsOf } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { atWork, isOver, WorkActions } from '../../state/atWork.ts';
 import { HandActions } from '../../state/hand.ts';
+import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
 import { words } from '../../words/en.ts';
 import { size, whole } from '../../words/numbers.ts';
@@ -34,6 +35,7 @@ export class Outlets {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly opener = inject(OpenRows);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   private readonly works = this.store.selectSignal(atWork.selectEntities);
 
@@ -57,7 +59,7 @@ export class Outlets {
   }
 
   protected fieldName(key: string): string {
-    return isFieldKey(key) ? field(key).name : key;
+    return this.asking().register.find(key)?.name ?? key;
   }
 
   /** What the outlet calls fields and values in its file, beside what schema.org calls them. */

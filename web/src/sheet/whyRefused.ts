@@ -1,5 +1,5 @@
 import { type ProblemDetails, wireProblemWords } from '@ivory/contract';
-import { type CellEdit } from '../sheet/sheetRows.ts';
+import { type CellEdit } from './sheetRows.ts';
 
 /** Why a cell was not taken: what is wrong with it, or that it was sent together with one that was wrong. */
 export function whyRefused({ title, places = [] }: ProblemDetails, { row, key }: CellEdit): string {

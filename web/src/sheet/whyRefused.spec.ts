@@ -1,4 +1,4 @@
-import { type CellEdit } from '../sheet/sheetRows.ts';
+import { type CellEdit } from './sheetRows.ts';
 import { whyRefused } from './whyRefused.ts';
 
 const cell = (code: string, key: CellEdit['key']): CellEdit => ({

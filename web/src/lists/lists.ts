@@ -1,0 +1,251 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { calls } from '@ivory/contract';
+import { fold, type FieldKey, isKindKey, KINDS, type KindKey, OWN_TYPES, type OwnTypeKey } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { Api, detailsOf, problemHere } from '../api/api.ts';
+import { SelectLabel } from '../look/selectLabel.ts';
+import { OpenRows } from '../question/openRows.ts';
+import { type CellEdits } from '../sheet/cellBlocks.ts';
+import { type H, type SheetColumn, sheetColumn } from '../sheet/columns.ts';
+import { Editing } from '../sheet/editing.ts';
+import { Sheet } from '../sheet/sheet.ts';
+import { type SheetRow } from '../sheet/sheetRows.ts';
+import { hand, HandActions } from '../state/hand.ts';
+import { InTurn } from '../state/inTurn.ts';
+import { session } from '../state/session.ts';
+import { words } from '../words/en.ts';
+import { whole } from '../words/numbers.ts';
+import { ThingRows } from './thingRows.ts';
+import { ThingSlip } from './thingSlip.ts';
+
+/** What a person is about to do with the things in hand, before it is proposed. */
+type Asking = 'merge' | 'delete' | undefined;
+
+/** The lists of the shop: its brands, tags, options, attributes and whatever else goods refer to, each as a sheet. */
+@Component({
+  selector: 'ivory-lists',
+  imports: [FormsModule, RouterLink, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ThingSlip],
+  templateUrl: './lists.html',
+  styleUrls: ['../bench/bench.less', '../spine/spine.less', './lists.less'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Lists {
+  /** From the route. */
+  readonly kind = input<string>();
+  readonly of = input<string>();
+
+  protected readonly words = words;
+  protected readonly whole = whole;
+  protected readonly KINDS = KINDS;
+  protected readonly types = OWN_TYPES;
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly inTurn = inject(InTurn);
+  private readonly editing = inject(Editing);
+  private readonly opener = inject(OpenRows);
+  private readonly sheet = viewChild(Sheet);
+  private readonly newName = viewChild<ElementRef<HTMLInputElement>>('newName');
+  private readonly asking = this.store.selectSignal(session.selectAsking);
+  private readonly shop = this.store.selectSignal(session.selectShop);
+  private readonly version = this.store.selectSignal(hand.selectVersion);
+
+  protected readonly names = computed(() => this.asking().names);
+  protected readonly list = computed(
+    (): { readonly kind: KindKey; readonly of?: string } => {
+      const [kind, of] = [this.kind() ?? '', this.of()];
+      if (!isKindKey(kind) || !KINDS[kind].isList) return { kind: 'brand' };
+      return kind === 'choice' && of !== undefined ? { kind, of } : { kind };
+    },
+    { equal: (a, b) => a.kind === b.kind && a.of === b.of },
+  );
+  /** Options and attributes that have values of their own. */
+  protected readonly withChoices = computed(
+    () => this.shop()?.fields.filter(({ type }) => type === 'choice' || type === 'choices') ?? [],
+  );
+  protected readonly title = computed(() => {
+    const { kind, of } = this.list();
+    const name = this.shop()?.fields.find(({ id }) => id === of)?.name;
+    return name === undefined ? KINDS[kind].many : words.lists.valuesOf(name);
+  });
+  private readonly counted = rxResource({
+    params: () => ({ version: this.version(), shop: this.shop() }),
+    stream: () => this.api.call(calls.countThings),
+  });
+  /** Values are reached by their option or attribute. */
+  protected readonly kinds = computed(() =>
+    (this.counted.hasValue() ? this.counted.value().kinds : []).filter(({ kind }) => kind !== 'choice'),
+  );
+  /** Rises when this page proposed something that its rows do not know. */
+  private readonly proposed = signal(0);
+  protected readonly things = rxResource({
+    params: () => ({ ...this.list(), version: this.version(), shop: this.shop(), proposed: this.proposed() }),
+    stream: ({ params: { kind, of } }) =>
+      this.api.call(calls.listThings, { params: { kind }, query: of === undefined ? {} : { of } }),
+  });
+  protected readonly search = signal('');
+  protected readonly rows = linkedSignal<ThingRows | undefined>(() => {
+    if (!this.things.hasValue()) return undefined;
+    const { columns, things, pending } = this.things.value();
+    const wanted = fold(this.search());
+    const name = columns.indexOf('name');
+    const found =
+      wanted === '' ? things : things.filter(({ values, made }) => made || fold(values[name] ?? '').includes(wanted));
+    return new ThingRows(this.asking(), untracked(this.list), { columns, things: found, pending });
+  });
+  protected readonly columns = computed((): SheetColumn[] => {
+    const rows = this.rows();
+    if (!rows) return [];
+    const shown = rows.shownFields.map((field) => {
+      const column = sheetColumn(field, this.names().currency.code);
+      // A type is set while a thing is only proposed, in the slip.
+      return field.key === 'name' ? { ...column, width: 240 } : column;
+    });
+    return [shown[0]!, this.usedColumn(rows), ...shown.slice(1)];
+  });
+  protected readonly inHand = signal<readonly SheetRow[]>([]);
+  protected readonly wants = linkedSignal<Asking>(() => {
+    this.inHand();
+    return undefined;
+  });
+  protected readonly into = signal<string | null>(null);
+  protected readonly type = signal<OwnTypeKey>('text');
+  protected readonly unit = signal('');
+  protected readonly isMaking = signal(false);
+  /** Things that stand in the shop and are in hand: what is only proposed is undone. */
+  protected readonly standing = computed(() =>
+    this.inHand().filter((row) => {
+      const thing = this.rows()?.thingOf(row);
+      return thing && !thing.made && !thing.goes;
+    }),
+  );
+  /** What is said before things go: how many goods have them, and what becomes of those. */
+  protected readonly consequence = computed(() => {
+    const products = this.standing().reduce((sum, row) => sum + (this.rows()?.thingOf(row)?.used?.products ?? 0), 0);
+    const { kind } = this.list();
+    const what =
+      this.standing().length === 1
+        ? String(this.standing()[0]!['name'])
+        : `${this.standing().length} ${KINDS[kind].many}`;
+    return words.lists.deleteAsks(what, products === 0 ? '' : whole(products), words.lists.thenHave[kind] ?? '');
+  });
+  protected readonly others = computed(() => {
+    const chosen = new Set(this.standing().map(({ id }) => id));
+    return (this.rows()?.rows ?? []).filter((row) => !chosen.has(row.id) && !this.rows()?.thingOf(row)?.made);
+  });
+
+  constructor() {
+    effect(() => {
+      if (!this.rows()?.rows.length) this.inHand.set([]);
+    });
+    effect(() => {
+      this.list();
+      untracked(() => this.search.set(''));
+    });
+  }
+
+  /** How many goods have a thing: the number opens them. */
+  private usedColumn(rows: ThingRows): SheetColumn {
+    const field = {
+      ...rows.shownFields[0]!,
+      key: 'used' as FieldKey,
+      name: words.lists.used,
+      store: { in: 'computed' as const },
+    };
+    return {
+      key: field.key,
+      field,
+      name: words.lists.used,
+      width: 92,
+      numeric: true,
+      editable: false,
+      draw: (h: H, row: SheetRow) => {
+        const thing = rows.thingOf(row);
+        if (thing?.made) return h('span', { class: 'soft' }, words.lists.new);
+        if (thing?.goes) return h('span', { class: 'stop-text' }, words.lists.gone);
+        const used = thing?.used;
+        if (!used) return h('span', {}, '');
+        if (used.products === 0) return h('span', { class: 'soft' }, '0');
+        const open = () => this.open(used.question);
+        return h('button', { type: 'button', class: 'opens', onClick: open }, whole(used.products));
+      },
+    };
+  }
+
+  protected open(question: string): void {
+    this.opener.byQuestion(question);
+  }
+
+  protected edit(edits: CellEdits): void {
+    this.editing.edit(
+      edits,
+      () => this.sheet()?.redraw(),
+      () => this.inHand.update((inHand) => [...inHand]),
+    );
+  }
+
+  protected editFromSlip(edit: { rows: readonly SheetRow[]; key: FieldKey; text: string }): void {
+    const { key, text } = edit;
+    this.edit({ how: 'edited', of: this.rows()!, cells: edit.rows.map((row) => ({ row, key, text })) });
+  }
+
+  protected refuseWith(title: string): void {
+    this.editing.refuse(problemHere(title));
+  }
+
+  /** Proposes a new thing of the name that was typed. */
+  protected make(): void {
+    const field = this.newName()!.nativeElement;
+    const name = field.value.trim();
+    const { kind, of } = this.list();
+    if (name === '' || this.isMaking()) return;
+    this.isMaking.set(true);
+    const more: Record<string, string> = kind === 'attribute' ? { type: this.typeName(), unit: this.unit() } : {};
+    const body = { kind, of: of ?? null, things: [{ name, ...more }] };
+    this.inTurn.run(this.api.call(calls.makeThings, { body })).subscribe({
+      next: ({ proof }) => {
+        this.isMaking.set(false);
+        field.value = '';
+        field.focus();
+        this.store.dispatch(HandActions.edited({ proof }));
+        this.proposed.update((n) => n + 1);
+      },
+      error: (error: unknown) => {
+        this.isMaking.set(false);
+        this.editing.refuse(detailsOf(error));
+      },
+    });
+  }
+
+  private typeName(): string {
+    return OWN_TYPES.find(({ key }) => key === this.type())!.name;
+  }
+
+  /** Proposes that the things in hand go; what refers to them refers to `into` from then on. */
+  protected remove(into: string | null): void {
+    const ids = this.standing().map(({ id }) => id!);
+    const body = { kind: this.list().kind, ids, into };
+    this.wants.set(undefined);
+    this.into.set(null);
+    this.inTurn.run(this.api.call(calls.removeThings, { body })).subscribe({
+      next: ({ proof }) => this.store.dispatch(HandActions.changed({ proof })),
+      error: (error: unknown) => this.editing.refuse(detailsOf(error)),
+    });
+  }
+}

@@ -1,0 +1,66 @@
+import { type AnswerOf, type calls } from '@ivory/contract';
+import { type Asking, type Field, type FieldKey, type KindKey } from '@ivory/core';
+import { type CellAddress, type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
+
+export type Things = AnswerOf<typeof calls.listThings>;
+export type Thing = Things['things'][number];
+
+/** What a list is of: a kind, and of values the option or attribute. */
+export interface ListOfThings {
+  readonly kind: KindKey;
+  readonly of?: string;
+}
+
+/** The rows of a list of the shop, which are all there at once. */
+export class ThingRows extends SheetRows {
+  private readonly byId: ReadonlyMap<string, Thing>;
+
+  constructor(
+    asking: Asking,
+    private readonly list: ListOfThings,
+    { columns, things, pending }: Things,
+  ) {
+    super(asking, things.length);
+    // The place is what the rows are ordered by, and no text that one types.
+    this.columns = columns.filter((key) => key !== 'place');
+    this.byId = new Map(things.map((thing) => [thing.id, thing]));
+    things.forEach(({ id, values }, i) => {
+      const row = this.rows[i]!;
+      row.id = id;
+      row.landed = Object.fromEntries(columns.map((key, place) => [key, values[place] ?? null]));
+      row.pending = {};
+      this.write(row);
+    });
+    this.lay(pending);
+  }
+
+  /** The thing of a row. */
+  thingOf({ id }: SheetRow): Thing | undefined {
+    return this.byId.get(id ?? '');
+  }
+
+  override isSameSet(other: SheetRows): boolean {
+    return other instanceof ThingRows && other.list.kind === this.list.kind && other.list.of === this.list.of;
+  }
+
+  override fieldOf(key: string): Field | undefined {
+    return this.asking.register.at(this.list.kind, key);
+  }
+
+  override addressOf({ id }: SheetRow): CellAddress {
+    return { kind: this.list.kind, id: id! };
+  }
+
+  protected override thingsOf(row: SheetRow): readonly CellAddress[] {
+    return [this.addressOf(row)];
+  }
+
+  override load(): Promise<boolean> {
+    return Promise.resolve(false);
+  }
+
+  /** The fields that a person sees and sets, in order. */
+  get shownFields(): Field[] {
+    return this.columns.flatMap((key: FieldKey) => this.fieldOf(key) ?? []);
+  }
+}

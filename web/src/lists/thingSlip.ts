@@ -1,0 +1,94 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { editValue, type Field, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue } from '@ivory/core';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { SelectLabel } from '../look/selectLabel.ts';
+import { proposed, valueInHand } from '../sheet/proposed.ts';
+import { type SheetRow } from '../sheet/sheetRows.ts';
+import { words } from '../words/en.ts';
+import { whole } from '../words/numbers.ts';
+import { type Thing, type ThingRows } from './thingRows.ts';
+
+/** One of the values that can be chosen for a field, and the text that says it. */
+interface Offered {
+  readonly text: string;
+  readonly id: string;
+}
+
+/** The thing or things of a list in hand: their fields, and how many goods have them. */
+@Component({
+  selector: 'ivory-thing-slip',
+  imports: [FormsModule, NzSelectModule, SelectLabel],
+  templateUrl: './thingSlip.html',
+  styleUrl: '../slip/slip.less',
+  styles: `
+    nz-select {
+      width: 100%;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ThingSlip {
+  readonly kind = input.required<KindKey>();
+  readonly rows = input.required<ThingRows>();
+  readonly inHand = input.required<readonly SheetRow[]>();
+  readonly edited = output<{ readonly rows: readonly SheetRow[]; readonly key: FieldKey; readonly text: string }>();
+  readonly opened = output<string>();
+
+  protected readonly words = words;
+  protected readonly whole = whole;
+  protected readonly one = computed((): Thing | undefined => {
+    const [row, ...more] = this.inHand();
+    return row && more.length === 0 ? this.rows().thingOf(row) : undefined;
+  });
+  protected readonly title = computed(() => {
+    const [row, ...more] = this.inHand();
+    if (!row) return KINDS[this.kind()].many;
+    return more.length === 0 ? String(row['name'] ?? '') : words.slip.rowsInHand(whole(more.length + 1));
+  });
+  protected readonly fields = computed(() =>
+    this.rows().shownFields.map((field) => {
+      const values = shared(this.inHand().map((row) => valueInHand(row, field.key)));
+      const value = values.kind === 'same' ? values.value : null;
+      const { names } = this.rows().asking;
+      return {
+        field,
+        key: field.key,
+        name: field.name,
+        // What is set when a thing is made can be set until it is.
+        editable: isEditable(field) || (field.onlyAtFirst && this.one()?.made) || false,
+        changed: this.inHand().some((row) => proposed(row, field.key) !== undefined),
+        text: editValue(field, value, names),
+        shown: showValue(field, value, names),
+        ids: (value ?? '').split('|').filter(Boolean),
+        hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
+        offered: this.offered(field),
+        isSeveral: field.type === 'categories',
+      };
+    }),
+  );
+
+  /** What can be chosen for a field; nothing where one types. */
+  private offered(field: Field): readonly Offered[] {
+    const { categories } = this.rows().asking.names;
+    if (field.refersTo?.kind === 'category')
+      return categories.categories.map(({ id }) => ({ id, text: categories.path(id) }));
+    if (field.type === 'choice') return (field.choices ?? []).map(({ key, name }) => ({ id: key, text: name }));
+    return field.type === 'yesNo' ? ['yes', 'no'].map((text) => ({ id: text, text })) : [];
+  }
+
+  protected change(key: FieldKey, text: string, before: string): void {
+    if (text !== before) this.edited.emit({ rows: this.inHand(), key, text });
+  }
+
+  protected choose(key: FieldKey, ids: readonly string[] | string | null, offered: readonly Offered[]): void {
+    const chosen = ids === null ? [] : typeof ids === 'string' ? [ids] : ids;
+    const texts = chosen.map((id) => offered.find((one) => one.id === id)?.text ?? '');
+    this.edited.emit({ rows: this.inHand(), key, text: texts.join(' | ') });
+  }
+
+  protected back(input: HTMLInputElement, before: string): void {
+    input.value = before;
+    input.blur();
+  }
+}
