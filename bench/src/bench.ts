@@ -8,6 +8,7 @@ import { seedDemo } from '@ivory/demo';
 import { benchFeed } from './feed.ts';
 import { type Figure, isWithin, table } from './figures.ts';
 import { benchImport } from './import.ts';
+import { benchOwn } from './own.ts';
 import { benchQuestions } from './questions.ts';
 import { benchRule } from './rule.ts';
 import { benchSheet } from './sheet.ts';
@@ -38,6 +39,7 @@ try {
   const parts = {
     sheet: benchSheet,
     questions: benchQuestions,
+    own: benchOwn,
     rule: benchRule,
     feed: benchFeed,
     import: benchImport,

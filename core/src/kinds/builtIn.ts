@@ -141,8 +141,8 @@ const nameOf = (kind: KindKey, table: string): Field =>
 /** What an option or attribute is called in feeds, by the properties of schema.org's Product that goods vary by. */
 export const FEED_PROPERTIES = ['color', 'size', 'material', 'pattern'] as const;
 
-const ofOwnField = (kind: 'option' | 'attribute'): Field[] => [
-  nameOf(kind, 'own_field'),
+/** What names and feeds call an option or attribute. */
+const calledElsewhere = (kind: 'option' | 'attribute'): Field[] => [
   listed(kind, 'alsoCalled', { type: 'text', store: column('own_field', 'also_called'), longest: 500 }),
   listed(kind, 'feed', { type: 'choice', choices: named(FEED_PROPERTIES), store: column('own_field', 'feed') }),
 ];
@@ -162,8 +162,9 @@ export const LIST_FIELDS: readonly Field[] = [
     store: column('category', 'parent_id'),
   }),
   listed('category', 'place', { type: 'count', store: column('category', 'place'), needed: true, atFirst: BEHIND }),
-  ...ofOwnField('option'),
-  ...ofOwnField('attribute'),
+  nameOf('option', 'own_field'),
+  ...calledElsewhere('option'),
+  nameOf('attribute', 'own_field'),
   listed('attribute', 'type', {
     type: 'choice',
     choices: OWN_TYPES.map(({ key, name }) => ({ key, name })),
@@ -189,6 +190,7 @@ export const LIST_FIELDS: readonly Field[] = [
     needed: true,
     atFirst: 'yes',
   }),
+  ...calledElsewhere('attribute'),
   nameOf('choice', 'choice'),
   listed('choice', 'place', { type: 'count', store: column('choice', 'place'), needed: true, atFirst: BEHIND }),
 ];

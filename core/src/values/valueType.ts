@@ -45,8 +45,8 @@ export interface ValueType {
 export const OWN_TYPES = [
   { key: 'text', name: 'text', type: 'text' },
   { key: 'number', name: 'number', type: 'number' },
-  { key: 'choice', name: 'one of several', type: 'reference' },
-  { key: 'choices', name: 'several of several', type: 'references' },
+  { key: 'choice', name: 'one choice', type: 'reference' },
+  { key: 'choices', name: 'several choices', type: 'references' },
   { key: 'yes or no', name: 'yes or no', type: 'yesNo' },
   { key: 'date', name: 'date', type: 'date' },
 ] as const satisfies readonly { key: string; name: string; type: ValueTypeKey }[];

@@ -157,7 +157,7 @@ describe('the page of a proof', () => {
     await page.press('2 changes on 2 SKUs');
     expect(api.inputsOf(calls.openList)[0]!.body).toEqual({
       title: 'Proposed: in hand',
-      of: { kind: 'proof', id: '9', filter: { field: 'price' } },
+      of: { kind: 'proof', id: '9', filter: { kind: 'sku', field: 'price' } },
     });
   });
 

@@ -36,9 +36,13 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   price: 132,
   cost: 96,
   tags: 120,
-  usedIn: 220,
-  neededIn: 200,
-  alsoCalled: 300,
+  usedIn: 170,
+  neededIn: 150,
+  alsoCalled: 220,
+  parent: 160,
+  type: 110,
+  unit: 64,
+  shopperSees: 112,
 };
 
 /** Shorter names for headings, where the full one would not fit its numbers. */
