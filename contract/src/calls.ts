@@ -176,7 +176,8 @@ export const editCells = call('POST', '/api/hand/edits', {
 });
 /** Does something to a set of goods at once: adds to a set field, takes from it, moves from one value to another, replaces all. */
 export const putStep = call('POST', '/api/hand/steps', {
-  body: z.object({ question: questionText, step: setStepSchema }),
+  /** Without `propose` it is only counted. */
+  body: z.object({ question: questionText, step: setStepSchema, propose: z.boolean().default(true) }),
   /** How many products would change, and how many are so already. */
   answer: summaryOrNothing.extend({ changes: z.number(), already: z.number() }),
 });

@@ -1,11 +1,12 @@
 import { type Gap, gapBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from './connect.ts';
+import { OPTION_SLOTS } from './shelfSql.ts';
 
 /** What questions compare and bulk work rewrites. */
 const FACTS = [
   ...['product_id', 'tax_bp', 'stock', 'pictures', 'described', 'lasting_gaps', 'price', 'cost'],
-  ...['brand_id', 'supplier_id', 'weight_g', 'stage', 'when_out', 'name_key', 'code_key', 'within'],
+  ...['brand_id', 'supplier_id', 'weight_g', ...OPTION_SLOTS, 'stage', 'when_out', 'name_key', 'code_key', 'within'],
 ];
 /** What is read and searched. */
 const WORDS = ['name', 'code', 'gtin', 'categories', 'picture_key', 'words'];
@@ -47,7 +48,7 @@ function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBui
     select k.id as sku_id, k.product_id, p.name, p.name_key, k.code, k.code_key,
       concat_ws(' ', p.name_key, fold(k.code), ${sql.join(names, sql` `)} k.gtin, b.name_key) as words,
       p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}') as within,
-      p.stage, p.when_out, r.regular as price, r.cost, p.tax_bp,
+      ${sql.join(OPTION_SLOTS.map((slot) => sql.ref(`so.${slot}`)))}, p.stage, p.when_out, r.regular as price, r.cost, p.tax_bp,
       coalesce(t.on_hand, 0) as stock, k.weight_g, k.gtin,
       coalesce(pictured.pictures, 0) as pictures, pictured.picture_key, coalesce(p.description, '') <> '' as described,
       case when pictured.pictures is null then ${gap('no picture')} else 0 end

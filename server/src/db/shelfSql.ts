@@ -8,11 +8,15 @@ import { COLUMN_TYPES } from './columnSql.ts';
  */
 export const SHELF = sql`shelf s left join product_own po on po.product_id = s.product_id left join sku_own so on so.sku_id = s.sku_id`;
 
+/** Slots of options that the facts themselves have, as nearly every question of goods is narrowed by one; later ones are joined. */
+export const OPTION_SLOTS: readonly string[] = ['c1', 'c2', 'c3', 'c4', 'c5', 'c6', 'c7', 'c8'];
+
 /** The column of the read model in which a field stands, as it is kept. */
-export const shelfColumn = (field: Field): RawBuilder<unknown> =>
-  field.store.in === 'own'
-    ? sql.ref(`${field.kind === 'product' ? 'po' : 'so'}.${field.store.slot}`)
-    : sql.ref(`s.${field.column}`);
+export function shelfColumn({ kind, store, column }: Field): RawBuilder<unknown> {
+  if (store.in !== 'own') return sql.ref(`s.${column}`);
+  if (kind === 'product') return sql.ref(`po.${store.slot}`);
+  return sql.ref(`${OPTION_SLOTS.includes(store.slot) ? 's' : 'so'}.${store.slot}`);
+}
 
 /** A field of the read model in canonical text, for a row. */
 export function shelfText(field: Field, register: Register): RawBuilder<string | null> {

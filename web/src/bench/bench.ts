@@ -30,6 +30,7 @@ import { Editing } from '../sheet/editing.ts';
 import { Sheet } from '../sheet/sheet.ts';
 import { GoodsRows } from '../sheet/goodsRows.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
+import { SetStep } from './setStep.ts';
 import { Slip } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
 import { hand } from '../state/hand.ts';
@@ -41,7 +42,18 @@ import { words } from '../words/en.ts';
 @Component({
   selector: 'ivory-bench',
   host: { '(document:keydown)': 'key($event)' },
-  imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel, FileChoose, QuestionLine, Sheet, Slip, Spine],
+  imports: [
+    FormsModule,
+    NzButtonModule,
+    NzSelectModule,
+    SelectLabel,
+    FileChoose,
+    QuestionLine,
+    SetStep,
+    Sheet,
+    Slip,
+    Spine,
+  ],
   templateUrl: './bench.html',
   styleUrl: './bench.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -91,6 +103,8 @@ export class Bench {
   private isBehind = false;
   protected readonly slipOpen = signal(true);
   protected readonly choosing = signal(false);
+  /** Whether the verbs for categories and tags are open. */
+  protected readonly stepping = signal(false);
 
   constructor() {
     effect(() => {

@@ -1,5 +1,5 @@
 import { type KeyAction } from '../keys/register.ts';
-import { listWords } from './lists.en.ts';
+import { listWords, setStepWords } from './lists.en.ts';
 import { outletWords } from './outlets.en.ts';
 const counted = (count: string, one: string, many: string): string => `${count} ${count === '1' ? one : many}`;
 
@@ -314,6 +314,7 @@ export const words = {
     label: 'What is at work',
   },
   lists: listWords,
+  setStep: setStepWords,
   outlets: outletWords,
   charts: {
     fromTo: (from: number, to: number) => `${from} to ${to}`,

@@ -46,3 +46,25 @@ export const listWords = {
     choice: 'The values to choose from, in their order.',
   } as Record<string, string>,
 } as const;
+
+/** Words of the verbs for fields that hold several things. */
+export const setStepWords = {
+  open: 'Categories and tags',
+  verb: 'What to do',
+  verbs: { 'add to': 'add to', 'take from': 'take from', move: 'move within', 'replace all': 'replace all of' },
+  field: 'In which field',
+  which: 'which',
+  from: 'from',
+  to: 'to',
+  choose: 'Choose which, and what it does is said here before it is proposed.',
+  effect: {
+    'add to': (changes: string, already: string) => `Adds to ${changes} products; ${already} have it already.`,
+    'take from': (changes: string, already: string) => `Takes from ${changes} products; ${already} do not have it.`,
+    move: (changes: string, already: string) =>
+      `Moves ${changes} products; ${already} are not there and stay as they are.`,
+    'replace all': (changes: string, already: string) =>
+      `Replaces all that ${changes} products have; ${already} have just this already.`,
+  },
+  propose: 'Propose',
+  close: 'Close',
+} as const;

@@ -2,14 +2,14 @@ import { type BodyOf, type calls, type SetStep } from '@ivory/contract';
 import { canonicalSet, type Field, placeOf, readValue, showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
-import { type Db, inTransaction } from '../../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { questionSql } from '../../db/questionSql.ts';
 import { SHELF, shelfColumn } from '../../db/shelfSql.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { planForMany } from '../proof/many.ts';
-import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
+import { beginEdit, handProof } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /**
@@ -20,24 +20,18 @@ import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 export async function putStep(
   db: Db,
   person: string,
-  { question: text, step }: BodyOf<typeof calls.putStep>,
-): Promise<{ changes: number; already: number }> {
+  { question: text, step, propose }: BodyOf<typeof calls.putStep>,
+): Promise<Counted> {
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
     const { question } = ask(text, shop);
     const field = shop.register.find(step.field);
-    if (
-      field?.kind !== 'product' ||
-      (field.type !== 'references' && field.type !== 'categories') ||
-      field.store.in === 'computed'
-    )
+    const isSet = field?.type === 'references' || field?.type === 'categories';
+    if (field?.kind !== 'product' || !isSet || field.store.in === 'computed')
       throw new Refusal('not valid', 'Only fields that hold several things are added to and taken from.');
     const wanted = idsOf(field, step.values, shop);
     const from = step.do === 'move' ? idsOf(field, step.from, shop) : [];
-    const proof = await handProof(tx, person);
-    const edit = await beginEdit(tx, proof, titleOf(field, step, wanted, from, shop));
     await planForMany(tx);
-    await makeNewLineTable(tx);
     await sql`
       create temp table stood on commit drop as
       select distinct s.product_id as id, ${standingOf(field)} as value from ${SHELF} where ${questionSql(question, shop)}
@@ -48,18 +42,37 @@ export async function putStep(
     const changed = rows
       .map(({ value, products }) => ({ value, products, after: applied(field, step, value, wanted, from) }))
       .filter(({ value, after }) => value !== after);
-    await sql`
-      insert into new_line (kind, id, field, before, after)
-      select 'product', s.id, ${field.key}, s.value, x.after
-      from stood s join unnest(${changed.map(({ value }) => value ?? '')}::text[], ${changed.map(({ after }) => after)}::text[])
-        as x (value, after) on x.value = coalesce(s.value, '')
-    `.execute(tx.q);
-    await takeInNewLines(tx, proof, edit);
-    await putAwayWhenEmpty(tx, proof);
+    if (propose && changed.length > 0)
+      await write(tx, person, field, titleOf(field, step, wanted, from, shop), changed);
     const count = (groups: readonly { readonly products: number }[]) =>
       groups.reduce((sum, { products }) => sum + products, 0);
     return { changes: count(changed), already: count(rows) - count(changed) };
   });
+}
+
+interface Counted {
+  readonly changes: number;
+  readonly already: number;
+}
+
+interface Changed {
+  readonly value: string | null;
+  readonly after: string | null;
+}
+
+/** Writes a line for each product of the temporary table `stood` whose set becomes another. */
+async function write(tx: Tx, person: string, field: Field, title: string, changed: readonly Changed[]): Promise<void> {
+  const proof = await handProof(tx, person);
+  const edit = await beginEdit(tx, proof, title);
+  await makeNewLineTable(tx);
+  const values = changed.map(({ value }) => value ?? '');
+  const afters = changed.map(({ after }) => after);
+  await sql`
+    insert into new_line (kind, id, field, before, after)
+    select 'product', s.id, ${field.key}, s.value, x.after
+    from stood s join unnest(${values}::text[], ${afters}::text[]) as x (value, after) on x.value = coalesce(s.value, '')
+  `.execute(tx.q);
+  await takeInNewLines(tx, proof, edit);
 }
 
 const standingOf = (field: Field) =>

@@ -266,7 +266,10 @@ describe('things of the shop', () => {
 
     it('adds to what each has, and counts those that have it already', async () => {
       const [all, had] = [await count('in Ink'), await count('in Ink tags is Gift')];
-      const { changes, already, proof } = await step('in Ink', { do: 'add to', field: 'tags', values: 'Gift' });
+      const body = { question: 'in Ink', step: { do: 'add to', field: 'tags', values: 'Gift' } as const };
+      const seen = await house.call(calls.putStep, { body: { ...body, propose: false } });
+      expect([seen.changes, seen.proof]).toEqual([all.products - had.products, null]);
+      const { changes, already, proof } = await house.call(calls.putStep, { body });
       expect([changes, already]).toEqual([all.products - had.products, had.products]);
       const landing = await house.land(proof!.id);
       expect((await count('in Ink tags is Gift')).products).toBe(all.products);

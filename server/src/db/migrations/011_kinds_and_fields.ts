@@ -1,5 +1,8 @@
 import { type Kysely, sql } from 'kysely';
 
+/** Bits of gaps as they were then: a migration knows nothing of today's code. */
+const GAP_BITS = [0, 1, 2, 3, 4, 5, 6, 7, 8];
+
 /** What the two options were called that every shop had, and what suppliers called them then. */
 const OPTIONS = [
   { id: 1, key: 'colour', feed: 'color', also: 'color, shade, colour name, color name' },
@@ -104,8 +107,35 @@ const STATEMENTS = [
   ]),
   `select setval(pg_get_serial_sequence('own_field', 'id'), 2)`,
 
+  // The facts anew: values of options take the place of the texts of colour and size, before what has no fixed width. The two
+  // that were indexed stay so.
   `drop view shelf`,
-  `alter table shelf_facts drop column colour_key, drop column size_key, drop column reply`,
+  `alter table shelf_facts rename to facts_before`,
+  `create table shelf_facts (
+     sku_id bigint primary key references sku on delete cascade, product_id bigint not null,
+     tax_bp int not null, stock int not null, pictures int not null, described boolean not null,
+     lasting_gaps int not null,
+     gaps int generated always as (
+       lasting_gaps + case when price > 0 then 0 else 16 end + case when cost is null then 32 else 0 end) stored,
+     price bigint, cost bigint,
+     margin_bp int generated always as (gross_margin(price, cost, tax_bp)) stored,
+     brand_id bigint, supplier_id bigint, weight_g int, ${slots('c', 8, 'int')},
+     stage text not null, when_out text not null, name_key text not null, code_key text not null, within bigint[] not null
+   ) with (fillfactor = 50)`,
+  `insert into shelf_facts (sku_id, product_id, tax_bp, stock, pictures, described, lasting_gaps, price, cost, brand_id, supplier_id,
+     weight_g, c1, c2, stage, when_out, name_key, code_key, within)
+   select f.sku_id, f.product_id, f.tax_bp, f.stock, f.pictures, f.described, f.lasting_gaps, f.price, f.cost, f.brand_id, f.supplier_id,
+     f.weight_g, o.c1, o.c2, f.stage, f.when_out, f.name_key, f.code_key, f.within
+   from facts_before f join sku_own o on o.sku_id = f.sku_id order by f.sku_id`,
+  `drop table facts_before`,
+  `create index shelf_facts_product on shelf_facts (product_id)`,
+  `create index shelf_facts_name on shelf_facts (name_key collate "C", sku_id)`,
+  `create index shelf_facts_within on shelf_facts using gin (within)`,
+  `create index shelf_facts_brand on shelf_facts (brand_id)`,
+  `create index shelf_facts_code on shelf_facts (code_key collate "C", sku_id)`,
+  ...['c1', 'c2'].map((slot) => `create index shelf_facts_${slot} on shelf_facts (${slot})`),
+  ...GAP_BITS.map((i) => `create index shelf_facts_gap_${i} on shelf_facts (sku_id) where (gaps & ${1 << i}) <> 0`),
+  ...GAP_BITS.map((i) => `create statistics shelf_gap_${i} on (gaps & ${1 << i}) from shelf_facts`),
   `alter table shelf_words drop column colour, drop column size`,
   `alter table sku drop column colour, drop column size`,
   `create view shelf as
