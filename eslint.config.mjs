@@ -32,7 +32,12 @@ export default tseslint.config(
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
       '@typescript-eslint/no-non-null-assertion': 'off',
-      '@typescript-eslint/restrict-template-expressions': 'off',
+      // A template never prints undefined or an object.
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true, allowBoolean: true }],
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true, requireDefaultForNonUnion: false },
+      ],
       '@typescript-eslint/no-confusing-void-expression': 'off',
       // Texts are looked at by code point here, as the standards they follow do.
       '@typescript-eslint/no-misused-spread': 'off',

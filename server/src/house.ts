@@ -1,3 +1,4 @@
+import { type Field } from '@ivory/core';
 import { serve, type ServerType } from '@hono/node-server';
 import { type AddressInfo } from 'node:net';
 import { pino, type Logger } from 'pino';
@@ -25,6 +26,8 @@ export interface HouseOptions {
   readonly engine?: Engine;
   readonly log?: Logger;
   readonly clock?: () => number;
+  /** Fields that this server adds to those that every shop has. */
+  readonly fields?: readonly Field[];
   /** Origins under which the server is reached besides the loopback address that it listens on. */
   readonly origins?: readonly string[];
 }
@@ -45,7 +48,7 @@ const SWEEP_OLD_MS = 60 * 60_000;
 export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const log = options.log ?? pino({ level: 'warn' });
   const clock = options.clock ?? Date.now;
-  const db = connect(options.databaseUrl);
+  const db = connect(options.databaseUrl, undefined, options.fields);
   const files = new FileStore(options.filesFolder);
   const queue = new WorkQueue(
     db,

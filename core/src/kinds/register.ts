@@ -108,8 +108,8 @@ function callFields(goods: readonly Field[]): CalledField[] {
   return [...called.values()].sort((a, b) => b.words.length - a.words.length);
 }
 
-/** The register of a shop. */
-export function buildRegister(version: string, { fields, outlets }: OwnThings): Register {
+/** The register of a shop; `more` are fields that whoever runs it adds to those that every shop has. */
+export function buildRegister(version: string, { fields, outlets }: OwnThings, more: readonly Field[] = []): Register {
   const own = fields.map(fieldOfOwn);
   const attributes = own.filter(({ own }) => own?.of === 'attribute');
   const gaps = [
@@ -137,7 +137,7 @@ export function buildRegister(version: string, { fields, outlets }: OwnThings): 
   const placeOf = (field: Field) =>
     places.get(field.key.replace(/@.*/, '')) ?? (field.own?.of === 'option' ? 1.5 : 5.5);
   const inOrder = [...goods, ...own].sort((a, b) => placeOf(a) - placeOf(b));
-  return new Register(version, [...inOrder, ...LIST_FIELDS]);
+  return new Register(version, [...inOrder, ...more, ...LIST_FIELDS]);
 }
 
 /** What an outlet replied; with a single outlet there is no need to say whose. */

@@ -1,3 +1,4 @@
+import { type Field } from '@ivory/core';
 import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
 import { type Tables } from './tables.ts';
@@ -11,6 +12,8 @@ export interface Db {
   readonly often: Kysely<Tables>;
   readonly pool: pg.Pool;
   readonly url: string;
+  /** Fields that this server has beside those that every shop has. */
+  readonly more: readonly Field[];
 }
 
 /** One connection inside a transaction: typed queries and COPY see the same. */
@@ -19,6 +22,7 @@ export interface Tx {
   readonly client: pg.PoolClient;
   /** Of its database. */
   readonly url: string;
+  readonly more: readonly Field[];
 }
 
 /** Waiting longer for a connection than this means that all of them wait for one another. */
@@ -39,7 +43,8 @@ const SETTINGS = [
   '-c max_parallel_workers_per_gather=0',
 ].join(' ');
 
-export function connect(url: string, connections = 10): Db {
+/** Opens a pool of connections to a database; `more` are fields that this server adds to those of every shop. */
+export function connect(url: string, connections = 10, more: readonly Field[] = []): Db {
   const pool = new pg.Pool({
     connectionString: url,
     max: connections,
@@ -55,7 +60,7 @@ export function connect(url: string, connections = 10): Db {
     const client = await pool.connect();
     return lent(client, { query: queryByName(client), release: () => client.release() });
   });
-  return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), often, pool, url };
+  return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), often, pool, url, more };
 }
 
 const through = (connect: () => Promise<pg.PoolClient>) =>
@@ -120,7 +125,7 @@ function transaction<T>(
     await client.query('begin');
     try {
       const q = through(() => Promise.resolve(lent(client, methods(client))));
-      const result = await work({ q, client, url: db.url });
+      const result = await work({ q, client, url: db.url, more: db.more });
       await client.query('commit');
       return result;
     } catch (error) {

@@ -11,17 +11,29 @@ const FACTS = [
 /** What is read and searched. */
 const WORDS = ['name', 'code', 'gtin', 'categories', 'picture_key', 'words'];
 
+/** What plain words are looked for in: of SKU `k`, product `p`, brand `b` and the values of its options. */
+const wordsOf = (options: readonly string[]) =>
+  sql`concat_ws(' ', p.name_key, fold(k.code), ${sql.join(
+    options.map((_, i) => sql`${sql.ref(`option_${i}.name_key`)},`),
+    sql` `,
+  )} k.gtin, b.name_key)`;
+
+/** The values of the options of an SKU, whose ids stand in `sku_own so`. */
+const optionJoins = (options: readonly string[]) =>
+  sql.join(
+    options.map((slot, i) => {
+      const option = sql.table(`option_${i}`);
+      return sql`left join choice ${option} on ${sql.ref(`option_${i}.id`)} = ${sql.ref(`so.${slot}`)}`;
+    }),
+    sql` `,
+  );
+
 /**
  * The one derivation of the read model, for the SKUs that `which` selects. Twins in core: `searchText` for `words`,
  * `CategoryTree.within` for `within`; margin, and gaps of price
  * and cost, are generated columns.
  */
 function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBuilder<unknown> {
-  const names = options.map((_, i) => sql`${sql.ref(`option_${i}.name_key`)},`);
-  const joins = options.map((slot, i) => {
-    const option = sql.table(`option_${i}`);
-    return sql`left join choice ${option} on ${sql.ref(`option_${i}.id`)} = ${sql.ref(`so.${slot}`)}`;
-  });
   const gap = (name: Gap) => sql.lit(gapBit(name));
   return sql`
     with recursive affected as materialized (select k.* from sku k where k.id in (${which})),
@@ -46,7 +58,7 @@ function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBui
       from picture i join affected_product a on a.id = i.product_id group by i.product_id
     )
     select k.id as sku_id, k.product_id, p.name, p.name_key, k.code, k.code_key,
-      concat_ws(' ', p.name_key, fold(k.code), ${sql.join(names, sql` `)} k.gtin, b.name_key) as words,
+      ${wordsOf(options)} as words,
       p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}') as within,
       ${sql.join(OPTION_SLOTS.map((slot) => sql.ref(`so.${slot}`)))}, p.stage, p.when_out, r.regular as price, r.cost, p.tax_bp,
       coalesce(t.on_hand, 0) as stock, k.weight_g, k.gtin,
@@ -58,7 +70,7 @@ function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBui
         + case when placed.categories is null then ${gap('no category')} else 0 end
         + case when coalesce(p.description, '') = '' then ${gap('no description')} else 0 end as lasting_gaps
     from affected k
-    join sku_own so on so.sku_id = k.id ${sql.join(joins, sql` `)}
+    join sku_own so on so.sku_id = k.id ${optionJoins(options)}
     join affected_product p on p.id = k.product_id
     left join brand b on b.id = p.brand_id
     left join price r on r.sku_id = k.id
@@ -128,6 +140,23 @@ async function refresh(tx: Tx, which: RawBuilder<unknown>, options: readonly str
     with fresh as materialized (${derived(which, options)}),
     facts as (insert into shelf_facts (${list(FACTS)}) select ${list(FACTS)} from fresh ${taken(FACTS)})
     insert into shelf_words (${list(WORDS)}) select ${list(WORDS)} from fresh ${taken(WORDS)}
+  `.execute(tx.q);
+}
+
+/** Derives afresh what plain words are looked for in, and nothing else: what a name that goods refer to is part of. */
+export async function refreshWords(tx: Tx, which: RawBuilder<unknown>): Promise<void> {
+  const options = await optionSlots(tx);
+  await sql`
+    update shelf_words w set words = fresh.words
+    from (
+      select k.id, ${wordsOf(options)} as words
+      from sku k
+      join (select id, brand_id, fold(name) as name_key from product) p on p.id = k.product_id
+      join sku_own so on so.sku_id = k.id ${optionJoins(options)}
+      left join brand b on b.id = p.brand_id
+      where k.id in (${which})
+    ) fresh
+    where w.sku_id = fresh.id and w.words is distinct from fresh.words
   `.execute(tx.q);
 }
 

@@ -11,11 +11,27 @@ export const SHELF = sql`shelf s left join product_own po on po.product_id = s.p
 /** Slots of options that the facts themselves have, as nearly every question of goods is narrowed by one; later ones are joined. */
 export const OPTION_SLOTS: readonly string[] = ['c1', 'c2', 'c3', 'c4', 'c5', 'c6', 'c7', 'c8'];
 
-/** The column of the read model in which a field stands, as it is kept. */
-export function shelfColumn({ kind, store, column }: Field): RawBuilder<unknown> {
-  if (store.in !== 'own') return sql.ref(`s.${column}`);
-  if (kind === 'product') return sql.ref(`po.${store.slot}`);
-  return sql.ref(`${OPTION_SLOTS.includes(store.slot) ? 's' : 'so'}.${store.slot}`);
+/** The column of the read model in which a field stands, as it is kept; of one that it has not, what its own table says. */
+export function shelfColumn({ kind, key, store, column, type }: Field): RawBuilder<unknown> {
+  if (store.in === 'own') {
+    if (kind === 'product') return sql.ref(`po.${store.slot}`);
+    return sql.ref(`${OPTION_SLOTS.includes(store.slot) ? 's' : 'so'}.${store.slot}`);
+  }
+  if (column !== undefined) return sql.ref(`s.${column}`);
+  const thing = sql.ref(kind === 'product' ? 's.product_id' : 's.sku_id');
+  switch (store.in) {
+    case 'column':
+      return sql`(select ${sql.ref(`t.${store.column}`)} from ${sql.table(store.table)} t where ${sql.ref(`t.${store.key}`)} = ${thing})`;
+    case 'scoped':
+      return sql`(select ${sql.ref(`t.${store.column}`)} from ${sql.table(store.table)} t
+        where ${sql.ref(`t.${store.key}`)} = ${thing} and ${sql.ref(`t.${store.scope}`)} = ${sql.lit(Number(scopeOf(key)))})`;
+    case 'list':
+      return sql`(select array_agg(${sql.ref(`t.${store.column}`)} order by t.place) from ${sql.table(store.table)} t
+        where ${sql.ref(`t.${store.key}`)} = ${thing})`;
+    case 'movements':
+    case 'computed':
+      throw new Error(`the ${type} ${key} has no column to be read from`);
+  }
 }
 
 /** A field of the read model in canonical text, for a row. */
@@ -23,7 +39,7 @@ export function shelfText(field: Field, register: Register): RawBuilder<string |
   if (field.apart) return sql<string | null>`null::text`;
   if (field.type === 'gaps') return gapsText(field, register);
   if (field.key.startsWith('reply')) return replyText(field);
-  if (field.store.in === 'own') return COLUMN_TYPES[field.type].toText(shelfColumn(field));
+  if (field.column === undefined) return COLUMN_TYPES[field.type].toText(shelfColumn(field));
   return sql<string | null>`${shelfColumn(field)}::text`;
 }
 

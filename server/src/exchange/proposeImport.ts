@@ -96,6 +96,10 @@ async function gatherSets(tx: Tx, taken: Taken, { key, type }: Field): Promise<v
   `.execute(tx.q);
 }
 
+/** A column's key `v.field` as lines keep it: the field and its scope apart. */
+const FIELD = sql`split_part(v.field, '@', 1)`;
+const SCOPE = sql`case when v.field like '%@%' then split_part(v.field, '@', 2)::bigint else 0 end`;
+
 /** Writes the proof's lines: names that are made, values that differ, products and SKUs that are new. */
 export async function writeLines(
   tx: Tx,
@@ -112,8 +116,8 @@ export async function writeLines(
   ]);
   await copyIn(tx.client, 'proof_line (proof_id, edit_no, kind, id, field, after)', [names]);
   await sql`
-    insert into proof_line (proof_id, edit_no, kind, id, field, before, after)
-    select ${proof}::bigint, ${edit}::int, kind, id, field, before, after from differing
+    insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after)
+    select ${proof}::bigint, ${edit}::int, kind, id, ${FIELD}, ${SCOPE}, before, after from differing v
   `.execute(tx.q);
   await writeNewProducts(tx, proof, edit, taken, stage);
   await writeNewSkus(tx, proof, edit, taken);
@@ -126,8 +130,8 @@ async function writeNewProducts(tx: Tx, proof: string, edit: number, taken: Take
   const named = taken.some(({ key }) => key === 'stage') ? sql`nullif(a.stage, '')` : sql`null`;
   const begins = sql`('stage', coalesce(${named}, ${stage}::text))`;
   await sql`
-    insert into proof_line (proof_id, edit_no, kind, id, field, after)
-    select ${proof}::bigint, ${edit}::int, 'product', a.product_id, v.field, v.after
+    insert into proof_line (proof_id, edit_no, kind, id, field, scope, after)
+    select ${proof}::bigint, ${edit}::int, 'product', a.product_id, ${FIELD}, ${SCOPE}, v.after
     from said a join fresh_product f on f.id = a.product_id
     cross join lateral (values ${sql.join([sql`('exists', f.slug)`, ...cells, begins])}) as v (field, after)
     where v.after <> ''
@@ -138,8 +142,8 @@ async function writeNewSkus(tx: Tx, proof: string, edit: number, taken: Taken): 
   const own = taken.filter((field) => !isProductField(field));
   const cells = own.map(({ key }) => sql`(${key}::text, ${wanted(taken, key)})`);
   await sql`
-    insert into proof_line (proof_id, edit_no, kind, id, field, after)
-    select ${proof}::bigint, ${edit}::int, 'sku', g.sku_id, v.field, v.after
+    insert into proof_line (proof_id, edit_no, kind, id, field, scope, after)
+    select ${proof}::bigint, ${edit}::int, 'sku', g.sku_id, ${FIELD}, ${SCOPE}, v.after
     from placed g
     cross join lateral (values ${sql.join([sql`('exists', g.product_id::text)`, ...cells])}) as v (field, after)
     where g.new_sku and v.after <> ''

@@ -17,8 +17,7 @@ export async function answerQuestion(db: Db, person: string, text: string, sort:
   const shop = await readShop(db);
   const { question, printed, turned } = ask(text, shop);
   const target = sortField(sort, shop);
-  const { counts, first } = await countsAndFirst(db, question, target, sort.down, shop);
-  const [{ columns, rows }, pending] = await Promise.all([rowsOf(db, first, shop), pendingOnSkus(db, person, first)]);
+  const { counts, columns, rows, pending } = await countsAndRows(db, person, question, target, sort.down, shop);
   const each = question === EVERYTHING ? [] : conditions(question);
   const parts = each.map((part) => printPart(part, shop));
   return {
@@ -56,16 +55,21 @@ export async function countSet(db: Db, question: Question, shop: Shop): Promise<
 }
 
 /** A small set, which is most, is looked for once; in a large one the first rows are soon met along the order. */
-async function countsAndFirst(db: Db, question: Question, target: Field, down: boolean, shop: Shop) {
+async function countsAndRows(db: Db, person: string, question: Question, target: Field, down: boolean, shop: Shop) {
+  const read = async (skus: readonly string[]) => {
+    const [rows, pending] = await Promise.all([rowsOf(db, skus, shop), pendingOnSkus(db, person, skus)]);
+    return { ...rows, pending };
+  };
   const few = question === EVERYTHING ? undefined : await countFew(db, question, target, down, shop);
-  if (few) return few;
-  const [counts, first] = await Promise.all([
-    countSet(db, question, shop),
-    sql<{ first: string[] }>`
+  if (few) return { counts: few.counts, ...(await read(few.first)) };
+  const first = async () => {
+    const { rows } = await sql<{ first: string[] }>`
       select array(select s.sku_id from ${SHELF} where ${questionSql(question, shop)}
-        order by ${orderBy(target, down)} limit ${FIRST_ROWS}) as first`.execute(db.q),
-  ]);
-  return { counts, first: first.rows[0]!.first };
+        order by ${orderBy(target, down)} limit ${FIRST_ROWS}) as first`.execute(db.q);
+    return read(rows[0]!.first);
+  };
+  const [counts, rows] = await Promise.all([countSet(db, question, shop), first()]);
+  return { counts, ...rows };
 }
 
 async function countFew(db: Db, question: Question, target: Field, down: boolean, shop: Shop) {

@@ -5,6 +5,7 @@ import {
   CategoryTree,
   currencyOf,
   type ExamineSettings,
+  type Field,
   NameList,
   type OwnField,
 } from '@ivory/core';
@@ -74,13 +75,13 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
   const { rows } = await connection.query<ShopRow & { version: string }>(
     named(`select r.version, s.* from (${VERSION}) r, (${SHOP}) s`),
   );
-  const shop = shopOf(rows[0]!);
+  const shop = shopOf(rows[0]!, db.more);
   if (READ.size >= MOST_READ) READ.clear();
   READ.set(db.url, { version: rows[0]!.version, shop });
   return shop;
 }
 
-function shopOf(row: ShopRow & { version: string }): Shop {
+function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Shop {
   const list = (entries: readonly Named[] | null) => new NameList(new Map(entries ?? []));
   const ownFields = (row.fields ?? []).map(({ usedIn, neededIn, ...field }): OwnField => ({
     ...field,
@@ -91,7 +92,7 @@ function shopOf(row: ShopRow & { version: string }): Shop {
   return {
     name: row.name,
     timeZone: row.time_zone,
-    register: buildRegister(row.version, { fields: ownFields, outlets }),
+    register: buildRegister(row.version, { fields: ownFields, outlets }, more),
     ownFields,
     outlets,
     names: {

@@ -44,14 +44,14 @@ function ordered({ key }: Field, down: boolean, sortKey: Sql, name: Sql, id: Sql
 
 /** What a field is ordered by: numbers by size, choices of the shop in its order, names and texts by their letters. */
 export function sortKey(target: Field): RawBuilder<unknown> {
-  const { type, store, folded, refersTo } = target;
+  const { type, folded, refersTo } = target;
   const column = shelfColumn(target);
   if (target.key.startsWith('reply')) return sql`${replyText(target)} collate "C"`;
   if (refersTo?.kind === 'choice' && type === 'reference')
     return sql`(select c.place from choice c where c.id = ${column})`;
   if (type === 'reference')
     return sql`(select n.name_key from ${sql.table(refersTo!.kind)} n where n.id = ${column}) collate "C"`;
-  if (store.in === 'own') return type === 'text' ? sql`fold(${column}) collate "C"` : column;
+  if (target.column === undefined) return type === 'text' ? sql`fold(${column}) collate "C"` : column;
   const byText = folded !== undefined || type === 'choice' || type === 'gtin' || type === 'text';
   return sql`${sql.ref(`s.${folded ?? target.column}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
 }

@@ -10,8 +10,10 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { wireProblemWords } from '@ivory/contract';
-import { showMoney, suggest, type Suggestion } from '@ivory/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { calls, wireProblemWords } from '@ivory/contract';
+import { showMoney, suggest, type Suggestion, typeOf } from '@ivory/core';
+import { Api } from '../api/api.ts';
 import { Store } from '@ngrx/store';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { session } from '../state/session.ts';
@@ -33,6 +35,7 @@ const AT_COST = ['stock > 0', 'cost is filled'];
 export class QuestionLine {
   protected readonly words = words;
   private readonly store = inject(Store);
+  private readonly api = inject(Api);
   private readonly asking = this.store.selectSignal(session.selectAsking);
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
@@ -40,6 +43,21 @@ export class QuestionLine {
   protected readonly draft = signal('');
   protected readonly offered = signal<readonly Suggestion[]>([]);
   protected readonly active = signal(-1);
+  /** The field whose values are offered, where they have names. */
+  private readonly counting = computed(() => {
+    const field = this.offered().find(({ of }) => of)?.of?.field;
+    return field && (typeOf(field).isNamed || field.type === 'yesNo') && field.type !== 'lists' ? field.key : undefined;
+  });
+  private readonly counted = rxResource({
+    params: () => {
+      const [field, answer] = [this.counting(), this.set().answer];
+      return field && answer ? { field, question: answer.question } : undefined;
+    },
+    stream: ({ params }) => this.api.call(calls.countValues, { body: params }),
+  });
+  private readonly countsByName = computed(
+    () => new Map((this.counted.hasValue() ? this.counted.value().values : []).map(({ name, skus }) => [name, skus])),
+  );
   protected readonly conditions = computed(() => this.set().answer?.conditions ?? []);
   protected readonly counts = computed(() => {
     const counts = this.set().answer?.counts;
@@ -92,6 +110,15 @@ export class QuestionLine {
     const at = this.field().nativeElement.selectionStart ?? this.draft().length;
     this.offered.set(at === this.draft().length ? suggest(this.draft(), this.asking()) : []);
     this.active.set(-1);
+  }
+
+  /** How many SKUs a value would find under the question so far; nothing while that is not known. */
+  protected skusOf({ of }: Suggestion): string {
+    if (!of || !this.counted.hasValue()) return '';
+    // A category that is offered by its own name stands among the counts by its path.
+    const byName = this.countsByName();
+    const ending = of.field.type === 'categories' ? [...byName].filter(([path]) => path.endsWith(`> ${of.name}`)) : [];
+    return whole(byName.get(of.name) ?? ending.reduce((sum, [, skus]) => sum + skus, 0));
   }
 
   protected close(): void {

@@ -1,6 +1,7 @@
 import {
   type Field,
   isEditable,
+  keyWithScope,
   type Kind,
   KINDS,
   KIND_KEYS,
@@ -8,6 +9,8 @@ import {
   ownValueType,
   type OwnTypeKey,
   type Register,
+  scopeOf,
+  withoutScope,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { COLUMN_TYPES, SLOTS } from '../../db/columnSql.ts';
@@ -42,11 +45,13 @@ const isColumn = (field: Field): field is Field & { store: { in: 'column' } } =>
 
 async function makeKind(work: Landing, kind: Kind, register: Register): Promise<void> {
   const { tx, proof } = work;
-  const { rows } = await sql<{ field: string; lines: number }>`
-    select l.field, count(*)::int as lines from live_line l join live_line e on e.proof_id = l.proof_id and e.kind = l.kind
+  const { rows } = await sql<{ field: string; scope: string }>`
+    select l.field, l.scope from live_line l join live_line e on e.proof_id = l.proof_id and e.kind = l.kind
       and e.id = l.id and e.field = 'exists' and e.after is not null
-    where l.proof_id = ${proof} and l.kind = ${kind.key} and l.after is not null group by l.field`.execute(tx.q);
-  const said = new Set(rows.map(({ field }) => field));
+    where l.proof_id = ${proof} and l.kind = ${kind.key} and l.after is not null group by l.field, l.scope`.execute(
+    tx.q,
+  );
+  const said = new Set<string>(rows.map(({ field, scope }) => keyWithScope(field, scope)));
   const fields = register.of(kind.key).filter((field) => isEditable(field) || field.onlyAtFirst);
   const columns = fields.filter(isColumn);
   // Lines, which may be very many, are gathered once; each table then takes its own columns.
@@ -72,7 +77,8 @@ async function makeKind(work: Landing, kind: Kind, register: Register): Promise<
       work,
       field,
       sql`select l.id, l.after from live_line l join fresh f on f.id = l.id
-        where l.proof_id = ${proof} and l.kind = ${kind.key} and l.field = ${field.key} and l.after is not null`,
+        where l.proof_id = ${proof} and l.kind = ${kind.key} and l.field = ${withoutScope(field.key)}
+          and l.scope = ${scopeOf(field.key)}::bigint and l.after is not null`,
     );
   }
 }

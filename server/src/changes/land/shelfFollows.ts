@@ -1,36 +1,39 @@
 import { type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { refreshShelf } from '../../db/shelf.ts';
+import { refreshShelf, refreshWords } from '../../db/shelf.ts';
 import { type LineGroup } from './land.ts';
 
 const MONEY = ['price', 'cost'];
 const FIGURES = [...MONEY, 'stock'];
 
-/**
- * The SKUs whose rows of the read model are derived afresh for lines of a field, as a query for their ids from live lines `l`;
- * undefined where the rows do not change, or are changed in place.
- */
-function derivedFrom({ kind, field: key }: LineGroup, register: Register): RawBuilder<unknown> | undefined {
+/** SKUs whose rows of the read model follow, as a query for their ids from live lines `l`, and whether but for their words. */
+interface Following {
+  readonly skus: RawBuilder<unknown>;
+  readonly onlyWords?: true;
+}
+
+/** What of the read model is derived afresh for lines of a field; undefined where nothing changes, or is changed in place. */
+function derivedFrom({ kind, field: key }: LineGroup, register: Register): Following | undefined {
   const field = register.at(kind, key);
-  const ofProducts = sql`select k.id from live_line l join sku k on k.product_id = l.id`;
+  const ofProducts = { skus: sql`select k.id from live_line l join sku k on k.product_id = l.id` };
   const ofOwn = field?.store.in === 'own';
   switch (kind) {
     case 'sku':
       // Of the fields that the shop makes, plain words are looked for in options only.
       return FIGURES.includes(key) || (ofOwn && field.own?.of !== 'option')
         ? undefined
-        : sql`select l.id from live_line l`;
+        : { skus: sql`select l.id from live_line l` };
     case 'product':
       return ofOwn ? undefined : ofProducts;
     case 'brand':
       return key === 'name'
-        ? sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id`
+        ? { skus: sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id`, onlyWords: true }
         : undefined;
     case 'category':
       // Where a branch moved, whatever lies in it lies elsewhere.
       return key === 'parent'
-        ? sql`select f.sku_id as id from live_line l join shelf_facts f on f.within @> array[l.id]`
+        ? { skus: sql`select f.sku_id as id from live_line l join shelf_facts f on f.within @> array[l.id]` }
         : undefined;
     case 'choice':
       return key === 'name' ? ofRenamedChoices(register) : undefined;
@@ -40,13 +43,13 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): RawBu
 }
 
 /** SKUs that have a value of an option which is called otherwise. */
-function ofRenamedChoices(register: Register): RawBuilder<unknown> | undefined {
+function ofRenamedChoices(register: Register): Following | undefined {
   const slots = register.goods.flatMap(({ own, store }) =>
     own?.of === 'option' && store.in === 'own' ? [store.slot] : [],
   );
   if (slots.length === 0) return undefined;
   const values = sql.join(slots.map((slot) => sql.ref(`o.${slot}`)));
-  return sql`select o.sku_id as id from live_line l join sku_own o on l.id in (${values})`;
+  return { skus: sql`select o.sku_id as id from live_line l join sku_own o on l.id in (${values})`, onlyWords: true };
 }
 
 /**
@@ -64,13 +67,16 @@ export async function bringShelfUpToDate(
   register: Register,
   progress: ((share: number) => Promise<void>) | undefined,
 ): Promise<void> {
-  const parts = groups.flatMap((group) => {
-    const skus = derivedFrom(group, register);
-    return skus
-      ? [sql`${skus} where l.proof_id = ${proof} and l.kind = ${group.kind} and l.field = ${group.field}`]
-      : [];
+  const following = groups.flatMap((group) => {
+    const follows = derivedFrom(group, register);
+    if (!follows) return [];
+    const of = sql`l.proof_id = ${proof} and l.kind = ${group.kind} and l.field = ${group.field}`;
+    return [{ skus: sql`${follows.skus} where ${of}`, onlyWords: follows.onlyWords === true }];
   });
-  if (parts.length > 0) await refreshShelf(tx, sql.join(parts, sql` union `), progress);
+  const rows = following.filter(({ onlyWords }) => !onlyWords).map(({ skus }) => skus);
+  if (rows.length > 0) await refreshShelf(tx, sql.join(rows, sql` union `), progress);
+  const words = following.filter(({ onlyWords }) => onlyWords).map(({ skus }) => skus);
+  if (words.length > 0) await refreshWords(tx, sql.join(words, sql` union `));
   const money = groups.filter(({ kind, field }) => kind === 'sku' && MONEY.includes(field));
   if (money.length > 0) {
     const touched = sql`select id from live_line where proof_id = ${proof} and kind = 'sku' and field = any (${MONEY}::text[])

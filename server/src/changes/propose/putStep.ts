@@ -76,7 +76,7 @@ async function write(tx: Tx, person: string, field: Field, title: string, change
 }
 
 const standingOf = (field: Field) =>
-  field.store.in === 'own' ? COLUMN_TYPES[field.type].toText(shelfColumn(field)) : sql.ref(`s.${field.column}`);
+  field.column === undefined ? COLUMN_TYPES[field.type].toText(shelfColumn(field)) : sql.ref(`s.${field.column}`);
 
 function idsOf(field: Field, text: string, { names }: Shop): string[] {
   const read = readValue(field, text, names);

@@ -26,7 +26,14 @@ export async function makeNewLineTable(tx: Tx): Promise<void> {
 
 /** Takes lines into a proof from the temporary table `new_line`. */
 export async function takeInNewLines(tx: Tx, proof: string, edit: number): Promise<void> {
-  await takeIn(proof, edit, sql`new_line`).execute(tx.q);
+  const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
+  if (any.length > 0) await takeIn(proof, edit, sql`new_line`).execute(tx.q);
+  // Where there is nothing to be beside, lines need not be looked up one by one.
+  else
+    await sql`
+      insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after)
+      select ${proof}::bigint, ${edit}::int, kind, id, field, scope, before, after from new_line order by kind, id, field, scope
+    `.execute(tx.q);
 }
 
 /** Takes a list of lines in; for lists that fit in memory. */
