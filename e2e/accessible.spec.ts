@@ -49,6 +49,15 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await expect(page.getByRole('region', { name: 'Cell edited' })).toBeVisible();
   expect(await serious(page), 'journal').toEqual([]);
 
+  await page.goto(`${shop.address}/lists/attribute`);
+  await page.locator('.rgCell').first().click();
+  await expect(page.locator('ivory-thing-slip dl')).toBeVisible();
+  expect(await serious(page), 'lists').toEqual([]);
+  await page.goto(`${shop.address}/range`);
+  await page.getByRole('button', { name: 'Categories and tags' }).click();
+  await expect(page.locator('ivory-set-step')).toBeVisible();
+  expect(await serious(page), 'verbs for categories and tags').toEqual([]);
+
   for (const desk of ['Stock', 'Findability', 'Outlets'] as const) {
     await bench.desk(desk);
     await expect(page.locator('main h1, main revogr-header .rgHeaderCell').first()).toBeVisible();

@@ -1,4 +1,4 @@
-import { type Field } from '@ivory/core';
+import { type Field, momentOf } from '@ivory/core';
 import { serve, type ServerType } from '@hono/node-server';
 import { type AddressInfo } from 'node:net';
 import { pino, type Logger } from 'pino';
@@ -47,7 +47,8 @@ const SWEEP_OLD_MS = 60 * 60_000;
  */
 export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const log = options.log ?? pino({ level: 'warn' });
-  const clock = options.clock ?? Date.now;
+  const read = options.clock ?? Date.now;
+  const clock = () => momentOf(read());
   const db = connect(options.databaseUrl, undefined, options.fields);
   const files = new FileStore(options.filesFolder);
   const queue = new WorkQueue(

@@ -1,3 +1,4 @@
+import { momentOf } from '../moments/moment.ts';
 import { XMLParser } from 'fast-xml-parser';
 import fc from 'fast-check';
 import { currencyOf } from '../money/currency.ts';
@@ -15,12 +16,12 @@ import {
 import { cutAtWord, type FeedSettings, RSS_TAIL, rssHead, rssWriter, xmlText } from './rss.ts';
 
 const GBP = currencyOf('GBP');
-const MOMENT = Date.parse('2026-11-24T12:00Z');
+const MOMENT = momentOf(Date.parse('2026-11-24T12:00Z'));
 const sale = {
   name: 'Advent',
   price: money(850n),
-  start: Date.parse('2026-11-20T00:00Z'),
-  end: Date.parse('2026-12-24T00:00Z'),
+  start: momentOf(Date.parse('2026-11-20T00:00Z')),
+  end: momentOf(Date.parse('2026-12-24T00:00Z')),
 };
 const item: FeedItem = {
   skuId: '1',

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
+import { momentOf } from '../moments/moment.ts';
 import { money } from '../money/money.ts';
 import { priceAt, type SalePrice } from './priceAt.ts';
 
-const at = (text: string) => Date.parse(text);
+const at = (text: string) => momentOf(Date.parse(text));
 const sale = (price: bigint, start: string | null, end: string | null, name = 'Sale'): SalePrice => ({
   name,
   price: money(price),
@@ -15,7 +16,9 @@ describe('the price at a moment', () => {
   const november = sale(800n, '2026-11-01T00:00Z', '2026-12-01T00:00Z', 'November');
 
   it('is the regular price without a sale', () => {
-    expect(priceAt(regular, [], 0).winner).toEqual(jasmine.objectContaining({ source: 'regular', price: regular }));
+    expect(priceAt(regular, [], momentOf(0)).winner).toEqual(
+      jasmine.objectContaining({ source: 'regular', price: regular }),
+    );
   });
 
   it('is the sale price within its half-open window, and over at its end', () => {
@@ -54,16 +57,16 @@ describe('the price at a moment', () => {
   });
 
   it('does not exist without a price', () => {
-    expect(priceAt(null, [], 0)).toEqual({ winner: undefined, candidates: [] });
+    expect(priceAt(null, [], momentOf(0))).toEqual({ winner: undefined, candidates: [] });
   });
 
   it('is never above any candidate that counts, and is one of them', () => {
-    const window = fc.option(fc.integer({ min: 0, max: 100 }), { nil: null });
+    const window = fc.option(fc.integer({ min: 0, max: 100 }).map(momentOf), { nil: null });
     const sales = fc.array(
       fc.record({ name: fc.constant('s'), price: fc.bigInt(0n, 2000n).map(money), start: window, end: window }),
     );
     fc.assert(
-      fc.property(sales, fc.integer({ min: -1, max: 101 }), (all, moment) => {
+      fc.property(sales, fc.integer({ min: -1, max: 101 }).map(momentOf), (all, moment) => {
         const { winner, candidates } = priceAt(regular, all, moment);
         expect(candidates).toHaveSize(all.length + 1);
         for (const one of candidates.filter(({ why }) => why === 'counts'))

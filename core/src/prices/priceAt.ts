@@ -1,7 +1,5 @@
+import { type Moment } from '../moments/moment.ts';
 import { type Money } from '../money/money.ts';
-
-/** An instant in milliseconds since 1970 UTC. Nothing in `core` reads the clock: a moment is always given. */
-export type Moment = number & { readonly __moment?: never };
 
 /** A sale price with its half-open window [start, end); a missing edge is open. */
 export interface SalePrice {

@@ -1,4 +1,7 @@
 import { sql } from 'kysely';
+import { landingLines } from '../changes/journal/journal.ts';
+import { land } from '../changes/land/land.ts';
+import { takeBack } from '../changes/propose/takeBack.ts';
 import { emptyDatabase } from '../testing/freshDatabase.ts';
 import { connect, type Db, inTransaction } from './connect.ts';
 import { migrate } from './migrate.ts';
@@ -101,6 +104,85 @@ describe('migrations', () => {
     expect(await rows('select pg_visible_in_snapshot(g.xid, p.seen) as seen from landing g, proof p')).toEqual(
       [1, 2, 3].map(() => ({ seen: true })),
     );
+    expect(await inTransaction(db, staleShelf)).toEqual([]);
+  });
+
+  it('make options of colour and size, with a journal that is read and taken back as before', async () => {
+    await migrate(db, '001_first_slice');
+    await db.pool.query(FIRST_VERSION);
+    await migrate(db, '010_feeds_in_open_words');
+    await db.pool.query(`
+      insert into product (name, slug) values ('Third', 'third');
+      insert into sku (product_id, code, colour, size) values (3, 'TH-1', 'BLUE', null), (3, 'TH-2', 'Blue', '50 ML'), (3, 'TH-3', ' ', null);
+      insert into price (sku_id, regular) values (3, 100), (4, 100), (5, 100);
+      insert into proof (person_id, kind, title, state) values (1, 'hand', '', 'landed'), (1, 'hand', '', 'open');
+      insert into landing (person_id, title, kind, lines, skus, proof_id) values (1, 'Dyed', 'hand', 2, 2, 1);
+      insert into journal_chunk (landing_id, level, field, chunk, first_id, last_id, ids, before, after) values
+        (1, 'sku', 'colour', 0, 1, 2, '{1,2}', '{Indigo,Gone}', '{Blue,null}'),
+        (1, 'sku', 'price', 0, 1, 1, '{1}', '{1100}', '{1200}');
+      insert into proof_edit (proof_id, no, title) values (2, 1, 'a'), (2, 2, 'b');
+      insert into proof_line (proof_id, edit_no, level, id, field, before, after, under) values
+        (2, 2, 'sku', 1, 'size', '50 ml', '80 ml', '[[1, "60 ml"]]');
+      update import_file set columns = '[{"heading": "colour", "field": "colour", "by": "name"}, {"heading": "Code", "field": "code", "by": "name"}]',
+        settings = '{"columns": ["colour", "code"], "decimalSign": "."}';
+      insert into outlet (name, settings) values ('Finder', '{"names": {"sku": "ref"}}')`);
+    await inTransaction(db, async (tx) => {
+      // The read model of then, of the goods that were added here.
+      await tx.client.query(`
+        insert into shelf_facts (sku_id, product_id, tax_bp, stock, pictures, described, lasting_gaps, price, stage, when_out, name_key, code_key, within)
+        select k.id, 3, 2000, 0, 0, false, 1 + 2 + 4 + 64 + 128 + 256, 100, 'Preparing', 'show it as sold out', 'third', lower(k.code), '{}' from sku k where k.id > 2;
+        insert into shelf_words (sku_id, name, code, words)
+        select k.id, 'Third', k.code, concat_ws(' ', 'third', lower(k.code), nullif(fold(k.colour), ''), nullif(fold(k.size), '')) from sku k where k.id > 2`);
+    });
+    await migrate(db);
+    const rows = async (query: string) => (await db.pool.query<Record<string, unknown>>(query)).rows;
+    expect(await rows('select name from choice where field_id = 1 order by name')).toEqual(
+      ['Blue', 'Gone', 'Indigo'].map((name) => ({ name })),
+    );
+    expect(
+      await rows(
+        'select s.code, c.name from sku s join sku_own o on o.sku_id = s.id left join choice c on c.id = o.c1 order by s.id',
+      ),
+    ).toEqual([
+      { code: 'LI-1', name: 'Blue' },
+      { code: 'BA-1', name: null },
+      { code: 'TH-1', name: 'Blue' },
+      { code: 'TH-2', name: 'Blue' },
+      { code: 'TH-3', name: null },
+    ]);
+    expect(await inTransaction(db, staleShelf))
+      .withContext('the read model is what it would be derived to')
+      .toEqual([]);
+    const [file] = await rows('select columns, settings from import_file');
+    expect(file).toEqual({
+      columns: [
+        { heading: 'colour', field: 'own:1', by: 'name' },
+        { heading: 'Code', field: 'code', by: 'name' },
+      ],
+      settings: { columns: ['own:1', 'code'], decimalSign: '.' },
+    });
+    const [outlet] = await rows('select settings from outlet');
+    expect(outlet!['settings']).toEqual({ names: { sku: 'ref', material: '', pattern: '' } });
+
+    // What stood in the proof in hand is still proposed, and can be undone as far as before.
+    const pending = await rows(
+      `select l.field, a.name as after, u.name as under from proof_line l join choice a on a.id = l.after::bigint
+       join choice u on u.id = (l.under->0->>1)::bigint`,
+    );
+    expect(pending).toEqual([{ field: 'own:2', after: '80 ml', under: '60 ml' }]);
+
+    const [before] = await landingLines(db, '1', 0, 10);
+    expect([before!.called, before!.before, before!.after]).toEqual(['colour', 'Indigo', 'Blue']);
+    const proof = await takeBack(db, '1', '1');
+    await land(db, proof, '1');
+    expect(
+      await rows(
+        'select c.name, r.regular from sku_own o left join choice c on c.id = o.c1 join price r using (sku_id) where o.sku_id in (1, 2) order by 1',
+      ),
+    ).toEqual([
+      { name: 'Gone', regular: null },
+      { name: 'Indigo', regular: '1100' },
+    ]);
     expect(await inTransaction(db, staleShelf)).toEqual([]);
   });
 

@@ -1,3 +1,4 @@
+import { type Moment } from '@ivory/core';
 import { type Logger } from 'pino';
 import { type Db } from '../db/connect.ts';
 import { type WorkQueue } from '../jobs/queue.ts';
@@ -13,7 +14,7 @@ export interface House {
   readonly events: Events;
   readonly person: { readonly id: string; readonly name: string };
   readonly storefront: string;
-  readonly clock: () => number;
+  readonly clock: () => Moment;
   readonly log: Logger;
   /** Where this server is reached. */
   readonly origins: Origins;

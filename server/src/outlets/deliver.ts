@@ -1,5 +1,5 @@
 import { type Outlet } from '@ivory/contract';
-import { type Asking, type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter } from '@ivory/core';
+import { type Asking, type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter, type Moment } from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -19,7 +19,7 @@ export async function* feedText(
   settings: Outlet['settings'],
   asking: Asking,
   question: Question,
-  moment: number,
+  moment: Moment,
   written: (items: readonly FeedItem[]) => Promise<void>,
 ): AsyncGenerator<string> {
   const write = rssWriter(settings, asking.names.currency);
@@ -39,7 +39,7 @@ export async function writeFeed(
   db: Db,
   files: FileStore,
   outlet: string,
-  moment: number,
+  moment: Moment,
   report: Progress['report'],
 ): Promise<string> {
   const { settings } = await db.q.selectFrom('outlet').selectAll().where('id', '=', outlet).executeTakeFirstOrThrow();
@@ -80,7 +80,7 @@ interface Delivering {
 }
 
 /** The work of a delivery: write the file and, when told to, hand it over and keep what the outlet replies. */
-export const deliverWork = (db: Db, files: FileStore, engine: Engine, clock: () => number): Handler => ({
+export const deliverWork = (db: Db, files: FileStore, engine: Engine, clock: () => Moment): Handler => ({
   async perform({ outlet, handOver: hand }: Delivering, { work, report, waitFor }) {
     const begun = await sql<{ id: string | null }>`select data->>'delivery' as id from work where id = ${work}`.execute(
       db.q,

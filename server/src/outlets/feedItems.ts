@@ -15,8 +15,7 @@ import {
   showValue,
   type SalePrice,
   type Stage,
-  type WhenOut,
-} from '@ivory/core';
+  type WhenOut, type Moment, momentOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { copyOut } from '../db/copy.ts';
@@ -27,7 +26,7 @@ import { SHELF, shelfText } from '../db/shelfSql.ts';
 export interface FeedPlace {
   /** Where product pages and pictures are found. */
   readonly link: string;
-  readonly moment: number;
+  readonly moment: Moment;
 }
 
 /** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
@@ -36,8 +35,8 @@ const SALES = sql.raw(`(
     coalesce(extract(epoch from upper(x.span))::bigint::text, '-')), ',') as sales
   from sale_price x group by x.sku_id)`);
 
-const time = (text: string | undefined): number | null =>
-  text === undefined || text === '-' ? null : Number(text) * 1000;
+const time = (text: string | undefined): Moment | null =>
+  text === undefined || text === '-' ? null : momentOf(Number(text) * 1000);
 
 function salesOf(text: string | null): SalePrice[] {
   if (text === null) return [];

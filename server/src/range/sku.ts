@@ -8,8 +8,7 @@ import {
   type SalePrice,
   showValue,
   type Stage,
-  type WhenOut,
-} from '@ivory/core';
+  type WhenOut, type Moment, momentOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
@@ -19,10 +18,10 @@ import { pendingOnSkus, rowsOf } from './rows.ts';
 
 type Sku = AnswerOf<typeof calls.getSku>;
 const HISTORY = 30;
-const iso = (moment: number | null): string | null => (moment === null ? null : new Date(moment).toISOString());
+const iso = (moment: Moment | null): string | null => (moment === null ? null : new Date(moment).toISOString());
 
 /** One SKU in detail: its row, what it costs the shopper now and why, what outlets said of it, and its history. */
-export async function getSku(db: Db, person: string, id: string, moment: number, storefront: string): Promise<Sku> {
+export async function getSku(db: Db, person: string, id: string, moment: Moment, storefront: string): Promise<Sku> {
   const shop = await readShop(db);
   const { columns, rows } = await rowsOf(db, [id], shop);
   const row = rows[0]!;
@@ -84,8 +83,8 @@ export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<stri
     const sale = {
       name: row.sale,
       price: money(BigInt(row.price)),
-      start: row.start?.getTime() ?? null,
-      end: row.end?.getTime() ?? null,
+      start: row.start ? momentOf(row.start.getTime()) : null,
+      end: row.end ? momentOf(row.end.getTime()) : null,
     };
     sales.set(row.sku_id, [...(sales.get(row.sku_id) ?? []), sale]);
   }

@@ -8,8 +8,7 @@ import {
   priceAt,
   showValue,
   type Stage,
-  type WhenOut,
-} from '@ivory/core';
+  type WhenOut, type Moment } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
@@ -48,7 +47,7 @@ interface ShopRow {
 }
 
 /** What shoppers may see of some products at a moment; products of which nothing may be seen are left out. */
-async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: number): Promise<ShopProduct[]> {
+async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Moment): Promise<ShopProduct[]> {
   const shop = await readShop(db);
   const fields = shop.register.goods.filter(({ own, shopperSees }) => own && shopperSees);
   const own = fields.map((field) => shelfText(field, shop.register));
@@ -114,7 +113,7 @@ const variant = (
 });
 
 /** Products of a category and below that shoppers may see, in the order of their names. */
-export async function shopProducts(db: Db, category: string, from: number, count: number, moment: number) {
+export async function shopProducts(db: Db, category: string, from: number, count: number, moment: Moment) {
   const seen = sql`
     select s.product_id, min(s.name_key) as name_key from shelf s join product p on p.id = s.product_id
     where s.within @> array[${category}::bigint] and s.stage = 'On sale' and s.price is not null
@@ -126,7 +125,7 @@ export async function shopProducts(db: Db, category: string, from: number, count
 }
 
 /** One product by its address. */
-export async function shopProduct(db: Db, slug: string, moment: number): Promise<ShopProduct> {
+export async function shopProduct(db: Db, slug: string, moment: Moment): Promise<ShopProduct> {
   const [product] = await productsWhere(db, sql`select id from product where slug = ${slug}`, moment);
   if (!product) throw new Refusal('not found', 'There is no such product, or it is not on sale.');
   return product;

@@ -1,0 +1,152 @@
+import { type Page } from '@playwright/test';
+import { Bench, expect, test } from './shop.ts';
+
+/** Puts text where Ctrl+V takes it from. */
+const copy = (page: Page, text: string) => page.evaluate((text) => navigator.clipboard.writeText(text), text);
+
+const choose = async (page: Page, label: string, option: string) => {
+  await page.locator(`nz-select[aria-label="${label}"]`).click();
+  await page.locator(`nz-option-item[title="${option}"]`).click();
+  await page.keyboard.press('Escape');
+};
+
+test('an attribute of the shop: made, needed, filled by paste, asked, found in history, taken back', async ({
+  bench,
+  page,
+}) => {
+  test.slow();
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await expect(bench.counts()).toContainText('1,200 SKUs');
+
+  await test.step('it is made on the page of lists, and given to a category', async () => {
+    await page.keyboard.press('l');
+    await page.getByRole('link', { name: /^attributes/i }).click();
+    await expect(page.getByRole('heading', { name: 'attributes' })).toBeVisible();
+    await page.getByLabel('New attribute').fill('nib width');
+    await choose(page, 'What its values are', 'number');
+    await page.getByLabel('unit').first().fill('mm');
+    await page.getByRole('button', { name: 'Make it' }).click();
+    const row = page.locator('.rgCell', { hasText: 'nib width' }).first();
+    await row.click();
+    await expect(page.getByText('Proposed, and made when the proof lands.')).toBeVisible();
+    await choose(page, 'used in', 'Pens');
+    await choose(page, 'needed in', 'Pens');
+    await expect(bench.proofBar()).toContainText('6 changes');
+    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(bench.proofBar()).toBeHidden();
+  });
+
+  await test.step('what lacks it is counted, and opens', async () => {
+    await bench.desk('Range');
+    const gap = page.getByRole('button', { name: /^no nib width/ });
+    await expect(gap).toBeVisible();
+    const lacking =
+      Bench.number(await gap.textContent(), /$/) || Number(/\d+$/.exec((await gap.textContent())!.trim())![0]);
+    await gap.click();
+    await expect.poll(() => bench.skus()).toBe(lacking);
+  });
+
+  await test.step('a block from a spreadsheet fills it', async () => {
+    await page.getByRole('button', { name: 'Columns' }).click();
+    await page.locator('nz-option-item[title="nib width"]').click();
+    await page.keyboard.press('Escape');
+    // The column stands last: it is moved to the front by keeping few others.
+    await page.evaluate(() => {
+      const key = 'ivory.layout.range';
+      const { keys } = JSON.parse(localStorage.getItem(key)!) as { keys: string[] };
+      const own = keys.at(-1)!;
+      localStorage.setItem(key, JSON.stringify({ keys: ['name', 'code', own], widths: {} }));
+    });
+    await page.reload();
+    await (await bench.cell(0, 'nib width')).click();
+    await copy(page, Array.from({ length: 40 }, (_, i) => `0.${4 + (i % 5)}`).join('\n'));
+    await page.keyboard.press('Control+v');
+    await expect(bench.proofBar()).toContainText('changes');
+    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(bench.proofBar()).toBeHidden();
+  });
+
+  await test.step('it is asked as any other field, with counts of what would be found', async () => {
+    await page.keyboard.press('Escape');
+    await bench.question().fill('nib width < 0.6');
+    await bench.question().press('Escape');
+    await bench.question().press('Enter');
+    await expect(page.getByRole('button', { name: 'Open nib width < 0.6' })).toBeVisible();
+    expect(await bench.skus()).toBeGreaterThan(3);
+    await bench.question().fill('tags is ');
+    await expect(page.getByRole('option', { name: /Gift \d+/ })).toBeVisible();
+    await bench.question().fill('');
+  });
+
+  await test.step('its history stands in the slip, and it is taken back', async () => {
+    await page.locator('.rgCell').first().click();
+    await expect(page.locator('ivory-slip')).toContainText('nib width');
+    await expect(page.locator('ivory-slip')).toContainText('cells pasted');
+    await bench.desk('Journal');
+    await page
+      .getByRole('row', { name: /cells pasted/ })
+      .getByRole('button', { name: 'Take back' })
+      .click();
+    await page.getByRole('button', { name: /^Land / }).click();
+    await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+    await bench.desk('Range');
+    await bench.ask('nib width is filled');
+    await expect(bench.counts()).toContainText('0 SKUs');
+  });
+});
+
+test('brands, tags and categories: renamed, merged, deleted, given to a whole set', async ({ bench, shop, page }) => {
+  test.slow();
+  await page.goto(`${shop.address}/lists/brand`);
+  await page.locator('.rgCell', { hasText: 'Moss Lane' }).click();
+
+  await test.step('a brand is renamed where it stands', async () => {
+    await page.keyboard.press('F2');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('Fern Lane');
+    await page.keyboard.press('Enter');
+    await expect(bench.proofBar()).toContainText('1 change');
+    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(page.locator('.rgCell', { hasText: 'Fern Lane' })).toBeVisible();
+  });
+
+  await test.step('and merged into another, which says what becomes of its goods', async () => {
+    await page.locator('.rgCell', { hasText: 'Fern Lane' }).click();
+    await page.getByRole('button', { name: 'Delete' }).click();
+    await expect(page.getByRole('status').filter({ hasText: 'they will have no brand' })).toBeVisible();
+    await page.getByRole('button', { name: 'Keep' }).click();
+    await page.getByRole('button', { name: 'Merge into …' }).click();
+    await choose(page, 'Into which', 'Quillmere');
+    await page.getByRole('button', { name: 'Merge', exact: true }).click();
+    await expect(bench.proofBar()).toContainText('products');
+    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(page.locator('.rgCell', { hasText: 'Fern Lane' })).toBeHidden();
+  });
+
+  await test.step('a name in use is refused, says so, and makes nothing', async () => {
+    await page.getByLabel('New brand').fill('QUILLMERE');
+    await page.getByRole('button', { name: 'Make it' }).click();
+    await expect(page.getByText('The name “QUILLMERE” is in use.')).toBeVisible();
+    await expect(bench.proofBar()).toBeHidden();
+  });
+
+  await test.step('a number opens exactly its goods', async () => {
+    const used = page.locator('.rgRow', { hasText: 'Quillmere' }).getByRole('button');
+    const products = Number((await used.textContent())!.replaceAll(',', ''));
+    await used.click();
+    await expect(bench.counts()).toContainText(`${products} products`);
+  });
+
+  await test.step('a tag is added to the whole set, counted before it is proposed', async () => {
+    await page.getByRole('button', { name: 'Categories and tags' }).click();
+    await choose(page, 'In which field', 'tags');
+    await choose(page, 'which', 'Gift');
+    const effect = page.locator('ivory-set-step [role=status]');
+    await expect(effect).toContainText(/Adds to \d+ products; \d+ have it already/);
+    const changes = Number(/Adds to (\d+)/.exec((await effect.textContent())!)![1]);
+    await page.getByRole('button', { name: 'Propose' }).click();
+    await expect(bench.proofBar()).toContainText(`${changes} changes on ${changes} products`);
+    await page.keyboard.press('Control+z');
+    await expect(bench.proofBar()).toBeHidden();
+  });
+});
