@@ -19,8 +19,8 @@ export async function benchFeed({ db, server, runs }: Ground): Promise<Figure[]>
     const client = await db.pool.connect();
     const copied = await timed(async () => {
       const stream = client.query(
-        copyTo(`copy (select s.code, s.product_id, s.name, p.description, p.slug, s.picture_key, s.brand_id, s.gtin, s.colour,
-          s.size, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out
+        copyTo(`copy (select s.code, s.product_id, s.name, p.description, p.slug, s.picture_key, s.brand_id, s.gtin, s.c1,
+          s.c2, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out
           from shelf s join product p on p.id = s.product_id) to stdout`),
       );
       let rows = 0;

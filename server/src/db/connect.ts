@@ -121,11 +121,12 @@ function transaction<T>(
   work: (tx: Tx) => Promise<T>,
   methods: (client: pg.PoolClient) => Readonly<Record<string, unknown>>,
 ): Promise<T> {
+  const { url, more } = db;
   return withConnection(db, async (client) => {
     await client.query('begin');
     try {
       const q = through(() => Promise.resolve(lent(client, methods(client))));
-      const result = await work({ q, client, url: db.url, more: db.more });
+      const result = await work({ q, client, url, more });
       await client.query('commit');
       return result;
     } catch (error) {

@@ -15,7 +15,10 @@ import {
   showValue,
   type SalePrice,
   type Stage,
-  type WhenOut, type Moment, momentOf } from '@ivory/core';
+  type WhenOut,
+  type Moment,
+  momentOf,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { copyOut } from '../db/copy.ts';

@@ -8,7 +8,10 @@ import {
   type SalePrice,
   showValue,
   type Stage,
-  type WhenOut, type Moment, momentOf } from '@ivory/core';
+  type WhenOut,
+  type Moment,
+  momentOf,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';

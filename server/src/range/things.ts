@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls, type Pending } from '@ivory/contract';
+import { type AnswerOf, type calls } from '@ivory/contract';
 import { type Field, type KindKey, KIND_KEYS, KINDS, printQuestion, type Question, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { standing } from '../changes/stores/stores.ts';
@@ -60,7 +60,7 @@ export async function listThings(db: Db, person: string, kind: KindKey, of?: str
     const products = used.get(id) ?? 0;
     return { id, values, made, goes, used: question ? { products, question: printQuestion(question, shop) } : null };
   });
-  return { columns, things, pending: pending.filter(({ field }) => columns.includes(field)) as Pending[] };
+  return { columns, things, pending: pending.filter(({ field }) => columns.includes(field)) };
 }
 
 const orderOf = (kind: KindKey): RawBuilder<unknown> =>

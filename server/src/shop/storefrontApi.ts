@@ -8,7 +8,9 @@ import {
   priceAt,
   showValue,
   type Stage,
-  type WhenOut, type Moment } from '@ivory/core';
+  type WhenOut,
+  type Moment,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';

@@ -38,7 +38,8 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
       let parent = '';
       for (const field of register.of(kind)) {
         if (!isEditable(field) && !field.onlyAtFirst) continue;
-        const read = readValue({ ...field, needed: undefined as never }, texts[field.key] ?? '', names);
+        const { needed: _, ...mayBeEmpty } = field;
+        const read = readValue(mayBeEmpty, texts[field.key] ?? '', names);
         if (!read.ok) problems.push({ ...read.problem, row: texts['name'] ?? '' });
         else if (field.key === 'parent') parent = read.value ?? '';
         else if (read.value !== null) line(field.key, read.value);
