@@ -12,6 +12,7 @@ import {
   kindSchema,
   landingSchema,
   listOfSchema,
+  lineFieldSchema,
   lineFilterSchema,
   nearQuestionSchema,
   priceRuleSchema,
@@ -124,7 +125,7 @@ export const getSku = call('GET', '/api/skus/:id', {
         landing: idSchema,
         at: z.string(),
         title: z.string(),
-        field: z.string(),
+        field: lineFieldSchema,
         called: z.string(),
         before: z.string().nullable(),
         after: z.string().nullable(),
@@ -251,7 +252,7 @@ export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
   body: z.object({
     out: z.boolean(),
     lines: z
-      .array(z.object({ kind: kindSchema, id: idSchema, field: z.string().max(60) }))
+      .array(z.object({ kind: kindSchema, id: idSchema, field: lineFieldSchema }))
       .max(5_000)
       .optional(),
     filter: lineFilterSchema.omit({ leftOut: true }).optional(),

@@ -7,6 +7,7 @@ import {
   money,
   type Money,
   percent,
+  type LineField,
   type Percent,
   REPLIES,
   STOPS,
@@ -17,6 +18,8 @@ export const idSchema = z.string().regex(/^\d{1,18}$/);
 export const idParams = z.object({ id: idSchema });
 /** The key of a field: of a shape that keys have; whether the shop has such a field, its register knows. */
 export const fieldKeySchema = z.string().regex(FIELD_KEY_SHAPE) as unknown as z.ZodType<FieldKey, FieldKey>;
+/** What a line is about: a field, or `exists` for the thing itself. */
+export const lineFieldSchema = fieldKeySchema as z.ZodType<LineField, LineField>;
 export const kindSchema = z.enum(KIND_KEYS);
 export const lookKeySchema = z.enum(LOOK_KEYS);
 /** Canonical text, see `FieldValue` in core. */
@@ -178,7 +181,7 @@ export const proofSummarySchema = z.object({
   marginBefore: z.number().nullable(),
   marginAfter: z.number().nullable(),
   looks: z.array(z.object({ look: lookKeySchema, stops: z.boolean(), lines: z.number() })),
-  fields: z.array(z.object({ kind: z.string(), field: z.string(), called: z.string(), lines: z.number() })),
+  fields: z.array(z.object({ kind: kindSchema, field: lineFieldSchema, called: z.string(), lines: z.number() })),
   /** Edits of the same title are one source. */
   sources: z.array(z.object({ title: z.string(), lines: z.number() })),
   /** The import it came from. */
@@ -190,7 +193,7 @@ export type ProofSummary = z.infer<typeof proofSummarySchema>;
 export const shownLineSchema = z.object({
   kind: kindSchema,
   id: idSchema,
-  field: z.string(),
+  field: lineFieldSchema,
   /** What the field is called. */
   called: z.string(),
   code: z.string().nullable(),
@@ -209,7 +212,7 @@ export type ShownLine = z.infer<typeof shownLineSchema>;
 export const lineFilterSchema = z.object({
   look: lookKeySchema.optional(),
   kind: kindSchema.optional(),
-  field: z.string().max(60).optional(),
+  field: lineFieldSchema.optional(),
   source: z.string().max(1_000).optional(),
   leftOut: z
     .enum(['true', 'false'])

@@ -47,10 +47,10 @@ describe('the HTTP interface', () => {
     const asked = await house.call(calls.answerQuestion, { body: { question: 'name contains "al\0der"', sort } });
     expect(asked.question).toBe('name contains alder');
     const [sku] = asked.rows[0]!;
-    const edits = [{ sku: sku!, field: 'own:1', text: 'Dusk\0' } as const];
+    const edits = [{ sku: sku!, field: 'name', text: 'Dusk\0' } as const];
     const { pending } = await house.edits('a\0', edits);
     expect(pending[0]!.after).toBe('Dusk');
-    const typed = await house.edits('', [{ sku: sku!, field: 'own:1', text: '\\u0000' }]);
+    const typed = await house.edits('', [{ sku: sku!, field: 'name', text: '\\u0000' }]);
     expect(typed.pending[0]!.after).toBe('\\u0000');
     expect((await refusalOf(house.fetch('/shop/products/a%00b'))).status).toBe(404);
     for (const name of ['a%00.csv', '%E0%A4%A']) {

@@ -102,6 +102,8 @@ describe('the page of lists', () => {
 
   it('says what becomes of the goods before a thing in hand goes, and opens them', async () => {
     const page = await open();
+    // The sheet says once that nothing is in hand, when its grid is there.
+    await page.until(() => page.host.querySelector('revogr-data') !== null);
     const lists = page.fixture.componentInstance;
     const rows = (lists as unknown as { rows: () => ThingRows }).rows();
     (lists as unknown as { inHand: { set: (rows: unknown) => void } }).inHand.set([rows.rows[0]]);

@@ -100,14 +100,24 @@ export class Lists {
       this.api.call(calls.listThings, { params: { kind }, query: of === undefined ? {} : { of } }),
   });
   protected readonly search = signal('');
-  protected readonly rows = linkedSignal<ThingRows | undefined>(() => {
-    if (!this.things.hasValue()) return undefined;
-    const { columns, things, pending } = this.things.value();
-    const wanted = fold(this.search());
-    const name = columns.indexOf('name');
-    const found =
-      wanted === '' ? things : things.filter(({ values, made }) => made || fold(values[name] ?? '').includes(wanted));
-    return new ThingRows(this.asking(), untracked(this.list), { columns, things: found, pending });
+  /** While a list is read again its rows stand as they were: the cell that has the focus keeps it. */
+  protected readonly rows = linkedSignal({
+    source: () => ({
+      list: this.list(),
+      answer: this.things.hasValue() ? this.things.value() : undefined,
+      wanted: fold(this.search()),
+    }),
+    computation: (
+      { list, answer, wanted },
+      previous?: { source: { list: object }; value: ThingRows | undefined },
+    ): ThingRows | undefined => {
+      if (!answer) return previous?.source.list === list && !this.things.error() ? previous.value : undefined;
+      const { columns, things, pending } = answer;
+      const name = columns.indexOf('name');
+      const found =
+        wanted === '' ? things : things.filter(({ values, made }) => made || fold(values[name] ?? '').includes(wanted));
+      return new ThingRows(this.asking(), list, { columns, things: found, pending });
+    },
   });
   protected readonly columns = computed((): SheetColumn[] => {
     const rows = this.rows();

@@ -92,7 +92,7 @@ describe('the page of a proof', () => {
     expect(api.inputsOf(calls.getProofLines).map(({ query }) => query)).toEqual([
       { from: 0, count: 200 },
       { from: 0, count: 200, look: 'large change' },
-      { from: 0, count: 200, field: 'name' },
+      { from: 0, count: 200, kind: 'product', field: 'name' },
     ]);
   });
 

@@ -14,7 +14,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
-import { type KindKey, KINDS, type LookKey } from '@ivory/core';
+import { type KindKey, KINDS, type LineField, type LookKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -36,7 +36,7 @@ import { ProofCharts } from './proofCharts.ts';
 export interface LineFilter {
   readonly look?: LookKey;
   readonly kind?: KindKey;
-  readonly field?: string;
+  readonly field?: LineField;
   readonly source?: string;
   readonly leftOut?: boolean;
 }
@@ -110,13 +110,13 @@ export class ProofPage {
 
   /** A group of lines: the field, with the kind where that is not goods. */
   protected groupName({ kind, field, called }: ProofSummary['fields'][number]): string {
-    const { one, many } = KINDS[kind as KindKey];
+    const { one, many } = KINDS[kind];
     if (field === 'exists') return `${many}: ${words.proof.madeOrGone}`;
     return kind === 'product' || kind === 'sku' ? called : `${one}: ${called}`;
   }
 
   protected ofGroup({ kind, field }: ProofSummary['fields'][number]): LineFilter {
-    return { kind: kind as KindKey, field };
+    return { kind, field };
   }
 
   /** What a line is about: the goods by name and code, or the brand or category that is made. */
@@ -203,7 +203,11 @@ export class ProofPage {
     });
   }
 
-  private leave(body: { out: boolean; lines?: { kind: KindKey; id: string; field: string }[]; filter?: LineFilter }) {
+  private leave(body: {
+    out: boolean;
+    lines?: { kind: KindKey; id: string; field: LineField }[];
+    filter?: LineFilter;
+  }) {
     const { leftOut: _, ...filter } = body.filter ?? {};
     return this.inTurn.run(
       this.api.call(calls.leaveOut, {

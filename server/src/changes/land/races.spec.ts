@@ -98,7 +98,7 @@ describe('changes at the same time', () => {
     const { proof } = await house.edits('Two', edits);
     const landing = await land(proof!.id);
     const part = await takeBack(landing);
-    const lines = [{ kind: 'sku' as const, id: '1', field: 'price' }];
+    const lines = [{ kind: 'sku', id: '1', field: 'price' } as const];
     await house.call(calls.leaveOut, { params: { id: part.id }, body: { out: true, lines } });
     await land(part.id);
     const left = async () =>

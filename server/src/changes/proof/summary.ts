@@ -1,5 +1,5 @@
 import { type ProofSummary } from '@ivory/contract';
-import { keyWithScope, LOOKS, MarginSum, money, type Register } from '@ivory/core';
+import { type KindKey, keyWithScope, LOOKS, MarginSum, money, type Register } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
@@ -64,7 +64,7 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
 
 /** Lines that have all of this in common, with the money of their SKUs as it stands and as they would have it. */
 interface Group extends Partial<MoneySums> {
-  kind: string;
+  kind: KindKey;
   field: string;
   scope: string;
   no: number;

@@ -180,7 +180,7 @@ describe('the proof in hand', () => {
     const { proof } = await edit([ids[0]!, 'price', '5'], [ids[1]!, 'price', '6'], [ids[1]!, 'own:1', 'Teal']);
     const id = proof!.id;
     await house.call(calls.leaveOut, { params: { id }, body: { out: true, filter: { field: 'price' } } });
-    const one = { kind: 'sku' as const, id: ids[1]!, field: 'price' };
+    const one = { kind: 'sku', id: ids[1]!, field: 'price' } as const;
     const { proof: now } = await house.call(calls.leaveOut, { params: { id }, body: { out: false, lines: [one] } });
     expect([now.lines, now.leftOut]).toEqual([2, 1]);
     const untouched = await value(ids[0]!, 'price');
@@ -311,7 +311,7 @@ describe('the proof in hand', () => {
 
   it('takes a cell in again when it is typed again, with what stands there now as its before', async () => {
     const { proof } = await edit([ids[0]!, 'price', '99.00']);
-    const line = { kind: 'sku' as const, id: ids[0]!, field: 'price' };
+    const line = { kind: 'sku', id: ids[0]!, field: 'price' } as const;
     await house.call(calls.leaveOut, { params: { id: proof!.id }, body: { out: true, lines: [line] } });
     expect((await edit([ids[0]!, 'price', '99.00'])).proof!.lines)
       .withContext('the same again')

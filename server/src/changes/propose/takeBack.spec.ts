@@ -106,7 +106,7 @@ describe('taking back', () => {
     const edits = ['1', '2'].map((sku) => ({ sku, field: 'price' as const, text: '99.00' }));
     const landing = await land((await house.edits('Two', edits)).proof!.id);
     const proof = await takeBack(landing);
-    const one = { kind: 'sku' as const, id: '1', field: 'price' };
+    const one = { kind: 'sku', id: '1', field: 'price' } as const;
     await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, lines: [one] } });
     await land(proof.id);
     const { rows } = await house.db.pool.query<{ sku_id: string; regular: string }>(

@@ -134,7 +134,7 @@ describe('a field that is only registered', () => {
         .toBeTrue();
     expect(await finds('fee at the fair > 2')).toBeFalse();
     const { history } = await house.call(calls.getSku, { params: { id: sku } });
-    expect(history.find(({ field }) => field === 'fee@8')).toEqual(
+    expect(history.find(({ field }: { field: string }) => field === 'fee@8')).toEqual(
       jasmine.objectContaining({ called: 'fee at the market', after: '£2.00' }),
     );
     await house.land((await house.takeBack(landing)).id);
