@@ -7,7 +7,7 @@ async function landElsewhere(request: APIRequestContext, address: string, colour
     (await (await request.post(address + path, { data })).json()) as Answer;
   const last = { question: '', sort: { field: 'code', down: true } };
   const { rows } = await post<{ rows: string[][] }>('/api/answers', last);
-  const edits = [{ sku: rows[0]![0], field: 'colour', text: colour }];
+  const edits = [{ kind: 'sku', id: rows[0]![0], field: 'own:1', text: colour }];
   const { proof } = await post<{ proof: { id: string } }>('/api/hand/edits', { title: 'elsewhere', edits });
   const { landing } = await post<{ landing: string }>(`/api/proofs/${proof.id}/land`, {});
   expect(landing).toMatch(/^\d+$/);

@@ -48,6 +48,12 @@ describe('the rows of a list', () => {
     expect(fresh.rows[0]!['name']).toBe('Moss & Co');
   });
 
+  it('are found again where they stand after a name has changed; what is gone is where it was', () => {
+    const turned = new ThingRows(asking, { kind: 'brand' }, { ...brands, things: brands.things.toReversed().slice(1) });
+    expect(turned.placeOf(rows.rows[0]!)).toBe(1);
+    expect(turned.placeOf(rows.rows[2]!)).toBe(2);
+  });
+
   it('are the same set for the same list alone', () => {
     const of = (kind: 'brand' | 'choice', id?: string) =>
       new ThingRows(asking, id === undefined ? { kind } : { kind, of: id }, brands);

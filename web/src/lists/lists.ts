@@ -130,8 +130,14 @@ export class Lists {
     return [shown[0]!, this.usedColumn(rows), ...shown.slice(1)];
   });
   protected readonly inHand = signal<readonly SheetRow[]>([]);
+  private readonly idsInHand = computed(() =>
+    this.inHand()
+      .map(({ id }) => id)
+      .join(' '),
+  );
+  /** What was pressed and not yet confirmed. It stands while the list is read again, until other things are in hand. */
   protected readonly wants = linkedSignal<Asking>(() => {
-    this.inHand();
+    this.idsInHand();
     return undefined;
   });
   protected readonly into = signal<string | null>(null);

@@ -43,6 +43,11 @@ export class ThingRows extends SheetRows {
     return other instanceof ThingRows && other.list.kind === this.list.kind && other.list.of === this.list.of;
   }
 
+  /** A list is read in the order of its names: what is renamed stands elsewhere. */
+  override placeOf({ id, place }: SheetRow): number {
+    return this.rows.find((row) => row.id === id)?.place ?? place;
+  }
+
   override fieldOf(key: string): Field | undefined {
     return this.asking.register.at(this.list.kind, key);
   }

@@ -402,7 +402,9 @@ export class Sheet {
     this.shown = rows;
     const isSame = shown !== undefined && rows.isSameSet(shown);
     if (!isSame) this.first = 0;
-    this.focus = this.corner = isSame ? within(this.focus, this.extent) : { x: this.focus.x, y: 0 };
+    const held = shown?.rows[this.focus.y];
+    const y = held ? rows.placeOf(held) : this.focus.y;
+    this.focus = this.corner = isSame ? within({ ...this.focus, y }, this.extent) : { x: this.focus.x, y: 0 };
     grid.source = rows.rows;
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {

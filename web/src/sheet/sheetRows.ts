@@ -76,6 +76,10 @@ export abstract class SheetRows {
 
   /** Whether these are the rows of the same set in the same order, perhaps as they were before. */
   abstract isSameSet(other: SheetRows): boolean;
+  /** Where a row stands that was shown before in rows of the same set: where it stood, when nothing else is known. */
+  placeOf({ place }: SheetRow): number {
+    return place;
+  }
   /** The field of a column; undefined for what is none. */
   abstract fieldOf(key: string): Field | undefined;
   /** Whose the value of a cell is. */
