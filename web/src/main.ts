@@ -3,7 +3,7 @@ import { inject, provideEnvironmentInitializer, provideZonelessChangeDetection }
 import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, TitleStrategy, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
-import { provideStore } from '@ngrx/store';
+import { provideState, provideStore } from '@ngrx/store';
 import { Frame } from './frame/frame.ts';
 import { PageTitle } from './frame/pageTitle.ts';
 import { routes } from './frame/routes.ts';
@@ -11,6 +11,7 @@ import { QuestionInAddress } from './question/questionInAddress.ts';
 import { loadGrid } from './sheet/grid.ts';
 import * as atWork from './state/atWork.ts';
 import * as hand from './state/hand.ts';
+import { problem } from './state/problem.ts';
 import * as ruleDraft from './state/ruleDraft.ts';
 import * as session from './state/session.ts';
 import * as workingSet from './state/workingSet.ts';
@@ -27,13 +28,13 @@ await bootstrapApplication(Frame, {
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),
     { provide: TitleStrategy, useExisting: PageTitle },
-    provideStore({
-      [session.session.name]: session.session.reducer,
-      [workingSet.workingSet.name]: workingSet.workingSet.reducer,
-      [hand.hand.name]: hand.hand.reducer,
-      [atWork.atWork.name]: atWork.atWork.reducer,
-      [ruleDraft.ruleDraft.name]: ruleDraft.ruleDraft.reducer,
-    }),
+    provideStore(),
+    provideState(session.session),
+    provideState(workingSet.workingSet),
+    provideState(hand.hand),
+    provideState(problem),
+    provideState(atWork.atWork),
+    provideState(ruleDraft.ruleDraft),
     // Before the effects, so that what they ask first is what the address asks.
     provideEnvironmentInitializer(() => void inject(QuestionInAddress)),
     provideEffects(

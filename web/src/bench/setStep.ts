@@ -8,8 +8,10 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api, detailsOf } from '../api/api.ts';
 import { SelectLabel } from '../look/selectLabel.ts';
-import { hand, HandActions } from '../state/hand.ts';
+import { hand } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { session } from '../state/session.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -114,7 +116,7 @@ export class SetStep {
         this.store.dispatch(HandActions.changed({ proof }));
         this.done.emit();
       },
-      error: (error: unknown) => this.store.dispatch(HandActions.refused({ problem: detailsOf(error) })),
+      error: (error: unknown) => this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) })),
     });
   }
 }

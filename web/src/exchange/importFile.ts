@@ -4,7 +4,7 @@ import { type ProblemDetails } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { signal } from '@angular/core';
 import { Api, detailsOf } from '../api/api.ts';
-import { HandActions } from '../state/hand.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 
 /** Takes a dropped or chosen file in and opens its page. */
 @Injectable({ providedIn: 'root' })
@@ -31,6 +31,6 @@ export class ImportFile {
   }
 
   refuse(problem: ProblemDetails): void {
-    this.store.dispatch(HandActions.refused({ problem }));
+    this.store.dispatch(ProblemActions.show({ problem }));
   }
 }

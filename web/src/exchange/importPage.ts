@@ -21,7 +21,7 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
 import { atWork, isOver, WorkActions } from '../state/atWork.ts';
-import { HandActions } from '../state/hand.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
@@ -153,7 +153,7 @@ export class ImportPage {
       error: (error: unknown) => {
         this.isChoosing.set(false);
         this.headingRow.set(before);
-        this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+        this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) }));
       },
     });
   }
@@ -180,7 +180,7 @@ export class ImportPage {
         this.workId.set(work.id);
         this.store.dispatch(WorkActions.begun({ work }));
       },
-      error: (error: unknown) => this.store.dispatch(HandActions.refused({ problem: detailsOf(error) })),
+      error: (error: unknown) => this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) })),
     });
   }
 }

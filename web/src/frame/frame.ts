@@ -16,7 +16,7 @@ import { FileDrop } from '../exchange/fileDrop.ts';
 import { QuestionFocus } from '../question/questionFocus.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { ProofBar } from '../proof/proofBar.ts';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { KeysHelp } from '../keys/keysHelp.ts';

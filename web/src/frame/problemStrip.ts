@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { wireProblemWords } from '@ivory/contract';
 import { Store } from '@ngrx/store';
-import { hand, HandActions } from '../state/hand.ts';
+import { problem } from '../state/problem.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
@@ -44,10 +45,10 @@ export class ProblemStrip {
   protected readonly words = words;
   private readonly store = inject(Store);
   protected readonly lost = this.store.selectSignal(session.selectLost);
-  protected readonly problem = this.store.selectSignal(hand.selectProblem);
+  protected readonly problem = this.store.selectSignal(problem.selectProblem);
   protected readonly places = computed(() => (this.problem()?.places ?? []).map(wireProblemWords));
 
   protected putAway(): void {
-    this.store.dispatch(HandActions.putProblemAway());
+    this.store.dispatch(ProblemActions.putAway());
   }
 }

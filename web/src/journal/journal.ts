@@ -10,7 +10,8 @@ import { Api, detailsOf } from '../api/api.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { comesTo } from '../proof/comesTo.ts';
 import { atWork, isOver, WorkActions } from '../state/atWork.ts';
-import { hand, HandActions } from '../state/hand.ts';
+import { hand } from '../state/hand.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
@@ -123,6 +124,6 @@ export class Journal {
 
   private refuse(error: unknown): void {
     this.proposing.set(undefined);
-    this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+    this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) }));
   }
 }

@@ -1,5 +1,5 @@
 import { calls } from '@ivory/contract';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { WorkingSetActions } from '../state/workingSet.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';

@@ -3,8 +3,9 @@ import { calls } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
 import { WorkActions } from '../state/atWork.ts';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 
 /** Lands a proof, from wherever it is looked at; what comes of it is told by the server's events. */
 @Injectable({ providedIn: 'root' })
@@ -21,7 +22,7 @@ export class LandProof {
         landed();
       },
       error: (error: unknown) => {
-        this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+        this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) }));
         refused();
       },
     });

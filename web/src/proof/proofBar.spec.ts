@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { calls } from '@ivory/contract';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { WorkActions } from '../state/atWork.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';

@@ -7,7 +7,8 @@ import { filter, map } from 'rxjs';
 import { comesTo } from './comesTo.ts';
 import { LandProof } from './landProof.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
-import { hand, HandActions } from '../state/hand.ts';
+import { hand } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 

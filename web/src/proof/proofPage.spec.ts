@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { calls, type ShownLine } from '@ivory/contract';
 import { MARGIN_EDGES, PRICE_EDGES } from '@ivory/core';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { WorkingSetActions } from '../state/workingSet.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';

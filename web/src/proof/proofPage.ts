@@ -22,8 +22,10 @@ import { map, type Observable } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { keyAction } from '../keys/register.ts';
 import { OpenRows } from '../question/openRows.ts';
-import { hand, HandActions } from '../state/hand.ts';
+import { hand } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
@@ -247,7 +249,7 @@ export class ProofPage {
   }
 
   private refuse(error: unknown): void {
-    this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+    this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) }));
   }
 
   protected readonly otherProofs = rxResource({

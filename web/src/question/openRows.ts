@@ -3,7 +3,7 @@ import { Router } from '@angular/router';
 import { calls, type ListOfWire } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
-import { HandActions } from '../state/hand.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { SessionActions } from '../state/session.ts';
 import { WorkingSetActions } from '../state/workingSet.ts';
 
@@ -28,7 +28,7 @@ export class OpenRows {
         this.store.dispatch(SessionActions.namesChanged());
         this.byQuestion(question, desk);
       },
-      error: (error: unknown) => this.store.dispatch(HandActions.refused({ problem: detailsOf(error) })),
+      error: (error: unknown) => this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) })),
     });
   }
 }

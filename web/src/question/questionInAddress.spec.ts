@@ -4,7 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
 import { Actions } from '@ngrx/effects';
-import { type Action, provideStore, Store } from '@ngrx/store';
+import { type Action, provideState, provideStore, Store } from '@ngrx/store';
 import { Subject } from 'rxjs';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { answer } from '../testing/shop.ts';
@@ -24,7 +24,8 @@ describe('the question in the address', () => {
         provideZonelessChangeDetection(),
         provideRouter([{ path: '**', children: [] }]),
         provideLocationMocks(),
-        provideStore({ [workingSet.name]: workingSet.reducer }),
+        provideStore(),
+        provideState(workingSet),
         { provide: Actions, useValue: effects },
       ],
     });

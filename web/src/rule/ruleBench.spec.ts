@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { calls, type Effect } from '@ivory/contract';
 import { MARGIN_EDGES, PRICE_EDGES } from '@ivory/core';
 import { Store } from '@ngrx/store';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { RuleActions } from '../state/ruleDraft.ts';
 import { WorkingSetActions } from '../state/workingSet.ts';
 import { FakeApi } from '../testing/fakeApi.ts';

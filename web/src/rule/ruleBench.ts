@@ -27,8 +27,9 @@ import { Bars } from '../charts/bars.ts';
 import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../charts/spreadBars.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { RuleActions, ruleDraft, type RuleForm } from '../state/ruleDraft.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
@@ -192,7 +193,7 @@ export class RuleBench {
       },
       error: (error: unknown) => {
         this.isPutting.set(false);
-        this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+        this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) }));
       },
     });
   }

@@ -2,8 +2,9 @@ import { inject, Injectable } from '@angular/core';
 import { calls, type Pending, type ProblemDetails } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
-import { HandActions } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
+import { ProblemActions } from '../state/problemActions.ts';
 import { words } from '../words/en.ts';
 import { type CellEdits } from './cellBlocks.ts';
 import { whyRefused } from './whyRefused.ts';
@@ -45,6 +46,6 @@ export class Editing {
   }
 
   refuse(problem: ProblemDetails): void {
-    this.store.dispatch(HandActions.refused({ problem }));
+    this.store.dispatch(ProblemActions.show({ problem }));
   }
 }

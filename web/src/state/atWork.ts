@@ -15,7 +15,7 @@ import {
 import { auditTime, catchError, EMPTY, filter, map, merge, mergeMap, share, switchMap, withLatestFrom } from 'rxjs';
 import { Api, TAB } from '../api/api.ts';
 import { serverEvents } from '../api/events.ts';
-import { HandActions } from './hand.ts';
+import { HandActions } from './handActions.ts';
 import { SessionActions } from './session.ts';
 import { WorkingSetActions } from './workingSet.ts';
 

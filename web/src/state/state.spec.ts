@@ -1,13 +1,16 @@
 import { type Answer, calls, type ProblemDetails } from '@ivory/contract';
 import { type Actions } from '@ngrx/effects';
-import { type Store } from '@ngrx/store';
+import { type Action, type Store } from '@ngrx/store';
 import { firstValueFrom, from, of, Subject, toArray } from 'rxjs';
 import { type Api, TAB } from '../api/api.ts';
 import { type Heard } from '../api/events.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { answer, proof, shop, work } from '../testing/shop.ts';
 import { atWork, findWork, followAfterLanding, hearEvents, isOver, WorkActions } from './atWork.ts';
-import { hand, HandActions } from './hand.ts';
+import { hand } from './hand.ts';
+import { HandActions } from './handActions.ts';
+import { problem as shownProblem } from './problem.ts';
+import { ProblemActions } from './problemActions.ts';
 import { session, SessionActions } from './session.ts';
 import { askForEverything, askNear, workingSet, WorkingSetActions } from './workingSet.ts';
 
@@ -50,7 +53,7 @@ describe('a first question that does not read', () => {
 
   it('leaves the whole range, and is said', async () => {
     const everything = WorkingSetActions.ask({ question: '' });
-    expect(await said(null, unread)).toEqual([HandActions.refused({ problem: unread }), everything]);
+    expect(await said(null, unread)).toEqual([ProblemActions.show({ problem: unread }), everything]);
   });
 
   it('is nothing of the kind behind an answer, or when the server is away', async () => {
@@ -103,15 +106,25 @@ describe('the proof in hand', () => {
     expect(hand.reducer(edited, HandActions.changed({ proof: null })).version).toBe(start.version + 1);
   });
 
-  it('keeps what was refused until it is put away or something goes well', () => {
-    const refused = hand.reducer(start, HandActions.refused({ problem }));
+  it('makes the sheet read again after something was done elsewhere', () => {
+    const followed = hand.reducer(hand.reducer(start, HandActions.follow()), HandActions.found({ proof: proof() }));
+    expect(followed).toEqual({ proof: proof(), version: start.version + 1 });
+  });
+});
+
+describe('what was refused', () => {
+  const refused = shownProblem.reducer(undefined, ProblemActions.show({ problem }));
+  const after = (...actions: Action[]) => actions.reduce(shownProblem.reducer, refused).problem;
+
+  it('stays until it is put away or something goes well here', () => {
     expect(refused.problem).toBe(problem);
-    expect(hand.reducer(refused, HandActions.putProblemAway()).problem).toBeNull();
-    expect(hand.reducer(refused, HandActions.edited({ proof: proof() })).problem).toBeNull();
-    expect(hand.reducer(refused, HandActions.look()).problem).toBeNull();
-    // What another tab or person does is no reason to take it out of sight.
-    const followed = hand.reducer(hand.reducer(refused, HandActions.follow()), HandActions.found({ proof: proof() }));
-    expect([followed.problem, followed.version]).toEqual([problem, refused.version + 1]);
+    expect(after(ProblemActions.putAway())).toBeNull();
+    expect(after(HandActions.edited({ proof: proof() }))).toBeNull();
+    expect(after(HandActions.look())).toBeNull();
+  });
+
+  it('stays whatever another tab or person does', () => {
+    expect(after(HandActions.follow(), HandActions.found({ proof: proof() }))).toBe(problem);
   });
 });
 

@@ -11,7 +11,7 @@ import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects'
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
 import { catchError, concatMap, EMPTY, filter, map, of, switchMap, withLatestFrom } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
-import { HandActions } from './hand.ts';
+import { ProblemActions } from './problemActions.ts';
 import { whenIdle } from './whenIdle.ts';
 
 export const WorkingSetActions = createActionGroup({
@@ -107,7 +107,7 @@ export const askForEverything = createEffect(
       ofType(WorkingSetActions.notRead),
       withLatestFrom(store.select(workingSet.selectAnswer)),
       filter(([{ problem }, answer]) => answer === null && (problem.places?.length ?? 0) > 0),
-      concatMap(([{ problem }]) => [HandActions.refused({ problem }), WorkingSetActions.ask({ question: '' })]),
+      concatMap(([{ problem }]) => [ProblemActions.show({ problem }), WorkingSetActions.ask({ question: '' })]),
     ),
   { functional: true },
 );

@@ -6,7 +6,10 @@ import { MockStore, provideMockStore } from '@ngrx/store/testing';
 import { type Answer, type ProofSummary, type SpineCounts, type Work } from '@ivory/contract';
 import { Api } from '../api/api.ts';
 import { atWork, WorkActions } from '../state/atWork.ts';
-import { hand, HandActions } from '../state/hand.ts';
+import { hand } from '../state/hand.ts';
+import { HandActions } from '../state/handActions.ts';
+import { ProblemActions } from '../state/problemActions.ts';
+import { problem } from '../state/problem.ts';
 import { ruleDraft } from '../state/ruleDraft.ts';
 import { session, SessionActions } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
@@ -35,6 +38,7 @@ export class Page<Part> {
       session: session.reducer(undefined, SessionActions.opened({ shop })),
       workingSet: spine ? workingSet.reducer(asked, WorkingSetActions.counted({ spine })) : asked,
       hand: hand.reducer(undefined, HandActions.edited({ proof })),
+      problem: problem.reducer(undefined, { type: 'nothing yet' }),
       atWork: atWork.reducer(undefined, { type: 'nothing yet' }),
       ruleDraft: ruleDraft.reducer(undefined, { type: 'nothing yet' }),
     };
@@ -59,7 +63,7 @@ export class Page<Part> {
 
   /** The title of what the part first asked the strip to show as refused. */
   get refusal(): string {
-    return (this.dispatched[0] as ReturnType<typeof HandActions.refused>).problem.title;
+    return (this.dispatched[0] as ReturnType<typeof ProblemActions.show>).problem.title;
   }
 
   /** Notes what the part dispatches; a rule that is typed is followed. */

@@ -10,7 +10,7 @@ import { map } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { atWork, isOver, WorkActions } from '../../state/atWork.ts';
-import { HandActions } from '../../state/hand.ts';
+import { ProblemActions } from '../../state/problemActions.ts';
 import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
 import { words } from '../../words/en.ts';
@@ -139,6 +139,6 @@ export class Outlets {
   }
 
   private refuse(error: unknown): void {
-    this.store.dispatch(HandActions.refused({ problem: detailsOf(error) }));
+    this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) }));
   }
 }
