@@ -257,7 +257,7 @@ export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
       .optional(),
     filter: lineFilterSchema.omit({ leftOut: true }).optional(),
   }),
-  /** `kept`: how many lines that the filter names are as before, for what is made or goes is chosen whole. */
+  /** `kept`: how many lines of the filter are unchanged, since lines of a made or deleted thing are left out together. */
   answer: z.object({ proof: proofSummarySchema, kept: z.number() }),
 });
 /** Lands a proof: at once and whole when small, as work with progress when large. */

@@ -147,7 +147,7 @@ const calledElsewhere = (kind: 'option' | 'attribute'): Field[] => [
   listed(kind, 'feed', { type: 'choice', choices: named(FEED_PROPERTIES), store: column('own_field', 'feed') }),
 ];
 
-/** The place of what nobody gave one: behind all that have one. */
+/** The place of a thing that is made without one: behind all others. */
 const BEHIND = '100000';
 
 /** The fields of all other kinds. */

@@ -18,7 +18,7 @@ function makeEnding(name: EndingName, whole: bigint): Ending {
   return { digits: (hundredths * whole) / 100n, every: whole };
 }
 
-/** Every ending by the digits of a minor unit, of which ISO 4217 knows none to four: a rule asks for one at every row. */
+/** Every ending by the digits of a minor unit, of which currencies of ISO 4217 have none to four. Made once, since a rule needs one at every row. */
 const ENDINGS = [1n, 10n, 100n, 1_000n, 10_000n].map(
   (whole) => new Map(ENDING_NAMES.map((name) => [name, makeEnding(name, whole)])),
 );

@@ -4,7 +4,7 @@ import { money, type Money } from './money.ts';
 /** A rate in hundredths of a per cent: VAT of 20 % is 2000, a margin of 37.5 % is 3750. */
 export type BasisPoints = number;
 const WHOLE = 10_000n;
-/** A cost of thousands against a price of pennies: how far below nothing such a margin lies tells nobody anything. */
+/** Margins below this are given as this: a cost of thousands against a price of pennies is wrong, however far. */
 const LOWEST_MARGIN: BasisPoints = -2_000_000_000;
 
 /**

@@ -59,9 +59,9 @@ describe('a database that goes away', () => {
       await pause(1_200);
       expect((await listeners()).length).toBe(1);
     }
-    const ear = await house.hear();
+    const hearing = await house.hear();
     await house.edits('', [{ sku: '1', field: 'own:1', text: 'Sea' }]);
-    expect((await ear.stop()).map(({ kind }) => kind)).toEqual(['hand']);
+    expect((await hearing.stop()).map(({ kind }) => kind)).toEqual(['hand']);
   });
 
   it('does not end work: it is done when the database is back', async () => {

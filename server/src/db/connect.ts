@@ -138,8 +138,7 @@ function transaction<T>(
 }
 
 /**
- * Runs what nobody may be interested in for long: when `asker` is aborted, the statement that runs is cancelled in the
- * database, and throws.
+ * Runs `work` in one transaction. When `asker` is aborted, the running statement is cancelled in the database, and throws.
  */
 export async function cancellable<T>(db: Db, asker: AbortSignal, work: (tx: Tx) => Promise<T>): Promise<T> {
   asker.throwIfAborted();

@@ -52,10 +52,10 @@ describe('work that outlives a request', () => {
   });
 
   it('tells every open browser how far it is, by server-sent events', async () => {
-    const ear = await house.hear();
+    const hearing = await house.hear();
     const work = await begin();
     await house.finished(work);
-    const told = await ear.stop();
+    const told = await hearing.stop();
     const states = told.flatMap((event) => (event.kind === 'work' && event.work.id === work.id ? [event.work] : []));
     expect(states[0]!.state).toBe('running');
     expect(states.at(-1)).toEqual(jasmine.objectContaining({ state: 'done', done: MANY, total: MANY }));
@@ -77,11 +77,11 @@ describe('work that outlives a request', () => {
 
   it('reports rows from the first moment on when it lands and when it proposes to take that back', async () => {
     const read = await house.finished(await begin());
-    const ear = await house.hear();
+    const hearing = await house.hear();
     const { work } = await house.call(calls.landProof, { params: { id: read.result! } });
     const landed = await house.finished(work!);
     const back = await house.takeBack(landed.result!);
-    const told = (await ear.stop()).flatMap((event) => (event.kind === 'work' ? [event.work] : []));
+    const told = (await hearing.stop()).flatMap((event) => (event.kind === 'work' ? [event.work] : []));
     for (const kind of ['land', 'take back']) {
       const running = told.filter((one) => one.kind === kind && one.total !== null);
       const rows = running.map(({ done }) => done);

@@ -37,7 +37,7 @@ const LOCK = 20_260_901;
 /** A job that fails is not tried again by the library: `takeUpLeft` looks after work that nobody holds, whatever became of its job. */
 const JOB = { retryLimit: 0, expireInMinutes: 60 };
 const LOOK_FOR_LEFT_MS = 2_000;
-/** Work that was begun so often and never came to an end is what ends whoever does it. */
+/** Work that was begun this often without an end is given up: it probably ends the process that does it. */
 const MOST_TRIES = 5;
 
 /** Work that outlives a request, on PostgreSQL: several servers may share it, and a restart loses none of it. */

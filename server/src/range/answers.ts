@@ -96,7 +96,7 @@ export async function countEach(
   return rows[0]!.skus;
 }
 
-/** Of a question of more conditions than this, nobody is told how each of them matters. */
+/** With more conditions than this, the counts without each of them are not worked out. */
 const MOST_WITHOUT = 12;
 const MOST_READ = 3;
 

@@ -1,6 +1,6 @@
 /**
- * Keys that come while the focus is on its way to a cell wait until it is there, and are pressed again then:
- * people who type without looking, and scanners, are faster than the grid moves.
+ * Keeps the keys that are pressed while the focus moves to a cell, and presses them again when it is there: a scanner, or
+ * somebody who types without looking, presses the next key before the grid has moved.
  */
 export class KeyQueue {
   private readonly waiting: KeyboardEvent[] = [];

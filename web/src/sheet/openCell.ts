@@ -15,7 +15,7 @@ export const PATIENCE = 60;
 export class OpenCell {
   constructor(private readonly host: () => HTMLElement) {}
 
-  /** The cell, perhaps without its field yet. Of the grid's parts one knows of it, and each hears keys. */
+  /** The cell, perhaps before its field is drawn: the store of one of the grid's parts holds it. */
   get cell(): EditedCell | undefined {
     for (const { selectionStore } of this.parts) {
       const edit: EditedCell | null = selectionStore.get('edit');
@@ -28,7 +28,7 @@ export class OpenCell {
     return this.host().querySelector<Editor>('revogr-edit');
   }
 
-  /** Closes the cell, and leaves what was typed to whoever closes it. */
+  /** Closes the cell without taking in what was typed. */
   async close(): Promise<void> {
     await this.field?.cancelChanges();
     for (const part of this.parts) part.dispatchEvent(new CustomEvent('closeedit'));

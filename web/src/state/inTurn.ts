@@ -18,7 +18,7 @@ export class InTurn {
     const answer = new ReplaySubject<Answer>();
     this.calls.next(
       call.pipe(
-        // Not the subject itself: it would be taken as one that wants to be told of the subscription, and subscribed to.
+        // Functions instead of the subject itself: tap would call the subject's own subscribe.
         tap({ next: (got) => answer.next(got), error: (why) => answer.error(why), complete: () => answer.complete() }),
         ignoreElements(),
         catchError(() => EMPTY),

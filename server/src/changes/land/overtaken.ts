@@ -20,9 +20,9 @@ const DEADLOCK = '40P01';
 export const isDeadlock = (error: unknown): boolean => error instanceof pg.DatabaseError && error.code === DEADLOCK;
 
 /**
- * Why a landing failed that somebody else was faster than: values, codes or names are not what they were when it was
- * proposed. What there is to choose from is marked in the proof; `again` where there is nothing to choose, for sets that others
- * changed too were merged. Undefined for any other error.
+ * The refusal for a landing that failed because the shop changed since its lines were proposed: other values, codes or
+ * names stand now. Marks the lines about which there is something to choose. Returns `again` when all that differed were
+ * sets, which are merged, so that landing once more may succeed; undefined for an error of another kind.
  */
 export async function overtaken(db: Db, proof: string, error: unknown): Promise<Refusal | 'again' | undefined> {
   if (error instanceof Overtaken) return valuesChanged(db, proof);

@@ -159,8 +159,8 @@ export function showLine(
 }
 
 /**
- * Leaves lines out of a landing, or takes them in again: those named, or all that a filter names. Returns how many of the
- * latter are as before, for what is made or goes is chosen whole.
+ * Leaves lines out of a landing, or takes them in again: those named, or all that a filter names. Lines of a made or
+ * deleted thing share `left_out`. Returns how many lines of the filter are unchanged for that reason.
  */
 export async function leaveOut(
   tx: Tx,
@@ -168,7 +168,7 @@ export async function leaveOut(
   { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
 ): Promise<number> {
   await openProof(tx, proof);
-  // Of a thing that is made or goes, what is chosen line by line, or for what there is to look at, is chosen whole.
+  // A filter for a look names single lines of a made or deleted thing: all lines of the thing follow its `exists`.
   if (filter?.look !== undefined) {
     await sql`
       update proof_line e set left_out = ${out} from proof_line l

@@ -75,7 +75,7 @@ export async function discardWhenOpen(tx: Tx, id: string): Promise<void> {
     .execute();
 }
 
-/** Marks a proof as landing, which nobody changes any more, for the work that lands it; gives its title. */
+/** Marks a proof as landing, so that it takes no more changes; returns its title. */
 export async function beginLanding(tx: Tx, id: string): Promise<string> {
   const { title } = await openProof(tx, id);
   await tx.q.updateTable('proof').set({ state: 'landing' }).where('id', '=', id).execute();

@@ -43,7 +43,7 @@ describe('the proof in hand', () => {
   });
 
   it('tells every window that it is another, and which window made it so', async () => {
-    const ear = await house.hear();
+    const hearing = await house.hear();
     const body = JSON.stringify({
       title: 'Cells',
       edits: [{ kind: 'sku', id: ids[0]!, field: 'price', text: '7.00' }],
@@ -53,7 +53,7 @@ describe('the proof in hand', () => {
     await house.fetch(path, { method, body, headers: { ...json, 'x-tab': 'left' } });
     await house.call(calls.undoEdit);
     await refusalOf(edit([ids[0]!, 'price', 'dear']));
-    expect(await ear.stop()).toEqual([
+    expect(await hearing.stop()).toEqual([
       { kind: 'hand', by: 'left' },
       { kind: 'hand', by: null },
     ]);
