@@ -1,4 +1,4 @@
-import { FEED_FIELD_KEYS, MATCHED_BY, OWN_TYPES, STAGES } from '@ivory/core';
+import { FEED_FIELD_KEYS, MATCHED_BY, OWN_TYPES, STAGES, WHEN_OUT } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { outletSettingsSchema } from './outletSettings.ts';
@@ -61,9 +61,21 @@ export const getShop = call('GET', '/api/shop', {
     version: z.string(),
     fields: z.array(ownFieldSchema),
     outlets: z.array(namedThing),
+    /** What new products do when they are out of stock. */
+    outDefault: z.enum(WHEN_OUT),
     /** Names by what they belong to: `brand`, `tag`, `choice 7`; in the order of the shop. */
     lists: z.record(z.string(), z.array(namedThing)),
-    categories: z.array(z.object({ id: idSchema, parent: idSchema.nullable(), name: z.string(), place: z.number() })),
+    categories: z.array(
+      z.object({
+        id: idSchema,
+        parent: idSchema.nullable(),
+        name: z.string(),
+        place: z.number(),
+        inMenu: z.boolean().optional(),
+      }),
+    ),
+    /** The rules of assortments, as they are kept. */
+    rules: z.array(z.object({ id: idSchema, rule: z.string() })),
   }),
 });
 
@@ -98,6 +110,22 @@ export const countSpine = call('POST', '/api/spine', {
   answer: spineSchema,
 });
 
+/** A product, as people tell it from others: by the code of its first SKU. */
+const productSchema = z.object({ id: idSchema, code: z.string(), name: z.string() });
+
+/** What landed on a thing, the latest first. */
+const historySchema = z.array(
+  z.object({
+    landing: idSchema,
+    at: z.string(),
+    title: z.string(),
+    field: lineFieldSchema,
+    called: z.string(),
+    before: z.string().nullable(),
+    after: z.string().nullable(),
+  }),
+);
+
 /** One SKU in detail. */
 export const getSku = call('GET', '/api/skus/:id', {
   params: idParams,
@@ -120,17 +148,18 @@ export const getSku = call('GET', '/api/skus/:id', {
       }),
     ),
     replies: z.array(replySchema),
-    history: z.array(
+    /** The assortments that it is in, and by what; when it was put in by hand, if a landing did that. */
+    assortments: z.array(
       z.object({
-        landing: idSchema,
-        at: z.string(),
-        title: z.string(),
-        field: lineFieldSchema,
-        called: z.string(),
-        before: z.string().nullable(),
-        after: z.string().nullable(),
+        id: idSchema,
+        name: z.string(),
+        why: z.enum(['by hand', 'by rule', 'kept out']),
+        at: z.string().nullable(),
       }),
     ),
+    /** What goes well with its product, in order. */
+    goesWith: z.array(productSchema),
+    history: historySchema,
     shopAddress: z.string(),
   }),
 });
@@ -177,10 +206,26 @@ export const editCells = call('POST', '/api/hand/edits', {
 });
 /** Does something to a set of goods at once: adds to a set field, takes from it, moves from one value to another, replaces all. */
 export const putStep = call('POST', '/api/hand/steps', {
-  /** Without `propose` it is only counted. */
-  body: z.object({ question: questionText, step: setStepSchema, propose: z.boolean().default(true) }),
-  /** How many products would change, and how many are so already. */
-  answer: summaryOrNothing.extend({ changes: z.number(), already: z.number() }),
+  body: z.object({
+    /** For all that answer it, or for `products` alone. */
+    question: questionText,
+    products: z.array(idSchema).min(1).max(5_000).optional(),
+    step: setStepSchema,
+    /** Without it, it is only counted. */
+    propose: z.boolean().default(true),
+  }),
+  /** How many products would change, how many are so already, and how many get another main category. */
+  answer: summaryOrNothing.extend({ changes: z.number(), already: z.number(), otherMain: z.number() }),
+});
+
+const thingSchema = z.object({
+  id: idSchema,
+  values: z.array(valueSchema),
+  /** How many goods have it, and the question that opens them; null where no goods can. */
+  used: z.object({ products: z.number(), question: z.string() }).nullable(),
+  /** The proof in hand makes it, or takes it away. */
+  made: z.boolean(),
+  goes: z.boolean(),
 });
 
 /** What there is of each kind that stands on the page of lists. */
@@ -194,19 +239,36 @@ export const listThings = call('GET', '/api/things/:kind', {
   query: z.object({ of: idSchema.optional() }),
   answer: z.object({
     columns: z.array(fieldKeySchema),
-    things: z.array(
-      z.object({
-        id: idSchema,
-        values: z.array(valueSchema),
-        /** How many goods have it, and the question that opens them; null where no goods can. */
-        used: z.object({ products: z.number(), question: z.string() }).nullable(),
-        /** The proof in hand makes it, or takes it away. */
-        made: z.boolean(),
-        goes: z.boolean(),
-      }),
-    ),
+    things: z.array(thingSchema),
     pending: rowsSchema.shape.pending,
   }),
+});
+/** One thing with all its fields, as its folio shows it. */
+export const getThing = call('GET', '/api/things/:kind/:id', {
+  params: z.object({ kind: kindSchema, id: idSchema }),
+  answer: z.object({
+    columns: z.array(fieldKeySchema),
+    thing: thingSchema,
+    pending: rowsSchema.shape.pending,
+    history: historySchema,
+    /** The products that its values hold. */
+    products: z.array(productSchema),
+  }),
+});
+/**
+ * Proposes that things of a kind which has an order stand elsewhere: in `into` (of a tree; null is the top), before the thing
+ * `before` or behind all. Without `propose` it is only counted.
+ */
+export const moveThings = call('POST', '/api/hand/things/move', {
+  body: z.object({
+    kind: kindSchema,
+    ids: z.array(idSchema).min(1).max(1_000),
+    into: idSchema.nullable().default(null),
+    before: idSchema.nullable().default(null),
+    propose: z.boolean().default(true),
+  }),
+  /** How many things lie below those that move, and how many products get another path with them. */
+  answer: summaryOrNothing.extend({ below: z.number(), products: z.number() }),
 });
 /** Proposes new things of a kind: texts by field. `of` is the option or attribute that a value is of. */
 export const makeThings = call('POST', '/api/hand/things', {

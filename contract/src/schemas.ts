@@ -128,6 +128,8 @@ export type NearQuestion = z.infer<typeof nearQuestionSchema>;
 export const spineSchema = z.object({
   /** Distinct products in each category and below, under the question. */
   categories: z.record(idSchema, z.number()),
+  /** Distinct products in each assortment, under the question. */
+  assortments: z.record(idSchema, z.number()),
   /** SKUs with each gap, under the question. */
   gaps: z.array(z.object({ gap: z.string(), name: z.string(), skus: z.number() })),
 });

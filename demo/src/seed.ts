@@ -68,8 +68,8 @@ const LAMPLIGHT = {
 
 async function writeShop(tx: Tx, { storefront, engine }: SeedOptions): Promise<void> {
   await sql`
-    insert into shop (name, currency, time_zone, floor_margin_bp, large_change_percent)
-    values ('Tarn & Teasel', 'GBP', 'Europe/London', 2500, 30)`.execute(tx.q);
+    insert into shop (name, currency, time_zone, floor_margin_bp, large_change_bp)
+    values ('Tarn & Teasel', 'GBP', 'Europe/London', 2500, 3000)`.execute(tx.q);
   await sql`insert into person (name) values ('Ada Teasel')`.execute(tx.q);
   for (const name of BRANDS) await sql`insert into brand (name) values (${name})`.execute(tx.q);
   for (const name of SUPPLIERS) await sql`insert into supplier (name) values (${name})`.execute(tx.q);

@@ -72,6 +72,18 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'name-in-use': (p) => `The name ${said(p)} is in use. Give another, or merge the two.`,
   'name-is-field': (p) =>
     `${said(p)} is what a field is called already, so that no question could tell them apart. Give another name.`,
+  'slug-unreadable': (p) =>
+    `${said(p)} cannot stand in an address. Write it in small letters, digits and single hyphens, such as “${p.expected}”.`,
+  'web-address-unreadable': (p) => `${said(p)} is no address on the web. Write it like ${p.expected}.`,
+  'country-unknown': (p) =>
+    `${said(p)} is no country. Write its English name, or its code of two letters, such as ${p.expected}.`,
+  'customs-code-unreadable': (p) =>
+    `${said(p)} is no customs code. It has 6, 8 or 10 digits, such as ${p.expected}.`,
+  'currency-unknown': (p) => `${said(p)} is no currency. Write its code of three letters, such as ${p.expected}.`,
+  'time-zone-unknown': (p) => `${said(p)} is no time zone. Write it like ${p.expected}.`,
+  'swatch-unreadable': (p) => `${said(p)} is no colour. Write it as six hexadecimal digits, such as ${p.expected}.`,
+  'rule-leads-to-itself': (p) =>
+    `The rule asks for the assortment ${said(p)}, whose own rule leads back to this one. Take that out of the rule.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
 

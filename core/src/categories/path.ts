@@ -10,6 +10,8 @@ export interface Category {
   readonly parent: string | null;
   readonly name: string;
   readonly place: number;
+  /** Whether menus of the shop show it; so it is where nothing is said. */
+  readonly inMenu?: boolean;
 }
 
 /** Reads `Ink > Bottled > Iron gall` into its steps; a literal `>` in a name is written `\>`. */
@@ -37,6 +39,8 @@ export function categoryPathKey(steps: readonly string[]): string {
 export class CategoryTree {
   private readonly byId: ReadonlyMap<string, Category>;
   private folded: ReadonlyMap<string, string> | undefined;
+  private lasts: ReadonlyMap<string, readonly string[]> | undefined;
+  private readonly stepsOnce = new Map<string, readonly string[]>();
 
   constructor(readonly categories: readonly Category[]) {
     this.byId = new Map(categories.map((category) => [category.id, category]));
@@ -47,11 +51,28 @@ export class CategoryTree {
     return (this.folded ??= new Map(this.categories.map(({ id }) => [categoryPathKey(this.steps(id)), id])));
   }
 
-  /** Names from the root down to the category. */
-  steps(id: string): string[] {
+  /** Categories by their own folded names, of which a shop may have many alike. */
+  private get idsByLast(): ReadonlyMap<string, readonly string[]> {
+    if (this.lasts) return this.lasts;
+    const lasts = new Map<string, string[]>();
+    for (const { id, name } of this.categories) {
+      const key = fold(name);
+      const alike = lasts.get(key);
+      if (alike) alike.push(id);
+      else lasts.set(key, [id]);
+    }
+    return (this.lasts = lasts);
+  }
+
+  /** Names from the root down to the category; none of one that is not there. */
+  steps(id: string): readonly string[] {
+    const known = this.stepsOnce.get(id);
+    if (known) return known;
     const category = this.byId.get(id);
     if (!category) return [];
-    return category.parent === null ? [category.name] : [...this.steps(category.parent), category.name];
+    const steps = category.parent === null ? [category.name] : [...this.steps(category.parent), category.name];
+    this.stepsOnce.set(id, steps);
+    return steps;
   }
 
   path(id: string): string {
@@ -68,8 +89,9 @@ export class CategoryTree {
     if (!read.ok) return [];
     const whole = this.findPath(read.value);
     if (whole !== undefined) return [whole];
-    const key = categoryPathKey(read.value);
-    return [...this.idByPath].filter(([path]) => path.endsWith('\u001f' + key)).map(([, id]) => id);
+    const key = '\u001f' + categoryPathKey(read.value);
+    const alike = this.idsByLast.get(fold(read.value.at(-1)!)) ?? [];
+    return alike.filter((id) => categoryPathKey(this.steps(id)).endsWith(key));
   }
 
   /** The category and all above it. */

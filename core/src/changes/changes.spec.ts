@@ -7,7 +7,7 @@ import { shared } from './mixed.ts';
 import { canonicalSet } from '../values/references.ts';
 import { rebase } from './rebase.ts';
 
-const settings = { floorMargin: 2500, largeChange: 30 };
+const settings = { floorMargin: 2500, largeChange: 3000 };
 const amount = (minor: bigint | null) => (minor === null ? null : money(minor));
 const looks = (before: bigint | null, after: bigint | null, cost: bigint | null = null) => {
   const change = { priceBefore: amount(before), priceAfter: amount(after), costAfter: amount(cost), taxRate: 2000 };

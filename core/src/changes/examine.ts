@@ -6,8 +6,8 @@ import { lookBit } from './look.ts';
 /** The shop's own limits. */
 export interface ExamineSettings {
   readonly floorMargin: BasisPoints;
-  /** A price that moves further than this many per cent is a thing to look at. */
-  readonly largeChange: number;
+  /** A price that moves further than this is a thing to look at. */
+  readonly largeChange: BasisPoints;
 }
 
 /** The money of one SKU before and after a proof. */
@@ -23,7 +23,7 @@ export interface MoneyChange {
  * margin, one that moves further than the shop's limit. Gives the flags of the SKU's price and cost lines.
  */
 export function moneyExaminer(settings: ExamineSettings): (change: MoneyChange) => number {
-  const limit = BigInt(settings.largeChange) * ONE_PERCENT;
+  const limit = (BigInt(settings.largeChange) * ONE_PERCENT) / 100n;
   return ({ priceBefore, priceAfter, costAfter, taxRate }) => {
     if (priceAfter === null || priceAfter === 0n) return lookBit('no price');
     let flags = 0;

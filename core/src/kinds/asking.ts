@@ -1,3 +1,4 @@
+import { type Question } from '../question/tree.ts';
 import { type Names } from './names.ts';
 import { type Register } from './register.ts';
 
@@ -5,4 +6,6 @@ import { type Register } from './register.ts';
 export interface Asking {
   readonly register: Register;
   readonly names: Names;
+  /** The rules of assortments, by their ids; of those that have one, and one that reads. */
+  readonly rules: ReadonlyMap<string, Question>;
 }

@@ -116,6 +116,45 @@ export const GOODS_FIELDS: readonly Field[] = [
     atFirst: '2000',
     range: [0, 10_000],
   }),
+  goods('product', 'badges', {
+    type: 'references',
+    refersTo: { kind: 'badge' },
+    store: { in: 'own', slot: 'badges' },
+  }),
+  goods('product', 'unitOfMeasure', {
+    ...HIDDEN,
+    type: 'reference',
+    refersTo: { kind: 'unit' },
+    store: { in: 'own', slot: 'unit_id' },
+  }),
+  goods('product', 'origin', { ...HIDDEN, type: 'country', store: { in: 'own', slot: 'origin' } }),
+  goods('product', 'customsCode', { ...HIDDEN, type: 'customsCode', store: { in: 'own', slot: 'customs_code' } }),
+  // What an assortment holds follows from its rule, and from what was put in and kept out by hand.
+  goods('product', 'assortment', {
+    ...HIDDEN,
+    type: 'assortments',
+    refersTo: { kind: 'assortment' },
+    store: COMPUTED,
+    apart: true,
+  }),
+  goods('product', 'putIn', {
+    ...HIDDEN,
+    type: 'references',
+    refersTo: { kind: 'assortment' },
+    store: { in: 'own', slot: 'put_in' },
+  }),
+  goods('product', 'keptOut', {
+    ...HIDDEN,
+    type: 'references',
+    refersTo: { kind: 'assortment' },
+    store: { in: 'own', slot: 'kept_out' },
+  }),
+  goods('product', 'goesWith', {
+    apart: true,
+    type: 'products',
+    refersTo: { kind: 'product' },
+    store: { in: 'own', slot: 'goes_with' },
+  }),
   goods('sku', 'list', {
     ...HIDDEN,
     type: 'lists',
@@ -136,7 +175,9 @@ const listed = (kind: KindKey, key: ListKey, rest: Rest): Field => ({
   ...rest,
 });
 const nameOf = (kind: KindKey, table: string): Field =>
-  listed(kind, 'name', { type: 'text', store: column(table, 'name'), needed: true, longest: 200 });
+  listed(kind, 'name', { type: 'text', store: column(table, 'name'), needed: true, longest: 200, section: 'facts' });
+const noteOf = (kind: KindKey, table: string): Field =>
+  listed(kind, 'note', { type: 'text', store: column(table, 'note'), longest: 500 });
 
 /** What an option or attribute is called in feeds, by the properties of schema.org's Product that goods vary by. */
 export const FEED_PROPERTIES = ['color', 'size', 'material', 'pattern'] as const;
@@ -149,19 +190,107 @@ const calledElsewhere = (kind: 'option' | 'attribute'): Field[] => [
 
 /** The place of a thing that is made without one: behind all others. */
 const BEHIND = '100000';
+const placeIn = (kind: KindKey, table: string): Field =>
+  listed(kind, 'place', { type: 'count', store: column(table, 'place'), needed: true, atFirst: BEHIND });
+const liesIn = (kind: 'category' | 'stockPlace', table: string): Field =>
+  listed(kind, 'parent', { type: 'reference', refersTo: { kind }, store: column(table, 'parent_id') });
+
+/** The days between which something stands: from the first of its local midnight on, to the end of the second. */
+const betweenDays = (kind: 'badge' | 'assortment', section?: 'shown'): Field[] => [
+  listed(kind, 'from', { type: 'date', store: column(kind, 'from_day'), ...(section && { section }) }),
+  listed(kind, 'until', { type: 'date', store: column(kind, 'until_day'), ...(section && { section }) }),
+];
+
+/** How the goods of a category or an assortment are ordered, behind those that are first by hand. */
+export const GOODS_ORDERS = ['name', 'lowest price', 'newest', 'most in stock'] as const;
+export type GoodsOrder = (typeof GOODS_ORDERS)[number];
+
+/** What shoppers and search engines read of a page of goods, and the order of its goods. */
+const pageOfGoods = (kind: 'category' | 'assortment'): Field[] => [
+  listed(kind, 'head', { type: 'longText', store: column(kind, 'head'), longest: 20_000, section: 'words' }),
+  listed(kind, 'foot', { type: 'longText', store: column(kind, 'foot'), longest: 20_000, section: 'words' }),
+  listed(kind, 'slug', { type: 'slug', store: column(kind, 'slug'), section: 'found by' }),
+  listed(kind, 'pageTitle', { type: 'text', store: column(kind, 'page_title'), longest: 200, section: 'found by' }),
+  listed(kind, 'pageDescription', {
+    type: 'text',
+    store: column(kind, 'page_description'),
+    longest: 500,
+    section: 'found by',
+  }),
+  listed(kind, 'sortedBy', {
+    type: 'choice',
+    choices: named(GOODS_ORDERS),
+    store: column(kind, 'sorted_by'),
+    needed: true,
+    atFirst: 'name',
+    section: 'goods',
+  }),
+  listed(kind, 'first', {
+    type: 'products',
+    refersTo: { kind: 'product' },
+    store: column(kind, 'first_goods'),
+    section: 'goods',
+  }),
+];
+const isShown = (kind: 'category' | 'assortment', key: 'inMenu' | 'frontRow' | 'ownPage', atFirst: 'yes' | 'no') =>
+  listed(kind, key, {
+    type: 'yesNo',
+    store: column(kind, { inMenu: 'in_menu', frontRow: 'front_row', ownPage: 'own_page' }[key]),
+    needed: true,
+    atFirst,
+    section: 'shown',
+  });
 
 /** The fields of all other kinds. */
 export const LIST_FIELDS: readonly Field[] = [
+  nameOf('shop', 'shop'),
+  listed('shop', 'currency', { type: 'currency', store: column('shop', 'currency'), needed: true, section: 'facts' }),
+  listed('shop', 'timeZone', { type: 'timeZone', store: column('shop', 'time_zone'), needed: true, section: 'facts' }),
+  listed('shop', 'floorMargin', {
+    type: 'percent',
+    store: column('shop', 'floor_margin_bp'),
+    needed: true,
+    range: [-100_000, 9_999],
+    section: 'goods',
+  }),
+  listed('shop', 'largeChange', {
+    type: 'percent',
+    store: column('shop', 'large_change_bp'),
+    needed: true,
+    range: [0, 1_000_000],
+    section: 'goods',
+  }),
+  listed('shop', 'outDefault', {
+    type: 'choice',
+    choices: named(WHEN_OUT),
+    store: column('shop', 'when_out'),
+    needed: true,
+    section: 'goods',
+  }),
   nameOf('brand', 'brand'),
   nameOf('supplier', 'supplier'),
+  listed('supplier', 'currency', { type: 'currency', store: column('supplier', 'currency') }),
+  listed('supplier', 'leadTime', { type: 'count', store: column('supplier', 'lead_days'), range: [0, 3_650] }),
+  listed('supplier', 'leastOrder', { type: 'money', store: column('supplier', 'least_order') }),
+  listed('supplier', 'contact', { type: 'text', store: column('supplier', 'contact'), longest: 200 }),
+  listed('supplier', 'theirName', { type: 'text', store: column('supplier', 'their_name'), longest: 200 }),
   nameOf('tag', 'tag'),
+  listed('tag', 'mark', { type: 'text', store: column('tag', 'mark'), longest: 3 }),
+  nameOf('badge', 'badge'),
+  ...betweenDays('badge'),
+  nameOf('unit', 'unit'),
+  listed('unit', 'symbol', { type: 'text', store: column('unit', 'symbol'), longest: 20 }),
+  nameOf('customerGroup', 'customer_group'),
+  noteOf('customerGroup', 'customer_group'),
+  nameOf('stockPlace', 'stock_place'),
+  liesIn('stockPlace', 'stock_place'),
+  placeIn('stockPlace', 'stock_place'),
+  noteOf('stockPlace', 'stock_place'),
   nameOf('category', 'category'),
-  listed('category', 'parent', {
-    type: 'reference',
-    refersTo: { kind: 'category' },
-    store: column('category', 'parent_id'),
-  }),
-  listed('category', 'place', { type: 'count', store: column('category', 'place'), needed: true, atFirst: BEHIND }),
+  { ...liesIn('category', 'category'), section: 'facts' },
+  placeIn('category', 'category'),
+  isShown('category', 'inMenu', 'yes'),
+  ...pageOfGoods('category'),
   nameOf('option', 'own_field'),
   ...calledElsewhere('option'),
   nameOf('attribute', 'own_field'),
@@ -190,7 +319,27 @@ export const LIST_FIELDS: readonly Field[] = [
     needed: true,
     atFirst: 'yes',
   }),
+  listed('attribute', 'compared', {
+    type: 'yesNo',
+    store: column('own_field', 'compared'),
+    needed: true,
+    atFirst: 'no',
+  }),
   ...calledElsewhere('attribute'),
   nameOf('choice', 'choice'),
-  listed('choice', 'place', { type: 'count', store: column('choice', 'place'), needed: true, atFirst: BEHIND }),
+  placeIn('choice', 'choice'),
+  listed('choice', 'swatch', { type: 'swatch', store: column('choice', 'swatch') }),
+  nameOf('assortment', 'assortment'),
+  listed('assortment', 'rule', { type: 'rule', store: column('assortment', 'rule'), section: 'goods' }),
+  ...pageOfGoods('assortment'),
+  ...betweenDays('assortment', 'shown'),
+  isShown('assortment', 'inMenu', 'no'),
+  isShown('assortment', 'frontRow', 'no'),
+  listed('assortment', 'headOf', {
+    type: 'categories',
+    refersTo: { kind: 'category' },
+    store: column('assortment', 'head_of'),
+    section: 'shown',
+  }),
+  isShown('assortment', 'ownPage', 'no'),
 ];

@@ -9,7 +9,7 @@ export interface Choice {
 
 /** What a field refers to: things of a kind, or those of them that hang on one thing, such as the values of an option. */
 export interface Reference {
-  readonly kind: 'brand' | 'supplier' | 'tag' | 'category' | 'choice' | 'list';
+  readonly kind: KindKey | 'list';
   readonly of?: string;
 }
 
@@ -34,6 +34,10 @@ export type Store =
   /** Worked out from other values, or said by somebody else. */
   | { readonly in: 'computed' };
 
+/** The parts of a folio, in their order. */
+export const SECTION_KEYS = ['facts', 'words', 'found by', 'goods', 'shown'] as const;
+export type SectionKey = (typeof SECTION_KEYS)[number];
+
 /** One field of a kind, described once: sheet, question, import, proof, journal and feed read this. */
 export interface Field {
   readonly key: FieldKey;
@@ -53,6 +57,8 @@ export interface Field {
   readonly apart?: true;
   readonly choices?: readonly Choice[];
   readonly refersTo?: Reference;
+  /** The part of its thing's folio in which it stands. */
+  readonly section?: SectionKey;
   /** It cannot be empty. */
   readonly needed?: true;
   /** It is set when the thing is made and stays so. */
@@ -77,6 +83,9 @@ export interface Field {
 
 /** Whether a person or an import may change it; the others follow from it or come from outlets. */
 export const isEditable = (field: Field): boolean => field.store.in !== 'computed' && field.onlyAtFirst === undefined;
+
+/** Whether a file may bring its values; an order of products is given by hand. */
+export const isTakenIn = (field: Field): boolean => isEditable(field) && field.type !== 'products';
 
 /** The scope of a field's values: `0` where they have none. */
 export const scopeOf = (key: string): string => (key.includes('@') ? key.slice(key.indexOf('@') + 1) : '0');

@@ -17,13 +17,46 @@ export interface Kind {
   readonly namedBy: 'name' | 'code';
   /** It stands on the page of lists. */
   readonly isList: boolean;
+  /** They have an order that the shop gives them, their `place`. */
+  readonly isOrdered?: true;
+  /** They have words of their own, and so a page: a folio. */
+  readonly hasFolio?: true;
 }
 
 /** Every kind. A new one is an entry here, its key, its fields and a migration. */
 export const KINDS: Readonly<Record<KindKey, Kind>> = {
+  shop: {
+    key: 'shop',
+    one: 'shop',
+    many: 'shops',
+    table: 'shop',
+    namedBy: 'name',
+    isList: false,
+    hasFolio: true,
+  },
   brand: { key: 'brand', one: 'brand', many: 'brands', table: 'brand', namedBy: 'name', isList: true },
   supplier: { key: 'supplier', one: 'supplier', many: 'suppliers', table: 'supplier', namedBy: 'name', isList: true },
   tag: { key: 'tag', one: 'tag', many: 'tags', table: 'tag', namedBy: 'name', isList: true },
+  badge: { key: 'badge', one: 'badge', many: 'badges', table: 'badge', namedBy: 'name', isList: true },
+  unit: { key: 'unit', one: 'unit of measure', many: 'units of measure', table: 'unit', namedBy: 'name', isList: true },
+  customerGroup: {
+    key: 'customerGroup',
+    one: 'customer group',
+    many: 'customer groups',
+    table: 'customer_group',
+    namedBy: 'name',
+    isList: true,
+  },
+  stockPlace: {
+    key: 'stockPlace',
+    one: 'stock place',
+    many: 'stock places',
+    table: 'stock_place',
+    hangsBy: { column: 'parent_id', type: 'bigint' },
+    namedBy: 'name',
+    isList: true,
+    isOrdered: true,
+  },
   category: {
     key: 'category',
     one: 'category',
@@ -32,6 +65,8 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     hangsBy: { column: 'parent_id', type: 'bigint' },
     namedBy: 'name',
     isList: true,
+    isOrdered: true,
+    hasFolio: true,
   },
   option: {
     key: 'option',
@@ -59,6 +94,16 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     hangsBy: { column: 'field_id', type: 'bigint' },
     namedBy: 'name',
     isList: true,
+    isOrdered: true,
+  },
+  assortment: {
+    key: 'assortment',
+    one: 'assortment',
+    many: 'assortments',
+    table: 'assortment',
+    namedBy: 'name',
+    isList: true,
+    hasFolio: true,
   },
   product: {
     key: 'product',

@@ -1,6 +1,7 @@
 import { REPLIES } from '../feeds/replies.ts';
 import { GAPS, ownGapKey, ownGapName } from '../gaps/gaps.ts';
 import { type OwnTypeKey, ownValueType } from '../values/valueType.ts';
+import { type WhenOut } from '../stock/whenOut.ts';
 import { fold } from '../words/fold.ts';
 import { GOODS_FIELDS, LIST_FIELDS } from './builtIn.ts';
 import { type Field } from './field.ts';
@@ -27,6 +28,8 @@ export interface OwnField {
 /** What the shop itself adds to the fields that every shop has. */
 export interface OwnThings {
   readonly fields: readonly OwnField[];
+  /** What new products do when they are out of stock. */
+  readonly outDefault?: WhenOut;
   readonly outlets: readonly { readonly id: string; readonly name: string }[];
 }
 
@@ -109,7 +112,11 @@ function callFields(goods: readonly Field[]): CalledField[] {
 }
 
 /** The register of a shop; `more` are fields that whoever runs it adds to those that every shop has. */
-export function buildRegister(version: string, { fields, outlets }: OwnThings, more: readonly Field[] = []): Register {
+export function buildRegister(
+  version: string,
+  { fields, outlets, outDefault }: OwnThings,
+  more: readonly Field[] = [],
+): Register {
   const own = fields.map(fieldOfOwn);
   const attributes = own.filter(({ own }) => own?.of === 'attribute');
   const gaps = [
@@ -119,7 +126,9 @@ export function buildRegister(version: string, { fields, outlets }: OwnThings, m
       .map(({ own, name }) => ({ key: ownGapKey(own!.id), name: ownGapName(name) })),
   ];
   const goods: Field[] = [
-    ...GOODS_FIELDS,
+    ...GOODS_FIELDS.map((field) =>
+      field.key === 'whenOut' && outDefault !== undefined ? { ...field, atFirst: outDefault } : field,
+    ),
     {
       key: 'gap',
       kind: 'sku',

@@ -48,7 +48,15 @@ export type ProblemCode =
   | 'not-in-shop'
   | 'code-in-use'
   | 'name-in-use'
-  | 'name-is-field';
+  | 'name-is-field'
+  | 'slug-unreadable'
+  | 'web-address-unreadable'
+  | 'country-unknown'
+  | 'customs-code-unreadable'
+  | 'currency-unknown'
+  | 'time-zone-unknown'
+  | 'swatch-unreadable'
+  | 'rule-leads-to-itself';
 
 /** What is wrong, as data: which value, and what would be right where that is known. */
 export interface Problem {

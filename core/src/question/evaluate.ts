@@ -1,17 +1,19 @@
 import { type Asking } from '../kinds/asking.ts';
 import { showValue, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
+import { assortmentsOf } from './membership.ts';
 import { type Row } from './row.ts';
 import { type Compare, type Question } from './tree.ts';
 
 /** The folded text in which plain words are looked for; the SQL twin is `words` in the read model. */
-export function searchText(row: Row, { register, names }: Asking): string {
-  const shown = (key: 'name' | 'code' | 'brand') => showValue(register.get(key), row[key] ?? null, names);
+export function searchText(row: Row, asking: Asking): string {
+  const { register } = asking;
+  const shown = (key: 'name' | 'code' | 'brand') => showValue(register.get(key), row[key] ?? null, asking);
   const options = register.goods.filter(({ own }) => own?.of === 'option');
   const parts = [
     shown('name'),
     shown('code'),
-    ...options.map((option) => showValue(option, row[option.key] ?? null, names)),
+    ...options.map((option) => showValue(option, row[option.key] ?? null, asking)),
     row.gtin ?? '',
     shown('brand'),
   ];
@@ -34,9 +36,9 @@ export function answers(question: Question, row: Row, asking: Asking): boolean {
   }
 }
 
-function compares({ field, comparison, values }: Compare, row: Row, { register, names }: Asking): boolean {
-  const target = register.get(field);
-  const value = row[field] ?? null;
+function compares({ field, comparison, values }: Compare, row: Row, asking: Asking): boolean {
+  const target = asking.register.get(field);
+  const value = target.type === 'assortments' ? assortmentsOf(row, asking) : (row[field] ?? null);
   const { holds } = typeOf(target);
   if (value === null || value === '') return comparison === 'is empty' || comparison === 'is not';
   switch (comparison) {
@@ -45,10 +47,10 @@ function compares({ field, comparison, values }: Compare, row: Row, { register, 
     case 'is filled':
       return true;
     case 'is not':
-      return !values.some((wanted) => holds('is', value, wanted, target, names));
+      return !values.some((wanted) => holds('is', value, wanted, target, asking));
     case 'between':
-      return holds('>=', value, values[0]!, target, names) && holds('<=', value, values[1]!, target, names);
+      return holds('>=', value, values[0]!, target, asking) && holds('<=', value, values[1]!, target, asking);
     default:
-      return values.some((wanted) => holds(comparison, value, wanted, target, names));
+      return values.some((wanted) => holds(comparison, value, wanted, target, asking));
   }
 }

@@ -4,7 +4,8 @@ import { type Register } from '../kinds/register.ts';
 import { knownValues, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
-import { comparisonsOf, WRITTEN } from './comparisons.ts';
+import { comparisonsOf } from './comparisons.ts';
+import { WRITTEN } from './written.ts';
 import { parseQuestion } from './parse.ts';
 import { printQuestion, quote } from './print.ts';
 import { conditions, plain, type Question } from './tree.ts';
@@ -164,11 +165,11 @@ function* comparedWith(field: Field, said: readonly string[]): Generator<string>
 }
 
 /** Words that are a value which some field knows by name, such as a gap or a stage. */
-function* withKnownValue(words: readonly string[], { register, names }: Asking): Generator<string> {
-  for (const field of register.goods) {
+function* withKnownValue(words: readonly string[], asking: Asking): Generator<string> {
+  for (const field of asking.register.goods) {
     // Yes and no are values of too many fields to say which is meant.
     if (!typeOf(field).isNamed) continue;
-    for (const value of knownValues(field, names)) {
+    for (const value of knownValues(field, asking)) {
       const sought = fold(value).split(' ');
       const at = placeOf(words, sought);
       if (at >= 0) yield replaced(words, at, sought.length, `${field.name} ${typeOf(field).usual} ${quote(value)}`);

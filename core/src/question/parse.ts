@@ -5,7 +5,8 @@ import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
 import { isPartial } from '../values/comparing.ts';
 import { knownValues, placeOf, readValue, typeOf } from '../values/values.ts';
-import { comparisonsOf, valuesOf, WRITTEN } from './comparisons.ts';
+import { comparisonsOf, valuesOf } from './comparisons.ts';
+import { WRITTEN } from './written.ts';
 import { type Token, tokens } from './tokens.ts';
 import { type Compare, type ComparisonKey, plain, type Question } from './tree.ts';
 
@@ -258,7 +259,7 @@ class Parser {
   }
 
   private namesFor(field: Field): KnownNames {
-    const known = this.known.get(field) ?? new KnownNames(knownValues(field, this.asking.names));
+    const known = this.known.get(field) ?? new KnownNames(knownValues(field, this.asking));
     this.known.set(field, known);
     return known;
   }
@@ -267,8 +268,8 @@ class Parser {
     const place = { at: token.at, length: end - token.at };
     if (isPartial(comparison)) return [written];
     const { isNamed, readWanted } = typeOf(field);
-    const { names, register } = this.asking;
-    const read = readWanted?.(written, field, names) ?? readValue(field, written, names);
+    const { register } = this.asking;
+    const read = readWanted?.(written, field, this.asking) ?? readValue(field, written, this.asking);
     // Of a name that means several things, all are asked for.
     if (read.ok) return isNamed ? (read.value ?? '').split('|') : [read.value ?? ''];
     const isField = register.called.some(({ words }) => words.join(' ') === fold(written));
@@ -284,7 +285,7 @@ class Parser {
 
   /** What was meant by a name with a slip in it, which may go on over the next words. */
   private nearName(field: Field, written: string, { at, length }: { at: number; length: number }) {
-    const known = knownValues(field, this.asking.names);
+    const known = knownValues(field, this.asking);
     const behind = this.tokens.slice(this.next, this.next + MOST_WORDS - 1);
     const other = behind.findIndex(({ kind }) => kind !== 'word');
     const longer = behind.slice(0, other < 0 ? undefined : other).map(({ end }) => this.text.slice(at, end));

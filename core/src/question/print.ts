@@ -1,5 +1,4 @@
 import { type Asking } from '../kinds/asking.ts';
-import { type Names } from '../kinds/names.ts';
 import { isPartial } from '../values/comparing.ts';
 import { editValue, showValue, typeOf } from '../values/values.ts';
 import { type Compare, type Question } from './tree.ts';
@@ -31,12 +30,12 @@ function group(question: Question, asking: Asking): string {
   return question.kind === 'all' || question.kind === 'any' ? `(${printed})` : printed;
 }
 
-function printCompare({ field, comparison, values }: Compare, { register, names }: Asking): string {
-  const target = register.get(field);
+function printCompare({ field, comparison, values }: Compare, asking: Asking): string {
+  const target = asking.register.get(field);
   const { isNamed } = typeOf(target);
   const shown = values.map((value) => {
     const show = target.type === 'categories' ? shortPath : isNamed ? showValue : editValue;
-    const text = isPartial(comparison) ? value : show(target, value, names);
+    const text = isPartial(comparison) ? value : show(target, value, asking);
     return bare(text) ? text : quote(text);
   });
   const subject = field === 'category' && comparison === 'in' ? 'in' : `${target.name} ${comparison}`;
@@ -45,7 +44,7 @@ function printCompare({ field, comparison, values }: Compare, { register, names 
 }
 
 /** A category by its own name where that means no other, or else by its path. */
-function shortPath(_field: unknown, id: string, { categories }: Names): string {
+function shortPath(_field: unknown, id: string, { names: { categories } }: Asking): string {
   const name = categories.steps(id).at(-1) ?? '';
   const path = categories.path(id);
   return name !== path && !name.includes('>') && categories.meant(name).join() === id ? name : path;

@@ -1,10 +1,10 @@
 import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
-import { type Names } from '../kinds/names.ts';
 import { type Register } from '../kinds/register.ts';
 import { knownValues } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
-import { comparisonsOf, WRITTEN } from './comparisons.ts';
+import { comparisonsOf } from './comparisons.ts';
+import { WRITTEN } from './written.ts';
 import { quote } from './print.ts';
 import { type ComparisonKey } from './tree.ts';
 
@@ -21,9 +21,10 @@ const MOST = 12;
 const FORMS = [...new Set(WRITTEN.map(([text]) => text))].sort((a, b) => b.length - a.length);
 
 /** What fits at the end of `text` (the question up to the caret): a field, then its comparisons, then its values. */
-export function suggest(text: string, { register, names }: Asking): Suggestion[] {
+export function suggest(text: string, asking: Asking): Suggestion[] {
+  const { register } = asking;
   const open = openComparison(text, register);
-  if (open?.comparison !== undefined) return values(open.field, open.rest, text, names);
+  if (open?.comparison !== undefined) return values(open.field, open.rest, text, asking);
   if (open) {
     return comparisonsOf(open.field)
       .filter((comparison) => comparison !== 'in' && startsWith(comparison, open.rest))
@@ -68,11 +69,11 @@ function lastWhole(text: string, name: string): number | undefined {
 
 const startsWith = (text: string, beginning: string): boolean => fold(text).startsWith(fold(beginning));
 
-function values(target: Field, rest: string, text: string, names: Names): Suggestion[] {
+function values(target: Field, rest: string, text: string, asking: Asking): Suggestion[] {
   const typed = rest.slice(rest.lastIndexOf(',') + 1).trimStart();
   const wanted = typed.replace(/^"/, '');
   if (/"$/.test(wanted)) return [];
-  const known = knownValues(target, names).filter((value) => fold(value) !== fold(wanted));
+  const known = knownValues(target, asking).filter((value) => fold(value) !== fold(wanted));
   const matching = [
     ...known.filter((value) => startsWith(value, wanted)),
     ...known.filter((value) => !startsWith(value, wanted) && fold(value).includes(fold(wanted))),

@@ -1,5 +1,5 @@
 import { type Asking } from '../kinds/asking.ts';
-import { type Field, isEditable } from '../kinds/field.ts';
+import { type Field, isTakenIn } from '../kinds/field.ts';
 import { type FieldKey } from '../kinds/keys.ts';
 import { type Register } from '../kinds/register.ts';
 import { type ValueTypeKey } from '../values/valueType.ts';
@@ -65,7 +65,7 @@ export function matchHeadings(headings: readonly string[], { register, names }: 
   const candidates = headings.flatMap((written, index) => {
     const heading = takeApart(written, names.currency);
     return register.goods
-      .filter(isEditable)
+      .filter(isTakenIn)
       .map((field) => ({ index, field, ...likeness(heading, field, called.get(field.key)!) }))
       .filter(({ score }) => score > 0);
   });

@@ -3,7 +3,7 @@ import { readCategoryPath, showCategoryPath } from '../categories/path.ts';
 import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
 import { type FieldKey } from '../kinds/keys.ts';
-import { type Names, namesOf } from '../kinds/names.ts';
+import { namesOf } from '../kinds/names.ts';
 import { partsOf } from '../values/references.ts';
 import { readText } from '../values/texts.ts';
 import { placeOf, readValue } from '../values/values.ts';
@@ -35,14 +35,14 @@ interface ReadCell {
  */
 export function rowReader(
   columns: readonly (FieldKey | null)[],
-  { register, names }: Asking,
+  asking: Asking,
   headings: readonly string[] = [],
 ): (cells: readonly string[]) => ReadRow {
   const readers = columns.map((column, i) => {
     if (column === null) return () => UNTOUCHED;
-    const field = register.get(column);
+    const field = asking.register.get(column);
     const inKilograms = isInKilograms(field, headings[i] ?? '');
-    const read = (text: string) => readCell(field, inKilograms ? text.replace(/\d\s*$/, '$& kg') : text, names);
+    const read = (text: string) => readCell(field, inKilograms ? text.replace(/\d\s*$/, '$& kg') : text, asking);
     // Codes differ from row to row; of other columns most cells are empty or have been met before.
     return column === 'code' ? read : remembering(read);
   });
@@ -80,11 +80,11 @@ function remembering(read: (text: string) => ReadCell): (text: string) => ReadCe
   };
 }
 
-function readCell(field: Field, written: string, names: Names): ReadCell {
+function readCell(field: Field, written: string, asking: Asking): ReadCell {
   const text = readCellText(written);
   if (text.trim() === '')
     return field.key === 'code' ? { value: undefined, problem: { code: 'required', ...placeOf(field) } } : UNTOUCHED;
-  const read = text.trim() === EMPTIES ? readValue(field, '', names) : readFilled(field, text, names);
+  const read = text.trim() === EMPTIES ? readValue(field, '', asking) : readFilled(field, text, asking);
   return read.ok ? { value: read.value } : { value: undefined, problem: { ...read.problem, ...placeOf(field) } };
 }
 
@@ -92,14 +92,14 @@ function readCell(field: Field, written: string, names: Names): ReadCell {
 const GARBLED = /Ã[\u0080-\u00bf\u0152-\u0192\u02c6\u02dc\u2013-\u203a\u20ac\u2122]|Â[\u00a0-\u00bf]|â€./;
 const WRITTEN: ReadonlySet<ValueTypeKey> = new Set(['text', 'longText', 'reference', 'references', 'categories']);
 
-function readFilled(target: Field, text: string, names: Names) {
+function readFilled(target: Field, text: string, asking: Asking) {
   const garbled = WRITTEN.has(target.type) ? GARBLED.exec(text) : null;
   if (garbled) return bad('text-garbled', { value: text.trim(), expected: garbled[0] });
   if (target.type === 'reference') return readText(text.replace(/\s+/g, ' '));
-  if (target.type === 'references') return readParts(target, text, names);
+  if (target.type === 'references') return readParts(target, text, asking);
   if (target.type === 'categories') return readPaths(text);
   if (target.type === 'percent' && SHARE.test(text)) return bad('percent-unreadable', asPercentage(text.trim()));
-  return readValue(target, text, names);
+  return readValue(target, text, asking);
 }
 
 /** A spreadsheet writes 20 % as 0.2, which would be read as a fifth of a per cent. */
@@ -125,8 +125,8 @@ function readPaths(text: string) {
 }
 
 /** Several names, divided by `|` from then on. */
-function readParts(target: Field, text: string, names: Names) {
-  const list = namesOf(target, names);
+function readParts(target: Field, text: string, asking: Asking) {
+  const list = namesOf(target, asking.names);
   const parts: string[] = [];
   for (const part of partsOf(text, (name) => list.find(name) !== undefined)) {
     const read = readText(part.replace(/\s+/g, ' '));

@@ -61,7 +61,7 @@ describe('matching headings', () => {
     const saysMore = [
       ...['Sale price', 'Old price', 'Case price', 'Price 10+', 'Price per kg', 'Price (1-9)', 'Price list date'],
       ...['Min order qty', 'Qty per box', 'Pack qty', 'On order', 'Stock value', 'Stock status', 'Supplier code'],
-      ...['Case barcode', 'HS code', 'Colour code', 'Meta title', 'Product type', 'Net weight', 'Weight lbs'],
+      ...['Case barcode', 'Colour code', 'Meta title', 'Product type', 'Net weight', 'Weight lbs'],
     ];
     for (const heading of saysMore)
       expect(matched(heading))

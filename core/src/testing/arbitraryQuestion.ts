@@ -8,19 +8,19 @@ import { type ComparisonKey, type Question } from '../question/tree.ts';
 
 const WORDS = ['ink', 'Blue', 'Café', 'no. 2', 'is', 'or', '50 ml', 'price', 'a"b', 'x\\y', 'A5', 'gall', '%', '_'];
 
-function arbitraryValue(field: Field, comparison: ComparisonKey, { names }: Asking): fc.Arbitrary<string> {
+function arbitraryValue(field: Field, comparison: ComparisonKey, asking: Asking): fc.Arbitrary<string> {
   if (typeOf(field).isNumber) return fc.integer({ min: 0, max: 9_000 }).map(String);
-  const known = isPartial(comparison) ? [] : knownValues(field, names);
+  const known = isPartial(comparison) ? [] : knownValues(field, asking);
   const { readWanted } = typeOf(field);
   const ids = known.flatMap((name) => {
-    const read = readWanted ? readWanted(name, field, names) : readValue(field, name, names);
+    const read = readWanted ? readWanted(name, field, asking) : readValue(field, name, asking);
     return read.ok && read.value ? read.value.split('|') : [];
   });
   return ids.length > 0 ? fc.constantFrom(...ids) : fc.constantFrom(...WORDS);
 }
 
 function arbitraryCompare(asking: Asking): fc.Arbitrary<Question> {
-  const hasValues = (field: Field) => !field.refersTo || knownValues(field, asking.names).length > 0;
+  const hasValues = (field: Field) => !field.refersTo || knownValues(field, asking).length > 0;
   return fc.constantFrom(...asking.register.goods.filter(hasValues)).chain((field) =>
     fc.constantFrom(...comparisonsOf(field)).chain((comparison) => {
       const count = { none: [0, 0], one: [1, 1], two: [2, 2], list: [1, 3] }[valuesOf(comparison)] as [number, number];

@@ -2,6 +2,7 @@ import { type Category, CategoryTree } from '../categories/path.ts';
 import { type Asking } from '../kinds/asking.ts';
 import { NameList } from '../kinds/names.ts';
 import { buildRegister, type OwnField } from '../kinds/register.ts';
+import { type Question } from '../question/tree.ts';
 import { currencyOf } from '../money/currency.ts';
 
 /** An option or attribute for a spec. */
@@ -55,12 +56,16 @@ interface TestShop {
   readonly list?: Entries;
   readonly categories?: readonly Category[];
   readonly fields?: readonly OwnField[];
+  /** Names of assortments, and the rules of those that have one. */
+  readonly assortment?: Entries;
+  readonly rules?: Readonly<Record<string, Question>>;
   /** Names of the values of options and attributes, by the id of the field. */
   readonly choices?: Readonly<Record<string, Entries>>;
 }
 
 /** What a spec reads questions, values and files with: a register and names of its own. */
-export function testAsking({ brand, supplier, tag, list, categories, fields, choices }: TestShop = {}): Asking {
+export function testAsking(shop: TestShop = {}): Asking {
+  const { brand, supplier, tag, list, assortment, categories, fields, choices, rules } = shop;
   const listOf = (entries: Entries = {}) => new NameList(new Map(Object.entries(entries)));
   const ofFields = Object.entries(choices ?? {}).map(([id, entries]) => [`choice ${id}`, listOf(entries)] as const);
   return {
@@ -72,9 +77,11 @@ export function testAsking({ brand, supplier, tag, list, categories, fields, cho
         ['supplier', listOf(supplier)],
         ['tag', listOf(tag)],
         ['list', listOf(list)],
+        ['assortment', listOf(assortment)],
         ...ofFields,
       ]),
       categories: new CategoryTree(categories ?? []),
     },
+    rules: new Map(Object.entries(rules ?? {})),
   };
 }

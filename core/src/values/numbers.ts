@@ -19,12 +19,12 @@ const numeric: Pick<ValueType, 'isNumber' | 'isNamed' | 'comparisons' | 'usual' 
 /** An amount of money, in minor units of the shop's currency. */
 export const money: ValueType = {
   ...numeric,
-  read: (text, _field, { currency, numberStyle }) => {
+  read: (text, _field, { names: { currency, numberStyle } }) => {
     const read = readMoney(text, currency, numberStyle);
     return read.ok ? good(read.value.toString()) : read;
   },
-  show: (value, _field, { currency }) => showMoney(BigInt(value), currency),
-  edit: (value, _field, { currency }) => plainMoney(BigInt(value), currency),
+  show: (value, _field, { names: { currency } }) => showMoney(BigInt(value), currency),
+  edit: (value, _field, { names: { currency } }) => plainMoney(BigInt(value), currency),
 };
 
 /** Basis points as a person reads them: `3750` → `37.5 %`; without the sign when `plain`. */
@@ -60,22 +60,24 @@ function readBasisPoints(text: string, range?: Field['range']): Result<string> {
 /** Whole pieces. */
 export const count: ValueType = {
   ...numeric,
-  read: (text, _field, { numberStyle }) => readCount(text, numberStyle ?? POINT),
+  read: (text, { range }, { names: { numberStyle } }) => readCount(text, numberStyle ?? POINT, range),
   show: (value) => value,
 };
 
-function readCount(text: string, style: NumberStyle): Result<string> {
+function readCount(text: string, style: NumberStyle, range?: Field['range']): Result<string> {
   const value = text.trim();
   const digits = readDigits(value.replace(/^-/, ''), style);
   const size = Number(digits?.whole);
   if (digits?.decimals !== '' || size > LARGEST_COUNT) return bad('count-unreadable', { value, expected: '12' });
-  return good(String(value.startsWith('-') && size ? -size : size));
+  const pieces = value.startsWith('-') && size ? -size : size;
+  if (range && (pieces < range[0] || pieces > range[1])) return bad('out-of-range', { value, expected: range.join(' to ') });
+  return good(String(pieces));
 }
 
 /** A weight, in grams. */
 export const grams: ValueType = {
   ...numeric,
-  read: (text, _field, { numberStyle }) => readGrams(text, numberStyle ?? POINT),
+  read: (text, _field, { names: { numberStyle } }) => readGrams(text, numberStyle ?? POINT),
   show: (value) => `${value} g`,
   edit: (value) => value,
   units: () => ['g', 'kg'],
@@ -104,7 +106,7 @@ const MOST_DIGITS = 12;
 /** A number with or without a unit, in millionths, so that it is exact and compared as a whole number. */
 export const number: ValueType = {
   ...numeric,
-  read: (text, { unit }, { numberStyle }) => readNumber(text, unit, numberStyle ?? POINT),
+  read: (text, { unit }, { names: { numberStyle } }) => readNumber(text, unit, numberStyle ?? POINT),
   show: (value, { unit }) => showNumber(value) + (unit ? ` ${unit}` : ''),
   edit: (value) => showNumber(value),
   units: ({ unit }) => (unit ? [unit] : []),

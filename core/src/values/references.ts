@@ -1,5 +1,6 @@
 import { type Field } from '../kinds/field.ts';
-import { type NameList, type Names, namesOf } from '../kinds/names.ts';
+import type { Asking } from '../kinds/asking.ts';
+import { type NameList, namesOf } from '../kinds/names.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { nearest } from '../words/nearest.ts';
 import { EQUALITY, holdsText, isPartial, OF_TEXT } from './comparing.ts';
@@ -13,12 +14,14 @@ function readReference(text: string, list: NameList): Result<string> {
 }
 
 /** The names behind the ids of a value. */
-const namesOfValue = (value: string, field: Field, names: Names): string[] =>
-  value.split('|').map((id) => shownName(id, field, names));
+const namesOfValue = (value: string, field: Field, asking: Asking): string[] =>
+  value.split('|').map((id) => shownName(id, field, asking));
 
 /** A category by its path, which has a list of its own. */
-function shownName(id: string, field: Field, names: Names): string {
-  return field.refersTo?.kind === 'category' ? names.categories.path(id) : (namesOf(field, names).byId.get(id) ?? '');
+function shownName(id: string, field: Field, asking: Asking): string {
+  return field.refersTo?.kind === 'category'
+    ? asking.names.categories.path(id)
+    : (namesOf(field, asking.names).byId.get(id) ?? '');
 }
 
 /** A thing of the shop, by its id: a brand, a supplier, a value of an option. */
@@ -27,13 +30,13 @@ export const reference: ValueType = {
   isNamed: true,
   comparisons: OF_TEXT,
   usual: 'is',
-  read: (text, field, names) =>
-    field.refersTo?.kind === 'category' ? readPath(text, names) : readReference(text, namesOf(field, names)),
-  show: (value, field, names) => shownName(value, field, names),
-  known: (field, names) => namesOf(field, names).names(),
-  holds: (comparison, value, wanted, field, names) => {
+  read: (text, field, asking) =>
+    field.refersTo?.kind === 'category' ? readPath(text, asking) : readReference(text, namesOf(field, asking.names)),
+  show: (value, field, asking) => shownName(value, field, asking),
+  known: (field, asking) => namesOf(field, asking.names).names(),
+  holds: (comparison, value, wanted, field, asking) => {
     if (!isPartial(comparison)) return value === wanted;
-    const name = namesOf(field, names).byId.get(value);
+    const name = namesOf(field, asking.names).byId.get(value);
     return name !== undefined && holdsText(comparison, name, wanted);
   },
 };
@@ -48,23 +51,28 @@ export function partsOf(text: string, isName: (part: string) => boolean): string
   return parts.map((part) => part.trim()).filter(Boolean);
 }
 
+/** The ids of several things that a cell names, in its order. */
+function readSeveral(text: string, list: NameList): Result<string[]> {
+  const ids: string[] = [];
+  for (const part of partsOf(text, (name) => list.find(name) !== undefined)) {
+    const read = readReference(part, list);
+    if (!read.ok) return read;
+    ids.push(read.value);
+  }
+  return good([...new Set(ids)]);
+}
+
 /** A set of things of the shop: tags, several values of an attribute. */
 export const references: ValueType = {
   ...reference,
   comparisons: EQUALITY,
-  read: (text, field, names) => {
-    const list = namesOf(field, names);
-    const ids: string[] = [];
-    for (const part of partsOf(text, (name) => list.find(name) !== undefined)) {
-      const read = readReference(part, list);
-      if (!read.ok) return read;
-      ids.push(read.value);
-    }
-    return good(canonicalSet(ids));
+  read: (text, field, asking) => {
+    const ids = readSeveral(text, namesOf(field, asking.names));
+    return ids.ok ? good(canonicalSet(ids.value)) : ids;
   },
-  readWanted: (text, field, names) => readReference(text, namesOf(field, names)),
-  show: (value, field, names) => {
-    const shown = namesOfValue(value, field, names);
+  readWanted: (text, field, asking) => readReference(text, namesOf(field, asking.names)),
+  show: (value, field, asking) => {
+    const shown = namesOfValue(value, field, asking);
     return shown.join(shown.some((name) => name.includes(',')) ? ' | ' : ', ');
   },
   holds: (_comparison, value, wanted) => value.split('|').includes(wanted),
@@ -73,12 +81,28 @@ export const references: ValueType = {
 /** Lists of SKUs that a count was opened as. */
 export const lists: ValueType = { ...references, comparisons: ['is', 'is not'] };
 
-function readPath(path: string, names: Names): Result<string> {
-  const meant = names.categories.meant(path);
+/** Assortments that goods are in, by rule or by hand. */
+export const assortments: ValueType = references;
+
+/** Products in an order that is given by hand; each is written by the code of its first SKU. */
+export const products: ValueType = {
+  ...references,
+  comparisons: ['is empty', 'is filled'],
+  usual: 'is filled',
+  read: (text, field, asking) => {
+    const ids = readSeveral(text, namesOf(field, asking.names));
+    return ids.ok ? good(ids.value.join('|')) : ids;
+  },
+  // There are as many as the shop has products.
+  known: () => [],
+};
+
+function readPath(path: string, asking: Asking): Result<string> {
+  const meant = asking.names.categories.meant(path);
   if (meant.length === 1) return good(meant[0]!);
   const near = nearest(
     path,
-    names.categories.categories.map(({ id }) => names.categories.path(id)),
+    asking.names.categories.categories.map(({ id }) => asking.names.categories.path(id)),
   );
   return bad('category-unknown', { value: path, ...(near !== undefined && { expected: near }) });
 }
@@ -88,33 +112,33 @@ export const categories: ValueType = {
   ...reference,
   comparisons: ['in', ...EQUALITY],
   usual: 'in',
-  read: (text, _field, names) => {
+  read: (text, _field, asking) => {
     const ids: string[] = [];
     for (const path of text
       .split('|')
       .map((part) => part.trim())
       .filter(Boolean)) {
-      const read = readPath(path, names);
+      const read = readPath(path, asking);
       if (!read.ok) return read;
       if (!ids.includes(read.value)) ids.push(read.value);
     }
     return good(ids.join('|'));
   },
   // A name that several categories have asks for all of them.
-  readWanted: (text, _field, names) => {
-    const meant = names.categories.meant(text);
+  readWanted: (text, _field, asking) => {
+    const meant = asking.names.categories.meant(text);
     return meant.length > 0 ? good(meant.join('|')) : bad('category-unknown', { value: text });
   },
-  show: (value, field, names) => namesOfValue(value, field, names).join(' | '),
-  known: (_field, names) => {
-    const tree = names.categories;
+  show: (value, field, asking) => namesOfValue(value, field, asking).join(' | '),
+  known: (_field, asking) => {
+    const tree = asking.names.categories;
     return tree.categories.flatMap(({ id, name, parent }) =>
       parent === null ? [tree.path(id)] : [tree.path(id), name],
     );
   },
-  holds: (comparison, value, wanted, _field, names) => {
+  holds: (comparison, value, wanted, _field, asking) => {
     const own = value.split('|');
-    const ids = comparison === 'in' ? own.flatMap((id) => names.categories.within(id)) : own;
+    const ids = comparison === 'in' ? own.flatMap((id) => asking.names.categories.within(id)) : own;
     return ids.includes(wanted);
   },
 };

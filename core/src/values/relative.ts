@@ -2,7 +2,7 @@ import { type NumberStyle, POINT, readDigits } from '../money/digits.ts';
 import { divideRounded } from '../money/divideRounded.ts';
 import { readPercent } from '../money/percent.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
-import { type Names } from '../kinds/names.ts';
+import type { Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
 import { showNumber } from './numbers.ts';
 import { placeOf, readValue } from './values.ts';
@@ -21,18 +21,18 @@ export function readRelative(
   field: Field,
   text: string,
   before: FieldValue,
-  names: Names,
+  asking: Asking,
 ): Result<FieldValue> | undefined {
   if (!['money', 'count', 'grams', 'number'].includes(field.type)) return undefined;
   const value = text.trim();
-  const change = factorOf(value, names.numberStyle ?? POINT) ?? amountOf(field, value, names);
+  const change = factorOf(value, asking.names.numberStyle ?? POINT) ?? amountOf(field, value, asking);
   if (change === undefined) return undefined;
   if (!change.ok) return change;
   if (before === null) return bad('nothing-to-change', { ...placeOf(field), value });
   const after = change.value(BigInt(before));
   return after < 0n && field.type !== 'count' && field.type !== 'number'
     ? bad('money-negative', { ...placeOf(field), value })
-    : readCanonical(field, after, names);
+    : readCanonical(field, after, asking);
 }
 
 type Change = (before: bigint) => bigint;
@@ -57,21 +57,23 @@ function factorOf(value: string, style: NumberStyle): Result<Change> | undefined
   return good((before) => divideRounded(before * factor, ONE));
 }
 
-function amountOf(field: Field, value: string, names: Names): Result<Change> | undefined {
+function amountOf(field: Field, value: string, asking: Asking): Result<Change> | undefined {
   const [, more] = MORE.exec(value) ?? [];
   if (more === undefined) return undefined;
-  const read = readValue(field, more, names);
+  const read = readValue(field, more, asking);
   if (!read.ok) return read;
   return good((before) => before + BigInt(read.value ?? 0));
 }
 
+const withPoint = (asking: Asking): Asking => ({ ...asking, names: { ...asking.names, numberStyle: POINT } });
+
 /** The number as one would type it, so that its limits are those of any value of the field. */
-function readCanonical(field: Field, after: bigint, names: Names): Result<FieldValue> {
-  const { exponent } = names.currency;
-  if (field.type === 'number') return readValue(field, showNumber(String(after)), { ...names, numberStyle: POINT });
-  if (field.type !== 'money') return readValue(field, String(after), { ...names, numberStyle: POINT });
+function readCanonical(field: Field, after: bigint, asking: Asking): Result<FieldValue> {
+  const { exponent } = asking.names.currency;
+  if (field.type === 'number') return readValue(field, showNumber(String(after)), withPoint(asking));
+  if (field.type !== 'money') return readValue(field, String(after), withPoint(asking));
   const digits = after.toString().padStart(exponent + 1, '0');
   const at = digits.length - exponent;
   const text = exponent === 0 ? digits : `${digits.slice(0, at)}.${digits.slice(at)}`;
-  return readValue(field, text, { ...names, numberStyle: POINT });
+  return readValue(field, text, withPoint(asking));
 }

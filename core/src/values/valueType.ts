@@ -1,18 +1,20 @@
 import { type Field } from '../kinds/field.ts';
-import { type Names } from '../kinds/names.ts';
+import type { Asking } from '../kinds/asking.ts';
 import { type Result } from '../problems/problem.ts';
 import { type ComparisonKey } from '../question/tree.ts';
 
 /**
  * A value in canonical text, the one form in which values travel and are kept in lines: minor units for money, basis points for
  * percentages, pieces, grams, millionths for numbers, days since 1970 for dates, an id for a reference, ids joined by `|` for
- * several (of categories the main one first, of sets in the order of ids), keys joined by `|` for gaps. `null` is empty.
+ * several (of categories the main one first, of products in their order, of sets in the order of ids), keys joined by `|` for gaps, the tree as
+ * JSON for the question of a rule. `null` is empty.
  */
 export type FieldValue = string | null;
 
 export const VALUE_TYPE_KEYS = [
   ...(['text', 'longText', 'code', 'gtin', 'money', 'percent', 'count', 'grams', 'number', 'date'] as const),
-  ...(['yesNo', 'choice', 'gaps', 'reference', 'references', 'categories', 'lists'] as const),
+  ...(['yesNo', 'choice', 'gaps', 'reference', 'references', 'categories', 'lists', 'assortments'] as const),
+  ...(['products', 'rule', 'slug', 'webAddress', 'country', 'customsCode', 'currency', 'timeZone', 'swatch'] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];
 
@@ -26,17 +28,17 @@ export interface ValueType {
   /** The comparison that is meant where none is said. */
   readonly usual: ComparisonKey;
   /** Reads a text that is not blank into canonical text; refuses what is no value of the field. */
-  readonly read: (text: string, field: Field, names: Names) => Result<string>;
+  readonly read: (text: string, field: Field, asking: Asking) => Result<string>;
   /** The value as people read it; what `read` reads back. */
-  readonly show: (value: string, field: Field, names: Names) => string;
+  readonly show: (value: string, field: Field, asking: Asking) => string;
   /** The value for typing over, where that differs: without currency, unit or grouping. */
-  readonly edit?: (value: string, field: Field, names: Names) => string;
+  readonly edit?: (value: string, field: Field, asking: Asking) => string;
   /** Whether a value that is not empty holds against one that was asked for, by a comparison other than `is empty`. */
-  readonly holds: (comparison: ComparisonKey, value: string, wanted: string, field: Field, names: Names) => boolean;
+  readonly holds: (comparison: ComparisonKey, value: string, wanted: string, field: Field, asking: Asking) => boolean;
   /** Reads the value of a question, where that is not what `read` reads. */
-  readonly readWanted?: (text: string, field: Field, names: Names) => Result<string>;
+  readonly readWanted?: (text: string, field: Field, asking: Asking) => Result<string>;
   /** The values that the shop has names for, as a question writes them. */
-  readonly known?: (field: Field, names: Names) => string[];
+  readonly known?: (field: Field, asking: Asking) => string[];
   /** What may stand behind a number, apart from it. */
   readonly units?: (field: Field) => readonly string[];
 }
@@ -44,11 +46,13 @@ export interface ValueType {
 /** The types that an attribute may have, by the words for them, and the value types behind them. */
 export const OWN_TYPES = [
   { key: 'text', name: 'text', type: 'text' },
+  { key: 'long text', name: 'long text', type: 'longText' },
   { key: 'number', name: 'number', type: 'number' },
   { key: 'choice', name: 'one choice', type: 'reference' },
   { key: 'choices', name: 'several choices', type: 'references' },
   { key: 'yes or no', name: 'yes or no', type: 'yesNo' },
   { key: 'date', name: 'date', type: 'date' },
+  { key: 'web address', name: 'address on the web', type: 'webAddress' },
 ] as const satisfies readonly { key: string; name: string; type: ValueTypeKey }[];
 export type OwnTypeKey = (typeof OWN_TYPES)[number]['key'];
 

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { isEditable } from '../kinds/field.ts';
-import { type FieldKey, GOODS_KEYS, LIST_KEYS } from '../kinds/keys.ts';
+import { type FieldKey, GOODS_KEYS, KIND_KEYS, LIST_KEYS } from '../kinds/keys.ts';
 import { testAsking } from '../testing/index.ts';
 import { showBasisPoints } from './numbers.ts';
 import { readRelative } from './relative.ts';
 import { editValue, readValue, showValue } from './values.ts';
 
-const { register, names } = testAsking({
+const asking = testAsking({
   brand: { 1: 'Harrow & Pine', 2: 'Örebäck' },
   supplier: { 4: 'Northgate Trade' },
   tag: { 1: 'Gift', 12: 'Staff pick', 3: 'Pens, pencils' },
@@ -18,9 +18,10 @@ const { register, names } = testAsking({
   ],
   choices: { 1: { 10: 'Blue', 11: 'Green' } },
 });
+const { register } = asking;
 const field = (key: FieldKey) => register.get(key);
 const read = (key: FieldKey, text: string) => {
-  const result = readValue(field(key), text, names);
+  const result = readValue(field(key), text, asking);
   return result.ok ? result.value : result.problem.code;
 };
 
@@ -32,7 +33,7 @@ describe('the register of fields', () => {
     expect(keys.filter((key) => key.startsWith('own:'))).toHaveSize(8);
     expect(register.find('toString')).toBeUndefined();
     for (const key of LIST_KEYS)
-      expect(['brand', 'category', 'attribute', 'option', 'choice'].some((kind) => register.at(kind, key)))
+      expect(KIND_KEYS.some((kind) => register.at(kind, key)))
         .withContext(key)
         .toBeTrue();
   });
@@ -44,7 +45,7 @@ describe('the register of fields', () => {
 
   it('lets be edited what is stored, and nothing that is worked out', () => {
     expect(register.goods.filter((one) => !isEditable(one)).map(({ key }) => key)).toEqual([
-      ...(['margin', 'picture', 'gap', 'reply@1', 'list'] as const),
+      ...(['margin', 'picture', 'assortment', 'gap', 'reply@1', 'list'] as const),
     ]);
   });
 
@@ -74,7 +75,10 @@ describe('reading a value', () => {
   it('groups digits and divides decimals by the sign of the column, and never takes one for the other', () => {
     const readings = (sign: '.' | ',', key: 'stock' | 'weight', texts: readonly string[]) =>
       texts.map((text) => {
-        const result = readValue(field(key), text, { ...names, numberStyle: { decimalSign: sign } });
+        const result = readValue(field(key), text, {
+          ...asking,
+          names: { ...asking.names, numberStyle: { decimalSign: sign } },
+        });
         return result.ok ? result.value : result.problem.code;
       });
     expect(readings('.', 'stock', ['1,250', '1250.00', '-1,250', '-0'])).toEqual(['1250', '1250', '-1250', '0']);
@@ -123,7 +127,7 @@ describe('reading a value', () => {
   });
 
   it('offers the nearest name that there is', () => {
-    const result = readValue(field('brand'), 'Harow & Pine', names);
+    const result = readValue(field('brand'), 'Harow & Pine', asking);
     expect(result).toEqual({
       ok: false,
       problem: {
@@ -188,8 +192,8 @@ describe('showing a value', () => {
     it(`of the ${key} reads back to the same value, and so does the text for typing over`, () => {
       fc.assert(
         fc.property(values, (value) => {
-          expect(read(key, showValue(field(key), value, names))).toBe(value);
-          expect(read(key, editValue(field(key), value, names))).toBe(value);
+          expect(read(key, showValue(field(key), value, asking))).toBe(value);
+          expect(read(key, editValue(field(key), value, asking))).toBe(value);
         }),
       );
     });
@@ -202,15 +206,15 @@ describe('showing a value', () => {
   });
 
   it('names gaps, and shows nothing for what is empty', () => {
-    expect(showValue(field('gap'), 'no picture|no GTIN', names)).toBe('no picture, no GTIN');
-    expect(showValue(field('price'), null, names)).toBe('');
-    expect(editValue(field('weight'), '250', names)).toBe('250');
+    expect(showValue(field('gap'), 'no picture|no GTIN', asking)).toBe('no picture, no GTIN');
+    expect(showValue(field('price'), null, asking)).toBe('');
+    expect(editValue(field('weight'), '250', asking)).toBe('250');
   });
 });
 
 describe('a change typed over a number', () => {
   const change = (key: FieldKey, text: string, before: string | null) => {
-    const read = readRelative(field(key), text, before, names);
+    const read = readRelative(field(key), text, before, asking);
     return read === undefined ? 'a value' : read.ok ? read.value : read.problem.code;
   };
 

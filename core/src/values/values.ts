@@ -1,10 +1,13 @@
 import { type Field } from '../kinds/field.ts';
-import { type Names } from '../kinds/names.ts';
+import type { Asking } from '../kinds/asking.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
+import { slug, webAddress } from './addresses.ts';
 import { choice, gaps, yesNo } from './choices.ts';
 import { date } from './date.ts';
 import { count, grams, money, number, percent } from './numbers.ts';
-import { categories, lists, reference, references } from './references.ts';
+import { assortments, categories, lists, products, reference, references } from './references.ts';
+import { rule } from './rule.ts';
+import { country, currency, customsCode, swatch, timeZone } from './standards.ts';
 import { code, gtin, longText, text } from './texts.ts';
 import { type FieldValue, type ValueType, type ValueTypeKey } from './valueType.ts';
 
@@ -27,6 +30,16 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   references,
   categories,
   lists,
+  assortments,
+  products,
+  rule,
+  slug,
+  webAddress,
+  country,
+  customsCode,
+  currency,
+  timeZone,
+  swatch,
 };
 
 /** The value type of a field. */
@@ -42,22 +55,22 @@ export const placeOf = ({ key, name }: Field): { readonly field: string; readonl
  * Reads what a person or a file wrote into the field's canonical text; blank text is empty (`null`). A problem carries the
  * field. Refuses blank text where the field cannot be empty.
  */
-export function readValue(field: Field, text: string, names: Names): Result<FieldValue> {
+export function readValue(field: Field, text: string, asking: Asking): Result<FieldValue> {
   if (text.trim() === '') return field.needed ? bad('required', placeOf(field)) : good(null);
-  const read = typeOf(field).read(text, field, names);
+  const read = typeOf(field).read(text, field, asking);
   return read.ok ? read : { ok: false, problem: { ...read.problem, ...placeOf(field) } };
 }
 
 /** The value as shown in the sheet and the proof; what `readValue` reads back. Empty is an empty text. */
-export const showValue = (field: Field, value: FieldValue, names: Names): string =>
-  value === null ? '' : typeOf(field).show(value, field, names);
+export const showValue = (field: Field, value: FieldValue, asking: Asking): string =>
+  value === null ? '' : typeOf(field).show(value, field, asking);
 
 /** The value for typing over: as shown, without the currency's sign, the unit or grouping. */
-export function editValue(field: Field, value: FieldValue, names: Names): string {
+export function editValue(field: Field, value: FieldValue, asking: Asking): string {
   if (value === null) return '';
   const { edit, show } = typeOf(field);
-  return (edit ?? show)(value, field, names);
+  return (edit ?? show)(value, field, asking);
 }
 
 /** The values of a field that the shop has names for: choices, brands, suppliers, category paths, lists. */
-export const knownValues = (field: Field, names: Names): string[] => typeOf(field).known?.(field, names) ?? [];
+export const knownValues = (field: Field, asking: Asking): string[] => typeOf(field).known?.(field, asking) ?? [];

@@ -17,6 +17,7 @@ import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEd
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
 import { makeThings } from './propose/makeThings.ts';
+import { moveThings } from './propose/moveThings.ts';
 import { putRule } from './propose/putRule.ts';
 import { putStep } from './propose/putStep.ts';
 import { removeThings } from './propose/removeThings.ts';
@@ -37,6 +38,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.putStep,
     calls.makeThings,
     calls.removeThings,
+    calls.moveThings,
     calls.undoEdit,
     calls.putRule,
     calls.leaveOut,
@@ -69,6 +71,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
     await removeThings(db, person.id, body);
     return hand();
   });
+  serve(app, calls.moveThings, async ({ body }) => ({ ...(await moveThings(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.undoEdit, async () => {
     const { proof } = await hand();
     if (proof) {

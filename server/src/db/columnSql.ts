@@ -44,6 +44,16 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   references: IDS,
   categories: IDS,
   lists: IDS,
+  assortments: IDS,
+  products: IDS,
+  rule: TEXT,
+  slug: TEXT,
+  webAddress: TEXT,
+  country: TEXT,
+  customsCode: TEXT,
+  currency: TEXT,
+  timeZone: TEXT,
+  swatch: TEXT,
 };
 
 /** The letter of the slots in which a type of the shop's own fields is kept, and the type of their columns. */
@@ -54,4 +64,6 @@ export const SLOTS: Readonly<Partial<Record<ValueTypeKey, { readonly letter: str
   date: { letter: 'd', type: 'int' },
   references: { letter: 'm', type: 'bigint[]' },
   text: { letter: 't', type: 'text' },
+  longText: { letter: 't', type: 'text' },
+  webAddress: { letter: 't', type: 'text' },
 };

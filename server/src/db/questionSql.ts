@@ -8,6 +8,7 @@ import {
   namesOf,
   type Question,
   type ValueTypeKey,
+  withoutRule,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { hasGap, hasNoGap, lacksGap, repliedBy, shelfColumn } from './shelfSql.ts';
@@ -77,10 +78,11 @@ function compareSql(compare: Compare, asking: Asking, exact: TwoValued): Conditi
 
 const isReply = ({ key }: Field): boolean => key.startsWith('reply');
 
-function emptySql(target: Field, { register }: Asking): Condition {
+function emptySql(target: Field, asking: Asking): Condition {
   if (target.key === 'description') return sql<boolean>`(not s.described)`;
-  if (target.type === 'gaps') return hasNoGap(target, register);
+  if (target.type === 'gaps') return hasNoGap(target, asking.register);
   if (isReply(target)) return sql<boolean>`(not ${repliedBy(target)})`;
+  if (target.type === 'assortments') return inNone(asking);
   return sql<boolean>`(${shelfColumn(target)} is null)`;
 }
 
@@ -140,6 +142,36 @@ function idsNamed(target: Field, comparison: Compare['comparison'], part: string
   });
 }
 
+/** Texts of a standard, which have nothing to fold. */
+const standardHolds: Holds = (target, { comparison, values }, _asking, exact) =>
+  exact(
+    either(
+      values.map((wanted) =>
+        comparison === 'is'
+          ? sql<boolean>`${shelfColumn(target)} = ${wanted}`
+          : sql<boolean>`${shelfColumn(target)} like ${like(wanted, comparison !== 'starts with', comparison !== 'ends with')}`,
+      ),
+    ),
+  );
+
+/**
+ * Whether goods are in an assortment: by its rule or put in by hand, and not kept out. Twin of core's `membership`; within its rule
+ * it has none itself.
+ */
+export function memberSql(assortment: string, asking: Asking): Condition {
+  const rule = asking.rules.get(assortment);
+  const byRule = rule ? conditionSql(rule, withoutRule(assortment, asking), twoValued) : NOTHING;
+  const byHand = (key: 'putIn' | 'keptOut') =>
+    twoValued(sql<boolean>`${shelfColumn(asking.register.get(key))} && ${[assortment]}::bigint[]`);
+  return sql<boolean>`((${byRule} or ${byHand('putIn')}) and not ${byHand('keptOut')})`;
+}
+
+/** Whether goods are in no assortment at all. */
+const inNone = (asking: Asking): Condition => {
+  const all = [...(asking.names.lists.get('assortment')?.byId.keys() ?? [])];
+  return sql<boolean>`(not ${either(all.map((id) => memberSql(id, asking)))})`;
+};
+
 /** How a comparison of each value type is asked of the read model. */
 const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   text: textHolds,
@@ -163,6 +195,17 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
     comparison === 'in'
       ? sql<boolean>`(s.within && ${values}::bigint[])`
       : exact(sql<boolean>`(string_to_array(s.categories, '|')::bigint[] && ${values}::bigint[])`),
+  assortments: (_target, { values }, asking) => either(values.map((id) => memberSql(id, asking))),
+  // Only asked for whether they are empty.
+  products: () => NOTHING,
+  rule: () => NOTHING,
+  slug: textHolds,
+  webAddress: textHolds,
+  country: standardHolds,
+  customsCode: standardHolds,
+  currency: standardHolds,
+  timeZone: standardHolds,
+  swatch: standardHolds,
   lists: (_target, { values }) =>
     sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${values}::bigint[])))`,
 };

@@ -8,7 +8,8 @@ export interface Tables {
     currency: string;
     time_zone: string;
     floor_margin_bp: number;
-    large_change_percent: number;
+    large_change_bp: number;
+    when_out: Generated<string>;
   };
   person: { id: Generated<string>; name: string };
   brand: { id: Generated<string>; name: string; name_key: Generated<string> };

@@ -92,7 +92,7 @@ async function readIn(
     headingRow: file.heading_row,
   };
   const { register } = shop;
-  const asking = { register, names: { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } } };
+  const asking = { ...shop, names: { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } } };
   const headings = (file.columns as Import['columns']).map(({ heading }) => heading);
   const columns = { taken: settings.columns, headings, product: settings.productColumn };
   const rows = await stageRows(tx, written, columns, asking, (done) => report(done, null));

@@ -74,7 +74,9 @@ export class ImportNames {
    */
   async settle(make: boolean): Promise<MadeName[]> {
     for (const [field, resolver] of this.resolvers) {
-      const unknown = await this.resolve(field, make || isOption(field));
+      // What an assortment is for, no file says.
+      const mayMake = field.refersTo!.kind !== 'assortment' && (make || isOption(field));
+      const unknown = await this.resolve(field, mayMake);
       if (unknown.length > 0) await this.refuse(field, resolver, unknown);
     }
     return [...this.resolvers.values()].flatMap(({ made }) => made);

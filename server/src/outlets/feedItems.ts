@@ -93,7 +93,7 @@ export async function* feedItems(
   const shownOnce = (field: Field, value: string): string => {
     const key = `${field.key} ${value}`;
     let text = shown.get(key);
-    if (text === undefined) shown.set(key, (text = showValue(field, value, names)));
+    if (text === undefined) shown.set(key, (text = showValue(field, value, asking)));
     return text;
   };
   for await (const rows of copyOut(tx.client, tx.q, query)) {

@@ -6,8 +6,13 @@ import {
   currencyOf,
   type ExamineSettings,
   type Field,
+  KIND_KEYS,
+  KINDS,
+  type KindKey,
   NameList,
   type OwnField,
+  rulesOf,
+  type WhenOut,
 } from '@ivory/core';
 import { type Db, named, type Tx } from '../db/connect.ts';
 
@@ -16,22 +21,31 @@ export interface Shop extends Asking {
   readonly name: string;
   readonly timeZone: string;
   readonly settings: ExamineSettings;
+  /** What new products do when they are out of stock. */
+  readonly outDefault: WhenOut;
+  /** The rules of assortments as they are kept, also those that do not read any more. */
+  readonly kept: readonly { readonly id: string; readonly rule: string }[];
   readonly ownFields: readonly OwnField[];
   readonly outlets: readonly { readonly id: string; readonly name: string }[];
 }
 
 type Named = readonly [id: string, name: string];
 
+/** Kinds whose things have a list of names of their own: those of categories and values stand elsewhere. */
+const NAMED_KINDS: readonly KindKey[] = KIND_KEYS.filter(
+  (kind) => KINDS[kind].isList && !['category', 'option', 'attribute', 'choice'].includes(kind),
+);
+
 interface ShopRow {
   readonly name: string;
   readonly currency: string;
   readonly time_zone: string;
   readonly floor_margin_bp: number;
-  readonly large_change_percent: number;
-  readonly brands: Named[] | null;
-  readonly suppliers: Named[] | null;
-  readonly tags: Named[] | null;
-  readonly lists: Named[] | null;
+  readonly large_change_bp: number;
+  readonly when_out: WhenOut;
+  /** By the kind, or `list`. */
+  readonly lists: Readonly<Record<string, Named[] | null>>;
+  readonly rules: { id: string; rule: string }[] | null;
   readonly outlets: Named[] | null;
   readonly categories: Category[] | null;
   readonly fields:
@@ -43,11 +57,13 @@ const names = (table: string, name = 'name', order = 'name_key') =>
   `(select json_agg(json_build_array(id::text, ${name}) order by ${order}) from ${table})`;
 
 const SHOP = `
-  select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_percent,
-    ${names('brand')} as brands, ${names('supplier')} as suppliers, ${names('tag')} as tags,
-    ${names('sku_list', 'title', 'id desc')} as lists, ${names('outlet', 'name', 'id')} as outlets,
-    (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place)
-      order by place, id) from category) as categories,
+  select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out,
+    json_build_object('list', ${names('sku_list', 'title', 'id desc')},
+      ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table)}`).join(', ')}) as lists,
+    ${names('outlet', 'name', 'id')} as outlets,
+    (select json_agg(json_build_object('id', id::text, 'rule', rule)) from assortment where rule is not null) as rules,
+    (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place,
+      'inMenu', in_menu) order by place, id) from category) as categories,
     (select json_agg(json_build_object('id', id::text, 'kind', kind, 'name', name, 'type', type, 'unit', unit, 'slot', slot,
       'alsoCalled', also_called, 'usedIn', used_in::text[], 'neededIn', needed_in::text[], 'shopperSees', shopper_sees,
       'feed', feed) order by id) from own_field) as fields,
@@ -89,24 +105,29 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     neededIn: neededIn ?? [],
   }));
   const outlets = (row.outlets ?? []).map(([id, name]) => ({ id, name }));
-  return {
-    name: row.name,
-    timeZone: row.time_zone,
-    register: buildRegister(row.version, { fields: ownFields, outlets }, more),
-    ownFields,
-    outlets,
+  const { when_out: outDefault } = row;
+  const asking = {
+    register: buildRegister(row.version, { fields: ownFields, outlets, outDefault }, more),
     names: {
       currency: currencyOf(row.currency),
       lists: new Map([
-        ['brand', list(row.brands)],
-        ['supplier', list(row.suppliers)],
-        ['tag', list(row.tags)],
-        ['list', list(row.lists)],
+        ...Object.entries(row.lists).map(([kind, entries]) => [kind, list(entries)] as const),
         ...(row.choices ?? []).map(({ of, names }) => [`choice ${of}`, list(names)] as const),
       ]),
       categories: new CategoryTree(row.categories ?? []),
     },
-    settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_percent },
+  };
+  const kept = (row.rules ?? []).map(({ id, rule }) => ({ id, rule }));
+  return {
+    ...asking,
+    rules: rulesOf(kept, asking),
+    kept,
+    name: row.name,
+    timeZone: row.time_zone,
+    ownFields,
+    outlets,
+    outDefault,
+    settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp },
   };
 }
 

@@ -8,13 +8,13 @@ import { openList } from './lists.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
 import { getSku } from './sku.ts';
-import { countThings, listThings } from './things.ts';
+import { countThings, getThing, listThings } from './things.ts';
 import { countSpine } from './spine.ts';
 import { countValues } from './values.ts';
 
 export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House): void {
   serve(app, calls.getShop, async () => {
-    const { name, timeZone, names, settings, register, ownFields, outlets } = await readShop(db);
+    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, kept } = await readShop(db);
     const lists = [...names.lists].map(([key, { byId }]) => [key, [...byId].map(([id, name]) => ({ id, name }))]);
     return {
       name,
@@ -26,6 +26,8 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
       version: register.version,
       fields: [...ownFields].map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
       outlets: [...outlets],
+      outDefault,
+      rules: [...kept],
       lists: Object.fromEntries(lists) as Record<string, { id: string; name: string }[]>,
       categories: [...names.categories.categories],
     };
@@ -37,6 +39,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.countValues, ({ body }) => countValues(db, body.question, body.field));
   serve(app, calls.countThings, () => countThings(db));
   serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));
+  serve(app, calls.getThing, ({ params }) => getThing(db, person.id, params.kind, params.id));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
   serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));

@@ -122,7 +122,7 @@ async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promis
   return values.map(({ flags, field, scope, ...line }) => {
     const ids = made.size === 0 || line.after === null ? [] : line.after.split('|');
     const target = ids.some((id) => made.has(id)) ? shop.register.at(line.kind, field, scope) : undefined;
-    const called = target ? ids.map((id) => made.get(id) ?? showValue(target, id, shop.names)).join(', ') : null;
+    const called = target ? ids.map((id) => made.get(id) ?? showValue(target, id, shop)).join(', ') : null;
     return { ...line, field: keyWithScope(field, scope), called, looks: looksOf(flags) };
   });
 }

@@ -2,11 +2,9 @@ import { type AnswerOf, type calls } from '@ivory/contract';
 import {
   availability,
   type Candidate,
-  keyWithScope,
   money,
   priceAt,
   type SalePrice,
-  showValue,
   type Stage,
   type WhenOut,
   type Moment,
@@ -16,11 +14,13 @@ import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
-import { readShop, type Shop } from './names.ts';
+import { assortmentsOf } from './assortments.ts';
+import { historyOf } from './history.ts';
+import { productsNamed } from './productCodes.ts';
+import { readShop } from './names.ts';
 import { pendingOnSkus, rowsOf } from './rows.ts';
 
 type Sku = AnswerOf<typeof calls.getSku>;
-const HISTORY = 30;
 const iso = (moment: Moment | null): string | null => (moment === null ? null : new Date(moment).toISOString());
 
 /** One SKU in detail: its row, what it costs the shopper now and why, what outlets said of it, and its history. */
@@ -29,7 +29,7 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
   const { columns, rows } = await rowsOf(db, [id], shop);
   const row = rows[0]!;
   if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
-  const [more, sales, replies, history, pending] = await Promise.all([
+  const [more, sales, replies, history, pending, assortments, goesWith] = await Promise.all([
     sql<{
       description: string | null;
       slug: string;
@@ -45,8 +45,13 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
     `.execute(db.q),
     salesOf(db, [id]),
     repliesOf(db, id),
-    historyOf(db, shop, id, row[1]!),
+    historyOf(db, shop, [
+      { kind: 'sku', id },
+      { kind: 'product', id: row[1]! },
+    ]),
     pendingOnSkus(db, person, [id]),
+    assortmentsOf(db, shop, id),
+    goesWithOf(db, row[1]!),
   ]);
   const { description, slug, stage, when_out, stock, price, variants } = more.rows[0]!;
   const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
@@ -60,6 +65,8 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
     availability: { state: can.state, why: 'why' in can ? can.why : null },
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
     replies,
+    assortments,
+    goesWith,
     history,
     shopAddress: `${storefront}/products/${slug}`,
   };
@@ -74,6 +81,15 @@ const shown = (candidate: Candidate, winner: Candidate | undefined): Sku['candid
   why: candidate.why,
   wins: candidate === winner,
 });
+
+/** What goes well with a product, in its order. */
+async function goesWithOf(db: Db, product: string): Promise<Sku['goesWith']> {
+  const { rows } = await sql<{ ids: string[] | null }>`
+    select goes_with::text[] as ids from product_own where product_id = ${product}`.execute(db.q);
+  const ids = rows[0]?.ids ?? [];
+  const named = await productsNamed(db, ids);
+  return ids.flatMap((id) => named.find((one) => one.id === id) ?? []);
+}
 
 /** Sale prices of some SKUs, with their windows in milliseconds. */
 export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<string, SalePrice[]>> {
@@ -100,40 +116,4 @@ async function repliesOf(db: Db, id: string): Promise<Sku['replies']> {
     from reply r join outlet o on o.id = r.outlet_id join delivery d on d.id = r.delivery_id where r.sku_id = ${id}
   `.execute(db.q);
   return rows.map(({ at, ...row }) => ({ ...row, at: at.toISOString() }));
-}
-
-async function historyOf(db: Db, { register, names }: Shop, sku: string, product: string): Promise<Sku['history']> {
-  const { rows } = await sql<{
-    landing: string;
-    at: Date;
-    title: string;
-    kind: string;
-    field: string;
-    scope: string;
-    before: string | null;
-    after: string | null;
-  }>`
-    select l.id as landing, l.at, l.title, c.kind, c.field, c.scope, c.before[i.i] as before, c.after[i.i] as after
-    from (
-      select *, array_position(ids, id) as i from (
-        select c.*, w.id from journal_chunk c, (values ('sku', ${sku}::bigint), ('product', ${product}::bigint)) as w (kind, id)
-        where c.kind = w.kind and w.id between c.first_id and c.last_id) near
-    ) c
-    cross join lateral (select c.i as i) i
-    join landing l on l.id = c.landing_id
-    where c.i is not null and c.field <> 'exists' order by l.id desc, c.field limit ${HISTORY}
-  `.execute(db.q);
-  return rows.map(({ at, kind, field: key, scope, before, after, ...row }) => {
-    const field = register.at(kind, key, scope);
-    const show = (value: string | null) => (value !== null && field ? showValue(field, value, names) : value);
-    const called = field?.name ?? 'a field that is not there';
-    return {
-      ...row,
-      at: at.toISOString(),
-      field: keyWithScope(key, scope),
-      called,
-      before: show(before),
-      after: show(after),
-    };
-  });
 }

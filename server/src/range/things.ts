@@ -1,14 +1,19 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Field, type KindKey, KIND_KEYS, KINDS, printQuestion, type Question, type Register } from '@ivory/core';
+import { type Field, type FieldKey, type KindKey, KIND_KEYS, KINDS, printQuestion, type Question } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { standing } from '../changes/stores/stores.ts';
+import { standingInRow } from '../changes/stores/stores.ts';
 import { type Db } from '../db/connect.ts';
+import { memberSql } from '../db/questionSql.ts';
 import { SHELF, shelfColumn } from '../db/shelfSql.ts';
+import { Refusal } from '../refusal.ts';
+import { historyOf } from './history.ts';
 import { readShop, type Shop } from './names.ts';
+import { holdsProducts, productsNamed } from './productCodes.ts';
 import { pendingOn } from './rows.ts';
 
 type Things = AnswerOf<typeof calls.listThings>;
 type Thing = Things['things'][number];
+type OneThing = AnswerOf<typeof calls.getThing>;
 
 /** How many things there are of each kind that stands on the page of lists. */
 export async function countThings(db: Db): Promise<AnswerOf<typeof calls.countThings>> {
@@ -27,120 +32,164 @@ export async function countThings(db: Db): Promise<AnswerOf<typeof calls.countTh
  */
 export async function listThings(db: Db, person: string, kind: KindKey, of?: string): Promise<Things> {
   const shop = await readShop(db);
-  const fields = shop.register.of(kind).filter(({ store }) => store.in !== 'computed');
-  const columns = fields.map(({ key }) => key);
-  const values = fields.map(
-    ({ key }) => sql`(select ${standing(kind, key, '0', shop.register).value} from (select l.id, 0::bigint as scope) l
-      ${standing(kind, key, '0', shop.register).join})`,
+  const [{ columns, rows }, used] = await Promise.all([
+    readThings(db, person, kind, shop, among(kind, of), of),
+    usedBy(db, kind, of, shop),
+  ]);
+  const pending = await pendingOn(
+    db,
+    person,
+    rows.map(({ id }) => ({ kind, id })),
   );
-  const { rows } = await sql<{ id: string; values: (string | null)[]; made: boolean; goes: boolean }>`
+  const things = rows.map((row): Thing => ({ ...row, used: usedOf(row, kind, of, used, shop) }));
+  return { columns, things, pending: pending.filter(({ field }) => columns.includes(field)) };
+}
+
+/**
+ * One thing with all its fields, as its folio shows it: what stands, what the proof in hand makes of it, and what landed on it.
+ * Products in its values are named. Refuses what is neither in the shop nor made by the proof in hand.
+ */
+export async function getThing(db: Db, person: string, kind: KindKey, id: string): Promise<OneThing> {
+  const shop = await readShop(db);
+  const [{ columns, rows }, pending, history, used] = await Promise.all([
+    readThings(db, person, kind, shop, sql`l.id = ${id}::bigint`, undefined, id),
+    pendingOn(db, person, [{ kind, id }]),
+    historyOf(db, shop, [{ kind, id }]),
+    KINDS[kind].isList ? usedBy(db, kind, undefined, shop) : new Map<string, number>(),
+  ]);
+  const [thing] = rows;
+  if (!thing) throw new Refusal('not found', `There is no such ${KINDS[kind].one} any more.`);
+  const holding = shop.register.of(kind).filter(holdsProducts);
+  const held = holding.flatMap(({ key }) => [
+    thing.values[columns.indexOf(key)] ?? null,
+    ...pending.filter(({ field }) => field === key).map(({ after }) => after),
+  ]);
+  return {
+    columns,
+    thing: { ...thing, used: usedOf(thing, kind, undefined, used, shop) },
+    pending,
+    history,
+    products: await productsNamed(db, held),
+  };
+}
+
+function usedOf(
+  { id, made }: ThingRow,
+  kind: KindKey,
+  of: string | undefined,
+  used: ReadonlyMap<string, number>,
+  shop: Shop,
+): Thing['used'] {
+  const question = made ? undefined : questionOf(kind, id, of, shop);
+  return question ? { products: used.get(id) ?? 0, question: printQuestion(question, shop) } : null;
+}
+
+interface ThingRow {
+  readonly id: string;
+  readonly values: (string | null)[];
+  readonly made: boolean;
+  readonly goes: boolean;
+}
+
+/** Things of a kind with the values that stand; `which` is a condition on a row `l` of their table. */
+async function readThings(
+  db: Db,
+  person: string,
+  kind: KindKey,
+  { register }: Shop,
+  which: RawBuilder<unknown>,
+  of?: string,
+  id?: string,
+): Promise<{ columns: FieldKey[]; rows: ThingRow[] }> {
+  const fields = register.of(kind).filter(({ store }) => store.in !== 'computed');
+  const { rows } = await sql<ThingRow>`
     with hand as (select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')),
     moves as (
       select l.id, l.after is not null as made, l.after as hangs_on from live_line l join hand on hand.id = l.proof_id
       where l.kind = ${kind} and l.field = 'exists'
     )
-    select l.id, l.n, array[${sql.join(values)}]::text[] as values, false as made, exists (select from moves m where m.id = l.id and not m.made) as goes
-    from (select l.*, row_number() over (order by ${orderOf(kind)}) as n from ${sql.table(KINDS[kind].table)} l where ${among(kind, of)}) l
+    select l.id, l.n, array[${sql.join(fields.map((field) => standingInRow(field)))}]::text[] as values, false as made, exists (select from moves m where m.id = l.id and not m.made) as goes
+    from (select l.*, row_number() over (order by ${orderOf(kind)}) as n from ${sql.table(KINDS[kind].table)} l where ${which}) l
     union all
     select m.id, m.id, array_fill(null::text, array[${fields.length}::int]), true, false from moves m
     where m.made ${kind === 'choice' && of !== undefined ? sql`and m.hangs_on = ${of}` : sql``}
+      ${id === undefined ? sql`` : sql`and m.id = ${id}::bigint`}
       and not exists (select from ${sql.table(KINDS[kind].table)} t where t.id = m.id)
     order by made, n
   `.execute(db.q);
-  const [used, pending] = await Promise.all([
-    usedBy(db, kind, of, shop),
-    pendingOn(
-      db,
-      person,
-      rows.map(({ id }) => ({ kind, id })),
-    ),
-  ]);
-  const things = rows.map(({ id, values, made, goes }): Thing => {
-    const question = made ? undefined : questionOf(kind, id, of, shop);
-    const products = used.get(id) ?? 0;
-    return { id, values, made, goes, used: question ? { products, question: printQuestion(question, shop) } : null };
-  });
-  return { columns, things, pending: pending.filter(({ field }) => columns.includes(field)) };
+  return { columns: fields.map(({ key }) => key), rows };
 }
 
-const orderOf = (kind: KindKey): RawBuilder<unknown> =>
-  kind === 'category' || kind === 'choice'
-    ? sql`l.place, l.name_key`
-    : kind === 'option' || kind === 'attribute'
-      ? sql`l.id`
-      : sql`l.name_key`;
+const orderOf = (kind: KindKey): RawBuilder<unknown> => {
+  if (KINDS[kind].isOrdered) return sql`l.place, l.name_key`;
+  return kind === 'option' || kind === 'attribute' ? sql`l.id` : sql`l.name_key`;
+};
 
 function among(kind: KindKey, of: string | undefined): RawBuilder<unknown> {
   if (kind === 'option' || kind === 'attribute') return sql`l.kind = ${kind}`;
   return kind === 'choice' && of !== undefined ? sql`l.field_id = ${of}::bigint` : sql`true`;
 }
 
-/** The question that asks for the goods which have a thing. */
-function questionOf(kind: KindKey, id: string, of: string | undefined, { register }: Shop): Question | undefined {
-  const compare = (field: Field | undefined, comparison: 'is' | 'in' | 'is filled', values: readonly string[]) =>
-    field && ({ kind: 'compare', field: field.key, comparison, values } as const);
-  switch (kind) {
-    case 'brand':
-    case 'supplier':
-      return compare(register.find(kind), 'is', [id]);
-    case 'tag':
-      return compare(register.find('tags'), 'is', [id]);
-    case 'category':
-      return compare(register.find('category'), 'in', [id]);
-    case 'option':
-    case 'attribute':
-      return compare(register.find(`own:${id}`), 'is filled', []);
-    case 'choice':
-      return of === undefined ? undefined : compare(register.find(`own:${of}`), 'is', [id]);
-    default:
-      return undefined;
-  }
+/** The field of goods that refers to things of a kind, by which they are asked for; of an option or attribute the field itself. */
+function askedBy(kind: KindKey, id: string, of: string | undefined, { register }: Shop): Field | undefined {
+  if (kind === 'option' || kind === 'attribute') return register.find(`own:${id}`);
+  if (kind === 'choice') return of === undefined ? undefined : register.find(`own:${of}`);
+  // Of an assortment goods are members, by whatever way they came in.
+  if (kind === 'assortment') return register.find('assortment');
+  return register.goods.find(({ refersTo }) => refersTo?.kind === kind);
+}
+
+/** The question that asks for the goods which have a thing; undefined where no goods can. */
+export function questionOf(kind: KindKey, id: string, of: string | undefined, shop: Shop): Question | undefined {
+  const field = askedBy(kind, id, of, shop);
+  if (!field) return undefined;
+  if (kind === 'option' || kind === 'attribute')
+    return { kind: 'compare', field: field.key, comparison: 'is filled', values: [] };
+  return { kind: 'compare', field: field.key, comparison: kind === 'category' ? 'in' : 'is', values: [id] };
 }
 
 /** How many products have each thing of a kind. */
-async function usedBy(db: Db, kind: KindKey, of: string | undefined, { register }: Shop): Promise<Map<string, number>> {
-  const counted = countsOf(kind, of, register);
+async function usedBy(db: Db, kind: KindKey, of: string | undefined, shop: Shop): Promise<Map<string, number>> {
+  const counted = countsOf(kind, of, shop);
   if (!counted) return new Map();
   const { rows } = await sql<{ id: string; products: number }>`${counted}`.execute(db.q);
   return new Map(rows.map(({ id, products }) => [id, products]));
 }
 
-function countsOf(kind: KindKey, of: string | undefined, register: Register): RawBuilder<unknown> | undefined {
-  const group = (value: RawBuilder<unknown>) => sql`
+function countsOf(kind: KindKey, of: string | undefined, shop: Shop): RawBuilder<unknown> | undefined {
+  if (kind === 'category') {
+    return sql`
+      select c.id, sum(products)::int as products from (
+        select within, count(*) as products from (select min(within) as within from shelf_facts group by product_id) p group by 1
+      ) placed, unnest(placed.within) as c (id) group by 1`;
+  }
+  if (kind === 'option' || kind === 'attribute') {
+    const fields = shop.register.goods.filter(({ own }) => own?.of === kind);
+    return countedEach(fields.map((field) => ({ id: field.own!.id, holds: sql`${shelfColumn(field)} is not null` })));
+  }
+  if (kind === 'assortment') {
+    const ids = [...(shop.names.lists.get('assortment')?.byId.keys() ?? [])];
+    return countedEach(ids.map((id) => ({ id, holds: memberSql(id, shop) })));
+  }
+  const field = askedBy(kind, '', of, shop);
+  if (!field) return undefined;
+  const value = field.type === 'references' ? sql`unnest(${shelfColumn(field)})` : shelfColumn(field);
+  return sql`
     select x::text as id, count(distinct product_id)::int as products
     from (select s.product_id, ${value} as x from ${SHELF}) g where x is not null group by 1`;
-  switch (kind) {
-    case 'brand':
-    case 'supplier':
-      return sql`select ${sql.ref(`${kind}_id`)} as id, count(*)::int as products from product group by 1`;
-    case 'tag':
-      return sql`select x as id, count(*)::int as products from product_own o, unnest(o.tags) as t (x) group by 1`;
-    case 'category':
-      return sql`
-        select c.id, sum(products)::int as products from (
-          select within, count(*) as products from (select min(within) as within from shelf_facts group by product_id) p group by 1
-        ) placed, unnest(placed.within) as c (id) group by 1`;
-    case 'choice': {
-      const field = of === undefined ? undefined : register.find(`own:${of}`);
-      if (!field) return undefined;
-      return group(field.type === 'references' ? sql`unnest(${shelfColumn(field)})` : shelfColumn(field));
-    }
-    case 'option':
-    case 'attribute': {
-      const fields = register.goods.filter(({ own }) => own?.of === kind);
-      if (fields.length === 0) return undefined;
-      return sql`
-        with counted as (select ${sql.join(
-          fields.map(
-            (field, i) =>
-              sql`count(distinct s.product_id) filter (where ${shelfColumn(field)} is not null)::int as ${sql.ref(`n${i}`)}`,
-          ),
-        )} from ${SHELF})
-        select x.id, x.products from counted, lateral (values ${sql.join(
-          fields.map((field, i) => sql`(${field.own!.id}::bigint, ${sql.ref(`n${i}`)})`),
-        )}) as x (id, products)`;
-    }
-    default:
-      return undefined;
-  }
+}
+
+/** How many products hold each of several conditions, in one reading of the shop. */
+function countedEach(
+  each: readonly { readonly id: string; readonly holds: RawBuilder<unknown> }[],
+): RawBuilder<unknown> | undefined {
+  if (each.length === 0) return undefined;
+  const holds = each.map(({ holds }, i) => sql`bool_or(${holds}) as ${sql.ref(`h${i}`)}`);
+  const counts = each.map((_, i) => sql`count(*) filter (where ${sql.ref(`h${i}`)})::int as ${sql.ref(`n${i}`)}`);
+  return sql`
+    with counted as (
+      select ${sql.join(counts)} from (select ${sql.join(holds)} from ${SHELF} group by s.product_id) p)
+    select x.id, x.products from counted, lateral (values ${sql.join(
+      each.map(({ id }, i) => sql`(${id}::bigint, ${sql.ref(`n${i}`)})`),
+    )}) as x (id, products)`;
 }

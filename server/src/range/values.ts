@@ -29,7 +29,7 @@ export async function countValues(db: Db, text: string, key: FieldKey): Promise<
   const condition = questionSql(question, shop);
   const counted =
     target.type === 'gaps' ? await countGaps(db, target, condition, shop) : await count(db, target, condition, shop);
-  const values = counted.map(({ value, skus }) => ({ value, skus, name: showValue(target, value, shop.names) }));
+  const values = counted.map(({ value, skus }) => ({ value, skus, name: showValue(target, value, shop) }));
   return { values: values.sort((a, b) => b.skus - a.skus || (a.name < b.name ? -1 : 1)).slice(0, MOST_VALUES) };
 }
 

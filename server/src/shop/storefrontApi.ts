@@ -83,10 +83,10 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
 }
 
 /** What a row has of options, or of attributes, as shoppers read it. */
-const shownValues = (row: ShopRow, fields: readonly Field[], of: 'option' | 'attribute', { names }: Asking) =>
+const shownValues = (row: ShopRow, fields: readonly Field[], of: 'option' | 'attribute', shop: Asking) =>
   fields.flatMap((field, i) => {
     const value = row.own[i] ?? null;
-    return field.own!.of !== of || value === null ? [] : [{ name: field.name, value: showValue(field, value, names) }];
+    return field.own!.of !== of || value === null ? [] : [{ name: field.name, value: showValue(field, value, shop) }];
   });
 
 const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduct => ({

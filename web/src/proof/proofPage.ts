@@ -14,7 +14,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
-import { type KindKey, KINDS, type LineField, type LookKey } from '@ivory/core';
+import { type KindKey, KINDS, type LineField, type LookKey, showBasisPoints } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -128,7 +128,7 @@ export class ProofPage {
 
   protected lookName(look: LookKey): string {
     return look === 'large change'
-      ? words.proof.largeChange(this.shop()?.largeChange ?? 0)
+      ? words.proof.largeChange(showBasisPoints(this.shop()?.largeChange ?? 0))
       : words.proof.lookNames[look]!;
   }
 

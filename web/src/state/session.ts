@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import { type AnswerOf, calls } from '@ivory/contract';
-import { type Asking, buildRegister, CategoryTree, currencyOf, NameList } from '@ivory/core';
+import { type Asking, buildRegister, CategoryTree, currencyOf, NameList, rulesOf } from '@ivory/core';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import { catchError, EMPTY, map, switchMap } from 'rxjs';
@@ -23,6 +23,7 @@ export const SessionActions = createActionGroup({
 const NOTHING: Asking = {
   register: buildRegister('', { fields: [], outlets: [] }),
   names: { currency: currencyOf('GBP'), lists: new Map(), categories: new CategoryTree([]) },
+  rules: new Map(),
 };
 
 /** What questions and values of a shop are read and shown with. */
@@ -30,7 +31,7 @@ export function askingOf(shop: Shop): Asking {
   const lists = Object.entries(shop.lists).map(([key, entries]) => {
     return [key, new NameList(new Map(entries.map(({ id, name }) => [id, name])))] as const;
   });
-  return {
+  const asking = {
     register: buildRegister(shop.version, shop),
     names: {
       currency: currencyOf(shop.currency),
@@ -38,6 +39,7 @@ export function askingOf(shop: Shop): Asking {
       categories: new CategoryTree(shop.categories),
     },
   };
+  return { ...asking, rules: rulesOf(shop.rules, asking) };
 }
 
 /** The shop and who is at work in it. */

@@ -10,7 +10,7 @@ export const shop: Shop = {
   timeZone: 'Europe/London',
   person: 'Ada Teasel',
   floorMargin: 2500,
-  largeChange: 30,
+  largeChange: 3000,
   storefront: 'http://127.0.0.1:1',
   version: '1',
   fields: TEST_FIELDS.map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),

@@ -139,7 +139,7 @@ export const words = {
     row: 'Row',
     reason: 'Why it is refused',
     marginEffect: 'Margin of the SKUs it changes',
-    largeChange: (percent: number) => `moves more than ${percent} %`,
+    largeChange: (percent: string) => `moves more than ${percent}`,
     skusOf: (title: string) => `Proposed: ${title}`,
     barOf: (of: 'prices' | 'margins', side: 'before' | 'after', title: string) =>
       `${of === 'prices' ? 'Prices' : 'Margins'} ${side}: ${title}`,

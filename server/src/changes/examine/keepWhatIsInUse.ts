@@ -108,5 +108,6 @@ function ofOwnFields(proof: string, kind: KindKey, register: Register): RawBuild
 const HANGS_ON: Readonly<Partial<Record<KindKey, readonly KindKey[]>>> = {
   sku: ['product'],
   category: ['category'],
+  stockPlace: ['stockPlace'],
   choice: ['option', 'attribute'],
 };

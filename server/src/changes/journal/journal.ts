@@ -3,6 +3,7 @@ import { type KindKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
+import { withProductsOfLines } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
 import { nameOfThing, showLine } from '../proof/lines.ts';
 
@@ -60,7 +61,6 @@ export const journalLines = (landing: string) => sql`
 
 /** Lines of a landing from any place, as text for reading. */
 export async function landingLines(db: Db, id: string, from: number, count: number): Promise<ShownLine[]> {
-  const shop = await readShop(db);
   const { rows } = await sql<{
     kind: KindKey;
     field: string;
@@ -77,5 +77,6 @@ export async function landingLines(db: Db, id: string, from: number, count: numb
     left join product p on l.kind = 'product' and p.id = l.id
     order by l.kind, l.id, l.field, l.scope
   `.execute(db.q);
-  return rows.map((row) => showLine(row, shop));
+  const asking = await withProductsOfLines(db, await readShop(db), rows);
+  return rows.map((row) => showLine(row, asking));
 }

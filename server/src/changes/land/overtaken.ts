@@ -31,6 +31,7 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
   if (error.code === CHECK_VIOLATION && error.message.includes('under itself')) return movedUnderItself();
   if (error.code !== UNIQUE_VIOLATION) return undefined;
   if (error.constraint === 'sku_code_key') return codesTaken(db, proof);
+  if (error.constraint?.endsWith('_slug_key')) return addressTaken();
   return namesMade(db, proof);
 }
 
@@ -68,6 +69,12 @@ async function codesTaken(db: Db, proof: string): Promise<Refusal> {
       'Change them or leave them out, then land again.',
   );
 }
+
+const addressTaken = (): Refusal =>
+  new Refusal(
+    'clash',
+    'Nothing landed: two categories of one place, or two assortments, would have the same address. Give one of them another.',
+  );
 
 /** What was taken back meanwhile cannot be referred to, and what goods refer to meanwhile cannot be taken away. */
 export const referencesBroken = (): Refusal =>

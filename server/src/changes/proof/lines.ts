@@ -1,23 +1,21 @@
 import { type BodyOf, type calls, type QueryOf, type ShownLine } from '@ivory/contract';
 import {
   type Asking,
-  CategoryTree,
   keyWithScope,
   KIND_KEYS,
   KINDS,
   type KindKey,
-  listKey,
   lookBit,
   looksOf,
-  NameList,
   scopeOf,
   showValue,
   withoutScope,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
+import { withProductsOfLines } from '../../range/productCodes.ts';
 import { examineCodes } from '../examine/examineProof.ts';
+import { askingOfProof } from './askingOfProof.ts';
 import { openProof } from './proof.ts';
 
 /** Which lines of a proof are meant; none named, all. */
@@ -50,15 +48,15 @@ interface RawLine {
 /** Lines of a proof from any place, as text for reading; things to look at first. */
 export async function proofLines(db: Db, proof: string, query: QueryOf<typeof calls.getProofLines>) {
   const condition = filtered(proof, query);
-  const [{ rows: totals }, { rows }, asking] = await Promise.all([
+  const [{ rows: totals }, { rows }] = await Promise.all([
     sql<{ total: number }>`select count(*)::int as total from proof_line l where ${condition}`.execute(db.q),
     sql<RawLine>`
       ${named(sql`select * from proof_line l where ${condition}
         order by (l.flags = 0), l.kind, l.id, l.field, l.scope limit ${query.count} offset ${query.from}`)}
       order by (l.flags = 0), l.kind, l.id, l.field, l.scope
     `.execute(db.q),
-    askingWith(db, proof),
   ]);
+  const asking = await askingOfLines(db, proof, rows);
   return { total: totals[0]!.total, lines: rows.map((line) => showLine(line, asking)) };
 }
 
@@ -71,9 +69,9 @@ const itself = (key: string) => proposed(sql`l.kind`, sql`l.id`, key);
 /** The product of an SKU that the proof makes. */
 const productOfNew = sql`${itself('exists')}::bigint`;
 
-/** The name that a thing of the lists has in the shop, of a line `l`. */
+/** The name that a thing has in the shop which is no goods, of a line `l`. */
 export const nameOfThing = sql`case l.kind ${sql.join(
-  KIND_KEYS.filter((kind) => KINDS[kind].isList).map(
+  KIND_KEYS.filter((kind) => kind !== 'product' && kind !== 'sku').map(
     (kind) => sql`when ${sql.lit(kind)} then (select x.name from ${sql.table(KINDS[kind].table)} x where x.id = l.id)`,
   ),
   sql` `,
@@ -95,7 +93,6 @@ const BATCH = 2_000;
 
 /** All lines of a proof that a filter names, in batches, in the order of their keys; no connection is held between them. */
 export async function* allLines(db: Db, proof: string, filter: LineFilter): AsyncGenerator<ShownLine[]> {
-  const asking = await askingWith(db, proof);
   for (let behind = { kind: '', id: '0', field: '', scope: '0' }; ;) {
     const { rows } = await sql<RawLine>`
       ${named(sql`select * from proof_line l
@@ -105,42 +102,23 @@ export async function* allLines(db: Db, proof: string, filter: LineFilter): Asyn
     `.execute(db.q);
     if (rows.length === 0) return;
     behind = rows.at(-1)!;
+    const asking = await askingOfLines(db, proof, rows);
     yield rows.map((line) => showLine(line, asking));
   }
 }
 
-/** The shop with the names that the proof would make, so that lines referring to them can be read. */
-async function askingWith(db: Db, proof: string): Promise<Asking> {
-  const shop = await readShop(db);
-  const { rows } = await sql<{ kind: KindKey; id: string; name: string; parent: string | null }>`
-    select l.kind, l.id, l.after as name, nullif(${itself('exists')}, '') as parent
-    from proof_line l
-    where l.proof_id = ${proof} and l.kind in ('brand', 'supplier', 'tag', 'category', 'choice') and l.field = 'name' and l.after is not null
-  `.execute(db.q);
-  if (rows.length === 0) return shop;
-  const lists = new Map(shop.names.lists);
-  for (const { kind, id, name, parent } of rows) {
-    if (kind === 'category') continue;
-    const key = listKey(kind === 'choice' && parent !== null ? { kind, of: parent } : { kind: kind as 'brand' });
-    // A thing that has another name is shown by it.
-    lists.set(key, new NameList(new Map([...(lists.get(key)?.byId ?? []), [id, name]])));
-  }
-  const made = rows.filter(({ kind, id }) => kind === 'category' && shop.names.categories.steps(id).length === 0);
-  const categories = [
-    ...shop.names.categories.categories,
-    ...made.map(({ id, name, parent }) => ({ id, name, parent, place: 0 })),
-  ];
-  return { ...shop, names: { ...shop.names, lists, categories: new CategoryTree(categories) } };
-}
+/** What lines are shown with: the names that the proof makes, and the codes of products that its values hold. */
+const askingOfLines = async (db: Db, proof: string, lines: readonly RawLine[]): Promise<Asking> =>
+  withProductsOfLines(db, await askingOfProof(db, proof), lines);
 
 /** A line with its values as text for reading. */
 export function showLine(
   line: Omit<RawLine, 'flags' | 'left_out' | 'together'> & Partial<RawLine>,
-  { register, names }: Asking,
+  asking: Asking,
 ): ShownLine {
-  const field = register.at(line.kind, line.field, line.scope);
+  const field = asking.register.at(line.kind, line.field, line.scope);
   const show = (value: string | null): string | null =>
-    value === null || line.field === 'exists' ? null : field ? showValue(field, value, names) : value;
+    value === null || line.field === 'exists' ? null : field ? showValue(field, value, asking) : value;
   const goes = line.field === 'exists' && line.after === null;
   return {
     kind: line.kind,

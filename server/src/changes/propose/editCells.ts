@@ -1,13 +1,13 @@
 import { type BodyOf, type calls } from '@ivory/contract';
 import {
   addressKey,
+  type Asking,
   type Field,
   type FieldValue,
   isEditable,
   KINDS,
   type KindKey,
   type Line,
-  type Names,
   placeOf,
   type Problem,
   readRelative,
@@ -17,14 +17,17 @@ import {
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
-import { readShop, type Shop } from '../../range/names.ts';
+import { type Shop } from '../../range/names.ts';
+import { holdsProducts, withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
+import { askingOfProof } from '../proof/askingOfProof.ts';
 import { FEW_CELLS, planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { standing } from '../stores/stores.ts';
 import { dropUnusedChoices, makeMissingChoices } from './makeMissingChoices.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
+import { refuseRulesToThemselves } from './refuseRules.ts';
 import { takeInLines } from './takeIn.ts';
 
 type Edits = BodyOf<typeof calls.editCells>;
@@ -34,15 +37,16 @@ type Edit = Edits['edits'][number];
 export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<void> {
   const within = edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
   await within(db, async (tx) => {
-    const shop = await readShop(tx);
-    const fields = fieldsOf(edits, shop);
     const proof = await handProof(tx, person);
+    const shop = await askingOfProof(tx, proof);
+    const fields = fieldsOf(edits, shop);
     const edit = await beginEdit(tx, proof, title);
-    const made = await makeMissingChoices(tx, proof, edit, edits, fields, shop);
+    const made = await withProductsOf(tx, edits, fields, await makeMissingChoices(tx, proof, edit, edits, fields, shop));
     const before = await standingBefore(tx, edits, fields, shop);
     const proposed = await proposedBefore(tx, proof, edits);
     const lines = [...linesOf(edits, fields, before, proposed, made).values()];
     await refuseNamesInUse(tx, proof, lines);
+    refuseRulesToThemselves(lines, made);
     await takeInLines(tx, proof, edit, lines);
     if (lines.some(({ field }) => field.startsWith('own:'))) await dropUnusedChoices(tx, proof);
     const edited = (...keys: string[]) => edits.some(({ field }) => keys.includes(field));
@@ -55,6 +59,16 @@ export async function editCells(db: Db, person: string, { title, edits }: Edits)
     if (edited('code')) await examineCodes(tx, proof);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
   });
+}
+
+/** What the texts are read with, also those that name products by their codes. */
+function withProductsOf(tx: Tx, edits: readonly Edit[], fields: ReadonlyMap<string, Field>, shop: Shop): Promise<Shop> {
+  const ofProducts = edits.filter(({ kind, field }) => holdsProducts(fields.get(`${kind} ${field}`)!));
+  return withWrittenCodes(
+    tx,
+    shop,
+    ofProducts.map(({ text }) => text),
+  );
 }
 
 /** The fields that are edited, by kind and key; refuses those that the shop has not. */
@@ -125,7 +139,7 @@ function linesOf(
   fields: ReadonlyMap<string, Field>,
   before: ReadonlyMap<string, Before>,
   proposed: ReadonlyMap<string, string | null>,
-  names: Names,
+  asking: Asking,
 ): Map<string, Line> {
   const problems: Problem[] = [];
   const lines = new Map<string, Line>();
@@ -141,7 +155,7 @@ function linesOf(
     // What is set when a thing is made can be changed until it is.
     const canEdit = isEditable(field) || (field.onlyAtFirst && isMade);
     const read = canEdit
-      ? (readRelative(field, text, stands, names) ?? readValue(field, text, names))
+      ? (readRelative(field, text, stands, asking) ?? readValue(field, text, asking))
       : { ok: false as const, problem: { code: 'field-read-only' as const, ...placeOf(field) } };
     if (!read.ok) {
       problems.push({ ...read.problem, row: found.called });

@@ -1,4 +1,4 @@
-import { type Field, fold, type Line, listKey, NameList, type Names, namesOf, readText } from '@ivory/core';
+import { type Field, fold, type Line, listKey, NameList, namesOf, readText } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
@@ -13,7 +13,7 @@ interface Typed {
 
 /**
  * A value of an option that is typed and not there yet is made with the cell that has it: colours and sizes are as many as there
- * are goods. Gives the names with those that are made, and those that the proof made before.
+ * are goods. Gives the shop with the names of those that are made, and those that the proof made before.
  */
 export async function makeMissingChoices(
   tx: Tx,
@@ -21,8 +21,9 @@ export async function makeMissingChoices(
   edit: number,
   edits: readonly Typed[],
   fields: ReadonlyMap<string, Field>,
-  { names }: Shop,
-): Promise<Names> {
+  shop: Shop,
+): Promise<Shop> {
+  const { names } = shop;
   const lists = new Map(names.lists);
   for (const field of fields.values()) {
     if (field.refersTo?.kind !== 'choice') continue;
@@ -47,7 +48,7 @@ export async function makeMissingChoices(
     if (lines.length > 0) await takeInLines(tx, proof, edit, lines);
     lists.set(listKey(field.refersTo), new NameList(known));
   }
-  return { ...names, lists };
+  return { ...shop, names: { ...names, lists } };
 }
 
 /** The lines that make a value of an option or attribute. */

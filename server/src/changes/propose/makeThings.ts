@@ -2,8 +2,8 @@ import { type BodyOf, type calls } from '@ivory/contract';
 import { isEditable, KINDS, type KindKey, type Line, placeOf, type Problem, readValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
+import { askingOfProof } from '../proof/askingOfProof.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
 import { NewIds } from './newIds.ts';
@@ -19,8 +19,9 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
   const { isList, many, one } = KINDS[kind];
   if (!isList) throw new Refusal('not valid', `${many} are not made here.`);
   return inTransaction(db, async (tx) => {
-    const { register, names } = await readShop(tx);
     const proof = await handProof(tx, person);
+    const asking = await askingOfProof(tx, proof);
+    const { register } = asking;
     if (kind === 'choice') await refuseWithoutField(tx, proof, of);
     const edit = await beginEdit(tx, proof, things.length === 1 ? `New ${one}` : `${things.length} new ${many}`);
     const newIds = new NewIds(tx, kind, things.length);
@@ -39,7 +40,7 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
       for (const field of register.of(kind)) {
         if (!isEditable(field) && !field.onlyAtFirst) continue;
         const { needed: _, ...mayBeEmpty } = field;
-        const read = readValue(mayBeEmpty, texts[field.key] ?? '', names);
+        const read = readValue(mayBeEmpty, texts[field.key] ?? '', asking);
         if (!read.ok) problems.push({ ...read.problem, row: texts['name'] ?? '' });
         else if (field.key === 'parent') parent = read.value ?? '';
         else if (read.value !== null) line(field.key, read.value);
@@ -58,7 +59,7 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
 /** What the line that makes a thing carries. */
 function hangsOn(kind: KindKey, of: string | null, parent: string): string {
   if (kind === 'choice') return of!;
-  if (kind === 'category') return parent;
+  if (kind === 'category' || kind === 'stockPlace') return parent;
   return kind === 'option' || kind === 'attribute' ? kind : 'shop';
 }
 
@@ -75,9 +76,10 @@ async function refuseWithoutField(tx: Tx, proof: string, of: string | null): Pro
 
 /** The place behind all that there are. */
 async function placeBehind(tx: Tx, kind: KindKey, of: string | null): Promise<number> {
-  if (kind !== 'choice' && kind !== 'category') return 0;
+  const { table, isOrdered } = KINDS[kind];
+  if (!isOrdered) return 0;
   const { rows } = await sql<{ place: number }>`
-    select coalesce(max(place), 0) + 1 as place from ${sql.table(kind)} ${kind === 'choice' ? sql`where field_id = ${of}` : sql``}
+    select coalesce(max(place), 0) + 1 as place from ${sql.table(table)} ${kind === 'choice' ? sql`where field_id = ${of}` : sql``}
   `.execute(tx.q);
   return rows[0]!.place;
 }

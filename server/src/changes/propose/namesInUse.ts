@@ -1,5 +1,5 @@
 import { type KindKey, KINDS, type Line, placeOf, type Problem } from '@ivory/core';
-import { sql } from 'kysely';
+import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
@@ -32,23 +32,28 @@ function isFieldName(name: string, id: string, goods: readonly { name: string; o
 /** Words by which a question is built. */
 const RESERVED: readonly string[] = ['in', 'is', 'and', 'or', 'not', 'between', 'contains'];
 
+/** What a thing hangs on as the proof has it: its parent, its option; empty at the top of a tree. */
+const hangsOn = (proof: string, kind: KindKey, id: RawBuilder<unknown>, column: string) => sql`coalesce(
+  (select coalesce(x.after, '') from live_line x
+    where x.proof_id = ${proof} and x.kind = ${kind} and x.id = ${id} and x.field = 'parent'),
+  (select x.after from live_line x
+    where x.proof_id = ${proof} and x.kind = ${kind} and x.id = ${id} and x.field = 'exists' and x.after is not null),
+  (select coalesce(${sql.ref(`o.${column}`)}::text, '') from ${sql.table(KINDS[kind].table)} o where o.id = ${id}), '')`;
+
 async function isInUse(tx: Tx, proof: string, kind: KindKey, id: string, name: string): Promise<boolean> {
-  const table = sql.table(KINDS[kind].table);
+  const { table, hangsBy } = KINDS[kind];
   // Siblings alone must differ: what hangs on another category, or is a value of another option, may have the same name.
-  const { hangsBy } = KINDS[kind];
-  const among =
+  const isSibling = (other: RawBuilder<unknown>) =>
     hangsBy?.type !== 'bigint'
-      ? sql``
-      : sql`and coalesce(${sql.ref(`t.${hangsBy.column}`)}::text, '') = coalesce(
-          (select x.after from live_line x where x.proof_id = ${proof} and x.kind = ${kind} and x.id = ${id}::bigint and x.field in ('parent', 'exists') order by x.field desc limit 1),
-          (select coalesce(${sql.ref(`o.${hangsBy.column}`)}::text, '') from ${table} o where o.id = ${id}::bigint), '')`;
+      ? sql`true`
+      : sql`${hangsOn(proof, kind, other, hangsBy.column)} = ${hangsOn(proof, kind, sql`${id}::bigint`, hangsBy.column)}`;
   const { rows } = await sql`
-    select from ${table} t where t.name_key = fold(${name}) and t.id <> ${id}::bigint ${among}
+    select from ${sql.table(table)} t where t.name_key = fold(${name}) and t.id <> ${id}::bigint and ${isSibling(sql`t.id`)}
       and not exists (select from live_line g where g.proof_id = ${proof} and g.kind = ${kind} and g.id = t.id
         and (g.field = 'name' or (g.field = 'exists' and g.after is null)))
     union all
     select from live_line n where n.proof_id = ${proof} and n.kind = ${kind} and n.field = 'name' and n.id <> ${id}::bigint
-      and fold(n.after) = fold(${name}) ${hangsBy?.type === 'bigint' ? sql`and false` : sql``}
+      and fold(n.after) = fold(${name}) and ${isSibling(sql`n.id`)}
     limit 1
   `.execute(tx.q);
   return rows.length > 0;

@@ -15,12 +15,12 @@ import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 /**
  * Puts one step on a field that holds several things into the proof in hand, for all products of a question: it adds to what each
  * has, takes from it, moves from one to another, or replaces all, and never does one where another was asked for. Says how many
- * products change, and how many are so already. Refuses fields that hold one thing only.
+ * products change, how many are so already, and how many get another main category. Refuses fields that hold one thing only.
  */
 export async function putStep(
   db: Db,
   person: string,
-  { question: text, step, propose }: BodyOf<typeof calls.putStep>,
+  { question: text, products: only, step, propose }: BodyOf<typeof calls.putStep>,
 ): Promise<Counted> {
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
@@ -34,7 +34,8 @@ export async function putStep(
     await planForMany(tx);
     await sql`
       create temp table stood on commit drop as
-      select distinct s.product_id as id, ${standingOf(field)} as value from ${SHELF} where ${questionSql(question, shop)}
+      select distinct s.product_id as id, ${standingOf(field)} as value from ${SHELF}
+      where ${only === undefined ? questionSql(question, shop) : sql`s.product_id = any(${only}::bigint[])`}
     `.execute(tx.q);
     const { rows } = await sql<{ value: string | null; products: number }>`
       select value, count(*)::int as products from stood group by value`.execute(tx.q);
@@ -46,14 +47,21 @@ export async function putStep(
       await write(tx, person, field, titleOf(field, step, wanted, from, shop), changed);
     const count = (groups: readonly { readonly products: number }[]) =>
       groups.reduce((sum, { products }) => sum + products, 0);
-    return { changes: count(changed), already: count(rows) - count(changed) };
+    const otherMain =
+      field.type === 'categories' ? changed.filter(({ value, after }) => mainOf(value) !== mainOf(after)) : [];
+    return { changes: count(changed), already: count(rows) - count(changed), otherMain: count(otherMain) };
   });
 }
 
 interface Counted {
   readonly changes: number;
   readonly already: number;
+  /** Of those that change: how many get another main category, or their first, or lose it. */
+  readonly otherMain: number;
 }
+
+/** The main one of a product's categories. */
+const mainOf = (value: string | null): string | undefined => value?.split('|')[0];
 
 interface Changed {
   readonly value: string | null;
@@ -78,8 +86,8 @@ async function write(tx: Tx, person: string, field: Field, title: string, change
 const standingOf = (field: Field) =>
   field.column === undefined ? COLUMN_TYPES[field.type].toText(shelfColumn(field)) : sql.ref(`s.${field.column}`);
 
-function idsOf(field: Field, text: string, { names }: Shop): string[] {
-  const read = readValue(field, text, names);
+function idsOf(field: Field, text: string, shop: Shop): string[] {
+  const read = readValue(field, text, shop);
   if (!read.ok) throw new Refusal('not valid', 'Nothing was taken in.', [read.problem]);
   if (read.value === null)
     throw new Refusal('not valid', 'Nothing was taken in.', [{ code: 'required', ...placeOf(field) }]);
@@ -125,9 +133,9 @@ function titleOf(
   step: SetStep,
   wanted: readonly string[],
   from: readonly string[],
-  { names }: Shop,
+  shop: Shop,
 ): string {
-  const shown = (ids: readonly string[]) => showValue(field, ids.join('|'), names);
+  const shown = (ids: readonly string[]) => showValue(field, ids.join('|'), shop);
   const what = {
     'add to': () => `Add ${shown(wanted)} to ${field.name}`,
     'take from': () => `Take ${shown(wanted)} from ${field.name}`,

@@ -1,5 +1,15 @@
 import { type BodyOf, type calls } from '@ivory/contract';
-import { type Field, type KindKey, KINDS, type Register } from '@ivory/core';
+import {
+  comparesOf,
+  type Field,
+  keepQuestion,
+  type KindKey,
+  KINDS,
+  namedBy,
+  ownKey,
+  type Register,
+  withOther,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
@@ -29,15 +39,18 @@ export async function removeThings(db: Db, person: string, { kind, ids, into }: 
     await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(
       tx.q,
     );
-    if (kind === 'category') await moveBelow(tx, ids);
+    if (isTree(kind)) await moveBelow(tx, kind, ids);
     if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
     for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
       for (const field of register.referring(going)) await letGo(tx, field, going);
+    await letGoOfRules(tx, kind, ids, into);
     await takeAway(tx, register);
     await takeInNewLines(tx, proof, edit);
     await planForLines(tx, proof);
   });
 }
+
+const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';
 
 interface Found {
   readonly names: readonly string[];
@@ -64,16 +77,17 @@ function titleOf(kind: KindKey, { names, into }: Found): string {
 }
 
 /** What lies right below a deleted category goes to what takes its place, or up to what that lay in. */
-async function moveBelow(tx: Tx, ids: readonly string[]): Promise<void> {
+async function moveBelow(tx: Tx, kind: KindKey, ids: readonly string[]): Promise<void> {
+  const { table, one } = KINDS[kind];
   // A category that takes another's place cannot lie in it.
   const { rows } = await sql`
     with recursive below as (
-      select id from category where id = any(${ids}::bigint[])
-      union select c.id from category c join below b on c.parent_id = b.id
+      select id from ${sql.table(table)} where id = any(${ids}::bigint[])
+      union select c.id from ${sql.table(table)} c join below b on c.parent_id = b.id
     ) select from below join going on going.into_id = below.id limit 1`.execute(tx.q);
-  if (rows.length > 0) throw new Refusal('not valid', 'A category cannot be merged into one that lies below it.');
+  if (rows.length > 0) throw new Refusal('not valid', `A ${one} cannot be merged into one that lies below it.`);
   await sql`
-    update going g set into_id = c.parent_id from category c where c.id = g.id and g.into_id is null`.execute(tx.q);
+    update going g set into_id = c.parent_id from ${sql.table(table)} c where c.id = g.id and g.into_id is null`.execute(tx.q);
 }
 
 /** The values of an option or attribute that goes: those of the goods, then the values themselves. */
@@ -117,6 +131,39 @@ async function letGo(tx: Tx, field: Field, kind: KindKey): Promise<void> {
     ) t
     where exists (select from unnest(string_to_array(t.value, '|')) as x (id) join going g on g.kind = ${kind} and g.id = x.id::bigint)
   `.execute(tx.q);
+}
+
+/**
+ * Rules of assortments ask for what takes the place of a thing that they named. Where nothing does, refuses: a rule without one of
+ * its conditions would gather other goods than was meant.
+ */
+async function letGoOfRules(tx: Tx, kind: KindKey, ids: readonly string[], into: string | null): Promise<void> {
+  const shop = await readShop(tx);
+  const gone = new Set(ids);
+  // The kind of a value's field is asked for too: without its option or attribute there is nothing to compare.
+  const fields = kind === 'option' || kind === 'attribute' ? new Set(ids.map(ownKey)) : undefined;
+  const naming = [...shop.rules].filter(
+    ([id, rule]) =>
+      !(kind === 'assortment' && gone.has(id)) &&
+      (fields
+        ? comparesOf(rule).some(({ field }) => (fields as ReadonlySet<string>).has(field))
+        : namedBy(rule, kind, shop).some((named) => gone.has(named))),
+  );
+  if (naming.length === 0) return;
+  if (into === null) {
+    const names = naming.map(([id]) => `“${shop.names.lists.get('assortment')?.byId.get(id)}”`).join(', ');
+    throw new Refusal(
+      'not valid',
+      `The rule of ${names} asks for ${gone.size === 1 ? 'it' : 'one of them'}. Change the rule first, or merge into another.`,
+    );
+  }
+  for (const [id, rule] of naming) {
+    const before = shop.kept.find((one) => one.id === id)!.rule;
+    const after = keepQuestion(withOther(rule, kind, (named) => (gone.has(named) ? into : named), shop));
+    await sql`insert into new_line (kind, id, field, before, after) values ('assortment', ${id}, 'rule', ${before}, ${after})`.execute(
+      tx.q,
+    );
+  }
 }
 
 /** The lines of the things themselves: all that they are, and that they are no more. */

@@ -1,5 +1,6 @@
 import { type Field, isKindKey, KINDS, type Register, type Store } from '@ivory/core';
 import { sql } from 'kysely';
+import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { column } from './column.ts';
 import { computed } from './computed.ts';
 import { list } from './list.ts';
@@ -32,6 +33,14 @@ function existing(kind: string): Standing {
     join: sql`left join ${sql.table(table)} t on t.id = l.id`,
     value: sql<string | null>`case when t.id is not null then ${value} end`,
   };
+}
+
+/** What stands of a field for a row `l` of its kind's own table, whose columns are there already. */
+export function standingInRow(field: Field): Sql {
+  const { kind, store, type } = field;
+  if (store.in === 'column' && store.table === KINDS[kind].table) return COLUMN_TYPES[type].toText(sql.ref(`l.${store.column}`));
+  const { join, value } = of(field).store.standing(field, of(field).as);
+  return sql`(select ${value} from (select l.id, 0::bigint as scope) l ${join})`;
 }
 
 /** Writes lines of a field; returns how many held. */

@@ -10,6 +10,7 @@ import * as soundUnderAttack from './008_sound_under_attack.ts';
 import * as importsSayMore from './009_imports_say_more.ts';
 import * as feedsInOpenWords from './010_feeds_in_open_words.ts';
 import * as kindsAndFields from './011_kinds_and_fields.ts';
+import * as rangeLaidOut from './012_range_laid_out.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -24,4 +25,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '009_imports_say_more': importsSayMore,
   '010_feeds_in_open_words': feedsInOpenWords,
   '011_kinds_and_fields': kindsAndFields,
+  '012_range_laid_out': rangeLaidOut,
 };

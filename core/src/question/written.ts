@@ -1,0 +1,33 @@
+import type { ComparisonKey } from './tree.ts';
+
+/** How a comparison is written, longest form first where two begin alike. */
+export const WRITTEN: readonly (readonly [string, ComparisonKey])[] = [
+  ['is not empty', 'is filled'],
+  ['is filled', 'is filled'],
+  ['is empty', 'is empty'],
+  ['is missing', 'is empty'],
+  ['is not', 'is not'],
+  ['is', 'is'],
+  ['contains', 'contains'],
+  ['starts with', 'starts with'],
+  ['begins with', 'starts with'],
+  ['ends with', 'ends with'],
+  ['between', 'between'],
+  ['under', '<'],
+  ['below', '<'],
+  ['over', '>'],
+  ['above', '>'],
+  ['less than', '<'],
+  ['more than', '>'],
+  ['at most', '<='],
+  ['at least', '>='],
+  ['in', 'in'],
+  ['<=', '<='],
+  ['≤', '<='],
+  ['<', '<'],
+  ['>=', '>='],
+  ['≥', '>='],
+  ['>', '>'],
+  ['=', 'is'],
+  ['≠', 'is not'],
+];

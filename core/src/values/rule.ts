@@ -1,0 +1,22 @@
+import { parseQuestion } from '../question/parse.ts';
+import { keptQuestion, keepQuestion } from '../question/kept.ts';
+import { printQuestion } from '../question/print.ts';
+import { good } from '../problems/problem.ts';
+import { type ValueType } from './valueType.ts';
+
+/** The question by which an assortment gathers goods; kept as a tree that names things by their ids. */
+export const rule: ValueType = {
+  isNumber: false,
+  isNamed: false,
+  comparisons: ['is empty', 'is filled'],
+  usual: 'is filled',
+  read: (text, _field, asking) => {
+    const read = parseQuestion(text, asking);
+    return read.ok ? good(keepQuestion(read.value)) : read;
+  },
+  show: (value, _field, asking) => {
+    const question = keptQuestion(value, asking);
+    return question ? printQuestion(question, asking) : '';
+  },
+  holds: () => false,
+};
