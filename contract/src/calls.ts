@@ -74,8 +74,9 @@ export const getShop = call('GET', '/api/shop', {
         inMenu: z.boolean().optional(),
       }),
     ),
-    /** The rules of assortments, as they are kept. */
+    /** The rules of assortments, as they are kept; and assortments that nothing in the shop leads to. */
     rules: z.array(z.object({ id: idSchema, rule: z.string() })),
+    unplaced: z.array(idSchema),
   }),
 });
 
@@ -184,7 +185,8 @@ const setText = z.string().trim().min(1).max(4_000);
 const setStepSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('add to'), ...setField, values: setText }),
   z.object({ do: z.literal('take from'), ...setField, values: setText }),
-  z.object({ do: z.literal('move'), ...setField, from: setText, values: setText }),
+  /** `below`: also from what lies below the categories that it moves from. */
+  z.object({ do: z.literal('move'), ...setField, from: setText, values: setText, below: z.boolean().optional() }),
   z.object({ do: z.literal('replace all'), ...setField, values: setText }),
 ]);
 export type SetStep = z.infer<typeof setStepSchema>;
@@ -193,6 +195,11 @@ const summaryOrNothing = z.object({ proof: proofSummarySchema.nullable() });
 
 /** The proof in hand: what cells and rules have gathered. */
 export const getHandProof = call('GET', '/api/hand', { answer: summaryOrNothing });
+/** What the proof in hand makes of the things of a kind, line by line. */
+export const getHandLines = call('GET', '/api/hand/lines/:kind', {
+  params: z.object({ kind: kindSchema }),
+  answer: z.object({ lines: z.array(z.object({ id: idSchema, field: lineFieldSchema, after: valueSchema })) }),
+});
 export const editCells = call('POST', '/api/hand/edits', {
   body: z.object({
     title: z.string().max(200),

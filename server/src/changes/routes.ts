@@ -11,7 +11,7 @@ import { editCells } from './propose/editCells.ts';
 import { examineProof } from './examine/examineProof.ts';
 import { getLanding, landingLines, listLandings } from './journal/journal.ts';
 import { land } from './land/land.ts';
-import { leaveOut, proofLines } from './proof/lines.ts';
+import { handLines, leaveOut, proofLines } from './proof/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEdit } from './proof/proof.ts';
 import { proofFile } from './proof/proofFile.ts';
@@ -60,6 +60,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
 function handRoutes(app: Hono, { db, person }: House): void {
   const hand = async () => ({ proof: await summarizeHand(db, person.id) });
   serve(app, calls.getHandProof, hand);
+  serve(app, calls.getHandLines, async ({ params }) => ({ lines: await handLines(db, person.id, params.kind) }));
   serve(app, calls.editCells, async ({ body }) => {
     await editCells(db, person.id, body);
     const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, body.edits)]);

@@ -25,6 +25,8 @@ export interface Shop extends Asking {
   readonly outDefault: WhenOut;
   /** The rules of assortments as they are kept, also those that do not read any more. */
   readonly kept: readonly { readonly id: string; readonly rule: string }[];
+  /** Assortments that nothing in the shop leads to. */
+  readonly unplaced: readonly string[];
   readonly ownFields: readonly OwnField[];
   readonly outlets: readonly { readonly id: string; readonly name: string }[];
 }
@@ -46,6 +48,7 @@ interface ShopRow {
   /** By the kind, or `list`. */
   readonly lists: Readonly<Record<string, Named[] | null>>;
   readonly rules: { id: string; rule: string }[] | null;
+  readonly unplaced: string[] | null;
   readonly outlets: Named[] | null;
   readonly categories: Category[] | null;
   readonly fields:
@@ -62,6 +65,8 @@ const SHOP = `
       ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table)}`).join(', ')}) as lists,
     ${names('outlet', 'name', 'id')} as outlets,
     (select json_agg(json_build_object('id', id::text, 'rule', rule)) from assortment where rule is not null) as rules,
+    (select json_agg(id::text) from assortment
+      where not (in_menu or front_row or own_page or coalesce(cardinality(head_of), 0) > 0)) as unplaced,
     (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place,
       'inMenu', in_menu) order by place, id) from category) as categories,
     (select json_agg(json_build_object('id', id::text, 'kind', kind, 'name', name, 'type', type, 'unit', unit, 'slot', slot,
@@ -122,6 +127,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     ...asking,
     rules: rulesOf(kept, asking),
     kept,
+    unplaced: row.unplaced ?? [],
     name: row.name,
     timeZone: row.time_zone,
     ownFields,

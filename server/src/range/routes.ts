@@ -14,7 +14,7 @@ import { countValues } from './values.ts';
 
 export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House): void {
   serve(app, calls.getShop, async () => {
-    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, kept } = await readShop(db);
+    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, kept, unplaced } = await readShop(db);
     const lists = [...names.lists].map(([key, { byId }]) => [key, [...byId].map(([id, name]) => ({ id, name }))]);
     return {
       name,
@@ -28,6 +28,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
       outlets: [...outlets],
       outDefault,
       rules: [...kept],
+      unplaced: [...unplaced],
       lists: Object.fromEntries(lists) as Record<string, { id: string; name: string }[]>,
       categories: [...names.categories.categories],
     };

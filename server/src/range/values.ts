@@ -1,8 +1,8 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Field, type FieldKey, showValue } from '@ivory/core';
+import { type Field, type FieldKey, showValue, type ValueTypeKey } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { questionSql } from '../db/questionSql.ts';
+import { memberSql, questionSql } from '../db/questionSql.ts';
 import { hasGap, SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { ask } from './ask.ts';
@@ -27,22 +27,45 @@ export async function countValues(db: Db, text: string, key: FieldKey): Promise<
   const target = shop.register.find(key);
   if (!target) throw new Refusal('not valid', 'The shop has no such field.');
   const condition = questionSql(question, shop);
-  const counted =
-    target.type === 'gaps' ? await countGaps(db, target, condition, shop) : await count(db, target, condition, shop);
+  const counted = await counterOf(target)(db, target, condition, shop);
   const values = counted.map(({ value, skus }) => ({ value, skus, name: showValue(target, value, shop) }));
   return { values: values.sort((a, b) => b.skus - a.skus || (a.name < b.name ? -1 : 1)).slice(0, MOST_VALUES) };
 }
 
-async function countGaps(
+type Counter = (db: Db, target: Field, condition: RawBuilder<boolean>, shop: Shop) => Promise<Counted[]>;
+
+function counterOf({ type }: Field): Counter {
+  if (type === 'gaps') return countGaps;
+  return type === 'assortments' ? countAssortments : count;
+}
+
+const countAssortments: Counter = (db, _target, condition, shop) => {
+  const ids = [...(shop.names.lists.get('assortment')?.byId.keys() ?? [])];
+  return countEach(
+    db,
+    ids.map((id) => ({ value: id, holds: memberSql(id, shop) })),
+    condition,
+  );
+};
+
+const countGaps: Counter = (db, { choices = [] }, condition, { register }) =>
+  countEach(
+    db,
+    choices.map(({ key }) => ({ value: key, holds: hasGap(key, register) })),
+    condition,
+  );
+
+/** How many SKUs hold each of several conditions; those that none holds are left out. */
+async function countEach(
   db: Db,
-  { choices = [] }: Field,
+  each: readonly { readonly value: string; readonly holds: RawBuilder<boolean> }[],
   condition: RawBuilder<boolean>,
-  shop: Shop,
 ): Promise<Counted[]> {
-  const counts = choices.map(({ key }) => sql`count(*) filter (where ${hasGap(key, shop.register)})::int`);
+  if (each.length === 0) return [];
+  const counts = each.map(({ holds }) => sql`count(*) filter (where ${holds})::int`);
   const { rows } = await sql<{ skus: number[] }>`
     select array[${sql.join(counts)}] as skus from ${SHELF} where ${condition}`.execute(db.q);
-  return choices.map(({ key }, i) => ({ value: key, skus: rows[0]!.skus[i]! })).filter(({ skus }) => skus > 0);
+  return each.map(({ value }, i) => ({ value, skus: rows[0]!.skus[i]! })).filter(({ skus }) => skus > 0);
 }
 
 async function count(db: Db, target: Field, condition: RawBuilder<boolean>, shop: Shop): Promise<Counted[]> {
@@ -56,10 +79,12 @@ async function count(db: Db, target: Field, condition: RawBuilder<boolean>, shop
   return rows;
 }
 
+const WITH_NAMES: readonly ValueTypeKey[] = ['reference', 'choice', 'yesNo', 'country'];
+
 /** Whether a value is several; refuses values that have no names. */
 function isSet({ type, name }: Field): boolean {
   if (type === 'categories' || type === 'references') return true;
-  if (type === 'reference' || type === 'choice' || type === 'yesNo') return false;
+  if (WITH_NAMES.includes(type)) return false;
   throw new Refusal('not valid', `The values of ${name} have no names to be counted by.`);
 }
 

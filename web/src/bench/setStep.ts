@@ -6,12 +6,10 @@ import { type Field, type FieldKey, namesOf } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { Api, detailsOf } from '../api/api.ts';
+import { Api } from '../api/api.ts';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { hand } from '../state/hand.ts';
-import { HandActions } from '../state/handActions.ts';
-import { InTurn } from '../state/inTurn.ts';
-import { ProblemActions } from '../state/problemActions.ts';
+import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -54,7 +52,7 @@ export class SetStep {
   protected readonly verbs = VERBS;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
-  private readonly inTurn = inject(InTurn);
+  private readonly proposing = inject(Proposing);
   private readonly asking = this.store.selectSignal(session.selectAsking);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   private readonly version = this.store.selectSignal(hand.selectVersion);
@@ -98,8 +96,9 @@ export class SetStep {
     if (!this.step()) return { text: words.setStep.choose, changes: 0 };
     if (this.counted.error()) return { text: this.counted.error()!.message, changes: 0 };
     if (!this.counted.hasValue()) return { text: words.sheet.loading, changes: 0 };
-    const { changes, already } = this.counted.value();
-    return { text: words.setStep.effect[this.verb()](whole(changes), whole(already)), changes };
+    const { changes, already, otherMain } = this.counted.value();
+    const effect = words.setStep.effect[this.verb()](whole(changes), whole(already));
+    return { text: otherMain === 0 ? effect : `${effect} ${words.setStep.otherMain(whole(otherMain))}`, changes };
   });
 
   protected choose(key: FieldKey): void {
@@ -111,12 +110,7 @@ export class SetStep {
   protected propose(): void {
     const [step, answer] = [this.step(), this.answer()];
     if (!step || !answer) return;
-    this.inTurn.run(this.api.call(calls.putStep, { body: { question: answer.question, step } })).subscribe({
-      next: ({ proof }) => {
-        this.store.dispatch(HandActions.changed({ proof }));
-        this.done.emit();
-      },
-      error: (error: unknown) => this.store.dispatch(ProblemActions.show({ problem: detailsOf(error) })),
-    });
+    const call = this.api.call(calls.putStep, { body: { question: answer.question, step } });
+    this.proposing.run(call, () => this.done.emit());
   }
 }

@@ -59,5 +59,10 @@ export const routes: Routes = [
       { path: ':kind/:of', loadComponent: () => import('../lists/lists.ts').then((m) => m.Lists) },
     ],
   },
+  {
+    path: 'folio/:kind/:id',
+    title: words.folio.index,
+    loadComponent: () => import('../folio/folio.ts').then((m) => m.Folio),
+  },
   { path: '**', redirectTo: 'range' },
 ];

@@ -13,12 +13,13 @@ export const KEY_ACTIONS = [
     'copy',
     'undo',
   ] as const),
+  ...(['rename branch', 'new beside', 'new below', 'move branch', 'choose branch', 'delete branch'] as const),
   ...(['leave', 'help'] as const),
 ] as const;
 export type KeyAction = (typeof KEY_ACTIONS)[number];
 
-/** Where a key works: everywhere but where one types, on the bench, in a proof, or while a cell of the sheet has the keys. */
-export type KeyPlace = 'everywhere' | 'bench' | 'proof' | 'cell' | 'question';
+/** Where a key works: everywhere but where one types, on the bench, in a proof, in the tree of the spine, or while a cell of the sheet has the keys. */
+export type KeyPlace = 'everywhere' | 'bench' | 'proof' | 'tree' | 'cell' | 'question';
 
 interface KeyEntry {
   readonly place: KeyPlace;
@@ -60,6 +61,12 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   fill: withCtrl('cell', 'd', 'Ctrl+D'),
   copy: told('cell', 'Ctrl+C, Ctrl+V'),
   undo: withCtrl('everywhere', 'z', 'Ctrl+Z'),
+  'rename branch': alone('tree', 'f2'),
+  'new beside': alone('tree', '+'),
+  'new below': alone('tree', '>'),
+  'move branch': told('tree', 'Alt+↑ ↓ ← →'),
+  'choose branch': alone('tree', ' ', 'Space'),
+  'delete branch': alone('tree', 'delete', 'Delete'),
   leave: { place: 'cell', shown: 'Esc', keys: ['escape'] },
   help: alone('everywhere', '?'),
 };

@@ -63,7 +63,7 @@ export class Lists {
   private readonly opener = inject(OpenRows);
   private readonly sheet = viewChild(Sheet);
   private readonly newName = viewChild<ElementRef<HTMLInputElement>>('newName');
-  private readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly asking = this.store.selectSignal(session.selectAsking);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 

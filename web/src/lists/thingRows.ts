@@ -66,6 +66,6 @@ export class ThingRows extends SheetRows {
 
   /** The fields that a person sees and sets, in order. */
   get shownFields(): Field[] {
-    return this.columns.flatMap((key: FieldKey) => this.fieldOf(key) ?? []);
+    return this.columns.flatMap((key: FieldKey) => this.fieldOf(key) ?? []).filter(({ type }) => type !== 'products');
   }
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { editValue, type Field, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue } from '@ivory/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SelectLabel } from '../look/selectLabel.ts';
@@ -7,18 +8,13 @@ import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
+import { type Offered, offered, takesSeveral, textOf } from './offered.ts';
 import { type Thing, type ThingRows } from './thingRows.ts';
-
-/** One of the values that can be chosen for a field, and the text that says it. */
-interface Offered {
-  readonly text: string;
-  readonly id: string;
-}
 
 /** The thing or things of a list in hand: their fields, and how many goods have them. */
 @Component({
   selector: 'ivory-thing-slip',
-  imports: [FormsModule, NzSelectModule, SelectLabel],
+  imports: [FormsModule, NzSelectModule, RouterLink, SelectLabel],
   templateUrl: './thingSlip.html',
   styleUrl: '../slip/slip.less',
   styles: `
@@ -41,16 +37,21 @@ export class ThingSlip {
     const [row, ...more] = this.inHand();
     return row && more.length === 0 ? this.rows().thingOf(row) : undefined;
   });
+  /** The thing's own page, where its kind has one. */
+  protected readonly page = computed(() => {
+    const thing = this.one();
+    return thing && KINDS[this.kind()].hasFolio ? ['/folio', this.kind(), thing.id] : undefined;
+  });
   protected readonly title = computed(() => {
     const [row, ...more] = this.inHand();
     if (!row) return KINDS[this.kind()].many;
     return more.length === 0 ? String(row['name'] ?? '') : words.slip.rowsInHand(whole(more.length + 1));
   });
   protected readonly fields = computed(() =>
-    this.rows().shownFields.map((field) => {
+    this.rows().shownFields.filter(({ type }) => type !== 'longText').map((field) => {
       const values = shared(this.inHand().map((row) => valueInHand(row, field.key)));
       const value = values.kind === 'same' ? values.value : null;
-      const { names } = this.rows().asking;
+      const { asking } = this.rows();
       return {
         field,
         key: field.key,
@@ -58,33 +59,22 @@ export class ThingSlip {
         // What is set when a thing is made can be set until it is.
         editable: isEditable(field) || (field.onlyAtFirst && this.one()?.made) || false,
         changed: this.inHand().some((row) => proposed(row, field.key) !== undefined),
-        text: editValue(field, value, names),
-        shown: showValue(field, value, names),
+        text: editValue(field, value, asking),
+        shown: showValue(field, value, asking),
         ids: (value ?? '').split('|').filter(Boolean),
         hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
-        offered: this.offered(field),
-        isSeveral: field.type === 'categories',
+        offered: offered(field, asking),
+        isSeveral: takesSeveral(field),
       };
     }),
   );
-
-  /** What can be chosen for a field; nothing where one types. */
-  private offered(field: Field): readonly Offered[] {
-    const { categories } = this.rows().asking.names;
-    if (field.refersTo?.kind === 'category')
-      return categories.categories.map(({ id }) => ({ id, text: categories.path(id) }));
-    if (field.type === 'choice') return (field.choices ?? []).map(({ key, name }) => ({ id: key, text: name }));
-    return field.type === 'yesNo' ? ['yes', 'no'].map((text) => ({ id: text, text })) : [];
-  }
 
   protected change(key: FieldKey, text: string, before: string): void {
     if (text !== before) this.edited.emit({ rows: this.inHand(), key, text });
   }
 
-  protected choose(key: FieldKey, ids: readonly string[] | string | null, offered: readonly Offered[]): void {
-    const chosen = ids === null ? [] : typeof ids === 'string' ? [ids] : ids;
-    const texts = chosen.map((id) => offered.find((one) => one.id === id)?.text ?? '');
-    this.edited.emit({ rows: this.inHand(), key, text: texts.join(' | ') });
+  protected choose(key: FieldKey, chosen: readonly string[] | string | null, all: readonly Offered[]): void {
+    this.edited.emit({ rows: this.inHand(), key, text: textOf(chosen, all) });
   }
 
   protected back(input: HTMLInputElement, before: string): void {

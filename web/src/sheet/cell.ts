@@ -1,34 +1,36 @@
-import { editValue, type Field, type FieldKey, type FieldValue, isEditable, type Names, showValue } from '@ivory/core';
+import { type Asking, editValue, type Field, type FieldKey, type FieldValue, isEditable, showValue } from '@ivory/core';
+import { words } from '../words/en.ts';
 import { type H } from './columns.ts';
 import { proposed } from './proposed.ts';
 import { type SheetRow } from './sheetRows.ts';
 
 /** A value as a cell shows it: units and currency stand in the heading. */
-export function cellText(field: Field, value: FieldValue, names: Names): string {
+export function cellText(field: Field, value: FieldValue, asking: Asking): string {
   if (value === null) return '';
   // What is worked out is read down a column, so it has always one decimal; a rate stands as it was set.
   if (field.type === 'percent' && !isEditable(field)) return (Number(value) / 100).toFixed(1).replace('-', '−');
-  return UNIT_IN_HEADING.includes(field.type) ? editValue(field, value, names) : showValue(field, value, names);
+  return UNIT_IN_HEADING.includes(field.type) ? editValue(field, value, asking) : showValue(field, value, asking);
 }
 
 /** Types whose unit stands in the heading. */
 const UNIT_IN_HEADING: readonly Field['type'][] = ['money', 'percent', 'grams', 'number'];
 
 /** What a cell would become: as typed while it is on its way, as the server has read it from then on. */
-function textInHand(row: SheetRow, field: Field, names: Names): string | undefined {
+function textInHand(row: SheetRow, field: Field, asking: Asking): string | undefined {
   const { key } = field;
   const typed = row.sent?.[key] ?? row.refused?.[key];
   if (typed) return typed.text;
   const change = proposed(row, key);
-  return change && (change.called ?? cellText(field, change.after, names));
+  return change && (change.called ?? cellText(field, change.after, asking));
 }
 
 /** A cell: what stands in the shop, struck where the proof changes it, and what it would become. */
-export function drawCell(h: H, row: SheetRow, field: Field, names: Names): unknown {
+export function drawCell(h: H, row: SheetRow, field: Field, asking: Asking, drag?: (row: SheetRow) => void): unknown {
   const { key } = field;
+  const handle = drag && { draggable: 'true', title: words.sheet.drag, onDragstart: () => drag(row) };
   if (row.landed === undefined) return h('span', { class: 'cell-wait' }, '·');
-  const before = cellText(field, row.landed[key] ?? null, names);
-  const text = textInHand(row, field, names);
+  const before = cellText(field, row.landed[key] ?? null, asking);
+  const text = textInHand(row, field, asking);
   const parts: unknown[] = [];
   const isGoods = key === 'name' && field.kind === 'product';
   if (isGoods && row.pictureKey) {
@@ -40,9 +42,10 @@ export function drawCell(h: H, row: SheetRow, field: Field, names: Names): unkno
         height: 22,
         loading: 'lazy',
         class: 'cell-picture',
+        ...handle,
       }),
     );
-  } else if (isGoods) parts.push(h('span', { class: 'cell-no-picture' }, ''));
+  } else if (isGoods) parts.push(h('span', { class: 'cell-no-picture', ...handle }, ''));
   if (text !== undefined) parts.push(h('del', { class: 'cell-was' }, before || '–'));
   parts.push(h('span', { class: key === 'name' ? 'goods-name' : '' }, text === '' ? '–' : (text ?? before)));
   return parts;

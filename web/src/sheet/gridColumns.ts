@@ -1,5 +1,5 @@
 import { type Sort } from '@ivory/contract';
-import { type Names } from '@ivory/core';
+import { type Asking } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { cellClasses, drawCell } from './cell.ts';
 import { type H, type SheetColumn } from './columns.ts';
@@ -10,7 +10,12 @@ type Row = { readonly model: SheetRow | undefined };
 type DrawnRow = { readonly model: SheetRow };
 
 /** The columns as the grid package wants them: heading with the order, and how each cell is drawn. */
-export function gridColumns(columns: readonly SheetColumn[], sort: Sort | undefined, names: () => Names): unknown {
+export function gridColumns(
+  columns: readonly SheetColumn[],
+  sort: Sort | undefined,
+  asking: () => Asking,
+  drag?: (row: SheetRow) => void,
+): unknown {
   return columns.map(({ key, field, name, width, numeric, editable, draw }) => ({
     prop: key,
     name: name + (sort?.field === key ? (sort.down ? ' ↓' : ' ↑') : ''),
@@ -25,6 +30,6 @@ export function gridColumns(columns: readonly SheetColumn[], sort: Sort | undefi
       class: cellClasses(model, key, numeric, editable),
       title: model?.refused?.[key]?.why,
     }),
-    cellTemplate: (h: H, { model }: DrawnRow) => draw?.(h, model) ?? drawCell(h, model, field, names()),
+    cellTemplate: (h: H, { model }: DrawnRow) => draw?.(h, model) ?? drawCell(h, model, field, asking(), drag),
   }));
 }

@@ -243,27 +243,27 @@ describe('a cell', () => {
   });
 
   it('shows numbers without the unit that its heading names', () => {
-    expect(cellText(register.get('price'), '123450', names)).toBe('1234.50');
-    expect(cellText(register.get('weight'), '250', names)).toBe('250');
-    expect(cellText(register.get('taxRate'), '2000', names)).toBe('20');
-    expect(cellText(register.get('margin'), '4900', names)).toBe('49.0');
-    expect(cellText(register.get('margin'), '-20', names)).toBe('−0.2');
+    expect(cellText(register.get('price'), '123450', asking)).toBe('1234.50');
+    expect(cellText(register.get('weight'), '250', asking)).toBe('250');
+    expect(cellText(register.get('taxRate'), '2000', asking)).toBe('20');
+    expect(cellText(register.get('margin'), '4900', asking)).toBe('49.0');
+    expect(cellText(register.get('margin'), '-20', asking)).toBe('−0.2');
     expect(sheetColumn(register.get('price'), 'GBP').name).toBe('price, GBP');
   });
 
   it('shows the old value struck beside the new one until it lands', () => {
     expect(
-      drawCell(h, row({ pending: { price: { after: '1250', looks: [] } } }), register.get('price'), names),
+      drawCell(h, row({ pending: { price: { after: '1250', looks: [] } } }), register.get('price'), asking),
     ).toEqual(['<del>10.00', '<span>12.50']);
-    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), register.get('price'), names)).toEqual([
+    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), register.get('price'), asking)).toEqual([
       '<del>10.00',
       '<span>–',
     ]);
-    expect(drawCell(h, row(), register.get('price'), names)).toEqual(['<span>10.00']);
+    expect(drawCell(h, row(), register.get('price'), asking)).toEqual(['<span>10.00']);
   });
 
   it('shows what was typed while it is on its way', () => {
-    expect(drawCell(h, row({ sent: { price: { text: '1 2' } } }), register.get('price'), names)).toEqual([
+    expect(drawCell(h, row({ sent: { price: { text: '1 2' } } }), register.get('price'), asking)).toEqual([
       '<del>10.00',
       '<span>1 2',
     ]);
@@ -273,7 +273,7 @@ describe('a cell', () => {
     // 12.00 with 20 % VAT is 10.00 net: at a cost of 5.00 half of it is margin, at 2.50 three quarters.
     const landed = { price: '1500', cost: '500', taxRate: '2000', margin: '6000' };
     const margin = (pending: SheetRow['pending']) =>
-      drawCell(h, row({ landed, pending }), register.get('margin'), names);
+      drawCell(h, row({ landed, pending }), register.get('margin'), asking);
     expect(margin({ price: { after: '1200', looks: [] } })).toEqual(['<del>60.0', '<span>50.0']);
     const both = { price: { after: '1200', looks: [] }, cost: { after: '250', looks: [] } };
     expect(margin(both)).toEqual(['<del>60.0', '<span>75.0']);
@@ -282,7 +282,7 @@ describe('a cell', () => {
   });
 
   it('that is not loaded yet says so', () => {
-    expect(drawCell(h, { place: 3 }, register.get('price'), names)).toBe('<span>·');
+    expect(drawCell(h, { place: 3 }, register.get('price'), asking)).toBe('<span>·');
   });
 });
 

@@ -12,15 +12,15 @@ import {
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { type FieldKey } from '@ivory/core';
 import { type Sort } from '@ivory/contract';
-import { type Names } from '@ivory/core';
+import { type Asking, type FieldKey } from '@ivory/core';
 import { keyAction } from '../keys/register.ts';
 import { words } from '../words/en.ts';
 import { loadGrid } from './grid.ts';
 import { pastedRows } from './blocks.ts';
 import { CellBlocks, type CellEdits, type CellText, MOST_CELLS, type RowSpan } from './cellBlocks.ts';
 import { type SheetColumn } from './columns.ts';
+import { Dragged } from './dragged.ts';
 import { gridColumns } from './gridColumns.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { moved } from './layout.ts';
@@ -62,7 +62,7 @@ const SETTLE = 30;
 export class Sheet {
   readonly rows = input.required<SheetRows>();
   readonly columns = input.required<readonly SheetColumn[]>();
-  readonly names = input.required<Names>();
+  readonly asking = input.required<Asking>();
   /** The order of the rows; none where they have one of their own. */
   readonly sort = input<Sort>();
   /** What its rows are, for assistive tools. */
@@ -79,6 +79,7 @@ export class Sheet {
   protected readonly words = words;
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
   private readonly sheetFocus = inject(SheetFocus);
+  private readonly dragged = inject(Dragged);
   protected readonly hasCell = this.sheetFocus.hasCell;
   private grid: Grid | undefined;
   /** Whether the focus was here last: when the sheet goes, the page has it already. */
@@ -94,6 +95,7 @@ export class Sheet {
   private widens = false;
   private handled: KeyboardEvent | undefined;
   private told = 0;
+  private rowsInHand: readonly SheetRow[] = [];
   private readonly queue = new KeyQueue();
   private readonly open = new OpenCell(() => this.host().nativeElement);
   private readonly blocks = new CellBlocks(
@@ -169,6 +171,12 @@ export class Sheet {
     if (!left || !isFree) return;
     this.focus = this.corner = within(left, this.extent);
     this.host().nativeElement.focus({ preventScroll: true });
+  }
+
+  /** Goods are dragged out by the picture of a row: those of all rows in hand, where it is one of them. */
+  private drag(row: SheetRow): void {
+    const rows = this.rowsInHand.includes(row) ? this.rowsInHand : [row];
+    this.dragged.products.set([...new Set(rows.flatMap(({ productId }) => productId ?? []))]);
   }
 
   /** Gives the keys to the cell that had them last. */
@@ -384,7 +392,9 @@ export class Sheet {
     const telling = ++this.told;
     if (to - from < MOST_CELLS) await rows.load(from, to);
     // A block may have been widened while its rows were read.
-    if (telling === this.told && rows === this.shown) this.inHand.emit(rows.rows.slice(from, to + 1));
+    if (telling !== this.told || rows !== this.shown) return;
+    this.rowsInHand = rows.rows.slice(from, to + 1);
+    this.inHand.emit(this.rowsInHand);
   }
 
   private get inGrid(): SheetRows {
@@ -416,7 +426,7 @@ export class Sheet {
 
   private showColumns(): void {
     if (!this.grid) return;
-    this.grid.columns = gridColumns(this.columns(), this.sort(), this.names) as Grid['columns'];
+    this.grid.columns = gridColumns(this.columns(), this.sort(), this.asking, (row) => this.drag(row)) as Grid['columns'];
   }
 
   private loadSoon(): void {

@@ -171,7 +171,7 @@ export abstract class SheetRows {
         row.sent?.[key]?.text ??
         row.refused?.[key]?.text ??
         proposed?.called ??
-        editValue(field, value, this.asking.names);
+        editValue(field, value, this.asking);
     }
   }
 }

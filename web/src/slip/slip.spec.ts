@@ -25,6 +25,8 @@ const detail: AnswerOf<typeof calls.getSku> = {
       messages: ['Too dear.'],
     },
   ],
+  assortments: [{ id: '1', name: 'Autumn', why: 'by hand', at: '2026-03-03T12:00:00Z' }],
+  goesWith: [],
   history: [
     {
       landing: '2',

@@ -106,9 +106,9 @@ export class Slip {
         name: sheetColumn(target, this.names().currency.code).name,
         editable: isEditable(target) && !(key === 'code' && this.rows().length > 1),
         changed: this.rows().some((row) => proposed(row, key) !== undefined),
-        text: values.kind === 'same' ? (this.calledInHand(key) ?? editValue(target, same, this.names())) : '',
+        text: values.kind === 'same' ? (this.calledInHand(key) ?? editValue(target, same, this.asking())) : '',
         hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
-        shown: values.kind === 'same' ? cellText(target, same, this.names()) : words.slip.values(values.count),
+        shown: values.kind === 'same' ? cellText(target, same, this.asking()) : words.slip.values(values.count),
       };
     }),
   );
@@ -137,7 +137,7 @@ export class Slip {
   protected readonly gaps = computed(() => {
     const keys = (this.one()?.landed?.gap ?? '').split('|').filter(Boolean);
     const field = this.asking().register.get('gap');
-    return keys.map((key) => ({ key, name: showValue(field, key, this.names()), mendedIn: mendedIn(key) }));
+    return keys.map((key) => ({ key, name: showValue(field, key, this.asking()), mendedIn: mendedIn(key) }));
   });
 
   protected readonly isEmpty = computed(() => this.answer()?.counts.skus === 0);

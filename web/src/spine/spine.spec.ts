@@ -6,6 +6,7 @@ import { Spine } from './spine.ts';
 describe('the spine', () => {
   const spine = {
     categories: { '1': 1234, '2': 7 },
+    assortments: {},
     gaps: [
       { gap: 'no weight', name: 'no weight', skus: 12 },
       { gap: 'no GTIN', name: 'no GTIN', skus: 0 },

@@ -1,16 +1,18 @@
-import { CdkTree, CdkTreeNode, CdkTreeNodeDef, CdkTreeNodePadding, CdkTreeNodeToggle } from '@angular/cdk/tree';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { type Category, EVERYTHING, parseQuestion, plain, printQuestion, type Question } from '@ivory/core';
+import { EVERYTHING, type FieldKey, parseQuestion, plain, printQuestion, type Question } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
+import { AssortmentLines } from './assortmentLines.ts';
+import { categoriesIn } from './categoriesIn.ts';
+import { CategoryTree } from './categoryTree.ts';
 
 /** The rail at the left: where things lie and what is missing, each with its count under the present question. */
 @Component({
   selector: 'ivory-spine',
-  imports: [CdkTree, CdkTreeNode, CdkTreeNodeDef, CdkTreeNodePadding, CdkTreeNodeToggle],
+  imports: [AssortmentLines, CategoryTree],
   templateUrl: './spine.html',
   styleUrl: './spine.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -19,50 +21,40 @@ export class Spine {
   protected readonly words = words;
   private readonly store = inject(Store);
   private readonly asking = this.store.selectSignal(session.selectAsking);
-  private readonly names = computed(() => this.asking().names);
   private readonly spine = this.store.selectSignal(workingSet.selectSpine);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
 
-  private readonly below = computed(() => {
-    const below = new Map<string | null, Category[]>();
-    for (const category of this.names().categories.categories) {
-      below.set(category.parent, [...(below.get(category.parent) ?? []), category]);
-    }
-    return below;
-  });
-  protected readonly roots = computed(() => this.below().get(null) ?? []);
-  protected readonly childrenOf = (category: Category): Category[] => this.below().get(category.id) ?? [];
   protected readonly gaps = computed(() => (this.spine()?.gaps ?? []).filter(({ skus }) => skus > 0));
   /** Categories that the question names, so that the spine shows where one is. */
   private readonly asked = computed(() => {
     const read = parseQuestion(this.answer()?.question ?? '', this.asking());
     return read.ok ? read.value : EVERYTHING;
   });
-  private readonly chosen = computed(() => new Set(categoriesIn(this.asked())));
-
-  protected isChosen(id: string): boolean {
-    return this.chosen().has(id);
-  }
-
-  protected count(id: string): string {
-    const spine = this.spine();
-    return spine ? whole(spine.categories[id] ?? 0) : '';
-  }
+  protected readonly askedCategories = computed(() => new Set(categoriesIn(this.asked())));
+  protected readonly askedAssortments = computed(() => new Set(valuesOf(this.asked(), 'assortment')));
 
   protected skus(count: number): string {
     return whole(count);
   }
 
   /** One category takes the place of another; with Shift the goods of both are asked for. */
-  protected ask(category: Category, add: boolean): void {
+  protected ask({ id, add }: Asked): void {
     const before = add ? categoriesIn(this.asked()) : [];
     const place: Question = {
       kind: 'compare',
       field: 'category',
       comparison: 'in',
-      values: [...new Set([...before, category.id])],
+      values: [...new Set([...before, id])],
     };
     this.askFor(place);
+  }
+
+  /** One assortment takes the place of another; with Shift the goods of both are asked for. */
+  protected askAssortment({ id, add }: Asked): void {
+    const before = add ? valuesOf(this.asked(), 'assortment') : [];
+    const rest = this.rest((part) => !(part.kind === 'compare' && part.field === 'assortment' && part.comparison === 'is'));
+    const values = [...new Set([...before, id])];
+    this.dispatch({ kind: 'all', of: [{ kind: 'compare', field: 'assortment', comparison: 'is', values }, ...rest] });
   }
 
   protected askGap(gap: string): void {
@@ -91,10 +83,16 @@ export class Spine {
   }
 }
 
-/** The categories of the question's own `in` condition, by their ids. */
-function categoriesIn(question: Question): readonly string[] {
+interface Asked {
+  readonly id: string;
+  /** Together with what is asked for already. */
+  readonly add: boolean;
+}
+
+/** What the question's own `is` condition of a field asks for. */
+function valuesOf(question: Question, field: FieldKey): readonly string[] {
   const parts = question.kind === 'all' ? question.of : [question];
   return parts.flatMap((part) =>
-    part.kind === 'compare' && part.field === 'category' && part.comparison === 'in' ? part.values : [],
+    part.kind === 'compare' && part.field === field && part.comparison === 'is' ? part.values : [],
   );
 }

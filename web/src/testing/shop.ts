@@ -14,6 +14,9 @@ export const shop: Shop = {
   storefront: 'http://127.0.0.1:1',
   version: '1',
   fields: TEST_FIELDS.map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
+  outDefault: 'show it as sold out',
+  rules: [],
+  unplaced: [],
   outlets: [{ id: '1', name: 'Lamplight Finder' }],
   lists: {
     brand: [

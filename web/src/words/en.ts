@@ -1,7 +1,9 @@
 import { type KeyAction } from '../keys/register.ts';
+import { folioWords } from './folio.en.ts';
 import { listWords, setStepWords } from './lists.en.ts';
+import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
-const counted = (count: string, one: string, many: string): string => `${count} ${count === '1' ? one : many}`;
+import { spineWords } from './spine.en.ts';
 
 /** Every word of the interface, in English. What is wrong with a value has its words in the contract, beside the codes. */
 export const words = {
@@ -12,14 +14,7 @@ export const words = {
   momentHint: 'The moment that everything is looked at. Other moments can be chosen once the sale calendar is here.',
   journal: 'Journal',
   help: 'Keys',
-  spine: {
-    label: 'Where',
-    everything: 'The whole range',
-    categories: 'Categories',
-    gaps: 'Gaps',
-    noGaps: 'Nothing is missing in this set.',
-    shift: 'Shift adds a second one',
-  },
+  spine: spineWords,
   question: {
     label: 'Question',
     placeholder: 'Search, or ask: margin < 35, brand is …, in Ink',
@@ -38,6 +33,7 @@ export const words = {
     turned: (ranges: string) => `A range was written backwards. It was read as: ${ranges}.`,
   },
   sheet: {
+    drag: 'Drag onto a category or an assortment',
     label: 'Sheet of SKUs',
     enter: 'Sheet: Enter leads into its cells',
     cellHasKeys: 'What you type goes into the cell. Esc leaves the cells.',
@@ -313,6 +309,7 @@ export const words = {
     dismiss: 'Put away',
     label: 'What is at work',
   },
+  folio: folioWords,
   lists: listWords,
   setStep: setStepWords,
   outlets: outletWords,
@@ -353,6 +350,12 @@ export const words = {
       fill: 'fill down',
       copy: 'copy and paste a block',
       undo: 'undo the last unlanded edit',
+      'rename branch': 'rename the category of the spine that has the focus',
+      'new beside': 'a new category beside it',
+      'new below': 'a new category in it',
+      'move branch': 'move it: among its neighbours, out, or into the one above',
+      'choose branch': 'choose several categories, which are then moved together',
+      'delete branch': 'delete it',
       leave: 'leave the cells, so that these keys work again; Enter leads back',
       help: 'these keys',
     } as Readonly<Record<KeyAction, string>>,

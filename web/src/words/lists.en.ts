@@ -17,6 +17,10 @@ export const listWords = {
   mergeInto: 'Merge into …',
   into: 'Into which',
   keep: 'Keep',
+  itself: 'The shop itself',
+  page: 'Open its page',
+  up: 'Move up',
+  down: 'Move down',
   choose: 'choose',
   made: 'Proposed, and made when the proof lands.',
   goes: 'Goes when the proof lands.',
@@ -34,6 +38,9 @@ export const listWords = {
     option: 'its values are taken from them',
     attribute: 'its values are taken from them',
     choice: 'they will have none',
+    badge: 'it is taken from them',
+    unit: 'they will have none',
+    assortment: 'they are gathered no more; the goods themselves stay',
   } as Record<string, string>,
   about: {
     brand: 'Who makes the goods. Type a name above to make one; two that are the same are merged.',
@@ -43,7 +50,13 @@ export const listWords = {
     option: 'What variants of a product differ by, such as colour and size. Their values stand at the left.',
     attribute:
       'What is known of goods of some categories. Where one is needed, goods without it have a gap. Used and needed hold for all that lies below a category.',
-    choice: 'The values to choose from, in their order.',
+    choice: 'The values to choose from, in their order. One may be shown by a colour.',
+    badge: 'Words on the picture of goods, between two days where they are given.',
+    unit: 'What goods are sold by: a piece, a metre, 100 ml.',
+    customerGroup: 'Who prices are made for: trade, schools, friends of the house.',
+    stockPlace: 'Where stock lies, in levels: a place, its bays, their shelves.',
+    assortment:
+      'Goods gathered for a purpose: by a rule, by hand, or both. Each is shown where its page says: in the menu, on the front page, at the head of a category.',
   } as Record<string, string>,
 } as const;
 
@@ -65,6 +78,7 @@ export const setStepWords = {
     'replace all': (changes: string, already: string) =>
       `Replaces all that ${changes} products have; ${already} have just this already.`,
   },
+  otherMain: (products: string) => `${products} get another main category.`,
   propose: 'Propose',
   close: 'Close',
 } as const;

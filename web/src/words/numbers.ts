@@ -4,6 +4,8 @@ const WHOLE = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
 
 /** 1234 as 1,234. */
 export const whole = (value: number): string => WHOLE.format(value);
+/** A number with what it counts. */
+export const counted = (count: string, one: string, many: string): string => `${count} ${count === '1' ? one : many}`;
 /** Basis points to one place, as margins are read: 41.2 %. */
 export const share = (basisPoints: number | null): string =>
   basisPoints === null ? '–' : showBasisPoints(Math.round(basisPoints / 10) * 10);

@@ -5,6 +5,7 @@ import {
   KIND_KEYS,
   KINDS,
   type KindKey,
+  type LineField,
   lookBit,
   looksOf,
   scopeOf,
@@ -135,6 +136,21 @@ export function showLine(
     leftOut: line.left_out ?? false,
   };
 }
+
+/** What the proof in hand makes of the things of a kind; more lines than a page can show are not told. */
+export async function handLines(
+  db: Db,
+  person: string,
+  kind: KindKey,
+): Promise<{ id: string; field: LineField; after: string | null }[]> {
+  const { rows } = await sql<{ id: string; field: LineField; after: string | null }>`
+    select l.id, l.field, l.after from live_line l join proof p on p.id = l.proof_id
+    where p.person_id = ${person} and p.kind = 'hand' and p.state in ('open', 'landing') and l.kind = ${kind} and l.scope = 0
+    order by l.id limit ${MOST_HAND_LINES}`.execute(db.q);
+  return rows;
+}
+
+const MOST_HAND_LINES = 50_000;
 
 /**
  * Leaves lines out of a landing, or takes them in again: those named, or all that a filter names. Lines of a made or

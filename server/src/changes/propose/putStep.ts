@@ -30,7 +30,7 @@ export async function putStep(
     if (field?.kind !== 'product' || !isSet || field.store.in === 'computed')
       throw new Refusal('not valid', 'Only fields that hold several things are added to and taken from.');
     const wanted = idsOf(field, step.values, shop);
-    const from = step.do === 'move' ? idsOf(field, step.from, shop) : [];
+    const from = step.do === 'move' ? fromOf(field, step, shop) : [];
     await planForMany(tx);
     await sql`
       create temp table stood on commit drop as
@@ -44,7 +44,7 @@ export async function putStep(
       .map(({ value, products }) => ({ value, products, after: applied(field, step, value, wanted, from) }))
       .filter(({ value, after }) => value !== after);
     if (propose && changed.length > 0)
-      await write(tx, person, field, titleOf(field, step, wanted, from, shop), changed);
+      await write(tx, person, { field, title: titleOf(field, step, wanted, from, shop), changed, wanted, step }, shop);
     const count = (groups: readonly { readonly products: number }[]) =>
       groups.reduce((sum, { products }) => sum + products, 0);
     const otherMain =
@@ -63,16 +63,47 @@ interface Counted {
 /** The main one of a product's categories. */
 const mainOf = (value: string | null): string | undefined => value?.split('|')[0];
 
+interface Writing {
+  readonly field: Field;
+  readonly title: string;
+  readonly changed: readonly Changed[];
+  readonly wanted: readonly string[];
+  readonly step: SetStep;
+}
+
 interface Changed {
   readonly value: string | null;
   readonly after: string | null;
 }
 
+/** Of what is put in by hand and kept out by hand, one takes from the other. */
+const OPPOSITE: Readonly<Partial<Record<string, 'putIn' | 'keptOut'>>> = { putIn: 'keptOut', keptOut: 'putIn' };
+
+/** What is put into an assortment is not kept out of it any more, and the other way round. */
+async function takeFromOpposite(tx: Tx, field: Field, wanted: readonly string[], shop: Shop): Promise<void> {
+  const opposite = OPPOSITE[field.key];
+  if (opposite === undefined) return;
+  const other = shelfColumn(shop.register.get(opposite));
+  const left = sql`array(select x from unnest(${other}) as u (x) where x <> all (${wanted}::bigint[]) order by x)`;
+  await sql`
+    insert into new_line (kind, id, field, before, after)
+    select 'product', id, ${opposite}, array_to_string(before, '|'), nullif(array_to_string(after, '|'), '')
+    from (select distinct s.product_id as id, ${other} as before, ${left} as after
+      from ${SHELF} where s.product_id in (select id from stood) and ${other} && ${wanted}::bigint[]) x
+  `.execute(tx.q);
+}
+
 /** Writes a line for each product of the temporary table `stood` whose set becomes another. */
-async function write(tx: Tx, person: string, field: Field, title: string, changed: readonly Changed[]): Promise<void> {
+async function write(
+  tx: Tx,
+  person: string,
+  { field, title, changed, wanted, step }: Writing,
+  shop: Shop,
+): Promise<void> {
   const proof = await handProof(tx, person);
   const edit = await beginEdit(tx, proof, title);
   await makeNewLineTable(tx);
+  if (step.do === 'add to') await takeFromOpposite(tx, field, wanted, shop);
   const values = changed.map(({ value }) => value ?? '');
   const afters = changed.map(({ after }) => after);
   await sql`
@@ -92,6 +123,14 @@ function idsOf(field: Field, text: string, shop: Shop): string[] {
   if (read.value === null)
     throw new Refusal('not valid', 'Nothing was taken in.', [{ code: 'required', ...placeOf(field) }]);
   return read.value.split('|');
+}
+
+/** What a move takes away: also what lies below, where it says so. */
+function fromOf(field: Field, step: Extract<SetStep, { do: 'move' }>, shop: Shop): string[] {
+  const from = idsOf(field, step.from, shop);
+  if (step.below !== true || field.type !== 'categories') return from;
+  const tree = shop.names.categories;
+  return tree.categories.map(({ id }) => id).filter((id) => tree.within(id).some((above) => from.includes(above)));
 }
 
 /** What a set becomes. Of categories the order counts, the main one first; moving leaves what it moves in its place. */

@@ -4,7 +4,8 @@ import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { type Sql, type StoreOf } from './store.ts';
 
 /** Whether a column holds several ids. */
-export const holdsSeveral = ({ type }: Field): boolean => type === 'references' || type === 'categories';
+export const holdsSeveral = ({ type }: Field): boolean =>
+  type === 'references' || type === 'categories' || type === 'products';
 
 /** A query for the things that have a column, and what it refers to. */
 export const referencesIn = (table: string, key: string, column: string, field: Field): Sql =>

@@ -1,0 +1,133 @@
+import { CdkDrag, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, type ElementRef, input, output, viewChild } from '@angular/core';
+import { type AnswerOf, type calls } from '@ivory/contract';
+import { words } from '../words/en.ts';
+
+type Product = AnswerOf<typeof calls.getThing>['products'][number];
+
+/** Products in an order that is given by hand: dragged, moved by key, taken out, and added by code. */
+@Component({
+  selector: 'ivory-product-order',
+  imports: [CdkDrag, CdkDropList],
+  template: `
+    <ol cdkDropList [attr.aria-label]="label()" (cdkDropListDropped)="dropped($event)">
+      @for (one of products(); track one.id; let i = $index) {
+        <li cdkDrag tabindex="0" (keydown)="key(i, $event)">
+          <span class="code">{{ one.code }}</span>
+          <span class="name">{{ one.name }}</span>
+          <button type="button" [attr.aria-label]="words.folio.up(one.name)" [disabled]="i === 0" (click)="move(i, i - 1)">
+            ↑
+          </button>
+          <button
+            type="button"
+            [attr.aria-label]="words.folio.down(one.name)"
+            [disabled]="i === products().length - 1"
+            (click)="move(i, i + 1)"
+          >
+            ↓
+          </button>
+          <button type="button" [attr.aria-label]="words.folio.take(one.name)" (click)="take(i)">×</button>
+        </li>
+      } @empty {
+        <li class="soft">{{ words.folio.firstNone }}</li>
+      }
+    </ol>
+    <form (submit)="$event.preventDefault(); add()">
+      <input #code autocomplete="off" [placeholder]="words.folio.firstAdd" [attr.aria-label]="words.folio.firstAdd" />
+      <button type="submit">{{ words.folio.add }}</button>
+    </form>
+  `,
+  styles: `
+    ol {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    li {
+      display: flex;
+      gap: 8px;
+      align-items: baseline;
+      padding: 2px 0;
+      border-bottom: 1px solid var(--rule);
+      background: var(--sheet);
+    }
+    .code {
+      width: 110px;
+      color: var(--soft-ink);
+    }
+    .name {
+      flex: 1;
+      font-family: var(--serif);
+    }
+    button {
+      border: 0;
+      background: none;
+      color: var(--active);
+      cursor: pointer;
+    }
+    button:disabled {
+      color: var(--rule);
+    }
+    form {
+      display: flex;
+      gap: 6px;
+      padding-top: 4px;
+    }
+    input {
+      width: 180px;
+      padding: 2px 8px;
+      border: 1px solid var(--rule);
+      border-radius: 3px;
+      background: var(--sheet);
+      color: var(--ink);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProductOrder {
+  readonly label = input.required<string>();
+  readonly products = input.required<readonly Product[]>();
+  /** The codes in their new order, divided by `|`. */
+  readonly changed = output<string>();
+
+  protected readonly words = words;
+  private readonly code = viewChild.required<ElementRef<HTMLInputElement>>('code');
+
+  protected dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    this.move(previousIndex, currentIndex);
+  }
+
+  protected key(at: number, event: KeyboardEvent): void {
+    const step = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+    if (!event.altKey || step === undefined) return;
+    event.preventDefault();
+    this.move(at, at + step);
+  }
+
+  protected move(from: number, to: number): void {
+    if (from === to || to < 0 || to >= this.products().length) return;
+    const codes = this.codes();
+    moveItemInArray(codes, from, to);
+    this.emit(codes);
+  }
+
+  protected take(at: number): void {
+    this.emit(this.codes().filter((_, i) => i !== at));
+  }
+
+  protected add(): void {
+    const field = this.code().nativeElement;
+    const code = field.value.trim();
+    if (code === '') return;
+    field.value = '';
+    this.emit([...this.codes(), code]);
+  }
+
+  private codes(): string[] {
+    return this.products().map(({ code }) => code);
+  }
+
+  private emit(codes: readonly string[]): void {
+    this.changed.emit(codes.join(' | '));
+  }
+}

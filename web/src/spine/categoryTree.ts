@@ -1,0 +1,332 @@
+import { CdkContextMenuTrigger, CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
+import { CdkTree, CdkTreeNode, CdkTreeNodeDef, CdkTreeNodePadding, CdkTreeNodeToggle } from '@angular/cdk/tree';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
+import { calls } from '@ivory/contract';
+import { Store } from '@ngrx/store';
+import { Api } from '../api/api.ts';
+import { keyAction } from '../keys/register.ts';
+import { TakesFocus } from '../look/takesFocus.ts';
+import { Dragged } from '../sheet/dragged.ts';
+import { hand } from '../state/hand.ts';
+import { session } from '../state/session.ts';
+import { workingSet } from '../state/workingSet.ts';
+import { words } from '../words/en.ts';
+import { whole } from '../words/numbers.ts';
+import { Arrangement, type Branch } from './arrangement.ts';
+import { BranchGoing } from './branchGoing.ts';
+import { type DropPlace, dropPlace, stepPlace, zoneOf } from './dropPlace.ts';
+import { GoodsDrop } from './goodsDrop.ts';
+import { TreeEdits } from './treeEdits.ts';
+
+/** A line in which a name is typed: of a category that is there, or of a new one beside or in another. */
+interface Naming {
+  readonly kind: 'rename' | 'beside' | 'below';
+  readonly at: string | null;
+}
+
+/** Where a drag is. */
+interface Over {
+  readonly id: string;
+  readonly zone: 'before' | 'into' | 'behind';
+}
+
+const STEPS: Readonly<Record<string, 'up' | 'down' | 'in' | 'out'>> = {
+  ArrowUp: 'up',
+  ArrowDown: 'down',
+  ArrowRight: 'in',
+  ArrowLeft: 'out',
+};
+
+/** The category tree of the spine: asked for, searched, and laid out by hand; what is proposed stands in it before it lands. */
+@Component({
+  selector: 'ivory-category-tree',
+  imports: [
+    BranchGoing,
+    CdkContextMenuTrigger,
+    CdkMenu,
+    CdkMenuItem,
+    CdkMenuTrigger,
+    CdkTree,
+    CdkTreeNode,
+    CdkTreeNodeDef,
+    CdkTreeNodePadding,
+    CdkTreeNodeToggle,
+    TakesFocus,
+  ],
+  templateUrl: './categoryTree.html',
+  styleUrls: ['./spine.less', './categoryTree.less'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CategoryTree {
+  /** The categories that the question asks for. */
+  readonly asked = input.required<ReadonlySet<string>>();
+  readonly ask = output<{ readonly id: string; readonly add: boolean }>();
+
+  protected readonly words = words.spine;
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly edits = inject(TreeEdits);
+  private readonly goods = inject(GoodsDrop);
+  private readonly dragged = inject(Dragged);
+  private readonly element: ElementRef<HTMLElement> = inject(ElementRef);
+  private readonly tree = viewChild<CdkTree<Branch, string>>('tree');
+  private readonly asking = this.store.selectSignal(session.selectAsking);
+  private readonly spine = this.store.selectSignal(workingSet.selectSpine);
+  private readonly proof = this.store.selectSignal(hand.selectProof);
+
+  /** Read again whenever the proof in hand touches a category otherwise than before. */
+  private readonly proposed = rxResource({
+    params: () => {
+      const proof = this.proof();
+      return proof?.fields.some(({ kind }) => kind === 'category') ? proof : undefined;
+    },
+    stream: () => this.api.call(calls.getHandLines, { params: { kind: 'category' } }),
+  });
+  /** What is proposed stays in sight while it is read again. */
+  private readonly lines = linkedSignal({
+    source: () => ({
+      isTouched: this.proof()?.fields.some(({ kind }) => kind === 'category') ?? false,
+      read: this.proposed.hasValue() ? this.proposed.value().lines : undefined,
+    }),
+    computation: ({ isTouched, read }, previous?: { readonly value: Lines }): Lines =>
+      isTouched ? (read ?? previous?.value ?? []) : [],
+  });
+  protected readonly arrangement = computed(
+    () => new Arrangement(this.asking().names.categories.categories, this.lines()),
+  );
+  protected readonly search = signal('');
+  private readonly finding = computed(() => this.arrangement().finding(this.search()));
+  protected readonly roots = computed(() => this.among(this.arrangement().roots));
+  protected readonly childrenOf = (branch: Branch): Branch[] => this.among(this.arrangement().childrenOf(branch.id));
+  protected readonly keyOf = (branch: Branch): string => branch.id;
+  protected readonly trackBy = (_index: number, branch: Branch): string => branch.id;
+
+  /** Categories that are moved, merged or deleted together. */
+  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
+  protected readonly naming = signal<Naming | undefined>(undefined);
+  protected readonly going = signal<{ readonly ids: readonly string[]; readonly how: 'delete' | 'merge' } | undefined>(
+    undefined,
+  );
+  private readonly moving = signal<ReadonlySet<string>>(new Set());
+  protected readonly over = signal<Over | undefined>(undefined);
+  /** How many products get another path with what is dragged. */
+  private readonly weighed = rxResource({
+    params: () => (this.moving().size > 0 ? [...this.moving()] : undefined),
+    stream: ({ params }) =>
+      this.api.call(calls.moveThings, { body: { kind: 'category', ids: params, propose: false } }),
+  });
+  /** What a drop would do, said before it. */
+  protected readonly note = computed((): string => {
+    const over = this.over();
+    if (!over) return '';
+    return this.moving().size > 0 ? this.noteOfMove(over) : this.goods.note();
+  });
+
+  constructor() {
+    // A search opens what leads to what it found, and closes it again.
+    let opened: readonly Branch[] = [];
+    effect(() => {
+      const finding = this.finding();
+      const tree = this.tree();
+      const arrangement = untracked(this.arrangement);
+      untracked(() => {
+        for (const branch of opened) tree?.collapse(branch);
+        opened = [...(finding?.open ?? [])].flatMap((id) => arrangement.get(id) ?? []).filter((one) => !tree?.isExpanded(one));
+        for (const branch of opened) tree?.expand(branch);
+      });
+    });
+  }
+
+  private among(branches: readonly Branch[]): Branch[] {
+    const finding = this.finding();
+    return branches.filter(({ id }) => !finding || finding.shown.has(id));
+  }
+
+  protected count({ id }: Branch): string {
+    const spine = this.spine();
+    return spine ? whole(spine.categories[id] ?? 0) : '';
+  }
+
+  protected press({ id }: Branch, { shiftKey, ctrlKey, metaKey }: MouseEvent): void {
+    if (ctrlKey || metaKey) return this.toggle(id);
+    this.chosen.set(new Set([id]));
+    this.ask.emit({ id, add: shiftKey });
+  }
+
+  private toggle(id: string): void {
+    this.chosen.update((chosen) => (chosen.has(id) ? new Set([...chosen].filter((one) => one !== id)) : new Set([...chosen, id])));
+  }
+
+  /** The categories that a verb is about: all that are chosen, where it is one of them. */
+  private with(id: string): string[] {
+    return this.chosen().has(id) ? [...this.chosen()] : [id];
+  }
+
+  protected key(branch: Branch, event: KeyboardEvent): void {
+    const step = event.altKey && !event.ctrlKey && !event.metaKey ? STEPS[event.key] : undefined;
+    const action = keyAction('tree', event);
+    if (step === undefined && action === undefined) return;
+    // The tree itself would take a letter for the beginning of a name, and an arrow for a way through it.
+    event.preventDefault();
+    event.stopPropagation();
+    if (step !== undefined) return this.step(branch, step);
+    if (action === 'rename branch') this.naming.set({ kind: 'rename', at: branch.id });
+    else if (action === 'new beside') this.begin(branch, 'beside');
+    else if (action === 'new below') this.begin(branch, 'below');
+    else if (action === 'choose branch') this.toggle(branch.id);
+    else if (action === 'delete branch') this.leave(branch, 'delete');
+  }
+
+  private step(branch: Branch, step: 'up' | 'down' | 'in' | 'out'): void {
+    const place = stepPlace(this.arrangement(), branch.id, step);
+    if (!place) return;
+    if (step === 'in') this.expand(place.into);
+    this.edits.move([branch.id], place);
+  }
+
+  private expand(id: string | null): void {
+    const branch = id === null ? undefined : this.arrangement().get(id);
+    if (branch) this.tree()?.expand(branch);
+  }
+
+  /** Opens a line for the name of a new category. */
+  protected begin(branch: Branch | undefined, kind: 'beside' | 'below'): void {
+    if (branch && kind === 'below') this.expand(branch.id);
+    this.naming.set({ kind, at: branch?.id ?? null });
+  }
+
+  protected rename(branch: Branch): void {
+    this.naming.set({ kind: 'rename', at: branch.id });
+  }
+
+  /** Takes a name that was typed; a blank one is none. */
+  protected named(event: Event, branch: Branch | undefined): void {
+    event.stopPropagation();
+    const naming = this.naming();
+    const text = (event.target as HTMLInputElement).value.trim();
+    this.naming.set(undefined);
+    if (!naming || text === '' || text === branch?.name) return this.focus(branch);
+    if (naming.kind === 'rename') this.edits.set([naming.at!], 'name', text);
+    else {
+      const at = naming.at === null ? undefined : this.arrangement().get(naming.at);
+      const parent = naming.kind === 'below' ? at?.id : at?.parent;
+      this.edits.make(text, parent ? this.pathOf(parent) : '');
+    }
+    this.focus(branch);
+  }
+
+  protected unnamed(event: Event, branch: Branch | undefined): void {
+    event.stopPropagation();
+    this.naming.set(undefined);
+    this.focus(branch);
+  }
+
+  /** A category's path as the proof in hand has it. */
+  private pathOf(id: string): string {
+    const names = this.arrangement()
+      .above(id)
+      .reverse()
+      .map((one) => this.arrangement().get(one)!.name.replaceAll('>', '\\>'));
+    return names.join(' > ');
+  }
+
+  private focus(branch: Branch | undefined): void {
+    if (branch) setTimeout(() => this.element.nativeElement.querySelector<HTMLElement>(`[data-id="${branch.id}"]`)?.focus());
+  }
+
+  protected leave(branch: Branch, how: 'delete' | 'merge'): void {
+    this.going.set({ ids: this.with(branch.id), how });
+  }
+
+  protected gone(into: string | null | undefined): void {
+    const going = this.going();
+    this.going.set(undefined);
+    if (going && into !== undefined) this.edits.remove(going.ids, into);
+  }
+
+  protected showInMenu(branch: Branch): void {
+    this.edits.set(this.with(branch.id), 'inMenu', branch.inMenu ? 'no' : 'yes');
+  }
+
+  protected open({ id }: Branch): void {
+    void this.router.navigateByUrl(`/folio/category/${id}`);
+  }
+
+  protected dragStart({ id }: Branch, event: DragEvent): void {
+    event.stopPropagation();
+    const ids = this.with(id);
+    event.dataTransfer?.setData('text/plain', ids.map((one) => this.arrangement().get(one)?.name ?? '').join(', '));
+    this.dragged.products.set([]);
+    this.moving.set(new Set(ids));
+  }
+
+  protected dragOver({ id }: Branch, event: DragEvent): void {
+    const line = (event.currentTarget as HTMLElement).getBoundingClientRect();
+    const isMove = this.moving().size > 0;
+    if (!isMove && this.dragged.products().length === 0) return;
+    const zone = isMove ? zoneOf(event.clientY - line.top, line.height) : 'into';
+    this.over.update((over) => (over?.id === id && over.zone === zone ? over : { id, zone }));
+    if (isMove && !this.placeOver({ id, zone })) return;
+    if (!isMove) this.goods.over({ kind: 'category', id, move: event.shiftKey });
+    event.preventDefault();
+  }
+
+  protected drop({ id }: Branch, event: DragEvent): void {
+    event.preventDefault();
+    const over = this.over();
+    if (this.moving().size > 0 && over) {
+      const place = this.placeOver(over);
+      if (place) this.edits.move([...this.moving()], place);
+      if (place && over.zone === 'into') this.expand(id);
+    } else if (this.dragged.products().length > 0) this.goods.drop({ kind: 'category', id, move: event.shiftKey });
+    this.dragEnd();
+  }
+
+  protected dragEnd(): void {
+    this.moving.set(new Set());
+    this.over.set(undefined);
+  }
+
+  protected dragLeave({ id }: Branch): void {
+    if (this.over()?.id === id) this.over.set(undefined);
+  }
+
+  private placeOver({ id, zone }: Over): DropPlace | undefined {
+    return dropPlace(this.arrangement(), this.moving(), id, zone);
+  }
+
+  private noteOfMove(over: Over): string {
+    const { drop, several } = this.words;
+    const place = this.placeOver(over);
+    const [first, ...others] = [...this.moving()];
+    if (!place) return drop.none;
+    const tree = this.arrangement();
+    const name = (id: string) => tree.get(id)?.name ?? '';
+    const below = [...this.moving()].reduce((sum, id) => sum + tree.countBelow(id), 0);
+    const what = drop.what(others.length === 0 ? name(first!) : several(others.length + 1), below);
+    const stays = [...this.moving()].every((id) => tree.get(id)?.parent === place.into);
+    const where =
+      place.before !== null ? drop.before(what, name(place.before)) : stays ? drop.last(what) : drop.top(what);
+    const text = over.zone === 'into' ? drop.under(what, name(over.id)) : where;
+    if (stays) return `${text}.`;
+    return `${text}. ${this.weighed.hasValue() ? drop.path(whole(this.weighed.value().products)) : drop.reading}`;
+  }
+}
+
+type Lines = ConstructorParameters<typeof Arrangement>[1];

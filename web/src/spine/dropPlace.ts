@@ -1,0 +1,51 @@
+import { type Arrangement } from './arrangement.ts';
+
+/** Where a dragged branch would stand: in `into` (null is the top), before `before` or behind all. */
+export interface DropPlace {
+  readonly into: string | null;
+  readonly before: string | null;
+}
+
+/** Whether the pointer is over the upper edge of a line, its middle or its lower edge. */
+export function zoneOf(offset: number, height: number): 'before' | 'into' | 'behind' {
+  if (offset < height / 4) return 'before';
+  return offset > (height * 3) / 4 ? 'behind' : 'into';
+}
+
+/** Where branches go that are dropped on a line; undefined where they would lie in themselves. */
+export function dropPlace(
+  tree: Arrangement,
+  moving: ReadonlySet<string>,
+  target: string,
+  zone: 'before' | 'into' | 'behind',
+): DropPlace | undefined {
+  if (tree.above(target).some((id) => moving.has(id))) return undefined;
+  if (zone === 'into') return { into: target, before: null };
+  const into = tree.get(target)?.parent ?? null;
+  if (zone === 'before') return { into, before: target };
+  const siblings = tree.childrenOf(into).filter(({ id }) => !moving.has(id));
+  const next = siblings[siblings.findIndex(({ id }) => id === target) + 1];
+  return { into, before: next?.id ?? null };
+}
+
+/** Where a branch goes by a key: among its siblings, into the one above it, or out of what it lies in; undefined where it cannot. */
+export function stepPlace(tree: Arrangement, id: string, step: 'up' | 'down' | 'in' | 'out'): DropPlace | undefined {
+  const branch = tree.get(id);
+  if (!branch) return undefined;
+  const siblings = tree.childrenOf(branch.parent);
+  const at = siblings.findIndex((one) => one.id === id);
+  switch (step) {
+    case 'up':
+      return at > 0 ? { into: branch.parent, before: siblings[at - 1]!.id } : undefined;
+    case 'down':
+      return at < siblings.length - 1 ? { into: branch.parent, before: siblings[at + 2]?.id ?? null } : undefined;
+    case 'in':
+      return at > 0 ? { into: siblings[at - 1]!.id, before: null } : undefined;
+    case 'out': {
+      const parent = branch.parent === null ? undefined : tree.get(branch.parent);
+      if (!parent) return undefined;
+      const above = tree.childrenOf(parent.parent);
+      return { into: parent.parent, before: above[above.findIndex((one) => one.id === parent.id) + 1]?.id ?? null };
+    }
+  }
+}
