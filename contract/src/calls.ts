@@ -160,6 +160,9 @@ export const getSku = call('GET', '/api/skus/:id', {
     ),
     /** What goes well with its product, in order. */
     goesWith: z.array(productSchema),
+    /** What the proof in hand puts there; and what else might: products of its brand and category. */
+    proposedWith: z.array(productSchema),
+    suggested: z.array(productSchema),
     history: historySchema,
     shopAddress: z.string(),
   }),
@@ -203,6 +206,8 @@ export const getHandLines = call('GET', '/api/hand/lines/:kind', {
 export const editCells = call('POST', '/api/hand/edits', {
   body: z.object({
     title: z.string().max(200),
+    /** Brands, suppliers, tags and the like that a cell names and the shop has not are made with it. Values of options always are. */
+    make: z.boolean().default(false),
     edits: z
       // Longer than any field takes, so that the field itself says what is too long.
       .array(z.object({ kind: kindSchema, id: idSchema, field: fieldKeySchema, text: z.string().max(100_000) }))
@@ -472,9 +477,28 @@ export const deliver = call('POST', '/api/outlets/:id/deliveries', {
 });
 
 /** What the shop's own storefront reads: only what shoppers may see, as of now. */
-const shopCategory = z.object({ id: idSchema, parent: idSchema.nullable(), name: z.string(), path: z.string() });
+/** What the page of a category or an assortment says. */
+const shopPage = { head: z.string(), foot: z.string(), pageTitle: z.string(), pageDescription: z.string() };
+const shopCategory = z.object({
+  id: idSchema,
+  parent: idSchema.nullable(),
+  name: z.string(),
+  path: z.string(),
+  inMenu: z.boolean(),
+  ...shopPage,
+});
+/** An assortment that shoppers meet somewhere, between the days for which it was given. */
+const shopAssortment = z.object({
+  id: idSchema,
+  name: z.string(),
+  slug: z.string(),
+  inMenu: z.boolean(),
+  frontRow: z.boolean(),
+  headOf: z.array(idSchema),
+  ...shopPage,
+});
 export const shopCategories = call('GET', '/shop/categories', {
-  answer: z.object({ shop: z.string(), categories: z.array(shopCategory) }),
+  answer: z.object({ shop: z.string(), categories: z.array(shopCategory), assortments: z.array(shopAssortment) }),
 });
 const shownProperty = z.object({ name: z.string(), value: z.string() });
 const shopVariant = z.object({
@@ -494,13 +518,24 @@ export const shopProductSchema = z.object({
   /** Attributes that shoppers see. */
   attributes: z.array(shownProperty),
   category: idSchema.nullable(),
+  /** Badges that stand on it today. */
+  badges: z.array(z.string()),
 });
+/** A product as others lead to it. */
+const shopLink = z.object({ slug: z.string(), name: z.string() });
 export const shopProducts = call('GET', '/shop/categories/:id/products', {
+  params: idParams,
+  query: windowQuery,
+  answer: z.object({ total: z.number(), products: z.array(shopProductSchema) }),
+});
+/** The goods of an assortment that shoppers may see, in its order. */
+export const shopAssortmentProducts = call('GET', '/shop/assortments/:id/products', {
   params: idParams,
   query: windowQuery,
   answer: z.object({ total: z.number(), products: z.array(shopProductSchema) }),
 });
 export const shopProduct = call('GET', '/shop/products/:slug', {
   params: z.object({ slug: z.string().max(200) }),
-  answer: shopProductSchema,
+  /** With what goes well with it, in order. */
+  answer: shopProductSchema.extend({ goesWith: z.array(shopLink) }),
 });

@@ -19,6 +19,7 @@ export * from './kinds/kinds.ts';
 export * from './kinds/names.ts';
 export * from './kinds/register.ts';
 export * from './kinds/words.en.ts';
+export * from './moments/localDay.ts';
 export * from './moments/moment.ts';
 export * from './money/amountOrPercent.ts';
 export * from './money/currency.ts';

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { draw } from './draw.ts';
 import { demoGoods, type DemoProduct } from './goods.ts';
 import { BRANDS, KINDS, SUPPLIERS } from './range.ts';
+import { writeLaidOut } from './laidOut.ts';
 import { writeOwn } from './writeOwn.ts';
 
 export interface SeedOptions {
@@ -28,6 +29,7 @@ export async function seedDemo(db: Db, options: SeedOptions): Promise<boolean> {
     const categories = await writeCategories(tx);
     await writeGoods(tx, options.skus, categories, keys);
     await writeOwn(tx, options.skus, categories);
+    await writeLaidOut(tx, categories);
     await sql`analyze`.execute(tx.q);
     await rebuildShelf(tx);
     await sql`analyze shelf_facts, shelf_words`.execute(tx.q);

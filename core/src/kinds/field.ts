@@ -35,7 +35,7 @@ export type Store =
   | { readonly in: 'computed' };
 
 /** The parts of a folio, in their order. */
-export const SECTION_KEYS = ['facts', 'words', 'found by', 'goods', 'shown'] as const;
+export const SECTION_KEYS = ['facts', 'goods', 'shown', 'words', 'found by'] as const;
 export type SectionKey = (typeof SECTION_KEYS)[number];
 
 /** One field of a kind, described once: sheet, question, import, proof, journal and feed read this. */

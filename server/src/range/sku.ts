@@ -29,7 +29,7 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
   const { columns, rows } = await rowsOf(db, [id], shop);
   const row = rows[0]!;
   if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
-  const [more, sales, replies, history, pending, assortments, goesWith] = await Promise.all([
+  const [more, sales, replies, history, pending, assortments, goesWith, suggested] = await Promise.all([
     sql<{
       description: string | null;
       slug: string;
@@ -52,6 +52,7 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
     pendingOnSkus(db, person, [id]),
     assortmentsOf(db, shop, id),
     goesWithOf(db, row[1]!),
+    suggestedFor(db, row[1]!),
   ]);
   const { description, slug, stage, when_out, stock, price, variants } = more.rows[0]!;
   const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
@@ -67,6 +68,11 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
     replies,
     assortments,
     goesWith,
+    proposedWith: await productsNamed(
+      db,
+      pending.filter(({ field }) => field === 'goesWith').map(({ after }) => after),
+    ),
+    suggested,
     history,
     shopAddress: `${storefront}/products/${slug}`,
   };
@@ -89,6 +95,20 @@ async function goesWithOf(db: Db, product: string): Promise<Sku['goesWith']> {
   const ids = rows[0]?.ids ?? [];
   const named = await productsNamed(db, ids);
   return ids.flatMap((id) => named.find((one) => one.id === id) ?? []);
+}
+
+const MOST_SUGGESTED = 4;
+
+/** Products of the same brand and main category, which a merchandiser may want beside one; the nearest in the alphabet first. */
+async function suggestedFor(db: Db, product: string): Promise<Sku['suggested']> {
+  const { rows } = await sql<{ id: string }>`
+    select o.id from product p join product o on o.brand_id = p.brand_id and o.id <> p.id and o.stage = 'On sale'
+    join placement a on a.product_id = p.id and a.place = 0 join placement b on b.product_id = o.id and b.category_id = a.category_id
+    where p.id = ${product} order by o.name, o.id limit ${MOST_SUGGESTED}`.execute(db.q);
+  return productsNamed(
+    db,
+    rows.map(({ id }) => id),
+  );
 }
 
 /** Sale prices of some SKUs, with their windows in milliseconds. */

@@ -104,6 +104,10 @@ async function readThings(
   const fields = register.of(kind).filter(({ store }) => store.in !== 'computed');
   const { rows } = await sql<ThingRow>`
     with hand as (select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')),
+    places as (
+      select l.id, l.after::int as place from live_line l join hand on hand.id = l.proof_id
+      where l.kind = ${kind} and l.field = 'place'
+    ),
     moves as (
       select l.id, l.after is not null as made, l.after as hangs_on from live_line l join hand on hand.id = l.proof_id
       where l.kind = ${kind} and l.field = 'exists'
@@ -121,8 +125,9 @@ async function readThings(
 }
 
 const orderOf = (kind: KindKey): RawBuilder<unknown> => {
-  if (KINDS[kind].isOrdered) return sql`l.place, l.name_key`;
-  return kind === 'option' || kind === 'attribute' ? sql`l.id` : sql`l.name_key`;
+  // What the proof in hand moves stands where it would stand.
+  if (KINDS[kind].isOrdered) return sql`coalesce((select m.place from places m where m.id = l.id), l.place), l.name_key`;
+  return kind === 'option' || kind === 'attribute' || kind === 'shop' ? sql`l.id` : sql`l.name_key`;
 };
 
 function among(kind: KindKey, of: string | undefined): RawBuilder<unknown> {

@@ -2,10 +2,13 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
-import { shopCategories, shopProduct, shopProducts } from './storefrontApi.ts';
+import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts } from './storefrontApi.ts';
 
 export function shopRoutes(app: Hono, { db, clock }: House): void {
-  serve(app, calls.shopCategories, () => shopCategories(db));
+  serve(app, calls.shopCategories, () => shopCategories(db, clock()));
+  serve(app, calls.shopAssortmentProducts, ({ params, query }) =>
+    shopAssortmentProducts(db, params.id, query.from, query.count, clock()),
+  );
   serve(app, calls.shopProducts, ({ params, query }) => shopProducts(db, params.id, query.from, query.count, clock()));
   serve(app, calls.shopProduct, ({ params }) => shopProduct(db, params.slug, clock()));
 }

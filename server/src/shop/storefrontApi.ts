@@ -4,6 +4,8 @@ import {
   availability,
   type Availability,
   type Field,
+  type GoodsOrder,
+  localDay,
   money,
   priceAt,
   showValue,
@@ -13,20 +15,41 @@ import {
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
+import { memberSql } from '../db/questionSql.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
 import { salesOf } from '../range/sku.ts';
 import { Refusal } from '../refusal.ts';
 
-type ShopProduct = AnswerOf<typeof calls.shopProduct>;
+type ShopProduct = Omit<AnswerOf<typeof calls.shopProduct>, 'goesWith'> & { readonly id: string };
 
-/** The category tree, as the storefront's menu shows it. */
-export async function shopCategories(db: Db): Promise<AnswerOf<typeof calls.shopCategories>> {
-  const { name, names } = await readShop(db);
+/** The category tree and the assortments that shoppers meet today, as menus, rows and heads show them. */
+export async function shopCategories(db: Db, moment: Moment): Promise<AnswerOf<typeof calls.shopCategories>> {
+  const { name, names, timeZone } = await readShop(db);
   const tree = names.categories;
+  const page = sql`coalesce(head, '') as head, coalesce(foot, '') as foot, coalesce(page_title, '') as "pageTitle",
+    coalesce(page_description, '') as "pageDescription"`;
+  const today = localDay(moment, timeZone);
+  type Categories = AnswerOf<typeof calls.shopCategories>;
+  const [categories, assortments] = await Promise.all([
+    sql<Categories['categories'][number]>`select id, in_menu as "inMenu", ${page} from category order by place, id`.execute(db.q),
+    sql<Categories['assortments'][number]>`
+      select id, name, slug, in_menu as "inMenu", front_row as "frontRow", coalesce(head_of::text[], '{}') as "headOf", ${page}
+      from assortment
+      where (in_menu or front_row or own_page or coalesce(cardinality(head_of), 0) > 0)
+        and ${today} between coalesce(from_day, ${today}) and coalesce(until_day, ${today})
+      order by name_key`.execute(db.q),
+  ]);
+  const parents = new Map(tree.categories.map(({ id, parent }) => [id, parent]));
   return {
     shop: name,
-    categories: tree.categories.map(({ id, parent, name }) => ({ id, parent, name, path: tree.path(id) })),
+    categories: categories.rows.map((row) => ({
+      ...row,
+      parent: parents.get(row.id) ?? null,
+      name: tree.steps(row.id).at(-1) ?? '',
+      path: tree.path(row.id),
+    })),
+    assortments: assortments.rows,
   };
 }
 
@@ -39,6 +62,7 @@ interface ShopRow {
   description: string | null;
   picture_key: string | null;
   category: string | null;
+  badges: string[];
   code: string;
   price: string | null;
   stage: Stage;
@@ -51,11 +75,14 @@ interface ShopRow {
 /** What shoppers may see of some products at a moment; products of which nothing may be seen are left out. */
 async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Moment): Promise<ShopProduct[]> {
   const shop = await readShop(db);
+  const today = localDay(moment, shop.timeZone);
   const fields = shop.register.goods.filter(({ own, shopperSees }) => own && shopperSees);
   const own = fields.map((field) => shelfText(field, shop.register));
   const { rows } = await sql<ShopRow>`
     select s.sku_id, s.product_id, p.slug, s.name, b.name as brand, p.description, s.picture_key,
-      split_part(s.categories, '|', 1) as category, s.code, s.price, s.stage, s.stock, p.when_out,
+      split_part(s.categories, '|', 1) as category, array(
+        select d.name from badge d where d.id = any(po.badges)
+          and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code, s.price, s.stage, s.stock, p.when_out,
       array[${own.length === 0 ? sql`null::text` : sql.join(own)}] as own
     from ${SHELF} join product p on p.id = s.product_id left join brand b on b.id = s.brand_id
     where s.product_id in (${products}) order by s.name_key collate "C", s.product_id, s.sku_id
@@ -90,6 +117,8 @@ const shownValues = (row: ShopRow, fields: readonly Field[], of: 'option' | 'att
   });
 
 const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduct => ({
+  id: row.product_id,
+  badges: row.badges,
   attributes: shownValues(row, fields, 'attribute', shop),
   slug: row.slug,
   name: row.name,
@@ -114,21 +143,69 @@ const variant = (
   state: can.state,
 });
 
-/** Products of a category and below that shoppers may see, in the order of their names. */
-export async function shopProducts(db: Db, category: string, from: number, count: number, moment: Moment) {
-  const seen = sql`
-    select s.product_id, min(s.name_key) as name_key from shelf s join product p on p.id = s.product_id
-    where s.within @> array[${category}::bigint] and s.stage = 'On sale' and s.price is not null
-      and (s.stock > 0 or p.when_out <> 'hide it')
-    group by s.product_id`;
-  const { rows } = await sql<{ total: number }>`select count(*)::int as total from (${seen}) seen`.execute(db.q);
-  const page = sql`select product_id from (${seen}) seen order by name_key collate "C", product_id limit ${count} offset ${from}`;
-  return { total: rows[0]!.total, products: await productsWhere(db, page, moment) };
+/** How the goods of a category or an assortment are ordered. */
+interface Ordering {
+  readonly sorted_by: GoodsOrder;
+  readonly first_goods: string[] | null;
 }
 
-/** One product by its address. */
-export async function shopProduct(db: Db, slug: string, moment: Moment): Promise<ShopProduct> {
-  const [product] = await productsWhere(db, sql`select id from product where slug = ${slug}`, moment);
-  if (!product) throw new Refusal('not found', 'There is no such product, or it is not on sale.');
-  return product;
+const ORDERS: Readonly<Record<GoodsOrder, RawBuilder<unknown>>> = {
+  name: sql`min(s.name_key) collate "C"`,
+  'lowest price': sql`min(s.price)`,
+  newest: sql`-s.product_id`,
+  'most in stock': sql`-sum(s.stock)`,
+};
+
+/** Products of a category and below that shoppers may see: first those that were put there by hand, then in its order. */
+export function shopProducts(db: Db, category: string, from: number, count: number, moment: Moment) {
+  return productsIn(db, 'category', category, sql`s.within @> array[${category}::bigint]`, { from, count }, moment);
+}
+
+/** Products of an assortment that shoppers may see, in its order. */
+export async function shopAssortmentProducts(db: Db, id: string, from: number, count: number, moment: Moment) {
+  return productsIn(db, 'assortment', id, memberSql(id, await readShop(db)), { from, count }, moment);
+}
+
+async function productsIn(
+  db: Db,
+  table: 'category' | 'assortment',
+  id: string,
+  condition: RawBuilder<unknown>,
+  { from, count }: { readonly from: number; readonly count: number },
+  moment: Moment,
+) {
+  const { rows: orderings } = await sql<Ordering>`
+    select sorted_by, first_goods::text[] as first_goods from ${sql.table(table)} where id = ${id}`.execute(db.q);
+  const { sorted_by, first_goods } = orderings[0] ?? { sorted_by: 'name' as const, first_goods: null };
+  const seen = sql`
+    select s.product_id, min(s.name_key) as name_key, ${ORDERS[sorted_by]} as ordered,
+      array_position(${first_goods ?? []}::bigint[], s.product_id) as by_hand
+    from ${SHELF} join product p on p.id = s.product_id
+    where ${condition} and s.stage = 'On sale' and s.price is not null and (s.stock > 0 or p.when_out <> 'hide it')
+    group by s.product_id`;
+  const { rows } = await sql<{ total: number; page: string[] | null }>`
+    with seen as materialized (${seen})
+    select (select count(*)::int from seen) as total, array(
+      select product_id::text from seen order by by_hand nulls last, ordered, name_key collate "C", product_id
+      limit ${count} offset ${from}) as page`.execute(db.q);
+  const page = rows[0]!.page ?? [];
+  const products = await productsWhere(db, sql`select unnest(${page}::bigint[])`, moment);
+  const places = new Map(page.map((product, i) => [product, i]));
+  products.sort((a, b) => places.get(a.id)! - places.get(b.id)!);
+  return { total: rows[0]!.total, products: products.map(({ id: _, ...product }) => product) };
+}
+
+/** One product by its address, with what goes well with it. */
+export async function shopProduct(
+  db: Db,
+  slug: string,
+  moment: Moment,
+): Promise<AnswerOf<typeof calls.shopProduct>> {
+  const [found] = await productsWhere(db, sql`select id from product where slug = ${slug}`, moment);
+  if (!found) throw new Refusal('not found', 'There is no such product, or it is not on sale.');
+  const { id, ...product } = found;
+  const { rows } = await sql<{ slug: string; name: string }>`
+    select p.slug, p.name from product_own o, unnest(o.goes_with) with ordinality as w (id, place)
+    join product p on p.id = w.id where o.product_id = ${id} and p.stage = 'On sale' order by w.place`.execute(db.q);
+  return { ...product, goesWith: rows };
 }

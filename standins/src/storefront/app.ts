@@ -6,10 +6,33 @@ import { type HtmlEscapedString } from 'hono/utils/html';
 
 type Html = HtmlEscapedString | Promise<HtmlEscapedString>;
 
-interface Category {
+interface Page {
+  readonly head: string;
+  readonly foot: string;
+  readonly pageTitle: string;
+  readonly pageDescription: string;
+}
+interface Category extends Page {
   readonly id: string;
   readonly parent: string | null;
   readonly name: string;
+  readonly inMenu: boolean;
+}
+interface Assortment extends Page {
+  readonly id: string;
+  readonly name: string;
+  readonly inMenu: boolean;
+  readonly frontRow: boolean;
+  readonly headOf: readonly string[];
+}
+interface Goods {
+  readonly total: number;
+  readonly products: readonly Product[];
+}
+interface Tree {
+  readonly shop: string;
+  readonly categories: readonly Category[];
+  readonly assortments: readonly Assortment[];
 }
 interface Property {
   readonly name: string;
@@ -31,6 +54,8 @@ interface Product {
   readonly variants: readonly Variant[];
   readonly attributes: readonly Property[];
   readonly category: string | null;
+  readonly badges: readonly string[];
+  readonly goesWith?: readonly { readonly slug: string; readonly name: string }[];
 }
 
 const STYLE = `
@@ -45,6 +70,8 @@ const STYLE = `
   @media (min-width: 640px) { .one { grid-template-columns: 1fr 1fr } }
   table { border-collapse: collapse; width: 100% } th, td { text-align: left; padding: 6px 8px; border-bottom: 1px solid #e5dcc8 }
   td.price { text-align: right; font-variant-numeric: tabular-nums } s { color: #6b6352; margin-right: 6px }
+  .badge { display: inline-block; padding: 0 6px; margin-right: 6px; border: 1px solid #8a7a52; font-size: 13px }
+  .row { border-top: 1px solid #e5dcc8; padding-top: 12px; margin-top: 24px } .row h3 { margin: 0 0 8px; font-size: 20px }
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
 
 const pounds = (pence: string): string => `£${(Number(pence) / 100).toFixed(2)}`;
@@ -76,17 +103,19 @@ export function storefrontApp(shop: () => string): Hono {
     if (!response.ok) throw new Error(`the shop answered ${response.status}`);
     return (await response.json()) as T;
   };
-  const tree = async () => (await ask<{ shop: string; categories: Category[] }>('categories'))!;
+  const tree = async () => (await ask<Tree>('categories'))!;
 
-  const page = async (title: string, body: Html) => {
-    const { shop: name, categories } = await tree();
-    const menu = categories.filter(({ parent }) => parent === null);
+  const page = async (title: string, body: Html, words?: Page) => {
+    const { shop: name, categories, assortments } = await tree();
+    const menu = categories.filter(({ parent, inMenu }) => parent === null && inMenu);
+    const gathered = assortments.filter(({ inMenu }) => inMenu);
     return html`<!doctype html>
       <html lang="en">
         <head>
           <meta charset="utf-8" />
           <meta name="viewport" content="width=device-width" />
-          <title>${title} – ${name}</title>
+          <title>${words?.pageTitle || `${title} – ${name}`}</title>
+          ${words?.pageDescription ? html`<meta name="description" content="${words.pageDescription}" />` : ''}
           ${raw(`<style>${STYLE}</style>`)}
         </head>
         <body>
@@ -95,6 +124,7 @@ export function storefrontApp(shop: () => string): Hono {
             <nav aria-label="Categories">
               <ul>
                 ${menu.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}
+                ${gathered.map(({ id, name }) => html`<li><a href="/assortments/${id}">${name}</a></li>`)}
               </ul>
             </nav>
           </header>
@@ -102,6 +132,20 @@ export function storefrontApp(shop: () => string): Hono {
         </body>
       </html>`;
   };
+
+  /** The first goods of assortments, each as a row that leads to its page. */
+  const rowsOf = (assortments: readonly Assortment[]) =>
+    Promise.all(
+      assortments.map(async ({ id, name }) => {
+        const goods = await ask<Goods>(`assortments/${id}/products?count=5`);
+        return html`<section class="row">
+          <h3><a href="/assortments/${id}">${name}</a></h3>
+          <ul class="goods">
+            ${(goods?.products ?? []).map(productCard)}
+          </ul>
+        </section>`;
+      }),
+    );
 
   app.onError(async (_error, c) =>
     c.html(
@@ -111,22 +155,39 @@ export function storefrontApp(shop: () => string): Hono {
     ),
   );
   app.get('/', async (c) => {
-    const { categories } = await tree();
-    const first = categories.find(({ parent }) => parent === null);
+    const { categories, assortments } = await tree();
+    const rows = await rowsOf(assortments.filter(({ frontRow }) => frontRow));
+    if (rows.length > 0) return c.html(await page('Welcome', html`${rows}`));
+    const first = categories.find(({ parent, inMenu }) => parent === null && inMenu);
     return first
       ? c.redirect(`/categories/${first.id}`)
       : c.html(await page('Welcome', html`<p>There is nothing here yet.</p>`));
   });
+  app.get('/assortments/:id', async (c) => {
+    const id = c.req.param('id');
+    const from = Math.max(0, Number(c.req.query('from')) || 0);
+    const { assortments } = await tree();
+    const assortment = assortments.find((one) => one.id === id);
+    const goods = assortment && (await ask<Goods>(`assortments/${id}/products?from=${from}&count=24`));
+    if (!goods) return c.html(await page('Not found', html`<h2>There is no such page</h2>`), 404);
+    return c.html(
+      await page(
+        assortment.name,
+        html`<h2>${assortment.name}</h2>
+          ${paragraphs(assortment.head)} ${goodsOf(goods, from)} ${paragraphs(assortment.foot)}`,
+        assortment,
+      ),
+    );
+  });
   app.get('/categories/:id', async (c) => {
     const id = c.req.param('id');
     const from = Math.max(0, Number(c.req.query('from')) || 0);
-    const { categories } = await tree();
+    const { categories, assortments } = await tree();
     const category = categories.find((one) => one.id === id);
-    const goods =
-      category &&
-      (await ask<{ total: number; products: Product[] }>(`categories/${id}/products?from=${from}&count=24`));
+    const goods = category && (await ask<Goods>(`categories/${id}/products?from=${from}&count=24`));
     if (!category || !goods) return c.html(await page('Not found', html`<h2>There is no such category</h2>`), 404);
-    const below = categories.filter(({ parent }) => parent === id);
+    const below = categories.filter(({ parent, inMenu }) => parent === id && inMenu);
+    const heads = from > 0 ? [] : await rowsOf(assortments.filter(({ headOf }) => headOf.includes(id)));
     return c.html(
       await page(
         category.name,
@@ -140,11 +201,8 @@ export function storefrontApp(shop: () => string): Hono {
                 </nav>`
               : ''
           }
-          <p>${goods.total} products</p>
-          <ul class="goods">
-            ${goods.products.map(productCard)}
-          </ul>
-          ${from + 24 < goods.total ? html`<p><a href="?from=${from + 24}">More</a></p>` : ''}`,
+          ${paragraphs(category.head)} ${heads} ${goodsOf(goods, from)} ${paragraphs(category.foot)}`,
+        category,
       ),
     );
   });
@@ -160,6 +218,21 @@ export function storefrontApp(shop: () => string): Hono {
   return app;
 }
 
+const paragraphs = (text: string) =>
+  text
+    .split(/\n\s*\n/)
+    .filter(Boolean)
+    .map((paragraph) => html`<p>${paragraph}</p>`);
+
+const goodsOf = ({ total, products }: Goods, from: number) =>
+  html`<p>${total} products</p>
+    <ul class="goods">
+      ${products.map(productCard)}
+    </ul>
+    ${from + 24 < total ? html`<p><a href="?from=${from + 24}">More</a></p>` : ''}`;
+
+const badgesOf = ({ badges }: Product) => badges.map((badge) => html`<span class="badge">${badge}</span>`);
+
 const picture = ({ picture: key, name }: Product) =>
   key === null
     ? html`<div class="blank">no picture</div>`
@@ -171,7 +244,7 @@ function productCard(product: Product) {
   const from = Math.max(...prices) > least ? 'from ' : '';
   return html`<li>
     <a href="/products/${product.slug}"
-      >${picture(product)}<strong>${product.name}</strong><br />${from}${pounds(String(least))}</a
+      >${picture(product)}${badgesOf(product)}<strong>${product.name}</strong><br />${from}${pounds(String(least))}</a
     >
   </li>`;
 }
@@ -203,7 +276,7 @@ function productPage(product: Product) {
     <div>${picture(product)}</div>
     <div>
       <h2>${product.name}</h2>
-      <p>${product.brand ?? ''}</p>
+      <p>${badgesOf(product)}${product.brand ?? ''}</p>
       ${product.description.split(/\n\s*\n/).map((paragraph) => html`<p>${paragraph}</p>`)}
       ${product.attributes.length === 0 ? '' : attributesOf(product)}
       <table>
@@ -219,6 +292,14 @@ function productPage(product: Product) {
           ${rows}
         </tbody>
       </table>
+      ${
+        (product.goesWith ?? []).length === 0
+          ? ''
+          : html`<h3>Goes well with</h3>
+              <ul>
+                ${product.goesWith!.map(({ slug, name }) => html`<li><a href="/products/${slug}">${name}</a></li>`)}
+              </ul>`
+      }
     </div>
   </article>`;
 }

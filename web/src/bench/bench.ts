@@ -158,6 +158,20 @@ export class Bench {
     );
   }
 
+  /** Makes the names that a refused cell has and the shop has not, and takes the cell in with them. */
+  protected make(): void {
+    const [row] = this.inHand();
+    const [refused] = Object.values(row?.refused ?? {});
+    if (!refused) return;
+    const cells = refused.together;
+    this.editing.edit(
+      { how: 'edited', of: this.rows()!, cells },
+      () => this.sheet()?.redraw(),
+      () => this.inHand.update((inHand) => [...inHand]),
+      true,
+    );
+  }
+
   protected editFromSlip(edits: { rows: readonly SheetRow[]; key: FieldKey; text: string }): void {
     this.edit({
       how: 'edited',
@@ -182,8 +196,8 @@ export class Bench {
   protected readonly hint = computed(() => {
     const [row, ...more] = this.inHand();
     const [refused] = more.length === 0 ? Object.values(row?.refused ?? {}) : [];
-    if (refused) return { text: refused.why, refused: true };
-    return { text: this.sheetFocus.hasCell() ? words.sheet.cellHasKeys : '', refused: false };
+    if (refused) return { text: refused.why, refused: true, unknown: refused.unknown };
+    return { text: this.sheetFocus.hasCell() ? words.sheet.cellHasKeys : '', refused: false, unknown: [] };
   });
 
   /** The proof has changed under the rows in sight. */

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, li
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { calls } from '@ivory/contract';
+import { type AnswerOf, calls } from '@ivory/contract';
 import {
   editValue,
   type Field,
@@ -23,6 +23,7 @@ import { type Offered, offered, takesSeveral, textOf } from '../lists/offered.ts
 import { SelectLabel } from '../look/selectLabel.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { whyRefused } from '../sheet/whyRefused.ts';
+import { ProductOrder } from '../slip/productOrder.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
@@ -30,7 +31,6 @@ import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
-import { ProductOrder } from './productOrder.ts';
 
 /** The page of one thing that has words of its own: its fields in sections, drawn from the register, and what shoppers read. */
 @Component({
@@ -203,7 +203,7 @@ export class Folio {
   }
 }
 
-type Detail = ReturnType<Folio['read']['value']> & object;
+type Detail = AnswerOf<typeof calls.getThing>;
 
 const FOLDED = 'ivory folded';
 function foldedBefore(): ReadonlySet<string> {

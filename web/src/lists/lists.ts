@@ -26,10 +26,12 @@ import { type CellEdits } from '../sheet/cellBlocks.ts';
 import { type H, type SheetColumn, sheetColumn } from '../sheet/columns.ts';
 import { Editing } from '../sheet/editing.ts';
 import { Sheet } from '../sheet/sheet.ts';
+import { valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
+import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -59,6 +61,7 @@ export class Lists {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
+  private readonly proposing = inject(Proposing);
   private readonly editing = inject(Editing);
   private readonly opener = inject(OpenRows);
   private readonly sheet = viewChild(Sheet);
@@ -250,6 +253,23 @@ export class Lists {
     });
   }
 
+  /** Moves the things in hand one place up or down among those that hang on the same. */
+  protected step(by: -1 | 1): void {
+    const hung = (row: SheetRow) => valueInHand(row, 'parent') ?? '';
+    const inHand = this.inHand();
+    const first = inHand[0];
+    if (!first) return;
+    const siblings = (this.rows()?.rows ?? []).filter((row) => hung(row) === hung(first));
+    const moving = new Set(inHand.map(({ id }) => id));
+    const rest = siblings.filter(({ id }) => !moving.has(id));
+    const before = siblings.slice(0, siblings.indexOf(first)).filter(({ id }) => !moving.has(id)).length;
+    const to = before + by;
+    if (to < 0 || to > rest.length) return;
+    const ids = inHand.filter((row) => hung(row) === hung(first)).map(({ id }) => id!);
+    const body = { kind: this.list().kind, ids, into: hung(first) || null, before: rest[to]?.id ?? null };
+    this.proposing.run(this.api.call(calls.moveThings, { body }));
+  }
+
   private typeName(): string {
     return OWN_TYPES.find(({ key }) => key === this.type())!.name;
   }
@@ -260,9 +280,6 @@ export class Lists {
     const body = { kind: this.list().kind, ids, into };
     this.wants.set(undefined);
     this.into.set(null);
-    this.inTurn.run(this.api.call(calls.removeThings, { body })).subscribe({
-      next: ({ proof }) => this.store.dispatch(HandActions.changed({ proof })),
-      error: (error: unknown) => this.editing.refuse(detailsOf(error)),
-    });
+    this.proposing.run(this.api.call(calls.removeThings, { body }));
   }
 }

@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Asking, type Field, type FieldKey, type KindKey } from '@ivory/core';
+import { type Asking, type Field, type FieldKey, type KindKey, type ValueTypeKey } from '@ivory/core';
 import { type CellAddress, type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
 
 export type Things = AnswerOf<typeof calls.listThings>;
@@ -10,6 +10,9 @@ export interface ListOfThings {
   readonly kind: KindKey;
   readonly of?: string;
 }
+
+/** Types that are too long for a row, and stand on the thing's own page. */
+const APART: readonly ValueTypeKey[] = ['products', 'longText'];
 
 /** The rows of a list of the shop, which are all there at once. */
 export class ThingRows extends SheetRows {
@@ -66,6 +69,6 @@ export class ThingRows extends SheetRows {
 
   /** The fields that a person sees and sets, in order. */
   get shownFields(): Field[] {
-    return this.columns.flatMap((key: FieldKey) => this.fieldOf(key) ?? []).filter(({ type }) => type !== 'products');
+    return this.columns.flatMap((key: FieldKey) => this.fieldOf(key) ?? []).filter(({ type }) => !APART.includes(type));
   }
 }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { editValue, type Field, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue } from '@ivory/core';
+import { editValue, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue } from '@ivory/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { proposed, valueInHand } from '../sheet/proposed.ts';
@@ -48,7 +48,7 @@ export class ThingSlip {
     return more.length === 0 ? String(row['name'] ?? '') : words.slip.rowsInHand(whole(more.length + 1));
   });
   protected readonly fields = computed(() =>
-    this.rows().shownFields.filter(({ type }) => type !== 'longText').map((field) => {
+    this.rows().shownFields.map((field) => {
       const values = shared(this.inHand().map((row) => valueInHand(row, field.key)));
       const value = values.kind === 'same' ? values.value : null;
       const { asking } = this.rows();

@@ -24,10 +24,24 @@ function textInHand(row: SheetRow, field: Field, asking: Asking): string | undef
   return change && (change.called ?? cellText(field, change.after, asking));
 }
 
+/** By what goods are dragged out of the sheet: the picture of their row. */
+export interface RowHandle {
+  readonly drag: (row: SheetRow) => void;
+  /** It was pressed, and not dragged. */
+  readonly press: (row: SheetRow) => void;
+}
+
 /** A cell: what stands in the shop, struck where the proof changes it, and what it would become. */
-export function drawCell(h: H, row: SheetRow, field: Field, asking: Asking, drag?: (row: SheetRow) => void): unknown {
+export function drawCell(h: H, row: SheetRow, field: Field, asking: Asking, handle?: RowHandle): unknown {
   const { key } = field;
-  const handle = drag && { draggable: 'true', title: words.sheet.drag, onDragstart: () => drag(row) };
+  const grip = handle && {
+    draggable: 'true',
+    title: words.sheet.drag,
+    // The grid would begin to choose a block.
+    onMousedown: (event: Event) => event.stopPropagation(),
+    onDragstart: () => handle.drag(row),
+    onClick: () => handle.press(row),
+  };
   if (row.landed === undefined) return h('span', { class: 'cell-wait' }, '·');
   const before = cellText(field, row.landed[key] ?? null, asking);
   const text = textInHand(row, field, asking);
@@ -42,10 +56,10 @@ export function drawCell(h: H, row: SheetRow, field: Field, asking: Asking, drag
         height: 22,
         loading: 'lazy',
         class: 'cell-picture',
-        ...handle,
+        ...grip,
       }),
     );
-  } else if (isGoods) parts.push(h('span', { class: 'cell-no-picture', ...handle }, ''));
+  } else if (isGoods) parts.push(h('span', { class: 'cell-no-picture', ...grip }, ''));
   if (text !== undefined) parts.push(h('del', { class: 'cell-was' }, before || '–'));
   parts.push(h('span', { class: key === 'name' ? 'goods-name' : '' }, text === '' ? '–' : (text ?? before)));
   return parts;

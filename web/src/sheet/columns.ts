@@ -43,6 +43,17 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   type: 110,
   unit: 64,
   shopperSees: 112,
+  rule: 260,
+  slug: 140,
+  pageTitle: 160,
+  pageDescription: 200,
+  contact: 160,
+  theirName: 130,
+  leadTime: 110,
+  note: 220,
+  frontRow: 150,
+  headOf: 150,
+  ownPage: 110,
 };
 
 /** Shorter names for headings, where the full one would not fit its numbers. */

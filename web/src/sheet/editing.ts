@@ -16,17 +16,21 @@ export class Editing {
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
 
-  /** `redraw` is called whenever the rows show something else, `taken` once the proof has the cells. */
+  /**
+   * `redraw` is called whenever the rows show something else, `taken` once the proof has the cells. With `make`, brands and tags
+   * that a cell names and the shop has not are made.
+   */
   edit(
     { how, of: rows, cells: edited }: CellEdits,
     redraw: () => void,
     taken: (pending: readonly Pending[]) => void,
+    make = false,
   ): void {
     const cells = rows.withRefused(edited);
     const arrived = rows.send(cells);
     redraw();
     const edits = cells.map(({ row, key, text }) => ({ ...rows.addressOf(row, key), field: key, text }));
-    const call = this.api.call(calls.editCells, { body: { title: words.sheet[how](cells.length), edits } });
+    const call = this.api.call(calls.editCells, { body: { title: words.sheet[how](cells.length), edits, make } });
     this.inTurn.run(call).subscribe({
       next: ({ proof, pending }) => {
         arrived();
@@ -38,7 +42,7 @@ export class Editing {
       error: (error: unknown) => {
         const problem = detailsOf(error);
         arrived();
-        rows.refuse(cells, (cell) => whyRefused(problem, cell));
+        rows.refuse(cells, (cell) => whyRefused(problem, cell), unknownNames(problem));
         redraw();
         this.refuse(problem);
       },
@@ -49,3 +53,12 @@ export class Editing {
     this.store.dispatch(ProblemActions.show({ problem }));
   }
 }
+
+/** The names that the shop has not, where nothing else was wrong. */
+function unknownNames({ places = [] }: ProblemDetails): string[] {
+  const isUnknown = places.every(({ code, field }) => code === 'reference-unknown' && MADE_BY_NAME.includes(field ?? ''));
+  return isUnknown ? [...new Set(places.flatMap(({ value }) => value ?? []))] : [];
+}
+
+/** Fields whose things are no more than a name. */
+const MADE_BY_NAME: readonly string[] = ['brand', 'supplier', 'tags', 'badges', 'unitOfMeasure'];

@@ -1,7 +1,7 @@
 import { type Sort } from '@ivory/contract';
 import { type Asking } from '@ivory/core';
 import { words } from '../words/en.ts';
-import { cellClasses, drawCell } from './cell.ts';
+import { cellClasses, drawCell, type RowHandle } from './cell.ts';
 import { type H, type SheetColumn } from './columns.ts';
 import { type SheetRow } from './sheetRows.ts';
 
@@ -14,7 +14,7 @@ export function gridColumns(
   columns: readonly SheetColumn[],
   sort: Sort | undefined,
   asking: () => Asking,
-  drag?: (row: SheetRow) => void,
+  handle?: RowHandle,
 ): unknown {
   return columns.map(({ key, field, name, width, numeric, editable, draw }) => ({
     prop: key,
@@ -30,6 +30,6 @@ export function gridColumns(
       class: cellClasses(model, key, numeric, editable),
       title: model?.refused?.[key]?.why,
     }),
-    cellTemplate: (h: H, { model }: DrawnRow) => draw?.(h, model) ?? drawCell(h, model, field, asking(), drag),
+    cellTemplate: (h: H, { model }: DrawnRow) => draw?.(h, model) ?? drawCell(h, model, field, asking(), handle),
   }));
 }

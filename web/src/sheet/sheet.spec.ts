@@ -1,7 +1,7 @@
 import { calls } from '@ivory/contract';
 import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
-import { asking, columns, names, pending, register, wireRow } from '../testing/shop.ts';
+import { asking, columns, pending, register, wireRow } from '../testing/shop.ts';
 import { copiedText, pastedRows } from './blocks.ts';
 import { cellClasses, cellText, drawCell } from './cell.ts';
 import { deskColumns, sheetColumn } from './columns.ts';

@@ -18,6 +18,7 @@ import { keyAction } from '../keys/register.ts';
 import { words } from '../words/en.ts';
 import { loadGrid } from './grid.ts';
 import { pastedRows } from './blocks.ts';
+import { type RowHandle } from './cell.ts';
 import { CellBlocks, type CellEdits, type CellText, MOST_CELLS, type RowSpan } from './cellBlocks.ts';
 import { type SheetColumn } from './columns.ts';
 import { Dragged } from './dragged.ts';
@@ -171,6 +172,16 @@ export class Sheet {
     if (!left || !isFree) return;
     this.focus = this.corner = within(left, this.extent);
     this.host().nativeElement.focus({ preventScroll: true });
+  }
+
+  private readonly handle: RowHandle = { drag: (row) => this.drag(row), press: (row) => this.press(row) };
+
+  /** A picture that was pressed and not dragged gives the keys to its cell, as the rest of the cell does. */
+  private press({ place }: SheetRow): void {
+    const at = { x: this.columns().findIndex(({ key }) => key === 'name'), y: place };
+    this.focus = this.corner = at;
+    this.host().nativeElement.focus({ preventScroll: true });
+    void this.grid?.setCellsFocus(at, at);
   }
 
   /** Goods are dragged out by the picture of a row: those of all rows in hand, where it is one of them. */
@@ -426,7 +437,7 @@ export class Sheet {
 
   private showColumns(): void {
     if (!this.grid) return;
-    this.grid.columns = gridColumns(this.columns(), this.sort(), this.asking, (row) => this.drag(row)) as Grid['columns'];
+    this.grid.columns = gridColumns(this.columns(), this.sort(), this.asking, this.handle) as Grid['columns'];
   }
 
   private loadSoon(): void {

@@ -49,6 +49,8 @@ interface Typed {
 
 interface Refused extends Typed {
   readonly why: string;
+  /** Names that the shop has not, where that was what was wrong: they can be made. */
+  readonly unknown: readonly string[];
   /** All cells that were refused together: when one is mended, all are sent again. */
   readonly together: readonly CellEdit[];
 }
@@ -133,10 +135,10 @@ export abstract class SheetRows {
   }
 
   /** Keeps what was typed and refused in its cells, with the reason of each. */
-  refuse(cells: readonly CellEdit[], why: (cell: CellEdit) => string): void {
+  refuse(cells: readonly CellEdit[], why: (cell: CellEdit) => string, unknown: readonly string[] = []): void {
     for (const cell of cells) {
       const { row, key, text } = cell;
-      row.refused = { ...row.refused, [key]: { text, why: why(cell), together: cells } };
+      row.refused = { ...row.refused, [key]: { text, why: why(cell), unknown, together: cells } };
       this.write(row);
     }
   }

@@ -27,6 +27,8 @@ const detail: AnswerOf<typeof calls.getSku> = {
   ],
   assortments: [{ id: '1', name: 'Autumn', why: 'by hand', at: '2026-03-03T12:00:00Z' }],
   goesWith: [],
+  proposedWith: [],
+  suggested: [],
   history: [
     {
       landing: '2',

@@ -23,11 +23,13 @@ import { sheetColumn } from '../sheet/columns.ts';
 import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
+import { Proposing } from '../state/proposing.ts';
 import { whenIdle } from '../state/whenIdle.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
+import { ProductOrder } from './productOrder.ts';
 
 const SHOWN: readonly FieldKey[] = [
   'name',
@@ -51,7 +53,7 @@ const SETTLE = 120;
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars, ShopTime],
+  imports: [Bars, ProductOrder, ShopTime],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -67,6 +69,7 @@ export class Slip {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly opener = inject(OpenRows);
+  private readonly proposing = inject(Proposing);
   private readonly question = this.store.selectSignal(workingSet.selectQuestion);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   private readonly version = this.store.selectSignal(hand.selectProof);
@@ -134,6 +137,18 @@ export class Slip {
     const proposal = detail?.pending.find(({ field: key }) => key === 'description');
     return { text: (proposal ? proposal.after : detail?.description) ?? '', changed: proposal !== undefined };
   });
+  /** What goes well with the product, as the proof in hand makes it. */
+  protected readonly goesWith = computed(() => {
+    const detail = this.detail();
+    const proposal = detail?.pending.find(({ field }) => field === 'goesWith');
+    if (!detail || !proposal) return detail?.goesWith ?? [];
+    const all = [...detail.goesWith, ...detail.suggested, ...detail.proposedWith];
+    return (proposal.after ?? '').split('|').flatMap((id) => all.find((one) => one.id === id) ?? []);
+  });
+  protected readonly suggested = computed(() => {
+    const there = new Set(this.goesWith().map(({ id }) => id));
+    return (this.detail()?.suggested ?? []).filter(({ id }) => !there.has(id));
+  });
   protected readonly gaps = computed(() => {
     const keys = (this.one()?.landed?.gap ?? '').split('|').filter(Boolean);
     const field = this.asking().register.get('gap');
@@ -165,6 +180,19 @@ export class Slip {
 
   protected money(minorUnits: string): string {
     return showMoney(BigInt(minorUnits), this.names().currency);
+  }
+
+  protected accept(code: string): void {
+    const text = [...this.goesWith().map((one) => one.code), code].join(' | ');
+    this.edited.emit({ rows: this.rows(), key: 'goesWith', text });
+  }
+
+  /** The product is kept out of an assortment by hand, whatever its rule says. */
+  protected keepOut(name: string): void {
+    const product = this.one()?.productId;
+    if (product === undefined) return;
+    const step = { do: 'add to' as const, field: 'keptOut' as const, values: name };
+    this.proposing.run(this.api.call(calls.putStep, { body: { question: '', products: [product], step } }));
   }
 
   protected change(key: FieldKey, input: HTMLInputElement | HTMLTextAreaElement, before: string): void {

@@ -21,11 +21,11 @@ import { type Arrangement } from './arrangement.ts';
       nzShowSearch
       [attr.aria-label]="words.into"
       [nzPlaceHolder]="words.into"
-      [ngModel]="into()"
-      (ngModelChange)="into.set($event)"
+      [ngModel]="how() === 'delete' ? (into() ?? UPWARD) : into()"
+      (ngModelChange)="into.set($event === UPWARD ? null : $event)"
     >
       @if (how() === 'delete') {
-        <nz-option [nzValue]="null" [nzLabel]="words.upward" />
+        <nz-option [nzValue]="UPWARD" [nzLabel]="words.upward" />
       }
       @for (one of offered(); track one.id) {
         <nz-option [nzValue]="one.id" [nzLabel]="one.path" />
@@ -79,6 +79,8 @@ export class BranchGoing {
   readonly done = output<string | null | undefined>();
 
   protected readonly words = words.spine;
+  /** Stands for no category in the select, which takes null for nothing chosen. */
+  protected readonly UPWARD = 'upward';
   private readonly store = inject(Store);
   private readonly asking = this.store.selectSignal(session.selectAsking);
   private readonly spine = this.store.selectSignal(workingSet.selectSpine);

@@ -120,6 +120,8 @@ export class CategoryTree {
   /** Categories that are moved, merged or deleted together. */
   protected readonly chosen = signal<ReadonlySet<string>>(new Set());
   protected readonly naming = signal<Naming | undefined>(undefined);
+  /** A name is typed for a category at the top. */
+  protected readonly makesRoot = computed(() => this.naming() !== undefined && this.naming()!.at === null);
   protected readonly going = signal<{ readonly ids: readonly string[]; readonly how: 'delete' | 'merge' } | undefined>(
     undefined,
   );
@@ -161,6 +163,11 @@ export class CategoryTree {
   protected count({ id }: Branch): string {
     const spine = this.spine();
     return spine ? whole(spine.categories[id] ?? 0) : '';
+  }
+
+  protected hint({ proposed, inMenu }: Branch): string {
+    if (proposed) return this.words.proposed[proposed];
+    return inMenu ? '' : this.words.hidden;
   }
 
   protected press({ id }: Branch, { shiftKey, ctrlKey, metaKey }: MouseEvent): void {

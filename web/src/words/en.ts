@@ -33,6 +33,8 @@ export const words = {
     turned: (ranges: string) => `A range was written backwards. It was read as: ${ranges}.`,
   },
   sheet: {
+    makeIt: (names: readonly string[]) =>
+      names.length === 1 ? `${names[0]} is new: make it` : `${names.length} names are new: make them`,
     drag: 'Drag onto a category or an assortment',
     label: 'Sheet of SKUs',
     enter: 'Sheet: Enter leads into its cells',
@@ -54,6 +56,13 @@ export const words = {
     readOnly: 'worked out',
   },
   slip: {
+    assortments: 'Assortments',
+    inNone: 'It is in no assortment.',
+    member: { 'by rule': 'by rule', 'by hand': 'put in by hand', 'kept out': 'kept out' },
+    keepOut: 'keep out',
+    goesWith: 'Goes well with',
+    nothingWith: 'Nothing yet.',
+    suggested: 'Of the same brand and category; press to take one:',
     label: 'Slip',
     set: 'The working set',
     empty: 'There is nothing in it.',

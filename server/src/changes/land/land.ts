@@ -16,7 +16,7 @@ import { bringShelfUpToDate, goesAlone } from './shelfFollows.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
 import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
 import { openProof, type ProofRow } from '../proof/proof.ts';
-import { dropUnusedChoices } from '../propose/makeMissingChoices.ts';
+import { dropUnusedChoices } from '../propose/makeMissingNames.ts';
 import { refuseTakenBack } from '../propose/takeBack.ts';
 
 /**

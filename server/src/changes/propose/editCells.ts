@@ -25,7 +25,7 @@ import { askingOfProof } from '../proof/askingOfProof.ts';
 import { FEW_CELLS, planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { standing } from '../stores/stores.ts';
-import { dropUnusedChoices, makeMissingChoices } from './makeMissingChoices.ts';
+import { dropUnusedChoices, makeMissingNames } from './makeMissingNames.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
 import { refuseRulesToThemselves } from './refuseRules.ts';
 import { takeInLines } from './takeIn.ts';
@@ -34,14 +34,14 @@ type Edits = BodyOf<typeof calls.editCells>;
 type Edit = Edits['edits'][number];
 
 /** Puts typed or pasted values into the proof in hand: all of them, or none when one cannot be read. */
-export async function editCells(db: Db, person: string, { title, edits }: Edits): Promise<void> {
+export async function editCells(db: Db, person: string, { title, edits, make }: Edits): Promise<void> {
   const within = edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
   await within(db, async (tx) => {
     const proof = await handProof(tx, person);
     const shop = await askingOfProof(tx, proof);
     const fields = fieldsOf(edits, shop);
     const edit = await beginEdit(tx, proof, title);
-    const made = await withProductsOf(tx, edits, fields, await makeMissingChoices(tx, proof, edit, edits, fields, shop));
+    const made = await withProductsOf(tx, edits, fields, await makeMissingNames(tx, proof, edit, edits, fields, shop, make));
     const before = await standingBefore(tx, edits, fields, shop);
     const proposed = await proposedBefore(tx, proof, edits);
     const lines = [...linesOf(edits, fields, before, proposed, made).values()];

@@ -29,7 +29,7 @@ type Product = AnswerOf<typeof calls.getThing>['products'][number];
           <button type="button" [attr.aria-label]="words.folio.take(one.name)" (click)="take(i)">×</button>
         </li>
       } @empty {
-        <li class="soft">{{ words.folio.firstNone }}</li>
+        <li class="soft">{{ empty() }}</li>
       }
     </ol>
     <form (submit)="$event.preventDefault(); add()">
@@ -86,6 +86,8 @@ type Product = AnswerOf<typeof calls.getThing>['products'][number];
 })
 export class ProductOrder {
   readonly label = input.required<string>();
+  /** What is said while there is none. */
+  readonly empty = input('');
   readonly products = input.required<readonly Product[]>();
   /** The codes in their new order, divided by `|`. */
   readonly changed = output<string>();

@@ -1,0 +1,97 @@
+import { type Tx } from '@ivory/server';
+import { type Compare, keepQuestion, type Question } from '@ivory/core';
+import { sql } from 'kysely';
+
+const BADGES = [
+  ['Made by hand', null, null],
+  ['Back again', '2026-11-01', '2027-01-31'],
+] as const;
+const UNITS = [
+  ['piece', 'pc'],
+  ['100 ml', '100 ml'],
+  ['sheet', 'sh'],
+] as const;
+const GROUPS = [
+  ['Trade', 'shops that sell our papers on'],
+  ['Schools', 'invoiced by the term'],
+] as const;
+const PLACES = [
+  ['Back room', null],
+  ['Bay A', 'Back room'],
+  ['Shelf 1', 'Bay A'],
+  ['Shelf 2', 'Bay A'],
+  ['Shop floor', null],
+] as const;
+const HEADS: Readonly<Record<string, string>> = {
+  Ink: 'Inks for fountain pens and dip pens, bottled in the valley.\n\nIron gall inks darken as they dry, and stay.',
+  Paper: 'Papers that take ink without feathering, by the sheet and bound.',
+  Pens: 'Pens that are meant to be refilled, and mended.',
+};
+
+const compare = (field: Compare['field'], comparison: Compare['comparison'], ...values: string[]): Question => ({
+  kind: 'compare',
+  field,
+  comparison,
+  values,
+});
+
+/** Writes what a merchandiser lays out once: badges, units, groups, places, words of categories, assortments. */
+export async function writeLaidOut(tx: Tx, categories: ReadonlyMap<string, string>): Promise<void> {
+  for (const [name, from, until] of BADGES) {
+    await sql`
+      insert into badge (name, from_day, until_day)
+      values (${name}, ${from}::date - date '1970-01-01', ${until}::date - date '1970-01-01')`.execute(tx.q);
+  }
+  for (const [name, symbol] of UNITS) await sql`insert into unit (name, symbol) values (${name}, ${symbol})`.execute(tx.q);
+  for (const [name, note] of GROUPS)
+    await sql`insert into customer_group (name, note) values (${name}, ${note})`.execute(tx.q);
+  for (const [i, [name, parent]] of PLACES.entries()) {
+    await sql`
+      insert into stock_place (name, parent_id, place)
+      values (${name}, (select id from stock_place where name = ${parent}), ${i})`.execute(tx.q);
+  }
+  for (const [path, head] of Object.entries(HEADS))
+    await sql`update category set head = ${head} where id = ${categories.get(path)}`.execute(tx.q);
+  await sql`update tag set mark = case name when 'Gift' then '✻' when 'Staff pick' then '†' end`.execute(tx.q);
+  await sql`
+    update supplier set currency = 'GBP', lead_days = 7 + id::int * 2, least_order = 15000, their_name = 'T&T ' || (4000 + id)
+  `.execute(tx.q);
+  await sql`
+    update product_own set unit_id = (select id from unit where name = 'piece'),
+      origin = (array['GB', 'DE', 'JP', 'IT', 'PT'])[1 + product_id % 5],
+      badges = case when product_id % 17 = 0 then array[(select id from badge where name = 'Made by hand')] end`.execute(
+    tx.q,
+  );
+  await writeAssortments(tx, categories);
+}
+
+async function writeAssortments(tx: Tx, categories: ReadonlyMap<string, string>): Promise<void> {
+  const onSale = compare('stage', 'is', 'On sale');
+  const within = (path: string) => compare('category', 'in', categories.get(path)!);
+  const gift = (await sql<{ id: string }>`select id from tag where name = 'Gift'`.execute(tx.q)).rows[0]!.id;
+  const assortments = [
+    { name: 'Winter letters', rule: { kind: 'all', of: [within('Paper'), onSale] }, front: true, menu: true, own: true },
+    { name: 'Gift table', rule: compare('tags', 'is', gift), front: true, menu: false, own: true },
+    { name: 'Bench picks', rule: undefined, front: false, menu: false, own: false },
+  ] as const;
+  for (const { name, rule, front, menu, own } of assortments) {
+    await sql`
+      insert into assortment (name, rule, front_row, in_menu, own_page, head)
+      values (${name}, ${rule === undefined ? null : keepQuestion(rule as Question)}, ${front}, ${menu}, ${own},
+        ${front ? 'Chosen at the bench, for the season.' : null})`.execute(tx.q);
+  }
+  const ids = new Map(
+    (await sql<{ id: string; name: string }>`select id, name from assortment`.execute(tx.q)).rows.map(({ id, name }) => [name, id]),
+  );
+  const by = (name: string) => sql`${ids.get(name)}::bigint`;
+  await sql`
+    update product_own set put_in = array_remove(array[
+        case when product_id % 211 = 0 then ${by('Winter letters')} end, case when product_id % 97 = 0 then ${by('Bench picks')} end], null),
+      kept_out = case when product_id % 101 = 0 then array[${by('Winter letters')}] end
+    where product_id % 211 = 0 or product_id % 97 = 0 or product_id % 101 = 0`.execute(tx.q);
+  await sql`
+    update product_own set put_in = nullif(put_in, '{}'),
+      goes_with = case when product_id % 40 = 0 then (
+        select array_agg(p.id order by p.id) from product p where p.id between product_own.product_id + 1 and product_own.product_id + 3) end
+    where product_id % 40 = 0 or put_in = '{}'`.execute(tx.q);
+}
