@@ -63,6 +63,7 @@ export { showBasisPoints, showNumber } from './values/numbers.ts';
 export { COUNTRIES } from './values/countries.ts';
 export { canonicalSet, partsOf } from './values/references.ts';
 export * from './values/relative.ts';
+export { customsKey } from './values/standards.ts';
 export { LONGEST_NAME, readText } from './values/texts.ts';
 export * from './values/valueType.ts';
 export * from './values/values.ts';

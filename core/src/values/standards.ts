@@ -1,6 +1,6 @@
 import { bad, good, type Result } from '../problems/problem.ts';
 import { fold } from '../words/fold.ts';
-import { EQUALITY } from './comparing.ts';
+import { EQUALITY, holdsText } from './comparing.ts';
 import { choice } from './choices.ts';
 import { COUNTRIES } from './countries.ts';
 import { type ValueType } from './valueType.ts';
@@ -33,6 +33,9 @@ function readCountry(text: string): Result<string> {
   return found === undefined ? bad('country-unknown', { value, expected: 'GB' }) : good(found);
 }
 
+/** A customs code as it is compared: it is often written in groups of two or four digits. */
+export const customsKey = (written: string): string => written.replace(/[\s.]/g, '');
+
 /** A code of the Harmonized System (6 digits), the Combined Nomenclature (8) or the Taric (10). */
 export const customsCode: ValueType = {
   ...ofStandard,
@@ -40,18 +43,14 @@ export const customsCode: ValueType = {
   comparisons: [...EQUALITY, 'contains', 'starts with', 'ends with'],
   usual: 'starts with',
   read: (text) => {
-    const digits = text.replace(/[\s.]/g, '');
+    const digits = customsKey(text);
     return /^\d{6}(?:\d\d){0,2}$/.test(digits)
       ? good(digits)
       : bad('customs-code-unreadable', { value: text.trim(), expected: '4820 10' });
   },
   // What is no code may be asked for too: that is how one finds it.
-  readWanted: (text) => good(/^[\d\s.]+$/.test(text) ? text.replace(/[\s.]/g, '') : text),
-  holds: (comparison, value, wanted) => {
-    if (comparison === 'contains') return value.includes(wanted);
-    if (comparison === 'starts with') return value.startsWith(wanted);
-    return comparison === 'ends with' ? value.endsWith(wanted) : value === wanted;
-  },
+  readWanted: (text) => good(/^[\d\s.]+$/.test(text) ? customsKey(text) : text),
+  holds: (comparison, value, wanted) => holdsText(comparison, value, wanted, customsKey),
 };
 
 const CURRENCIES: ReadonlySet<string> = new Set(Intl.supportedValuesOf('currency'));

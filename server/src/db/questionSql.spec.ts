@@ -24,6 +24,16 @@ describe('a question in SQL and in memory', () => {
     await pool.query(`
       with ecru as (insert into choice (field_id, name) values (1, 'ÉCRU') returning id)
       update sku_own set c1 = (select id from ecru) where sku_id % 11 = 0`);
+    // Assortments by rule, by hand, by the rule of another, and whose rules lead to one another.
+    await pool.query(`
+      insert into assortment (id, name, rule) overriding system value values
+        (101, 'Dear', '{"kind":"compare","field":"price","comparison":">","values":["3000"]}'),
+        (102, 'Dear or blue', '{"kind":"any","of":[{"kind":"compare","field":"assortment","comparison":"is","values":["101"]},{"kind":"word","text":"blue"}]}'),
+        (103, 'Round', '{"kind":"not","of":{"kind":"compare","field":"assortment","comparison":"is","values":["104"]}}'),
+        (104, 'And round', '{"kind":"compare","field":"assortment","comparison":"is","values":["103"]}'),
+        (105, 'No rule that reads', '{"kind":"compare","field":"own:999","comparison":"is","values":["1"]}')`);
+    await pool.query(`update product_own set put_in = array[101, 105], kept_out = array[102] where product_id % 9 = 0`);
+    await pool.query(`update product_own set customs_code = '48201030' where product_id % 4 = 0`);
     const { rebuildShelf } = await import('./shelf.ts');
     const { inTransaction } = await import('./connect.ts');
     await inTransaction(house.db, rebuildShelf);
@@ -37,6 +47,7 @@ describe('a question in SQL and in memory', () => {
     const { register } = shop;
     const columns = register.goods.map((field) => {
       if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
+      if (field.key === 'goesWith') return sql`(select array_to_string(o.goes_with, '|') from product_own o where o.product_id = s.product_id)`;
       if (field.key === 'list')
         return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
       return shelfText(field, register);
@@ -83,6 +94,11 @@ describe('a question in SQL and in memory', () => {
       'properties is not Lightfast in Ink bottled on < 2026-06-01',
       'finish contains wax not refillable is yes',
       'gap is "no body" or reply is empty colour is filled',
+      'assortment is Dear not assortment is "Dear or blue"',
+      'assortment is empty in Ink',
+      'not assortment is "And round" put in by hand is filled',
+      'customs code starts with "48 20" country of origin is Japan, IT',
+      'goes well with is filled badges is "Made by hand"',
     ]) {
       const read = parseQuestion(text, shop);
       if (!read.ok) throw new Error(text);
@@ -95,6 +111,8 @@ describe('a question in SQL and in memory', () => {
     expect(sizes['in Ink margin < 45']).toBeGreaterThan(0);
     expect(sizes['brulee 100']).toBeGreaterThan(0);
     expect(sizes['under_score']).toBeGreaterThan(0);
+    expect(sizes['assortment is Dear not assortment is "Dear or blue"']).toBeGreaterThan(0);
+    expect(sizes['customs code starts with "48 20" country of origin is Japan, IT']).toBeGreaterThan(0);
     expect(sizes['list is not "Some of it" list is "Nothing, yet"']).toBe(0);
   });
 });

@@ -2,6 +2,7 @@ import {
   type Asking,
   codeKey,
   type Compare,
+  customsKey,
   type Field,
   fold,
   isPartial,
@@ -146,11 +147,11 @@ function idsNamed(target: Field, comparison: Compare['comparison'], part: string
 const standardHolds: Holds = (target, { comparison, values }, _asking, exact) =>
   exact(
     either(
-      values.map((wanted) =>
-        comparison === 'is'
-          ? sql<boolean>`${shelfColumn(target)} = ${wanted}`
-          : sql<boolean>`${shelfColumn(target)} like ${like(wanted, comparison !== 'starts with', comparison !== 'ends with')}`,
-      ),
+      values.map((written) => {
+        const wanted = target.type === 'customsCode' ? customsKey(written) : written;
+        if (comparison === 'is') return sql<boolean>`${shelfColumn(target)} = ${wanted}`;
+        return sql<boolean>`${shelfColumn(target)} like ${like(wanted, comparison !== 'starts with', comparison !== 'ends with')}`;
+      }),
     ),
   );
 

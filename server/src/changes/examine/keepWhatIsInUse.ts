@@ -17,7 +17,7 @@ export async function newLandings(tx: Tx, proof: string): Promise<string[]> {
 }
 
 /**
- * Things that the proof takes away and that one of the later landings touched, or that others hang on by now, are not taken
+ * Things that the proof takes away and that later landings changed, or that others hang on by now, are not taken
  * away unasked: their lines are marked as changed since and left out, all together. Returns how many things that are.
  * `later` is a condition on the landing's id `c.landing_id`.
  */
@@ -43,8 +43,7 @@ export async function keepWhatIsInUse(
     kept += Number(numAffectedRows);
   };
   await leave(sql`(
-    exists (select from journal_chunk c where ${later} and c.kind = l.kind
-      and l.id between c.first_id and c.last_id and l.id = any(c.ids))
+    ${changedBy(later)}
     or exists (select from proof_line o where o.proof_id = l.proof_id and o.kind = l.kind and o.id = l.id and o.left_out))`);
   for (const kind of KIND_KEYS.toReversed()) {
     if (!going.includes(kind)) continue;
@@ -57,6 +56,14 @@ export async function keepWhatIsInUse(
   `.execute(tx.q);
   return kept;
 }
+
+/** Whether later landings changed the thing of a line `l`, in any of its values; what they changed and took back is as it was. */
+const changedBy = (later: RawBuilder<boolean>) => sql`exists (
+  select from (
+    select c.field, c.scope, c.landing_id, c.before[array_position(c.ids, l.id)] as before, c.after[array_position(c.ids, l.id)] as after
+    from journal_chunk c where ${later} and c.kind = l.kind and l.id between c.first_id and c.last_id and l.id = any(c.ids)
+  ) w group by field, scope
+  having (array_agg(before order by landing_id))[1] is distinct from (array_agg(after order by landing_id desc))[1])`;
 
 /** Whether the proof takes the thing `u.id` of a kind away. */
 const goesToo = (proof: string, kind: string) => sql`exists (

@@ -39,7 +39,7 @@ export async function moveThings(db: Db, person: string, { kind, ids, into, befo
     const tree = new Arrangement(all, described);
     const moving = tree.inOrder(ids);
     // Of a branch, the top alone is moved.
-    const tops = moving.filter(({ on }) => !tree.isWithin(on, new Set(ids)));
+    const tops = isTree(kind) ? moving.filter(({ on }) => !tree.isWithin(on, new Set(ids))) : moving;
     if (propose) {
       const on = isTree(kind) ? (into ?? '') : moving[0]!.on;
       const lines = tree.move(tops, on, before).map(({ id, field, before, after }): Line => {
@@ -51,9 +51,9 @@ export async function moveThings(db: Db, person: string, { kind, ids, into, befo
       }
     }
     await putAwayWhenEmpty(tx, proof);
-    const branch = tops.flatMap(({ id }) => tree.branch(id));
+    const branch = isTree(kind) ? tops.flatMap(({ id }) => tree.branch(id)) : [];
     return {
-      below: branch.length - tops.length,
+      below: Math.max(0, branch.length - tops.length),
       products: kind === 'category' ? await productsIn(tx, branch) : 0,
     };
   });

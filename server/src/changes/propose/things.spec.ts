@@ -231,7 +231,7 @@ describe('things of the shop', () => {
   });
 
   it('that goods got meanwhile are not deleted unasked', async () => {
-    const gift = await named('tag', 'Gift');
+    const gift = await named('tag', 'Last few');
     const proof = await remove('tag', [gift.id]);
     const { rows } = await house.db.pool.query<{ id: string }>(
       'select product_id as id from product_own where tags is null order by 1 limit 1',
@@ -239,12 +239,12 @@ describe('things of the shop', () => {
     // Another window lands a tag on a product that had none.
     await house.db.pool.query(`update product_own set tags = $1 where product_id = $2`, [[gift.id], rows[0]!.id]);
     expect((await refusalOf(house.land(proof.id))).status).toBe(409);
-    expect((await named('tag', 'Gift')).id).toBe(gift.id);
+    expect((await named('tag', 'Last few')).id).toBe(gift.id);
   });
 
   it('that are gone cannot be given any more', async () => {
-    const gift = await named('tag', 'Gift');
-    const file = await house.upload('tags.csv', `code,tags\n${(await house.codes('tags is empty'))[0]!},Gift\n`);
+    const gift = await named('tag', 'Last few');
+    const file = await house.upload('tags.csv', `code,tags\n${(await house.codes('tags is empty'))[0]!},Last few\n`);
     const { work } = await house.call(calls.readImport, {
       params: { id: file.id },
       body: { columns: ['code', 'tags'], decimalSign: '.', makeProducts: false, makeNames: false },
