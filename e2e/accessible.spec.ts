@@ -58,6 +58,17 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await expect(page.locator('ivory-set-step')).toBeVisible();
   expect(await serious(page), 'verbs for categories and tags').toEqual([]);
 
+  await page.getByRole('treeitem').first().hover();
+  await page.getByRole('button', { name: 'What to do with Ink' }).click();
+  await expect(page.getByRole('menu')).toBeVisible();
+  expect(await serious(page), 'what to do with a category').toEqual([]);
+  await page.keyboard.press('Escape');
+  for (const folio of ['category/1', 'assortment/1', 'shop/1']) {
+    await page.goto(`${shop.address}/folio/${folio}`);
+    await expect(page.locator('section').first()).toBeVisible();
+    expect(await serious(page), `folio ${folio}`).toEqual([]);
+  }
+
   for (const desk of ['Stock', 'Findability', 'Outlets'] as const) {
     await bench.desk(desk);
     await expect(page.locator('main h1, main revogr-header .rgHeaderCell').first()).toBeVisible();

@@ -58,7 +58,9 @@ export const placeOf = ({ key, name }: Field): { readonly field: string; readonl
 export function readValue(field: Field, text: string, asking: Asking): Result<FieldValue> {
   if (text.trim() === '') return field.needed ? bad('required', placeOf(field)) : good(null);
   const read = typeOf(field).read(text, field, asking);
-  return read.ok ? read : { ok: false, problem: { ...read.problem, ...placeOf(field) } };
+  if (read.ok) return read;
+  // What is wrong within a rule is told by the field that it asks for.
+  return { ok: false, problem: { ...placeOf(field), ...read.problem, field: field.key } };
 }
 
 /** The value as shown in the sheet and the proof; what `readValue` reads back. Empty is an empty text. */

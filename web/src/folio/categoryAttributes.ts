@@ -30,6 +30,7 @@ import { words } from '../words/en.ts';
                 <label>
                   <input
                     type="checkbox"
+                    [attr.aria-label]="one.name + ': ' + (says.key === 'usedIn' ? words.folio.used : words.folio.needed)"
                     [checked]="says.here || says.from !== undefined"
                     [disabled]="says.from !== undefined"
                     (change)="toggle(one.id, says.key, !says.here)"

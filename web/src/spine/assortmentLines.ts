@@ -22,7 +22,7 @@ import { GoodsDrop } from './goodsDrop.ts';
         [title]="one.unplaced ? words.unplaced : ''"
         (click)="ask.emit({ id: one.id, add: $event.shiftKey })"
         (dragover)="dragOver(one.id, $event)"
-        (dragleave)="over.set(undefined)"
+        (dragleave)="dragLeave($event)"
         (drop)="drop(one.id, $event)"
       >
         <span class="name" [class.marked-caution]="one.unplaced">{{ one.name }}</span>
@@ -68,6 +68,10 @@ export class AssortmentLines {
     event.preventDefault();
     this.over.set(id);
     this.goods.over({ kind: 'assortment', id });
+  }
+
+  protected dragLeave({ currentTarget, relatedTarget }: DragEvent): void {
+    if (!(currentTarget as HTMLElement).contains(relatedTarget as Node | null)) this.over.set(undefined);
   }
 
   protected drop(id: string, event: DragEvent): void {

@@ -310,7 +310,9 @@ export class CategoryTree {
     this.over.set(undefined);
   }
 
-  protected dragLeave({ id }: Branch): void {
+  /** The pointer may go from one part of a line to another. */
+  protected dragLeave({ id }: Branch, { currentTarget, relatedTarget }: DragEvent): void {
+    if ((currentTarget as HTMLElement).contains(relatedTarget as Node | null)) return;
     if (this.over()?.id === id) this.over.set(undefined);
   }
 

@@ -1,4 +1,4 @@
-import { type Call } from '@ivory/contract';
+import { type Call, type ProblemDetails } from '@ivory/contract';
 import { of, type Observable, throwError } from 'rxjs';
 import { ApiRefusal } from '../api/api.ts';
 
@@ -20,9 +20,13 @@ export class FakeApi {
     return this;
   }
 
-  refuse(call: { readonly method: string; readonly path: string }, title: string): this {
+  refuse(
+    call: { readonly method: string; readonly path: string },
+    title: string,
+    places: ProblemDetails['places'] = undefined,
+  ): this {
     this.answers.set(`${call.method} ${call.path}`, () => {
-      throw new ApiRefusal({ type: 'about:blank', title, status: 422 });
+      throw new ApiRefusal({ type: 'about:blank', title, status: 422, ...(places && { places }) });
     });
     return this;
   }

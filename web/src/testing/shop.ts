@@ -16,7 +16,7 @@ export const shop: Shop = {
   fields: TEST_FIELDS.map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
   outDefault: 'show it as sold out',
   rules: [],
-  unplaced: [],
+  unplaced: ['1'],
   outlets: [{ id: '1', name: 'Lamplight Finder' }],
   lists: {
     brand: [
@@ -25,6 +25,7 @@ export const shop: Shop = {
     ],
     supplier: [{ id: '1', name: 'Northgate Trade' }],
     tag: [{ id: '1', name: 'Gift' }],
+    assortment: [{ id: '1', name: 'Autumn' }],
     'choice 1': [
       { id: '10', name: 'Blue' },
       { id: '11', name: 'Black' },
