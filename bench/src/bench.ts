@@ -8,6 +8,7 @@ import { seedDemo } from '@ivory/demo';
 import { benchFeed } from './feed.ts';
 import { type Figure, isWithin, table } from './figures.ts';
 import { benchImport } from './import.ts';
+import { benchLaidOut } from './laidOut.ts';
 import { benchOwn } from './own.ts';
 import { benchQuestions } from './questions.ts';
 import { benchRule } from './rule.ts';
@@ -40,6 +41,7 @@ try {
     sheet: benchSheet,
     questions: benchQuestions,
     own: benchOwn,
+    laidOut: benchLaidOut,
     rule: benchRule,
     feed: benchFeed,
     import: benchImport,

@@ -42,7 +42,8 @@ export async function writeLaidOut(tx: Tx, categories: ReadonlyMap<string, strin
       insert into badge (name, from_day, until_day)
       values (${name}, ${from}::date - date '1970-01-01', ${until}::date - date '1970-01-01')`.execute(tx.q);
   }
-  for (const [name, symbol] of UNITS) await sql`insert into unit (name, symbol) values (${name}, ${symbol})`.execute(tx.q);
+  for (const [name, symbol] of UNITS)
+    await sql`insert into unit (name, symbol) values (${name}, ${symbol})`.execute(tx.q);
   for (const [name, note] of GROUPS)
     await sql`insert into customer_group (name, note) values (${name}, ${note})`.execute(tx.q);
   for (const [i, [name, parent]] of PLACES.entries()) {
@@ -70,18 +71,26 @@ async function writeAssortments(tx: Tx, categories: ReadonlyMap<string, string>)
   const within = (path: string) => compare('category', 'in', categories.get(path)!);
   const gift = (await sql<{ id: string }>`select id from tag where name = 'Gift'`.execute(tx.q)).rows[0]!.id;
   const assortments = [
-    { name: 'Winter letters', rule: { kind: 'all', of: [within('Paper'), onSale] }, front: true, menu: true, own: true },
+    {
+      name: 'Winter letters',
+      rule: { kind: 'all', of: [within('Paper'), onSale] },
+      front: true,
+      menu: true,
+      own: true,
+    },
     { name: 'Gift table', rule: compare('tags', 'is', gift), front: true, menu: false, own: true },
     { name: 'Bench picks', rule: undefined, front: false, menu: false, own: false },
   ] as const;
   for (const { name, rule, front, menu, own } of assortments) {
     await sql`
       insert into assortment (name, rule, front_row, in_menu, own_page, head)
-      values (${name}, ${rule === undefined ? null : keepQuestion(rule as Question)}, ${front}, ${menu}, ${own},
+      values (${name}, ${rule === undefined ? null : keepQuestion(rule)}, ${front}, ${menu}, ${own},
         ${front ? 'Chosen at the bench, for the season.' : null})`.execute(tx.q);
   }
   const ids = new Map(
-    (await sql<{ id: string; name: string }>`select id, name from assortment`.execute(tx.q)).rows.map(({ id, name }) => [name, id]),
+    (await sql<{ id: string; name: string }>`select id, name from assortment`.execute(tx.q)).rows.map(
+      ({ id, name }) => [name, id],
+    ),
   );
   const by = (name: string) => sql`${ids.get(name)}::bigint`;
   await sql`

@@ -77,8 +77,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'web-address-unreadable': (p) => `${said(p)} is no address on the web. Write it like ${p.expected}.`,
   'country-unknown': (p) =>
     `${said(p)} is no country. Write its English name, or its code of two letters, such as ${p.expected}.`,
-  'customs-code-unreadable': (p) =>
-    `${said(p)} is no customs code. It has 6, 8 or 10 digits, such as ${p.expected}.`,
+  'customs-code-unreadable': (p) => `${said(p)} is no customs code. It has 6, 8 or 10 digits, such as ${p.expected}.`,
   'currency-unknown': (p) => `${said(p)} is no currency. Write its code of three letters, such as ${p.expected}.`,
   'time-zone-unknown': (p) => `${said(p)} is no time zone. Write it like ${p.expected}.`,
   'swatch-unreadable': (p) => `${said(p)} is no colour. Write it as six hexadecimal digits, such as ${p.expected}.`,

@@ -54,9 +54,7 @@ function isKnown({ field, comparison, values }: Compare, { register, names }: Om
 }
 
 const isThere = (id: string, target: Field, names: Names): boolean =>
-  target.refersTo?.kind === 'category'
-    ? names.categories.steps(id).length > 0
-    : namesOf(target, names).byId.has(id);
+  target.refersTo?.kind === 'category' ? names.categories.steps(id).length > 0 : namesOf(target, names).byId.has(id);
 
 /** The ids of things of a kind that a question names. */
 export const namedBy = (question: Question, kind: KindKey, { register }: Asking): string[] =>
@@ -76,7 +74,9 @@ export function withOther(question: Question, kind: KindKey, other: (id: string)
       case 'word':
         return part;
       case 'compare':
-        return namedBy(part, kind, asking).length === 0 ? part : { ...part, values: [...new Set(part.values.map(other))] };
+        return namedBy(part, kind, asking).length === 0
+          ? part
+          : { ...part, values: [...new Set(part.values.map(other))] };
     }
   };
   return plain(walk(question));

@@ -52,7 +52,9 @@ describe('a question that is kept', () => {
     const kept = keepQuestion(question);
     expect(keptQuestion(kept, asking)).toEqual(question);
     expect(keptQuestion(kept, testAsking({ brand: { 1: 'Harrow & Pine' } }))).toBeUndefined();
-    expect(keptQuestion('{"kind":"compare","field":"own:99","comparison":"is filled","values":[]}', asking)).toBeUndefined();
+    expect(
+      keptQuestion('{"kind":"compare","field":"own:99","comparison":"is filled","values":[]}', asking),
+    ).toBeUndefined();
   });
 
   it('tells what it names, and names another instead where two are merged', () => {

@@ -70,7 +70,8 @@ function readCount(text: string, style: NumberStyle, range?: Field['range']): Re
   const size = Number(digits?.whole);
   if (digits?.decimals !== '' || size > LARGEST_COUNT) return bad('count-unreadable', { value, expected: '12' });
   const pieces = value.startsWith('-') && size ? -size : size;
-  if (range && (pieces < range[0] || pieces > range[1])) return bad('out-of-range', { value, expected: range.join(' to ') });
+  if (range && (pieces < range[0] || pieces > range[1]))
+    return bad('out-of-range', { value, expected: range.join(' to ') });
   return good(String(pieces));
 }
 

@@ -85,7 +85,13 @@ export const swatch: ValueType = {
   read: (text) => {
     const value = text.trim().toLowerCase();
     const short = /^#([0-9a-f])([0-9a-f])([0-9a-f])$/.exec(value);
-    if (short) return good(`#${short.slice(1).map((digit) => digit + digit).join('')}`);
+    if (short)
+      return good(
+        `#${short
+          .slice(1)
+          .map((digit) => digit + digit)
+          .join('')}`,
+      );
     return /^#[0-9a-f]{6}$/.test(value) ? good(value) : bad('swatch-unreadable', { value, expected: '#1e6b62' });
   },
 };

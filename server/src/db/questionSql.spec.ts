@@ -47,7 +47,8 @@ describe('a question in SQL and in memory', () => {
     const { register } = shop;
     const columns = register.goods.map((field) => {
       if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
-      if (field.key === 'goesWith') return sql`(select array_to_string(o.goes_with, '|') from product_own o where o.product_id = s.product_id)`;
+      if (field.key === 'goesWith')
+        return sql`(select array_to_string(o.goes_with, '|') from product_own o where o.product_id = s.product_id)`;
       if (field.key === 'list')
         return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
       return shelfText(field, register);

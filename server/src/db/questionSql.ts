@@ -162,9 +162,10 @@ const standardHolds: Holds = (target, { comparison, values }, _asking, exact) =>
 export function memberSql(assortment: string, asking: Asking): Condition {
   const rule = asking.rules.get(assortment);
   const byRule = rule ? conditionSql(rule, withoutRule(assortment, asking), twoValued) : NOTHING;
-  const byHand = (key: 'putIn' | 'keptOut') =>
-    twoValued(sql<boolean>`${shelfColumn(asking.register.get(key))} && ${[assortment]}::bigint[]`);
-  return sql<boolean>`((${byRule} or ${byHand('putIn')}) and not ${byHand('keptOut')})`;
+  // Few goods are put in or kept out: they are found once, by the partial indexes of those that have any.
+  const byHand = (column: 'put_in' | 'kept_out') => sql`
+    (select h.product_id from product_own h where ${sql.ref(`h.${column}`)} && array[${sql.lit(assortment)}::bigint] and ${sql.ref(`h.${column}`)} is not null)`;
+  return sql<boolean>`((${byRule} or s.product_id in ${byHand('put_in')}) and s.product_id not in ${byHand('kept_out')})`;
 }
 
 /** Whether goods are in no assortment at all. */

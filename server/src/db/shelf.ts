@@ -28,6 +28,13 @@ const optionJoins = (options: readonly string[]) =>
     sql` `,
   );
 
+/** Each category with itself and all above it; for a recursive WITH. */
+const CATEGORY_UP = sql`
+  category_up (id, above) as (
+    select id, id from category
+    union all select u.id, c.parent_id from category_up u join category c on c.id = u.above where c.parent_id is not null
+  )`;
+
 /**
  * The one derivation of the read model, for the SKUs that `which` selects. Twins in core: `searchText` for `words`,
  * `CategoryTree.within` for `within`; margin, and gaps of price
@@ -40,10 +47,7 @@ function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBui
     affected_product as materialized (
       select p.*, fold(p.name) as name_key from product p where p.id in (select product_id from affected)
     ),
-    category_up (id, above) as (
-      select id, id from category
-      union all select u.id, c.parent_id from category_up u join category c on c.id = u.above where c.parent_id is not null
-    ),
+    ${CATEGORY_UP},
     within as (
       select pl.product_id, array_agg(distinct u.above order by u.above) as ids
       from placement pl join affected_product a on a.id = pl.product_id join category_up u on u.id = pl.category_id
@@ -157,6 +161,19 @@ export async function refreshWords(tx: Tx, which: RawBuilder<unknown>): Promise<
       where k.id in (${which})
     ) fresh
     where w.sku_id = fresh.id and w.words is distinct from fresh.words
+  `.execute(tx.q);
+}
+
+/** Derives afresh in which categories products lie, with all above, and nothing else: what a branch that moved is part of. */
+export async function refreshWithin(tx: Tx, products: RawBuilder<unknown>): Promise<void> {
+  await sql`
+    with recursive ${CATEGORY_UP},
+    fresh as materialized (
+      select pl.product_id, array_agg(distinct u.above order by u.above) as within
+      from placement pl join category_up u on u.id = pl.category_id where pl.product_id in (${products}) group by pl.product_id
+    )
+    update shelf_facts f set within = fresh.within from fresh
+    where f.product_id = fresh.product_id and f.within <> fresh.within
   `.execute(tx.q);
 }
 

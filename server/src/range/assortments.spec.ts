@@ -43,11 +43,19 @@ describe('an assortment', () => {
     expect(spine.assortments[id]).withContext('distinct products under the question').toBe(2);
 
     const sku = async (product: string) => {
-      const { rows } = await house.db.pool.query<{ id: string }>('select min(id) as id from sku where product_id = $1', [product]);
+      const { rows } = await house.db.pool.query<{ id: string }>(
+        'select min(id) as id from sku where product_id = $1',
+        [product],
+      );
       return house.call(calls.getSku, { params: { id: rows[0]!.id } });
     };
     const why = async (product: string) => (await sku(product)).assortments.find(({ name }) => name === 'Autumn');
-    expect(await why(paper[0]!)).toEqual({ id, name: 'Autumn', why: 'by hand', at: jasmine.stringContaining('T') as unknown as string });
+    expect(await why(paper[0]!)).toEqual({
+      id,
+      name: 'Autumn',
+      why: 'by hand',
+      at: jasmine.stringContaining('T') as unknown as string,
+    });
     expect((await why(first!))!.why).toBe('kept out');
     expect((await why((await products('assortment is Autumn in Ink'))[0]!))!.why).toBe('by rule');
     expect(await inTransaction(house.db, staleShelf)).toEqual([]);
@@ -74,7 +82,10 @@ describe('an assortment', () => {
     await landHand();
     const before = await count('assortment is "Of one brand"');
     const brands = (await house.call(calls.getShop)).lists['brand']!;
-    const [moss, other] = [brands.find(({ name }) => name === 'Moss Lane')!, brands.find(({ name }) => name !== 'Moss Lane')!];
+    const [moss, other] = [
+      brands.find(({ name }) => name === 'Moss Lane')!,
+      brands.find(({ name }) => name !== 'Moss Lane')!,
+    ];
     await house.set('brand', moss.id, 'name', 'Moss & Co');
     await landHand();
     expect(await count('assortment is "Of one brand"')).toBe(before);
@@ -98,7 +109,8 @@ describe('an assortment', () => {
     const first = await make('First');
     const second = await make('Second', { rule: 'assortment is First' });
     await landHand();
-    const places = async (work: Promise<unknown>) => (await refusalOf(work)).places!.map(({ code, value }) => [code, value]);
+    const places = async (work: Promise<unknown>) =>
+      (await refusalOf(work)).places!.map(({ code, value }) => [code, value]);
     expect(await places(setRule(first, 'margen < 30'))).toEqual([['field-unknown', 'margen']]);
     expect(await places(setRule(first, 'assortment is Second in Ink'))).toEqual([['rule-leads-to-itself', 'First']]);
     expect(await places(setRule(second, 'not assortment is Second'))).toEqual([['rule-leads-to-itself', 'Second']]);
@@ -142,7 +154,9 @@ describe('an assortment', () => {
     await landHand();
     expect(await unplaced()).toBeFalse();
     const shown = async () => (await house.call(calls.shopCategories)).assortments.find((placed) => placed.id === id);
-    expect(await shown()).toEqual(jasmine.objectContaining({ slug: 'window', frontRow: true, head: 'For the window.' }));
+    expect(await shown()).toEqual(
+      jasmine.objectContaining({ slug: 'window', frontRow: true, head: 'For the window.' }),
+    );
     const goods = await house.call(calls.shopAssortmentProducts, { params: { id }, query: { count: 3 } });
     const names = async (product: string) => {
       const { rows } = await house.db.pool.query<{ slug: string }>('select slug from product where id = $1', [product]);

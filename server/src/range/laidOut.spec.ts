@@ -32,20 +32,30 @@ describe('the lists of a shop', () => {
     unit: { symbol: ['m', 'm'] },
     customerGroup: { note: ['by the term', 'by the term'] },
     stockPlace: { note: ['dry', 'dry'] },
-    category: { head: ['Two\n\nparagraphs', 'Two\n\nparagraphs'], sortedBy: ['newest', 'newest'], inMenu: ['no', 'no'] },
+    category: {
+      head: ['Two\n\nparagraphs', 'Two\n\nparagraphs'],
+      sortedBy: ['newest', 'newest'],
+      inMenu: ['no', 'no'],
+    },
     option: { alsoCalled: ['grade, weight', 'grade, weight'] },
     attribute: { compared: ['yes', 'yes'], shopperSees: ['no', 'no'] },
     assortment: { pageTitle: ['All of it', 'All of it'], from: ['2026-12-01', '20788'] },
   };
 
-  for (const [kind, fields] of Object.entries(FILLED) as [KindKey, Readonly<Record<string, readonly [string, string]>>][]) {
+  for (const [kind, fields] of Object.entries(FILLED) as [
+    KindKey,
+    Readonly<Record<string, readonly [string, string]>>,
+  ][]) {
     it(`has ${KINDS[kind].many} that are made with all they have, renamed, deleted, and taken back`, async () => {
       const texts = Object.fromEntries(Object.entries(fields).map(([key, [text]]) => [key, text]));
       const body = { kind, things: [{ name: 'Quite new', ...texts }] };
       const id = (await house.call(calls.makeThings, { body })).ids[0]!;
       const made = await landHand();
       const read = await thing(kind, id);
-      for (const [key, [, kept]] of Object.entries(fields)) expect(read(key as FieldKey)).withContext(key).toBe(kept);
+      for (const [key, [, kept]] of Object.entries(fields))
+        expect(read(key as FieldKey))
+          .withContext(key)
+          .toBe(kept);
       await house.set(kind, id, 'name', 'Another name');
       const renamed = await landHand();
       expect((await thing(kind, id))('name')).toBe('Another name');
@@ -71,7 +81,9 @@ describe('the lists of a shop', () => {
     await edit('brand', 'Varnholt', true);
     await edit('tags', 'Gift, Slow post', true);
     const landing = await landHand();
-    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'brand is Varnholt tags is "Slow post"' } });
+    const { counts } = await house.call(calls.answerQuestion, {
+      body: { question: 'brand is Varnholt tags is "Slow post"' },
+    });
     expect(counts.products).toBe(1);
     await house.land((await house.takeBack(landing)).id);
     const { lists } = await house.call(calls.getShop);
@@ -113,7 +125,11 @@ describe('the lists of a shop', () => {
     const shop = await house.call(calls.getShop);
     expect([shop.floorMargin, shop.outDefault]).toEqual([4000, 'take back-orders']);
     const { history } = await house.call(calls.getThing, { params: { kind: 'shop', id: '1' } });
-    expect(history.map(({ called, before, after }) => [called, before, after])).toContain(['floor margin', '25 %', '40 %']);
+    expect(history.map(({ called, before, after }) => [called, before, after])).toContain([
+      'floor margin',
+      '25 %',
+      '40 %',
+    ]);
     await house.land((await house.takeBack(landing)).id);
     expect((await house.call(calls.getShop)).floorMargin).toBe(2500);
   });
@@ -126,7 +142,9 @@ describe('the lists of a shop', () => {
     const added = await step({ do: 'add to', field: 'category', values: 'Pens' }, false);
     expect([added.changes, added.already, added.otherMain]).toEqual([products.length, 0, 0]);
     const moved = await step({ do: 'move', field: 'category', from: 'Ink', values: 'Pens', below: true }, true);
-    expect([moved.changes, moved.otherMain]).withContext('from whatever lies below').toEqual([products.length, products.length]);
+    expect([moved.changes, moved.otherMain])
+      .withContext('from whatever lies below')
+      .toEqual([products.length, products.length]);
     await landHand();
     const { rows: after } = await house.db.pool.query<{ name: string }>(
       `select distinct c.name from placement p join category c on c.id = p.category_id where p.product_id = any($1::bigint[]) and p.place = 0`,
@@ -153,7 +171,10 @@ describe('the lists of a shop', () => {
     expect([places![0]!.code, places![0]!.value]).toEqual(['reference-unknown', 'NO-SUCH-CODE']);
     const { suggested } = await house.call(calls.getSku, { params: { id: sku } });
     for (const { id } of suggested) {
-      const { rows: alike } = await house.db.pool.query('select from product where id = $1 and brand_id = $2', [id, rows[0]!.brand]);
+      const { rows: alike } = await house.db.pool.query('select from product where id = $1 and brand_id = $2', [
+        id,
+        rows[0]!.brand,
+      ]);
       expect(alike).toHaveSize(1);
     }
     await house.land((await house.takeBack(landing)).id);

@@ -7,7 +7,10 @@ type Reading = Pick<Db | Tx, 'q'>;
 /** Whether the values of a field are products, whose names are too many to be read with those of the shop. */
 export const holdsProducts = ({ type }: Pick<Field, 'type'>): boolean => type === 'products';
 
-const withProducts = <Asked extends { readonly names: Names }>(asking: Asked, codes: readonly [string, string][]): Asked => ({
+const withProducts = <Asked extends { readonly names: Names }>(
+  asking: Asked,
+  codes: readonly [string, string][],
+): Asked => ({
   ...asking,
   names: { ...asking.names, lists: new Map(asking.names.lists).set('product', new NameList(new Map(codes))) },
 });

@@ -14,7 +14,8 @@ import { countValues } from './values.ts';
 
 export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House): void {
   serve(app, calls.getShop, async () => {
-    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, kept, unplaced } = await readShop(db);
+    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, kept, unplaced } =
+      await readShop(db);
     const lists = [...names.lists].map(([key, { byId }]) => [key, [...byId].map(([id, name]) => ({ id, name }))]);
     return {
       name,

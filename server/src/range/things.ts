@@ -126,7 +126,8 @@ async function readThings(
 
 const orderOf = (kind: KindKey): RawBuilder<unknown> => {
   // What the proof in hand moves stands where it would stand.
-  if (KINDS[kind].isOrdered) return sql`coalesce((select m.place from places m where m.id = l.id), l.place), l.name_key`;
+  if (KINDS[kind].isOrdered)
+    return sql`coalesce((select m.place from places m where m.id = l.id), l.place), l.name_key`;
   return kind === 'option' || kind === 'attribute' || kind === 'shop' ? sql`l.id` : sql`l.name_key`;
 };
 

@@ -32,7 +32,9 @@ export async function shopCategories(db: Db, moment: Moment): Promise<AnswerOf<t
   const today = localDay(moment, timeZone);
   type Categories = AnswerOf<typeof calls.shopCategories>;
   const [categories, assortments] = await Promise.all([
-    sql<Categories['categories'][number]>`select id, in_menu as "inMenu", ${page} from category order by place, id`.execute(db.q),
+    sql<
+      Categories['categories'][number]
+    >`select id, in_menu as "inMenu", ${page} from category order by place, id`.execute(db.q),
     sql<Categories['assortments'][number]>`
       select id, name, slug, in_menu as "inMenu", front_row as "frontRow", coalesce(head_of::text[], '{}') as "headOf", ${page}
       from assortment
@@ -196,11 +198,7 @@ async function productsIn(
 }
 
 /** One product by its address, with what goes well with it. */
-export async function shopProduct(
-  db: Db,
-  slug: string,
-  moment: Moment,
-): Promise<AnswerOf<typeof calls.shopProduct>> {
+export async function shopProduct(db: Db, slug: string, moment: Moment): Promise<AnswerOf<typeof calls.shopProduct>> {
   const [found] = await productsWhere(db, sql`select id from product where slug = ${slug}`, moment);
   if (!found) throw new Refusal('not found', 'There is no such product, or it is not on sale.');
   const { id, ...product } = found;

@@ -30,7 +30,9 @@ import { words } from '../words/en.ts';
                 <label>
                   <input
                     type="checkbox"
-                    [attr.aria-label]="one.name + ': ' + (says.key === 'usedIn' ? words.folio.used : words.folio.needed)"
+                    [attr.aria-label]="
+                      one.name + ': ' + (says.key === 'usedIn' ? words.folio.used : words.folio.needed)
+                    "
                     [checked]="says.here || says.from !== undefined"
                     [disabled]="says.from !== undefined"
                     (change)="toggle(one.id, says.key, !says.here)"
@@ -83,10 +85,12 @@ export class CategoryAttributes {
     return fields.map(({ id, name, usedIn, neededIn }) => ({
       id,
       name,
-      says: ([
-        ['usedIn', usedIn],
-        ['neededIn', neededIn],
-      ] as const).map(([key, standing]) => {
+      says: (
+        [
+          ['usedIn', usedIn],
+          ['neededIn', neededIn],
+        ] as const
+      ).map(([key, standing]) => {
         const line = lines.find((one) => one.id === id && one.field === key);
         const ids = line ? (line.after ?? '').split('|').filter(Boolean) : standing;
         return { key, changed: line !== undefined, ...this.saidOf(ids) };
@@ -95,7 +99,11 @@ export class CategoryAttributes {
   });
 
   /** Whether a list of categories names this one, or one above it. */
-  private saidOf(ids: readonly string[]): { readonly here: boolean; readonly from: string | undefined; readonly ids: readonly string[] } {
+  private saidOf(ids: readonly string[]): {
+    readonly here: boolean;
+    readonly from: string | undefined;
+    readonly ids: readonly string[];
+  } {
     const { categories } = this.asking().names;
     const above = categories.within(this.category()).slice(1);
     const from = above.find((id) => ids.includes(id));

@@ -32,8 +32,7 @@ describe('the folio', () => {
       .answer(calls.getHandLines, { lines: [] });
     page = await Page.open(Folio, api, { inputs: { kind: 'assortment', id: '1' } }).settled();
   });
-  const edits = () =>
-    api.inputsOf(calls.editCells).map(({ body }) => (body as BodyOf<typeof calls.editCells>).edits);
+  const edits = () => api.inputsOf(calls.editCells).map(({ body }) => (body as BodyOf<typeof calls.editCells>).edits);
   const field = (key: string) => page.host.querySelector<HTMLInputElement>(`#folio-${key}`)!;
   const write = async (key: string, text: string) => {
     field(key).value = text;
@@ -59,9 +58,7 @@ describe('the folio', () => {
   it('proposes what is changed, and nothing of what stays', async () => {
     await write('pageTitle', 'Autumn letters');
     await write('rule', 'quill');
-    expect(edits()).toEqual([
-      [{ kind: 'assortment', id: '1', field: 'pageTitle', text: 'Autumn letters' }],
-    ]);
+    expect(edits()).toEqual([[{ kind: 'assortment', id: '1', field: 'pageTitle', text: 'Autumn letters' }]]);
   });
 
   it('orders goods by hand: moved, taken out, added by code', async () => {

@@ -1,7 +1,15 @@
 import { Location } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { type AnswerOf, calls } from '@ivory/contract';
 import {
@@ -17,10 +25,9 @@ import {
   showValue,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
-import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api } from '../api/api.ts';
-import { type Offered, offered, takesSeveral, textOf } from '../lists/offered.ts';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { ChooseThings } from '../lists/chooseThings.ts';
+import { offered, takesSeveral } from '../lists/offered.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { whyRefused } from '../sheet/whyRefused.ts';
 import { ProductOrder } from '../slip/productOrder.ts';
@@ -35,7 +42,7 @@ import { CategoryAttributes } from './categoryAttributes.ts';
 /** The page of one thing that has words of its own: its fields in sections, drawn from the register, and what shoppers read. */
 @Component({
   selector: 'ivory-folio',
-  imports: [CategoryAttributes, FormsModule, NzSelectModule, ProductOrder, RouterLink, SelectLabel, ShopTime],
+  imports: [CategoryAttributes, ChooseThings, ProductOrder, RouterLink, ShopTime],
   templateUrl: './folio.html',
   styleUrl: './folio.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -67,8 +74,10 @@ export class Folio {
   /** While it is read again the page stands as it was. */
   protected readonly detail = linkedSignal({
     source: () => ({ key: `${this.of()} ${this.id()}`, read: this.read.hasValue() ? this.read.value() : undefined }),
-    computation: ({ key, read }, previous?: { source: { key: string }; value: Detail | undefined }): Detail | undefined =>
-      read ?? (previous?.source.key === key && !this.read.error() ? previous.value : undefined),
+    computation: (
+      { key, read },
+      previous?: { source: { key: string }; value: Detail | undefined },
+    ): Detail | undefined => read ?? (previous?.source.key === key && !this.read.error() ? previous.value : undefined),
   });
   /** What was typed and refused, and why. */
   private readonly refused = signal<ReadonlyMap<FieldKey, { readonly text: string; readonly why: string }>>(new Map());
@@ -104,8 +113,12 @@ export class Folio {
     const name = text('name');
     return {
       name,
-      head: text('head').split(/\n\s*\n/).filter(Boolean),
-      foot: text('foot').split(/\n\s*\n/).filter(Boolean),
+      head: text('head')
+        .split(/\n\s*\n/)
+        .filter(Boolean),
+      foot: text('foot')
+        .split(/\n\s*\n/)
+        .filter(Boolean),
       title: text('pageTitle') || `${name} – ${this.shop()?.name ?? ''}`,
       address: `${this.shop()?.storefront ?? ''}/${text('slug')}`,
       description: text('pageDescription') || text('head').slice(0, 155),
@@ -162,10 +175,6 @@ export class Folio {
 
   protected change(key: FieldKey, text: string, before: string): void {
     if (text !== before) this.propose(key, text);
-  }
-
-  protected choose(key: FieldKey, chosen: readonly string[] | string | null, all: readonly Offered[]): void {
-    this.propose(key, textOf(chosen, all));
   }
 
   protected propose(key: FieldKey, text: string): void {

@@ -80,7 +80,15 @@ describe('the page of lists', () => {
 
   it('shows the kinds with their counts, and the options and attributes that have values', async () => {
     const page = await open();
-    expect(page.texts('nav .line')).toEqual(['brands2', 'attributes6', 'The shop itself', 'colour', 'size', 'filling', 'properties']);
+    expect(page.texts('nav .line')).toEqual([
+      'brands2',
+      'attributes6',
+      'The shop itself',
+      'colour',
+      'size',
+      'filling',
+      'properties',
+    ]);
     expect(page.texts('h1')).toEqual(['brands']);
     expect(api.inputsOf(calls.listThings)[0]).toEqual({ params: { kind: 'brand' }, query: {} });
   });

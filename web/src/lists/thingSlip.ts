@@ -1,27 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { editValue, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue } from '@ivory/core';
-import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SelectLabel } from '../look/selectLabel.ts';
 import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
-import { type Offered, offered, takesSeveral, textOf } from './offered.ts';
+import { ChooseThings } from './chooseThings.ts';
+import { offered, takesSeveral } from './offered.ts';
 import { type Thing, type ThingRows } from './thingRows.ts';
 
 /** The thing or things of a list in hand: their fields, and how many goods have them. */
 @Component({
   selector: 'ivory-thing-slip',
-  imports: [FormsModule, NzSelectModule, RouterLink, SelectLabel],
+  imports: [ChooseThings, RouterLink],
   templateUrl: './thingSlip.html',
   styleUrl: '../slip/slip.less',
-  styles: `
-    nz-select {
-      width: 100%;
-    }
-  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ThingSlip {
@@ -71,10 +64,6 @@ export class ThingSlip {
 
   protected change(key: FieldKey, text: string, before: string): void {
     if (text !== before) this.edited.emit({ rows: this.inHand(), key, text });
-  }
-
-  protected choose(key: FieldKey, chosen: readonly string[] | string | null, all: readonly Offered[]): void {
-    this.edited.emit({ rows: this.inHand(), key, text: textOf(chosen, all) });
   }
 
   protected back(input: HTMLInputElement, before: string): void {

@@ -56,7 +56,9 @@ export class Editing {
 
 /** The names that the shop has not, where nothing else was wrong. */
 function unknownNames({ places = [] }: ProblemDetails): string[] {
-  const isUnknown = places.every(({ code, field }) => code === 'reference-unknown' && MADE_BY_NAME.includes(field ?? ''));
+  const isUnknown = places.every(
+    ({ code, field }) => code === 'reference-unknown' && MADE_BY_NAME.includes(field ?? ''),
+  );
   return isUnknown ? [...new Set(places.flatMap(({ value }) => value ?? []))] : [];
 }
 

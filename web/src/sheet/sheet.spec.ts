@@ -255,10 +255,9 @@ describe('a cell', () => {
     expect(
       drawCell(h, row({ pending: { price: { after: '1250', looks: [] } } }), register.get('price'), asking),
     ).toEqual(['<del>10.00', '<span>12.50']);
-    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), register.get('price'), asking)).toEqual([
-      '<del>10.00',
-      '<span>–',
-    ]);
+    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), register.get('price'), asking)).toEqual(
+      ['<del>10.00', '<span>–'],
+    );
     expect(drawCell(h, row(), register.get('price'), asking)).toEqual(['<span>10.00']);
   });
 

@@ -170,10 +170,7 @@ export abstract class SheetRows {
       const proposed = row.pending?.[key];
       const value = proposed ? proposed.after : (row.landed?.[key] ?? null);
       cells[key] =
-        row.sent?.[key]?.text ??
-        row.refused?.[key]?.text ??
-        proposed?.called ??
-        editValue(field, value, this.asking);
+        row.sent?.[key]?.text ?? row.refused?.[key]?.text ?? proposed?.called ?? editValue(field, value, this.asking);
     }
   }
 }

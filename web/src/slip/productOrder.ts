@@ -15,7 +15,12 @@ type Product = AnswerOf<typeof calls.getThing>['products'][number];
         <li cdkDrag tabindex="0" (keydown)="key(i, $event)">
           <span class="code">{{ one.code }}</span>
           <span class="name">{{ one.name }}</span>
-          <button type="button" [attr.aria-label]="words.folio.up(one.name)" [disabled]="i === 0" (click)="move(i, i - 1)">
+          <button
+            type="button"
+            [attr.aria-label]="words.folio.up(one.name)"
+            [disabled]="i === 0"
+            (click)="move(i, i - 1)"
+          >
             ↑
           </button>
           <button

@@ -96,7 +96,12 @@ export class BranchGoing {
     const going = new Set(this.ids());
     const { categories } = this.asking().names;
     return categories.categories
-      .filter(({ id }) => !this.tree().above(id).some((one) => going.has(one)))
+      .filter(
+        ({ id }) =>
+          !this.tree()
+            .above(id)
+            .some((one) => going.has(one)),
+      )
       .map(({ id }) => ({ id, path: categories.path(id) }));
   });
 }

@@ -84,7 +84,7 @@ export class CategoryTree {
   private readonly edits = inject(TreeEdits);
   private readonly goods = inject(GoodsDrop);
   private readonly dragged = inject(Dragged);
-  private readonly element: ElementRef<HTMLElement> = inject(ElementRef);
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly tree = viewChild<CdkTree<Branch, string>>('tree');
   private readonly asking = this.store.selectSignal(session.selectAsking);
   private readonly spine = this.store.selectSignal(workingSet.selectSpine);
@@ -149,7 +149,9 @@ export class CategoryTree {
       const arrangement = untracked(this.arrangement);
       untracked(() => {
         for (const branch of opened) tree?.collapse(branch);
-        opened = [...(finding?.open ?? [])].flatMap((id) => arrangement.get(id) ?? []).filter((one) => !tree?.isExpanded(one));
+        opened = [...(finding?.open ?? [])]
+          .flatMap((id) => arrangement.get(id) ?? [])
+          .filter((one) => !tree?.isExpanded(one));
         for (const branch of opened) tree?.expand(branch);
       });
     });
@@ -177,7 +179,9 @@ export class CategoryTree {
   }
 
   private toggle(id: string): void {
-    this.chosen.update((chosen) => (chosen.has(id) ? new Set([...chosen].filter((one) => one !== id)) : new Set([...chosen, id])));
+    this.chosen.update((chosen) =>
+      chosen.has(id) ? new Set([...chosen].filter((one) => one !== id)) : new Set([...chosen, id]),
+    );
   }
 
   /** The categories that a verb is about: all that are chosen, where it is one of them. */
@@ -254,7 +258,8 @@ export class CategoryTree {
   }
 
   private focus(branch: Branch | undefined): void {
-    if (branch) setTimeout(() => this.element.nativeElement.querySelector<HTMLElement>(`[data-id="${branch.id}"]`)?.focus());
+    if (branch)
+      setTimeout(() => this.element.nativeElement.querySelector<HTMLElement>(`[data-id="${branch.id}"]`)?.focus());
   }
 
   protected leave(branch: Branch, how: 'delete' | 'merge'): void {

@@ -51,7 +51,9 @@ export class GoodsDrop {
     const { changes, already } = this.counted.value();
     const into = this.nameOf(target);
     if (target.kind === 'assortment') return drop.putIn(whole(changes), whole(already), into);
-    return step.do === 'move' ? drop.move(whole(changes), step.from, into) : drop.add(whole(changes), whole(already), into);
+    return step.do === 'move'
+      ? drop.move(whole(changes), step.from, into)
+      : drop.add(whole(changes), whole(already), into);
   });
 
   over(target: GoodsTarget): void {

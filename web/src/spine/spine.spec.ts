@@ -137,7 +137,12 @@ describe('the spine', () => {
       await page.until(() => page.texts('.drop-note').join('').includes('7'));
       expect(page.texts('.drop-note')).toEqual(['Paper: into Ink. 7 products get another path.']);
       await dragged(line('Ink'), 'drop');
-      expect(api.inputsOf(calls.moveThings).at(-1)!.body).toEqual({ kind: 'category', ids: ['3'], into: '1', before: null });
+      expect(api.inputsOf(calls.moveThings).at(-1)!.body).toEqual({
+        kind: 'category',
+        ids: ['3'],
+        into: '1',
+        before: null,
+      });
       expect(page.texts('.drop-note')).toEqual([]);
     });
   });

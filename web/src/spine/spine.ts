@@ -52,7 +52,9 @@ export class Spine {
   /** One assortment takes the place of another; with Shift the goods of both are asked for. */
   protected askAssortment({ id, add }: Asked): void {
     const before = add ? valuesOf(this.asked(), 'assortment') : [];
-    const rest = this.rest((part) => !(part.kind === 'compare' && part.field === 'assortment' && part.comparison === 'is'));
+    const rest = this.rest(
+      (part) => !(part.kind === 'compare' && part.field === 'assortment' && part.comparison === 'is'),
+    );
     const values = [...new Set([...before, id])];
     this.dispatch({ kind: 'all', of: [{ kind: 'compare', field: 'assortment', comparison: 'is', values }, ...rest] });
   }

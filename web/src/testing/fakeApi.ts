@@ -23,7 +23,7 @@ export class FakeApi {
   refuse(
     call: { readonly method: string; readonly path: string },
     title: string,
-    places: ProblemDetails['places'] = undefined,
+    places?: ProblemDetails['places'],
   ): this {
     this.answers.set(`${call.method} ${call.path}`, () => {
       throw new ApiRefusal({ type: 'about:blank', title, status: 422, ...(places && { places }) });

@@ -33,7 +33,8 @@ export const spineWords = {
     delete: 'Delete …',
     open: 'Open its page',
   },
-  goes: (what: string, goods: string) => `${what} goes. ${goods === '0' ? 'No product lies in it.' : `${products(goods)} in it, and what lies below, go to:`}`,
+  goes: (what: string, goods: string) =>
+    `${what} goes. ${goods === '0' ? 'No product lies in it.' : `${products(goods)} in it, and what lies below, go to:`}`,
   merges: (what: string) => `${what} is merged. Its goods and what lies below go to:`,
   upward: 'what it lies in',
   keep: 'Keep',
@@ -44,7 +45,8 @@ export const spineWords = {
   /** What a drop would do, said before it. */
   drop: {
     none: 'A category cannot lie in itself.',
-    what: (name: string, below: number) => (below === 0 ? name : `${name} and ${below === 1 ? 'the one' : `the ${below}`} below`),
+    what: (name: string, below: number) =>
+      below === 0 ? name : `${name} and ${below === 1 ? 'the one' : `the ${below}`} below`,
     under: (what: string, into: string) => `${what}: into ${into}`,
     top: (what: string) => `${what}: to the top`,
     before: (what: string, other: string) => `${what}: before ${other}`,

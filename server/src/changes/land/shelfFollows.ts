@@ -1,16 +1,16 @@
 import { type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { refreshShelf, refreshWords } from '../../db/shelf.ts';
+import { refreshShelf, refreshWithin, refreshWords } from '../../db/shelf.ts';
 import { type LineGroup } from './land.ts';
 
 const MONEY = ['price', 'cost'];
 const FIGURES = [...MONEY, 'stock'];
 
-/** SKUs whose rows of the read model follow, as a query for their ids from live lines `l`, and whether but for their words. */
+/** SKUs whose rows of the read model follow, as a query for their ids from live lines `l`, and what of them, where not all of it. */
 interface Following {
   readonly skus: RawBuilder<unknown>;
-  readonly onlyWords?: true;
+  readonly only?: 'words' | 'within';
 }
 
 /** What of the read model is derived afresh for lines of a field; undefined where nothing changes, or is changed in place. */
@@ -28,12 +28,15 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): Follo
       return ofOwn ? undefined : ofProducts;
     case 'brand':
       return key === 'name'
-        ? { skus: sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id`, onlyWords: true }
+        ? { skus: sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id`, only: 'words' }
         : undefined;
     case 'category':
       // Where a branch moved, whatever lies in it lies elsewhere.
       return key === 'parent'
-        ? { skus: sql`select f.sku_id as id from live_line l join shelf_facts f on f.within @> array[l.id]` }
+        ? {
+            skus: sql`select distinct f.product_id as id from live_line l join shelf_facts f on f.within @> array[l.id]`,
+            only: 'within',
+          }
         : undefined;
     case 'choice':
       return key === 'name' ? ofRenamedChoices(register) : undefined;
@@ -49,7 +52,7 @@ function ofRenamedChoices(register: Register): Following | undefined {
   );
   if (slots.length === 0) return undefined;
   const values = sql.join(slots.map((slot) => sql.ref(`o.${slot}`)));
-  return { skus: sql`select o.sku_id as id from live_line l join sku_own o on l.id in (${values})`, onlyWords: true };
+  return { skus: sql`select o.sku_id as id from live_line l join sku_own o on l.id in (${values})`, only: 'words' };
 }
 
 /**
@@ -71,12 +74,13 @@ export async function bringShelfUpToDate(
     const follows = derivedFrom(group, register);
     if (!follows) return [];
     const of = sql`l.proof_id = ${proof} and l.kind = ${group.kind} and l.field = ${group.field}`;
-    return [{ skus: sql`${follows.skus} where ${of}`, onlyWords: follows.onlyWords === true }];
+    return [{ skus: sql`${follows.skus} where ${of}`, only: follows.only }];
   });
-  const rows = following.filter(({ onlyWords }) => !onlyWords).map(({ skus }) => skus);
+  const parts = (only: Following['only']) => following.filter((one) => one.only === only).map(({ skus }) => skus);
+  const [rows, words, within] = [parts(undefined), parts('words'), parts('within')];
   if (rows.length > 0) await refreshShelf(tx, sql.join(rows, sql` union `), progress);
-  const words = following.filter(({ onlyWords }) => onlyWords).map(({ skus }) => skus);
   if (words.length > 0) await refreshWords(tx, sql.join(words, sql` union `));
+  if (within.length > 0) await refreshWithin(tx, sql.join(within, sql` union `));
   const money = groups.filter(({ kind, field }) => kind === 'sku' && MONEY.includes(field));
   if (money.length > 0) {
     const touched = sql`select id from live_line where proof_id = ${proof} and kind = 'sku' and field = any (${MONEY}::text[])

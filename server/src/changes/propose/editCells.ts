@@ -41,7 +41,12 @@ export async function editCells(db: Db, person: string, { title, edits, make }: 
     const shop = await askingOfProof(tx, proof);
     const fields = fieldsOf(edits, shop);
     const edit = await beginEdit(tx, proof, title);
-    const made = await withProductsOf(tx, edits, fields, await makeMissingNames(tx, proof, edit, edits, fields, shop, make));
+    const made = await withProductsOf(
+      tx,
+      edits,
+      fields,
+      await makeMissingNames(tx, proof, edit, edits, fields, shop, make),
+    );
     const before = await standingBefore(tx, edits, fields, shop);
     const proposed = await proposedBefore(tx, proof, edits);
     const lines = [...linesOf(edits, fields, before, proposed, made).values()];

@@ -36,8 +36,7 @@ export async function makeMissingNames(
     if (!isChoice && !(isAsked && MADE_BY_NAME.includes(kind ?? ''))) continue;
     const key = listKey(field.refersTo!);
     const known = new Map((lists.get(key) ?? namesOf(field, names)).byId);
-    if (isChoice)
-      for (const { id, name } of await proposedChoices(tx, proof, field.refersTo!.of!)) known.set(id, name);
+    if (isChoice) for (const { id, name } of await proposedChoices(tx, proof, field.refersTo!.of!)) known.set(id, name);
     const list = new NameList(known);
     const wanted = edits.filter(({ kind, field: key }) => kind === field.kind && key === field.key);
     const missing = isAsked || field.own?.of === 'option' ? missingIn(wanted, field, list) : [];

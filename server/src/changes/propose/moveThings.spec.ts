@@ -44,9 +44,9 @@ describe('a tree that is laid out', () => {
     expect(proof!.sources.map(({ title }) => title)).toEqual(['Move Bottled to Paper']);
     const landing = await landHand();
     expect((await under(paper)).at(-1)).toBe('Bottled');
-    expect((await house.call(calls.answerQuestion, { body: { question: 'in Paper in Bottled' } })).counts.products).toBe(
-      counts.products,
-    );
+    expect(
+      (await house.call(calls.answerQuestion, { body: { question: 'in Paper in Bottled' } })).counts.products,
+    ).toBe(counts.products);
     expect(await inTransaction(house.db, staleShelf)).toEqual([]);
     await house.land((await house.takeBack(landing)).id);
     expect(await tree()).toEqual(before);
@@ -90,12 +90,16 @@ describe('a tree that is laid out', () => {
     expect(await title(move([bottled], { into: await id('Level 7') }))).toContain('8 levels down at most');
     expect(await title(move(['1'], {}, 'brand'))).toContain('no order of their own');
     expect(await title(move(['999999']))).toContain('not there any more');
-    expect(await hand()).withContext('nothing was left behind').toBeNull();
+    expect(await hand())
+      .withContext('nothing was left behind')
+      .toBeNull();
   });
 
   it('stays a tree when two people each move one branch into the other', async () => {
     const [ink, paper] = [await id('Ink'), await id('Paper')];
-    const { rows } = await house.db.pool.query<{ id: string }>(`insert into person (name) values ('Bram Sedge') returning id`);
+    const { rows } = await house.db.pool.query<{ id: string }>(
+      `insert into person (name) values ('Bram Sedge') returning id`,
+    );
     await moveThings(house.db, rows[0]!.id, { kind: 'category', ids: [paper], into: ink, before: null, propose: true });
     await move([ink], { into: paper });
     const proofs = await house.call(calls.listProofs);
@@ -111,9 +115,11 @@ describe('a tree that is laid out', () => {
     const values = async () => (await house.call(calls.listThings, of)).things.map((one) => one.id);
     const [first, second, ...rest] = await values();
     await move([first!], { before: null }, 'choice');
-    expect(await values()).withContext('as it is proposed').toEqual([second!, ...rest, first!]);
+    expect(await values())
+      .withContext('as it is proposed')
+      .toEqual([second!, ...rest, first!]);
     await landHand();
-    expect((await values()).at(-1)).toBe(first!);
+    expect((await values()).at(-1)).toBe(first);
     const { things } = await house.call(calls.listThings, { params: { kind: 'stockPlace' } });
     const place = (name: string) => things.find((one) => one.values.includes(name))!.id;
     await move([place('Bay A')], { into: place('Shop floor') }, 'stockPlace');
@@ -142,7 +148,10 @@ describe('a tree that is laid out', () => {
               ? move([one.id], before ? { into: other.parent, before: other.id } : { into: other.id })
               : verb === 'make'
                 ? house.call(calls.makeThings, {
-                    body: { kind: 'category', things: [{ name: `Made ${i}`, ...(before && { parent: pathOf(all, one.id) }) }] },
+                    body: {
+                      kind: 'category',
+                      things: [{ name: `Made ${i}`, ...(before && { parent: pathOf(all, one.id) }) }],
+                    },
                   })
                 : verb === 'rename'
                   ? house.set('category', one.id, 'name', `Named ${i}`)

@@ -168,8 +168,13 @@ class Arrangement {
       throw new Refusal('not valid', `A ${one} cannot lie in itself, or in one that lies below it.`);
     const depth = this.depthOf(on) + Math.max(...tops.map(({ id }) => this.heightOf(id)));
     if (depth > DEEPEST_CATEGORY)
-      throw new Refusal('not valid', `That would lie ${depth} levels down. A ${one} lies ${DEEPEST_CATEGORY} levels down at most.`);
-    const names = new Map((this.onEach.get(on) ?? []).filter(({ id }) => !moving.has(id)).map(({ name }) => [fold(name), name]));
+      throw new Refusal(
+        'not valid',
+        `That would lie ${depth} levels down. A ${one} lies ${DEEPEST_CATEGORY} levels down at most.`,
+      );
+    const names = new Map(
+      (this.onEach.get(on) ?? []).filter(({ id }) => !moving.has(id)).map(({ name }) => [fold(name), name]),
+    );
     for (const { name } of tops) {
       const same = names.get(fold(name));
       if (same !== undefined)

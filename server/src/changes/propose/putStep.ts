@@ -167,13 +167,7 @@ function verb(
   }
 }
 
-function titleOf(
-  field: Field,
-  step: SetStep,
-  wanted: readonly string[],
-  from: readonly string[],
-  shop: Shop,
-): string {
+function titleOf(field: Field, step: SetStep, wanted: readonly string[], from: readonly string[], shop: Shop): string {
   const shown = (ids: readonly string[]) => showValue(field, ids.join('|'), shop);
   const what = {
     'add to': () => `Add ${shown(wanted)} to ${field.name}`,

@@ -87,7 +87,9 @@ async function moveBelow(tx: Tx, kind: KindKey, ids: readonly string[]): Promise
     ) select from below join going on going.into_id = below.id limit 1`.execute(tx.q);
   if (rows.length > 0) throw new Refusal('not valid', `A ${one} cannot be merged into one that lies below it.`);
   await sql`
-    update going g set into_id = c.parent_id from ${sql.table(table)} c where c.id = g.id and g.into_id is null`.execute(tx.q);
+    update going g set into_id = c.parent_id from ${sql.table(table)} c where c.id = g.id and g.into_id is null`.execute(
+    tx.q,
+  );
 }
 
 /** The values of an option or attribute that goes: those of the goods, then the values themselves. */

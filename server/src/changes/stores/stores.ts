@@ -38,7 +38,8 @@ function existing(kind: string): Standing {
 /** What stands of a field for a row `l` of its kind's own table, whose columns are there already. */
 export function standingInRow(field: Field): Sql {
   const { kind, store, type } = field;
-  if (store.in === 'column' && store.table === KINDS[kind].table) return COLUMN_TYPES[type].toText(sql.ref(`l.${store.column}`));
+  if (store.in === 'column' && store.table === KINDS[kind].table)
+    return COLUMN_TYPES[type].toText(sql.ref(`l.${store.column}`));
   const { join, value } = of(field).store.standing(field, of(field).as);
   return sql`(select ${value} from (select l.id, 0::bigint as scope) l ${join})`;
 }

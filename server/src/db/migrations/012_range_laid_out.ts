@@ -12,7 +12,8 @@ const PAGE = [
   ...[`sorted_by text not null default 'name' check (sorted_by in (${ORDERS}))`, 'first_goods bigint[]'],
 ];
 /** What a name makes in an address; nothing where it has not a single letter or digit of it. */
-const slugged = (name: string) => `nullif(trim(both '-' from left(regexp_replace(fold(${name}), '[^a-z0-9]+', '-', 'g'), 80)), '')`;
+const slugged = (name: string) =>
+  `nullif(trim(both '-' from left(regexp_replace(fold(${name}), '[^a-z0-9]+', '-', 'g'), 80)), '')`;
 
 const STATEMENTS = [
   // The shop is a thing with fields like any other.
@@ -39,7 +40,9 @@ const STATEMENTS = [
   `alter table own_field drop constraint own_field_type_check, add constraint own_field_type_check
      check (type in ('text', 'long text', 'number', 'choice', 'choices', 'yes or no', 'date', 'web address'))`,
 
-  ...PAGE.map((column) => `alter table category add column ${column} ${column.startsWith('in_menu') ? 'default true' : ''}`),
+  ...PAGE.map(
+    (column) => `alter table category add column ${column} ${column.startsWith('in_menu') ? 'default true' : ''}`,
+  ),
   `update category set slug = coalesce(${slugged('name')}, 'category-' || id)`,
   `update category c set slug = left(slug, 60) || '-' || id where exists (
      select from category o where o.parent_id is not distinct from c.parent_id and o.slug = c.slug and o.id < c.id)`,
@@ -53,7 +56,9 @@ const STATEMENTS = [
   // What is made without an address has that of its name, with a number behind it where another has it already.
   ...['category', 'assortment'].map((table) => {
     const siblings =
-      table === 'category' ? '(o.parent_id = new.parent_id or (o.parent_id is null and new.parent_id is null)) and' : '';
+      table === 'category'
+        ? '(o.parent_id = new.parent_id or (o.parent_id is null and new.parent_id is null)) and'
+        : '';
     return `create function ${table}_has_slug() returns trigger language plpgsql as $$
       declare wanted text := coalesce(${slugged('new.name')}, '${table}-' || new.id);
       begin
@@ -73,6 +78,11 @@ const STATEMENTS = [
 
   `alter table product_own add column badges bigint[], add column unit_id bigint, add column origin text,
      add column customs_code text, add column put_in bigint[], add column kept_out bigint[], add column goes_with bigint[]`,
+
+  // Few goods are put into assortments or kept out by hand. Only what changes these columns is not updated in place.
+  ...['put_in', 'kept_out'].map(
+    (column) => `create index product_own_${column} on product_own (product_id) where ${column} is not null`,
+  ),
 
   ...['badge', 'unit', 'customer_group', 'stock_place', 'assortment'].map(
     (table) => `create trigger register_changes after insert or update or delete or truncate on ${table}

@@ -1,0 +1,68 @@
+import * as z from 'zod';
+import { call } from './call.ts';
+import { idParams, idSchema, valueSchema, windowQuery } from './schemas.ts';
+
+// What the shop's own storefront reads: only what shoppers may see, as of now.
+
+/** What the page of a category or an assortment says. */
+const shopPage = { head: z.string(), foot: z.string(), pageTitle: z.string(), pageDescription: z.string() };
+const shopCategory = z.object({
+  id: idSchema,
+  parent: idSchema.nullable(),
+  name: z.string(),
+  path: z.string(),
+  inMenu: z.boolean(),
+  ...shopPage,
+});
+/** An assortment that shoppers meet somewhere, between the days for which it was given. */
+const shopAssortment = z.object({
+  id: idSchema,
+  name: z.string(),
+  slug: z.string(),
+  inMenu: z.boolean(),
+  frontRow: z.boolean(),
+  headOf: z.array(idSchema),
+  ...shopPage,
+});
+export const shopCategories = call('GET', '/shop/categories', {
+  answer: z.object({ shop: z.string(), categories: z.array(shopCategory), assortments: z.array(shopAssortment) }),
+});
+const shownProperty = z.object({ name: z.string(), value: z.string() });
+const shopVariant = z.object({
+  code: z.string(),
+  options: z.array(shownProperty),
+  price: z.string(),
+  was: z.string().nullable(),
+  state: z.string(),
+});
+export const shopProductSchema = z.object({
+  slug: z.string(),
+  name: z.string(),
+  brand: valueSchema,
+  description: z.string(),
+  picture: valueSchema,
+  variants: z.array(shopVariant),
+  /** Attributes that shoppers see. */
+  attributes: z.array(shownProperty),
+  category: idSchema.nullable(),
+  /** Badges that stand on it today. */
+  badges: z.array(z.string()),
+});
+/** A product as others lead to it. */
+const shopLink = z.object({ slug: z.string(), name: z.string() });
+export const shopProducts = call('GET', '/shop/categories/:id/products', {
+  params: idParams,
+  query: windowQuery,
+  answer: z.object({ total: z.number(), products: z.array(shopProductSchema) }),
+});
+/** The goods of an assortment that shoppers may see, in its order. */
+export const shopAssortmentProducts = call('GET', '/shop/assortments/:id/products', {
+  params: idParams,
+  query: windowQuery,
+  answer: z.object({ total: z.number(), products: z.array(shopProductSchema) }),
+});
+export const shopProduct = call('GET', '/shop/products/:slug', {
+  params: z.object({ slug: z.string().max(200) }),
+  /** With what goes well with it, in order. */
+  answer: shopProductSchema.extend({ goesWith: z.array(shopLink) }),
+});
