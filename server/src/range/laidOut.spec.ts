@@ -169,6 +169,13 @@ describe('the lists of a shop', () => {
     expect(shown.goesWith.map(({ name }) => name)).toEqual(beside.map(({ name }) => name));
     const { places } = await refusalOf(set('NO-SUCH-CODE'));
     expect([places![0]!.code, places![0]!.value]).toEqual(['reference-unknown', 'NO-SUCH-CODE']);
+    const step = { do: 'add to' as const, field: 'goesWith' as const, values: offered[0]! };
+    await house.call(calls.putStep, { body: { question: `code is "${offered.at(-1)!}"`, step } });
+    await landHand();
+    const other = await house.call(calls.getSku, { params: { id: await house.sku(offered.at(-1)!) } });
+    expect(other.goesWith.at(-1)!.id)
+      .withContext('behind those that are there')
+      .toBe((await house.db.pool.query<{ id: string }>('select product_id as id from sku where code = $1', [offered[0]])).rows[0]!.id);
     const { suggested } = await house.call(calls.getSku, { params: { id: sku } });
     for (const { id } of suggested) {
       const { rows: alike } = await house.db.pool.query('select from product where id = $1 and brand_id = $2', [

@@ -37,12 +37,13 @@ import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
+import { CategoryAssortments } from './categoryAssortments.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
 
 /** The page of one thing that has words of its own: its fields in sections, drawn from the register, and what shoppers read. */
 @Component({
   selector: 'ivory-folio',
-  imports: [CategoryAttributes, ChooseThings, ProductOrder, RouterLink, ShopTime],
+  imports: [CategoryAssortments, CategoryAttributes, ChooseThings, ProductOrder, RouterLink, ShopTime],
   templateUrl: './folio.html',
   styleUrl: './folio.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -125,7 +126,7 @@ export class Folio {
       goods: this.products('first').slice(0, 6),
     };
   });
-  /** Assortments that stand at the head of this category. */
+  /** Shoppers meet it as a page of its own. */
   protected readonly isPage = computed(() => this.of() !== 'shop');
   protected readonly folded = signal<ReadonlySet<string>>(foldedBefore());
 

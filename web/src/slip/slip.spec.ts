@@ -2,7 +2,8 @@ import { type AnswerOf, calls } from '@ivory/contract';
 import { GoodsRows } from '../sheet/goodsRows.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
-import { asking, columns, pending, wireRow } from '../testing/shop.ts';
+import { asking, columns, pending, proof, wireRow } from '../testing/shop.ts';
+import { words } from '../words/en.ts';
 import { Slip } from './slip.ts';
 
 const detail: AnswerOf<typeof calls.getSku> = {
@@ -139,6 +140,41 @@ describe('the slip', () => {
     box(page, 'price').value = '14.00';
     box(page, 'price').dispatchEvent(new Event('change'));
     expect(edits.map(({ rows, key, text }) => [rows.length, key, text])).toEqual([[2, 'price', '14.00']]);
+  });
+
+  it('says in which assortments it is and why, and keeps it out of one', async () => {
+    api.answer(calls.putStep, { proof: proof(), changes: 1, already: 0, otherMain: 0 });
+    const page = await open(1);
+    await page.until(() => page.texts('aside')[0]!.includes('put in by hand'));
+    await page.press(words.slip.keepOut);
+    expect(api.inputsOf(calls.putStep)[0]!.body).toEqual({
+      question: '',
+      products: ['1'],
+      step: { do: 'add to', field: 'keptOut', values: 'Autumn' },
+    });
+  });
+
+  it('takes a suggestion by one press, and the other way round where both are wanted', async () => {
+    const [nib, holder] = [
+      { id: '8', code: 'NB-8', name: 'Broad Nib' },
+      { id: '9', code: 'NH-9', name: 'Nib Holder' },
+    ];
+    api
+      .answer(calls.getSku, { ...detail, goesWith: [nib], suggested: [holder] })
+      .answer(calls.putStep, { proof: proof(), changes: 1, already: 0, otherMain: 0 });
+    const page = await open(1);
+    await page.until(() => page.texts('aside')[0]!.includes('Nib Holder'));
+    const edits: string[] = [];
+    page.fixture.componentInstance.edited.subscribe(({ key, text }) => edits.push(`${key}: ${text}`));
+    await page.press('Nib Holder');
+    expect(api.inputsOf(calls.putStep)).toEqual([]);
+    page.host.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    await page.press('Nib Holder');
+    expect(edits).toEqual(['goesWith: NB-8 | NH-9', 'goesWith: NB-8 | NH-9']);
+    expect(api.inputsOf(calls.putStep)[0]!.body).toEqual({
+      question: 'code is "NH-9"',
+      step: { do: 'add to', field: 'goesWith', values: 'IG-1' },
+    });
   });
 
   it('takes back what was typed with Escape', async () => {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { calls } from '@ivory/contract';
 import {
@@ -8,6 +8,7 @@ import {
   type FieldKey,
   isEditable,
   mendedIn,
+  quote,
   shared,
   showMoney,
   showValue,
@@ -145,6 +146,8 @@ export class Slip {
     const all = [...detail.goesWith, ...detail.suggested, ...detail.proposedWith];
     return (proposal.after ?? '').split('|').flatMap((id) => all.find((one) => one.id === id) ?? []);
   });
+  /** What is put beside this product gets it beside itself too. */
+  protected readonly bothWays = signal(false);
   protected readonly suggested = computed(() => {
     const there = new Set(this.goesWith().map(({ id }) => id));
     return (this.detail()?.suggested ?? []).filter(({ id }) => !there.has(id));
@@ -183,8 +186,19 @@ export class Slip {
   }
 
   protected accept(code: string): void {
-    const text = [...this.goesWith().map((one) => one.code), code].join(' | ');
+    this.setGoesWith([...this.goesWith().map((one) => one.code), code].join(' | '));
+  }
+
+  /** The products that go well with this one, by codes; with those that are new it goes well too, where both ways are wanted. */
+  protected setGoesWith(text: string): void {
+    const there = new Set(this.goesWith().map(({ code }) => code));
+    const added = text.split(' | ').filter((code) => code !== '' && !there.has(code));
     this.edited.emit({ rows: this.rows(), key: 'goesWith', text });
+    const own = this.one()?.landed?.code;
+    if (!this.bothWays() || own == null || added.length === 0) return;
+    const step = { do: 'add to' as const, field: 'goesWith' as const, values: own };
+    const body = { question: `code is ${added.map(quote).join(', ')}`, step };
+    this.proposing.run(this.api.call(calls.putStep, { body }));
   }
 
   /** The product is kept out of an assortment by hand, whatever its rule says. */

@@ -62,6 +62,7 @@ export const words = {
     keepOut: 'keep out',
     goesWith: 'Goes well with',
     nothingWith: 'Nothing yet.',
+    bothWays: 'and the other way round',
     suggested: 'Of the same brand and category; press to take one:',
     label: 'Slip',
     set: 'The working set',

@@ -17,7 +17,6 @@ export const folioWords = {
   noHistory: 'Nothing of it has changed since it is here.',
   was: (before: string) => `was ${before}`,
   wasEmpty: 'was empty',
-  hidden: 'Shoppers do not see it',
   back: 'Back',
   opens: (products: string) => counted(products, 'product', 'products'),
   made: 'Proposed, and made when the proof lands.',
@@ -38,6 +37,5 @@ export const folioWords = {
   here: 'here',
   noAttributes: 'The shop has no attributes yet.',
   heads: 'Assortments at its head',
-  gone: 'There is no such thing any more.',
-  months: 'days like 2026-11-27',
+  noHeads: 'None. An assortment says on its own page at the head of which categories it stands.',
 } as const;

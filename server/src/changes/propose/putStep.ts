@@ -1,5 +1,5 @@
 import { type BodyOf, type calls, type SetStep } from '@ivory/contract';
-import { canonicalSet, type Field, placeOf, readValue, showValue } from '@ivory/core';
+import { canonicalSet, type Field, placeOf, readValue, showValue, type ValueTypeKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
@@ -7,6 +7,7 @@ import { questionSql } from '../../db/questionSql.ts';
 import { SHELF, shelfColumn } from '../../db/shelfSql.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
+import { holdsProducts, withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
 import { planForMany } from '../proof/many.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
@@ -26,11 +27,12 @@ export async function putStep(
     const shop = await readShop(tx);
     const { question } = ask(text, shop);
     const field = shop.register.find(step.field);
-    const isSet = field?.type === 'references' || field?.type === 'categories';
+    const isSet = field !== undefined && SEVERAL.includes(field.type);
     if (field?.kind !== 'product' || !isSet || field.store.in === 'computed')
       throw new Refusal('not valid', 'Only fields that hold several things are added to and taken from.');
-    const wanted = idsOf(field, step.values, shop);
-    const from = step.do === 'move' ? fromOf(field, step, shop) : [];
+    const asking = await withProductsIn(tx, field, step, shop);
+    const wanted = idsOf(field, step.values, asking);
+    const from = step.do === 'move' ? fromOf(field, step, asking) : [];
     await planForMany(tx);
     await sql`
       create temp table stood on commit drop as
@@ -44,7 +46,7 @@ export async function putStep(
       .map(({ value, products }) => ({ value, products, after: applied(field, step, value, wanted, from) }))
       .filter(({ value, after }) => value !== after);
     if (propose && changed.length > 0)
-      await write(tx, person, { field, title: titleOf(field, step, wanted, from, shop), changed, wanted, step }, shop);
+      await write(tx, person, { field, title: titleOf(field, step, wanted, from, asking), changed, wanted, step }, shop);
     const count = (groups: readonly { readonly products: number }[]) =>
       groups.reduce((sum, { products }) => sum + products, 0);
     const otherMain =
@@ -52,6 +54,15 @@ export async function putStep(
     return { changes: count(changed), already: count(rows) - count(changed), otherMain: count(otherMain) };
   });
 }
+
+/** Types of which a value is several things. */
+const SEVERAL: readonly ValueTypeKey[] = ['references', 'categories', 'products'];
+
+/** What the step is read and titled with, also where it names products by their codes. */
+const withProductsIn = (tx: Tx, field: Field, step: SetStep, shop: Shop): Promise<Shop> =>
+  holdsProducts(field)
+    ? withWrittenCodes(tx, shop, [step.values, step.do === 'move' ? step.from : ''])
+    : Promise.resolve(shop);
 
 interface Counted {
   readonly changes: number;
@@ -133,7 +144,7 @@ function fromOf(field: Field, step: Extract<SetStep, { do: 'move' }>, shop: Shop
   return tree.categories.map(({ id }) => id).filter((id) => tree.within(id).some((above) => from.includes(above)));
 }
 
-/** What a set becomes. Of categories the order counts, the main one first; moving leaves what it moves in its place. */
+/** What a set becomes. Of categories and products the order counts, of categories the main one first; moving leaves what it moves in its place. */
 function applied(
   field: Field,
   step: SetStep,
@@ -143,7 +154,7 @@ function applied(
 ): string | null {
   const has = value === null ? [] : value.split('|');
   const ids = [...new Set(verb(step, has, wanted, from))];
-  return (field.type === 'categories' ? ids.join('|') : canonicalSet(ids)) || null;
+  return (field.type === 'references' ? canonicalSet(ids) : ids.join('|')) || null;
 }
 
 function verb(
