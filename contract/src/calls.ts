@@ -282,6 +282,23 @@ export const moveThings = call('POST', '/api/hand/things/move', {
   /** How many things lie below those that move, and how many products get another path with them. */
   answer: summaryOrNothing.extend({ below: z.number(), products: z.number() }),
 });
+/**
+ * Proposes that an attribute is of another type: another attribute of its name takes its place, with the values that can be read so.
+ * Without `propose` it is only said which cannot.
+ */
+export const changeType = call('POST', '/api/hand/things/type', {
+  body: z.object({
+    id: idSchema,
+    type: z.enum(OWN_TYPES.map(({ key }) => key)),
+    unit: z.string().max(20).default(''),
+    propose: z.boolean().default(true),
+  }),
+  /** How many products keep their value, and the values that would be lost, each with how many products have it. */
+  answer: summaryOrNothing.extend({
+    fits: z.number(),
+    unfit: z.array(z.object({ value: z.string(), products: z.number(), why: z.string() })),
+  }),
+});
 /** Proposes new things of a kind: texts by field. `of` is the option or attribute that a value is of. */
 export const makeThings = call('POST', '/api/hand/things', {
   body: z.object({

@@ -7,6 +7,7 @@ import { csvDownload } from '../http/csvDownload.ts';
 import { parsedTexts, serve } from '../http/route.ts';
 import { readShop } from '../range/names.ts';
 import { pendingOn } from '../range/rows.ts';
+import { changeType } from './propose/changeType.ts';
 import { editCells } from './propose/editCells.ts';
 import { examineProof } from './examine/examineProof.ts';
 import { getLanding, landingLines, listLandings } from './journal/journal.ts';
@@ -39,6 +40,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.makeThings,
     calls.removeThings,
     calls.moveThings,
+    calls.changeType,
     calls.undoEdit,
     calls.putRule,
     calls.leaveOut,
@@ -73,6 +75,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
     return hand();
   });
   serve(app, calls.moveThings, async ({ body }) => ({ ...(await moveThings(db, person.id, body)), ...(await hand()) }));
+  serve(app, calls.changeType, async ({ body }) => ({ ...(await changeType(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.undoEdit, async () => {
     const { proof } = await hand();
     if (proof) {

@@ -5,6 +5,7 @@ import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
+import { AttributeType } from './attributeType.ts';
 import { ChooseThings } from './chooseThings.ts';
 import { offered, takesSeveral } from './offered.ts';
 import { type Thing, type ThingRows } from './thingRows.ts';
@@ -12,7 +13,7 @@ import { type Thing, type ThingRows } from './thingRows.ts';
 /** The thing or things of a list in hand: their fields, and how many goods have them. */
 @Component({
   selector: 'ivory-thing-slip',
-  imports: [ChooseThings, RouterLink],
+  imports: [AttributeType, ChooseThings, RouterLink],
   templateUrl: './thingSlip.html',
   styleUrl: '../slip/slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -16,6 +16,9 @@ export const listWords = {
   merge: 'Merge',
   mergeInto: 'Merge into …',
   into: 'Into which',
+  changeType: 'Change it',
+  typeFits: (fits: string, lost: string) =>
+    lost === '0' ? `All ${fits} values fit.` : `${fits} values fit. ${lost} do not, and would be lost:`,
   keep: 'Keep',
   itself: 'The shop itself',
   page: 'Open its page',

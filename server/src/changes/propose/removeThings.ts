@@ -30,24 +30,29 @@ export async function removeThings(db: Db, person: string, { kind, ids, into }: 
   if (!KINDS[kind].isList) throw new Refusal('not valid', `${KINDS[kind].many} are not deleted here.`);
   if (into !== null && ids.includes(into)) throw new Refusal('not valid', 'A thing cannot be merged into itself.');
   await inTransaction(db, async (tx) => {
-    const { register } = await readShop(tx);
     const found = await namesOfThings(tx, kind, ids, into);
     const proof = await handProof(tx, person);
     const edit = await beginEdit(tx, proof, titleOf(kind, found));
     await makeNewLineTable(tx);
-    await sql`create temp table going (kind text, id bigint, into_id bigint) on commit drop`.execute(tx.q);
-    await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(
-      tx.q,
-    );
-    if (isTree(kind)) await moveBelow(tx, kind, ids);
-    if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
-    for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
-      for (const field of register.referring(going)) await letGo(tx, field, going);
-    await letGoOfRules(tx, kind, ids, into);
-    await takeAway(tx, register);
+    await addRemoval(tx, { kind, ids, into });
     await takeInNewLines(tx, proof, edit);
     await planForLines(tx, proof);
   });
+}
+
+/** Adds the lines to the temporary table `new_line` by which things go, and what refers to them lets go. */
+export async function addRemoval(tx: Tx, { kind, ids, into }: Removal): Promise<void> {
+  const { register } = await readShop(tx);
+  await sql`create temp table going (kind text, id bigint, into_id bigint) on commit drop`.execute(tx.q);
+  await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(
+    tx.q,
+  );
+  if (isTree(kind)) await moveBelow(tx, kind, ids);
+  if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
+  for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
+    for (const field of register.referring(going)) await letGo(tx, field, going);
+  await letGoOfRules(tx, kind, ids, into);
+  await takeAway(tx, register);
 }
 
 const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';

@@ -230,6 +230,39 @@ describe('things of the shop', () => {
     expect((await refusalOf(remove('category', [bottled.id], below.id))).title).toContain('lies below');
   });
 
+  it('are an attribute of another type: what would not fit is told before, the rest is kept, and all is as it was when taken back', async () => {
+    const finish = (await house.call(calls.getShop)).fields.find(({ name }) => name === 'finish')!;
+    const key = `own:${finish.id}` as FieldKey;
+    const { rows } = await house.call(calls.answerQuestion, { body: { question: 'in Desk finish is filled' } });
+    const [first, second] = [...new Set(rows.map((row) => row[1]!))];
+    await house.set('product', first!, key, '0.6 mm');
+    await house.set('product', second!, key, '1,200');
+    await landHand();
+    const filled = await count('finish is filled');
+    const change = (propose: boolean, type: 'number' | 'choice' = 'number', unit = 'mm') =>
+      house.call(calls.changeType, { body: { id: finish.id, type, unit, propose } });
+    const weighed = await change(false);
+    expect([weighed.fits, weighed.proof]).toEqual([2, null]);
+    expect(weighed.unfit.reduce((sum, { products }) => sum + products, 0)).toBe(filled.products - 2);
+    expect(weighed.unfit[0]!.why).toContain('is not a number for the finish');
+
+    await change(true);
+    const landing = await landHand();
+    expect((await count('finish is filled')).products).toBe(2);
+    expect((await count('finish < 1')).products).toBe(1);
+    await isRight();
+    await house.land((await house.takeBack(landing)).id);
+    expect(await count('finish is filled')).toEqual(filled);
+    expect((await count('finish is "0.6 mm"')).products).toBe(1);
+
+    // As one choice every text fits, and becomes a choice.
+    expect((await change(true, 'choice', '')).unfit).toEqual([]);
+    await landHand();
+    expect(await count('finish is filled')).toEqual(filled);
+    expect((await count('finish is "0.6 mm"')).products).toBe(1);
+    await isRight();
+  });
+
   it('that goods got meanwhile are not deleted unasked', async () => {
     const gift = await named('tag', 'Last few');
     const proof = await remove('tag', [gift.id]);

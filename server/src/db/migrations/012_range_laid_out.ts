@@ -40,6 +40,10 @@ const STATEMENTS = [
   `alter table own_field drop constraint own_field_type_check, add constraint own_field_type_check
      check (type in ('text', 'long text', 'number', 'choice', 'choices', 'yes or no', 'date', 'web address'))`,
 
+  // One attribute may take the place of another of its name, both of them in one landing.
+  `alter table own_field drop constraint own_field_name_key_key,
+     add constraint own_field_name_key_key unique (name_key) deferrable initially deferred`,
+
   ...PAGE.map(
     (column) => `alter table category add column ${column} ${column.startsWith('in_menu') ? 'default true' : ''}`,
   ),
