@@ -144,7 +144,7 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await visit.goto(link!);
     await expect(visit.getByRole('heading', { name: name!.trim() })).toBeVisible();
     await visit.goto(shop.storefront);
-    await expect(visit.getByRole('heading', { name: 'Ink' })).toBeVisible();
+    await expect(visit.getByRole('heading', { name: 'Gift table' })).toBeVisible();
   });
 
   await test.step('journal: what landed is taken back', async () => {
