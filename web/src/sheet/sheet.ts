@@ -429,9 +429,12 @@ export class Sheet {
     grid.source = rows.rows;
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {
-      void grid.setCellsFocus(this.focus, this.focus);
-      void this.tellInHand();
-    } else this.inHand.emit([]);
+      // The grid has its block where it was until it has moved the focus.
+      void grid.setCellsFocus(this.focus, this.focus).then(() => this.tellInHand());
+    } else {
+      this.rowsInHand = isSame ? stillThere(this.rowsInHand, rows) : [];
+      this.inHand.emit(this.rowsInHand);
+    }
     this.loadSoon();
   }
 
@@ -451,6 +454,13 @@ export class Sheet {
     }, SETTLE);
   }
 }
+
+/** Rows of a set that was read again, where what they showed stands now; what is not there any more is left out. */
+const stillThere = (before: readonly SheetRow[], rows: SheetRows): readonly SheetRow[] =>
+  before.flatMap((row) => {
+    const now = rows.rows[rows.placeOf(row)];
+    return now?.id !== undefined && now.id === row.id ? [now] : [];
+  });
 
 const ENDS_EDIT = ['Enter', 'Tab', 'ArrowUp', 'ArrowDown'];
 /** Whether a key takes what was typed; within a composition (IME) keys belong to it. */
