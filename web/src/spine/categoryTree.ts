@@ -4,14 +4,12 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  effect,
   ElementRef,
   inject,
   input,
   linkedSignal,
   output,
   signal,
-  untracked,
   viewChild,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
@@ -140,21 +138,17 @@ export class CategoryTree {
     return this.moving().size > 0 ? this.noteOfMove(over) : this.goods.note();
   });
 
-  constructor() {
-    // A search opens what leads to what it found, and closes it again.
-    let opened: readonly Branch[] = [];
-    effect(() => {
-      const finding = this.finding();
-      const tree = this.tree();
-      const arrangement = untracked(this.arrangement);
-      untracked(() => {
-        for (const branch of opened) tree?.collapse(branch);
-        opened = [...(finding?.open ?? [])]
-          .flatMap((id) => arrangement.get(id) ?? [])
-          .filter((one) => !tree?.isExpanded(one));
-        for (const branch of opened) tree?.expand(branch);
-      });
-    });
+  /** Categories that the search opened. */
+  private opened: readonly Branch[] = [];
+
+  /** Finds categories by a part of their names: opens what leads to them, and closes it again when something else is sought. */
+  protected find(text: string): void {
+    // Closed before all others come back: what is open is drawn.
+    for (const branch of this.opened) this.tree()?.collapse(branch);
+    this.search.set(text);
+    const open = [...(this.finding()?.open ?? [])].flatMap((id) => this.arrangement().get(id) ?? []);
+    this.opened = open.filter((one) => !this.tree()?.isExpanded(one));
+    for (const branch of this.opened) this.tree()?.expand(branch);
   }
 
   private among(branches: readonly Branch[]): Branch[] {

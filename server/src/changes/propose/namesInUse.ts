@@ -10,14 +10,18 @@ import { Refusal } from '../../refusal.ts';
  */
 export async function refuseNamesInUse(tx: Tx, proof: string, lines: readonly Line[]): Promise<void> {
   const named = lines.filter(({ kind, field, after }) => KINDS[kind].isList && field === 'name' && after !== null);
+  if (named.length === 0) return;
+  const { register } = await readShop(tx);
   const problems: Problem[] = [];
-  for (const { kind, id, after } of named) {
-    const { register } = await readShop(tx);
+  for (const kind of new Set(named.map((line) => line.kind))) {
+    const ofKind = named.filter((line) => line.kind === kind);
+    const taken = await namesTaken(tx, proof, kind, ofKind);
     const place = placeOf(register.at(kind, 'name')!);
-    if ((kind === 'option' || kind === 'attribute') && isFieldName(after!, id, register.goods))
-      problems.push({ code: 'name-is-field', value: after!, ...place });
-    else if (await isInUse(tx, proof, kind, id, after!))
-      problems.push({ code: 'name-in-use', value: after!, ...place });
+    for (const { id, after } of ofKind) {
+      const isField = (kind === 'option' || kind === 'attribute') && isFieldName(after!, id, register.goods);
+      if (isField || taken.has(id))
+        problems.push({ code: isField ? 'name-is-field' : 'name-in-use', value: after!, ...place });
+    }
   }
   if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
 }
@@ -34,27 +38,38 @@ const RESERVED: readonly string[] = ['in', 'is', 'and', 'or', 'not', 'between', 
 
 /** What a thing hangs on as the proof has it: its parent, its option; empty at the top of a tree. */
 const hangsOn = (proof: string, kind: KindKey, id: RawBuilder<unknown>, column: string) => sql`coalesce(
-  (select coalesce(x.after, '') from live_line x
-    where x.proof_id = ${proof} and x.kind = ${kind} and x.id = ${id} and x.field = 'parent'),
-  (select x.after from live_line x
-    where x.proof_id = ${proof} and x.kind = ${kind} and x.id = ${id} and x.field = 'exists' and x.after is not null),
+  (select coalesce(said.after, '') from live_line said
+    where said.proof_id = ${proof} and said.kind = ${kind} and said.id = ${id} and said.field = 'parent'),
+  (select said.after from live_line said
+    where said.proof_id = ${proof} and said.kind = ${kind} and said.id = ${id} and said.field = 'exists' and said.after is not null),
   (select coalesce(${sql.ref(`o.${column}`)}::text, '') from ${sql.table(KINDS[kind].table)} o where o.id = ${id}), '')`;
 
-async function isInUse(tx: Tx, proof: string, kind: KindKey, id: string, name: string): Promise<boolean> {
+/** The things of a kind whose new names another has, in the shop or in the proof. */
+async function namesTaken(
+  tx: Tx,
+  proof: string,
+  kind: KindKey,
+  named: readonly Pick<Line, 'id' | 'after'>[],
+): Promise<ReadonlySet<string>> {
   const { table, hangsBy } = KINDS[kind];
+  const ids = named.map(({ id }) => id);
   // Siblings alone must differ: what hangs on another category, or is a value of another option, may have the same name.
-  const isSibling = (other: RawBuilder<unknown>) =>
-    hangsBy?.type !== 'bigint'
-      ? sql`true`
-      : sql`${hangsOn(proof, kind, other, hangsBy.column)} = ${hangsOn(proof, kind, sql`${id}::bigint`, hangsBy.column)}`;
-  const { rows } = await sql`
-    select from ${sql.table(table)} t where t.name_key = fold(${name}) and t.id <> ${id}::bigint and ${isSibling(sql`t.id`)}
-      and not exists (select from live_line g where g.proof_id = ${proof} and g.kind = ${kind} and g.id = t.id
-        and (g.field = 'name' or (g.field = 'exists' and g.after is null)))
-    union all
-    select from live_line n where n.proof_id = ${proof} and n.kind = ${kind} and n.field = 'name' and n.id <> ${id}::bigint
-      and fold(n.after) = fold(${name}) and ${isSibling(sql`n.id`)}
-    limit 1
+  const on = (id: string) => (hangsBy?.type === 'bigint' ? hangsOn(proof, kind, sql.ref(id), hangsBy.column) : sql`''`);
+  const { rows } = await sql<{ id: string }>`
+    with wanted as materialized (
+      select x.id, fold(x.name) as key, ${on('x.id')} as hangs_on
+      from unnest(${ids}::bigint[], ${named.map(({ after }) => after)}::text[]) as x (id, name)),
+    others as materialized (
+      select l.id, fold(l.after) as key, ${on('l.id')} as hangs_on from live_line l
+      where l.proof_id = ${proof} and l.kind = ${kind} and l.field = 'name' and l.after is not null
+        and l.id <> all (${ids}::bigint[])
+      union all
+      select t.id, t.name_key, ${on('t.id')} from ${sql.table(table)} t
+      where t.name_key in (select key from wanted) and t.id <> all (${ids}::bigint[])
+        and not exists (select from live_line g where g.proof_id = ${proof} and g.kind = ${kind} and g.id = t.id
+          and (g.field = 'name' or (g.field = 'exists' and g.after is null)))
+      union all select id, key, hangs_on from wanted)
+    select distinct w.id from wanted w join others o on o.key = w.key and o.hangs_on = w.hangs_on and o.id <> w.id
   `.execute(tx.q);
-  return rows.length > 0;
+  return new Set(rows.map(({ id }) => id));
 }
