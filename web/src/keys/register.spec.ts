@@ -17,6 +17,9 @@ describe('the register of keys', () => {
     expect(keyAction('bench', press('e'))).toBe('slip');
     expect(keyAction('everywhere', press('e'))).toBeUndefined();
     expect(keyAction('cell', press('Escape'))).toBe('leave');
+    expect(keyAction('tree', press('>', { shiftKey: true }))).toBe('new below');
+    expect(keyAction('everywhere', press('E', { shiftKey: true }))).toBe('folio');
+    expect(keyAction('bench', press('E', { shiftKey: true }))).toBeUndefined();
   });
 
   it('tells keys with Ctrl from those without', () => {
@@ -31,13 +34,13 @@ describe('the register of keys', () => {
   });
 
   it('gives each key one meaning in a place, and has words for all', () => {
-    const places: readonly KeyPlace[] = ['everywhere', 'bench', 'proof', 'cell', 'question'];
+    const places: readonly KeyPlace[] = ['everywhere', 'bench', 'proof', 'tree', 'cell', 'question'];
     for (const place of places) {
       // What works everywhere works on the bench and in a proof too.
       const there = KEY_ACTIONS.map((action) => KEYS[action]).filter(
         (entry) => entry.place === place || (entry.place === 'everywhere' && ['bench', 'proof'].includes(place)),
       );
-      const keys = there.flatMap((entry) => entry.keys.map((key) => `${entry.ctrl ?? false} ${key}`));
+      const keys = there.flatMap((entry) => entry.keys.map((key) => `${entry.ctrl ?? false} ${entry.shift ?? false} ${key}`));
       expect(new Set(keys).size).withContext(place).toBe(keys.length);
     }
     for (const action of KEY_ACTIONS) expect(words.keys.actions[action]).withContext(action).not.toBe('');

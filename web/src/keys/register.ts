@@ -5,6 +5,7 @@ export const KEY_ACTIONS = [
     'land',
     'journal',
     'lists',
+    'folio',
     'edit',
     'change by',
     'ends of row',
@@ -29,6 +30,8 @@ interface KeyEntry {
   readonly keys: readonly string[];
   /** Together with Ctrl (or the command key). */
   readonly ctrl?: true;
+  /** Together with Shift, or without it; where nothing is said the key alone decides, as for `?`. */
+  readonly shift?: boolean;
 }
 
 const alone = (place: KeyPlace, key: string, shown = key.toUpperCase()): KeyEntry => ({ place, shown, keys: [key] });
@@ -48,7 +51,8 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   stock: alone('everywhere', '3'),
   findability: alone('everywhere', '4'),
   outlets: alone('everywhere', '5'),
-  slip: alone('bench', 'e'),
+  slip: { ...alone('bench', 'e'), shift: false },
+  folio: { ...alone('everywhere', 'e', 'Shift+E'), shift: true },
   rule: alone('everywhere', 'r'),
   proof: alone('everywhere', 'p'),
   land: withCtrl('proof', 'enter', 'Ctrl+Enter'),
@@ -82,6 +86,7 @@ export function keyAction(
   if (altKey || (ctrl && shiftKey)) return undefined;
   return KEY_ACTIONS.find((action) => {
     const entry = KEYS[action];
+    if (entry.shift !== undefined && entry.shift !== shiftKey) return false;
     return entry.place === place && (entry.ctrl ?? false) === ctrl && entry.keys.includes(key.toLowerCase());
   });
 }

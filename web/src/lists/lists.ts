@@ -13,13 +13,15 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { calls } from '@ivory/contract';
 import { fold, type FieldKey, isKindKey, KINDS, type KindKey, OWN_TYPES, type OwnTypeKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
+import { keyAction } from '../keys/register.ts';
+import { isTyping } from '../keys/typing.ts';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { type CellEdits } from '../sheet/cellBlocks.ts';
@@ -27,6 +29,7 @@ import { type H, type SheetColumn, sheetColumn } from '../sheet/columns.ts';
 import { Editing } from '../sheet/editing.ts';
 import { Sheet } from '../sheet/sheet.ts';
 import { valueInHand } from '../sheet/proposed.ts';
+import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
@@ -44,6 +47,7 @@ type Asking = 'merge' | 'delete' | undefined;
 /** The lists of the shop: its brands, tags, options, attributes and whatever else goods refer to, each as a sheet. */
 @Component({
   selector: 'ivory-lists',
+  host: { '(document:keydown)': 'key($event)' },
   imports: [FormsModule, RouterLink, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ThingSlip],
   templateUrl: './lists.html',
   styleUrls: ['../bench/bench.less', '../spine/spine.less', './lists.less'],
@@ -64,6 +68,8 @@ export class Lists {
   private readonly proposing = inject(Proposing);
   private readonly editing = inject(Editing);
   private readonly opener = inject(OpenRows);
+  private readonly router = inject(Router);
+  private readonly sheetFocus = inject(SheetFocus);
   private readonly sheet = viewChild(Sheet);
   private readonly newName = viewChild<ElementRef<HTMLInputElement>>('newName');
   protected readonly asking = this.store.selectSignal(session.selectAsking);
@@ -206,6 +212,15 @@ export class Lists {
         return h('button', { type: 'button', class: 'opens', onClick: open }, whole(used.products));
       },
     };
+  }
+
+  /** The page of the thing in hand, where its kind has one. */
+  protected key(event: KeyboardEvent): void {
+    if (isTyping(event.target) || this.sheetFocus.hasCell() || event.defaultPrevented) return;
+    const [row] = this.inHand();
+    const { kind } = this.list();
+    if (keyAction('everywhere', event) === 'folio' && row?.id !== undefined && KINDS[kind].hasFolio)
+      void this.router.navigateByUrl(`/folio/${kind}/${row.id}`);
   }
 
   protected open(question: string): void {

@@ -43,6 +43,7 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   type: 110,
   unit: 64,
   shopperSees: 112,
+  inMenu: 116,
   rule: 260,
   slug: 140,
   pageTitle: 160,

@@ -185,7 +185,7 @@ export class CategoryTree {
 
   protected key(branch: Branch, event: KeyboardEvent): void {
     const step = event.altKey && !event.ctrlKey && !event.metaKey ? STEPS[event.key] : undefined;
-    const action = keyAction('tree', event);
+    const action = keyAction('tree', event) ?? (keyAction('everywhere', event) === 'folio' ? 'folio' : undefined);
     if (step === undefined && action === undefined) return;
     // The tree itself would take a letter for the beginning of a name, and an arrow for a way through it.
     event.preventDefault();
@@ -195,6 +195,7 @@ export class CategoryTree {
     else if (action === 'new beside') this.begin(branch, 'beside');
     else if (action === 'new below') this.begin(branch, 'below');
     else if (action === 'choose branch') this.toggle(branch.id);
+    else if (action === 'folio') this.open(branch);
     else if (action === 'delete branch') this.leave(branch, 'delete');
   }
 

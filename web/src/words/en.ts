@@ -353,6 +353,7 @@ export const words = {
       land: 'land what is looked through',
       journal: 'journal',
       lists: 'lists of the shop',
+      folio: 'the page of the category or thing in hand',
       edit: 'edit a cell; while a cell has its frame, letters go into it',
       'change by': 'typed over a number: changes it by so much',
       'ends of row': 'first, last column; with Ctrl the first, last row',
