@@ -167,4 +167,33 @@ describe('an assortment', () => {
     await landHand();
     expect(await shown()).toBeUndefined();
   });
+
+  it('and a country are counted where their values are chosen, under the question so far', async () => {
+    const counts = async (field: FieldKey, question: string) =>
+      (await house.call(calls.countValues, { body: { question, field } })).values;
+    const [winter] = (await counts('assortment', 'in Paper')).filter(({ name }) => name === 'Winter letters');
+    const asked = await house.call(calls.answerQuestion, {
+      body: { question: 'in Paper assortment is "Winter letters"' },
+    });
+    expect(winter!.skus).toBe(asked.counts.skus);
+    const japan = (await counts('origin', 'in Ink')).find(({ name }) => name === 'Japan')!;
+    const made = await house.call(calls.answerQuestion, { body: { question: 'in Ink country of origin is Japan' } });
+    expect([japan.value, japan.skus]).toEqual(['JP', made.counts.skus]);
+  });
+
+  it('is not taken away while goods are put into it unasked, and is taken back whole', async () => {
+    const id = await make('Autumn');
+    const made = await landHand();
+    const back = await house.takeBack(made);
+    const [one] = await products('in Paper');
+    await step([one!], 'add to', 'putIn', 'Autumn');
+    await landHand();
+    const refused = await refusalOf(house.call(calls.landProof, { params: { id: back.id } }));
+    expect(refused.status).toBe(409);
+    await house.call(calls.removeThings, { body: { kind: 'assortment', ids: [id], into: null } });
+    const gone = await landHand();
+    expect((await house.call(calls.getShop)).lists['assortment']!.some((other) => other.id === id)).toBeFalse();
+    await house.land((await house.takeBack(gone)).id);
+    expect(await count('assortment is Autumn')).toBe(1);
+  });
 });

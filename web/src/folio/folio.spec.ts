@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import { type AnswerOf, type BodyOf, calls } from '@ivory/contract';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
@@ -78,5 +79,14 @@ describe('the folio', () => {
     await write('rule', 'margen < 30');
     expect(field('rule').value).toBe('margen < 30');
     expect(page.texts('[role=alert]').join()).toContain('There is no field “margen”');
+  });
+
+  it('says when a rule does not read any more', async () => {
+    const gone = '{"kind":"compare","field":"own:999","comparison":"is filled","values":[]}';
+    const values = detail.thing.values.map((value, i) => (detail.columns[i] === 'rule' ? gone : value));
+    const other = new FakeApi().answer(calls.getThing, { ...detail, thing: { ...detail.thing, values } });
+    TestBed.resetTestingModule();
+    const open = await Page.open(Folio, other, { inputs: { kind: 'assortment', id: '1' } }).settled();
+    expect(open.texts('[role=alert]')).toEqual([words.folio.ruleUnread]);
   });
 });

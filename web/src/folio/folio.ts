@@ -13,12 +13,14 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { type AnswerOf, calls } from '@ivory/contract';
 import {
+  type Asking,
   editValue,
   type Field,
   type FieldKey,
   type FieldValue,
   isEditable,
   isKindKey,
+  keptQuestion,
   KINDS,
   type KindKey,
   SECTION_KEYS,
@@ -152,7 +154,7 @@ export class Folio {
       name: field.name,
       editable: isEditable(field) || (field.onlyAtFirst && this.detail()?.thing.made) || false,
       text: refused?.text ?? editValue(field, value, asking),
-      why: refused?.why ?? '',
+      why: refused?.why ?? (isUnread(field, value, asking) ? words.folio.ruleUnread : ''),
       changed,
       was: before === null ? words.folio.wasEmpty : words.folio.was(this.shownBefore(field, before)),
       ids: (value ?? '').split('|').filter(Boolean),
@@ -212,6 +214,10 @@ export class Folio {
     this.location.back();
   }
 }
+
+/** Whether a rule is kept that asks for what is not in the shop any more. */
+const isUnread = (field: Field, value: FieldValue, asking: Asking): boolean =>
+  field.type === 'rule' && value !== null && keptQuestion(value, asking) === undefined;
 
 type Detail = AnswerOf<typeof calls.getThing>;
 

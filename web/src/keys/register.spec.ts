@@ -40,7 +40,9 @@ describe('the register of keys', () => {
       const there = KEY_ACTIONS.map((action) => KEYS[action]).filter(
         (entry) => entry.place === place || (entry.place === 'everywhere' && ['bench', 'proof'].includes(place)),
       );
-      const keys = there.flatMap((entry) => entry.keys.map((key) => `${entry.ctrl ?? false} ${entry.shift ?? false} ${key}`));
+      const keys = there.flatMap((entry) =>
+        entry.keys.map((key) => `${entry.ctrl ?? false} ${entry.shift ?? false} ${key}`),
+      );
       expect(new Set(keys).size).withContext(place).toBe(keys.length);
     }
     for (const action of KEY_ACTIONS) expect(words.keys.actions[action]).withContext(action).not.toBe('');

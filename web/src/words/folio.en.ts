@@ -22,6 +22,8 @@ export const folioWords = {
   made: 'Proposed, and made when the proof lands.',
   goes: 'Goes when the proof lands.',
   ruleHint: 'A question, as in the question line: in Ink stage is "On sale"',
+  ruleUnread:
+    'Its rule asks for something that is not in the shop any more, so that it gathers by hand alone. Write the rule anew.',
   firstAdd: 'Code of a product',
   firstNone: 'None by hand: all stand in the order above.',
   add: 'Add',
