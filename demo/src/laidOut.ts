@@ -81,10 +81,10 @@ async function writeAssortments(tx: Tx, categories: ReadonlyMap<string, string>)
     { name: 'Gift table', rule: compare('tags', 'is', gift), front: true, menu: false, own: true },
     { name: 'Bench picks', rule: undefined, front: false, menu: false, own: false },
   ] as const;
-  for (const { name, rule, front, menu, own } of assortments) {
+  for (const [place, { name, rule, front, menu, own }] of assortments.entries()) {
     await sql`
-      insert into assortment (name, rule, front_row, in_menu, own_page, head)
-      values (${name}, ${rule === undefined ? null : keepQuestion(rule)}, ${front}, ${menu}, ${own},
+      insert into assortment (name, place, rule, front_row, in_menu, own_page, head)
+      values (${name}, ${place}, ${rule === undefined ? null : keepQuestion(rule)}, ${front}, ${menu}, ${own},
         ${front ? 'Chosen at the bench, for the season.' : null})`.execute(tx.q);
   }
   const ids = new Map(

@@ -330,6 +330,7 @@ export const LIST_FIELDS: readonly Field[] = [
   placeIn('choice', 'choice'),
   listed('choice', 'swatch', { type: 'swatch', store: column('choice', 'swatch') }),
   nameOf('assortment', 'assortment'),
+  placeIn('assortment', 'assortment'),
   listed('assortment', 'rule', { type: 'rule', store: column('assortment', 'rule'), section: 'goods' }),
   ...pageOfGoods('assortment'),
   ...betweenDays('assortment', 'shown'),

@@ -103,6 +103,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     table: 'assortment',
     namedBy: 'name',
     isList: true,
+    isOrdered: true,
     hasFolio: true,
   },
   product: {

@@ -62,7 +62,7 @@ const names = (table: string, name = 'name', order = 'name_key') =>
 const SHOP = `
   select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out,
     json_build_object('list', ${names('sku_list', 'title', 'id desc')},
-      ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table)}`).join(', ')}) as lists,
+      ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, 'name', KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
     ${names('outlet', 'name', 'id')} as outlets,
     (select json_agg(json_build_object('id', id::text, 'rule', rule)) from assortment where rule is not null) as rules,
     (select json_agg(id::text) from assortment

@@ -40,7 +40,7 @@ export async function shopCategories(db: Db, moment: Moment): Promise<AnswerOf<t
       from assortment
       where (in_menu or front_row or own_page or coalesce(cardinality(head_of), 0) > 0)
         and ${today} between coalesce(from_day, ${today}) and coalesce(until_day, ${today})
-      order by name_key`.execute(db.q),
+      order by place, name_key`.execute(db.q),
   ]);
   const parents = new Map(tree.categories.map(({ id, parent }) => [id, parent]));
   return {

@@ -128,6 +128,24 @@ describe('a tree that is laid out', () => {
     expect(moved.thing.values[moved.columns.indexOf('parent')]).toBe(place('Shop floor'));
   });
 
+  it('orders assortments, as the front page of the shop shows them', async () => {
+    const order = async () => (await house.call(calls.shopCategories)).assortments.map(({ name }) => name);
+    const { lists } = await house.call(calls.getShop);
+    const named = (name: string) => lists['assortment']!.find((one) => one.name === name)!.id;
+    expect(await order()).toEqual(['Winter letters', 'Gift table']);
+    const made = (
+      await house.call(calls.makeThings, {
+        body: { kind: 'assortment', things: [{ name: 'First of all', ownPage: 'yes' }] },
+      })
+    ).ids[0]!;
+    await move([named('Gift table')], { before: named('Winter letters') }, 'assortment');
+    await move([made], { before: named('Gift table') }, 'assortment');
+    const landing = await landHand();
+    expect(await order()).toEqual(['First of all', 'Gift table', 'Winter letters']);
+    await house.land((await house.takeBack(landing)).id);
+    expect(await order()).toEqual(['Winter letters', 'Gift table']);
+  });
+
   it('is still a tree after whatever is done to it, and what it was when all of that is taken back', async () => {
     const step = fc.record({
       do: fc.constantFrom('move', 'move', 'make', 'rename', 'delete'),

@@ -67,7 +67,9 @@ function titleOf(tops: readonly Placed[], into: string | undefined, { many }: Ki
 }
 
 async function placedThings(tx: Tx, proof: string, { key, table, hangsBy }: Kind): Promise<Placed[]> {
-  const column = sql.ref(`t.${hangsBy!.column}`);
+  // What hangs on nothing stands beside all others of its kind.
+  const column = hangsBy ? sql.ref(`t.${hangsBy.column}`) : sql`''`;
+  const hungOn = hangsBy ? sql`h.hangs_on` : sql`''`;
   const { rows } = await sql<Placed>`
     with hand as materialized (
       select id, max(after) filter (where field = 'name') as name, max(after) filter (where field = 'parent') as parent,
@@ -79,7 +81,7 @@ async function placedThings(tx: Tx, proof: string, { key, table, hangsBy }: Kind
       coalesce(h.place::int, t.place) as place, coalesce(${column}::text, '') as "stoodOn", t.place::text as "stoodAt", false as made
     from ${sql.table(table)} t left join hand h on h.id = t.id where h.goes is not true
     union all
-    select h.id, h.name, coalesce(case when h.moves then h.parent else h.hangs_on end, ''), coalesce(h.place::int, 100000), null, null, true
+    select h.id, h.name, coalesce(case when h.moves then h.parent else ${hungOn} end, ''), coalesce(h.place::int, 100000), null, null, true
     from hand h where h.made and not exists (select from ${sql.table(table)} t where t.id = h.id)
   `.execute(tx.q);
   return rows;

@@ -53,7 +53,7 @@ const STATEMENTS = [
   `alter table category add constraint category_slug_key unique nulls not distinct (parent_id, slug) deferrable initially immediate`,
   named(
     'assortment',
-    `rule text, ${PAGE.join(', ')}, from_day int, until_day int, front_row boolean not null default false, head_of bigint[],
+    `place int not null default 0, rule text, ${PAGE.join(', ')}, from_day int, until_day int, front_row boolean not null default false, head_of bigint[],
      own_page boolean not null default false, unique (name_key), unique (slug)`,
   ),
 
