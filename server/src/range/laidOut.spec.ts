@@ -90,6 +90,20 @@ describe('the lists of a shop', () => {
     expect(lists['brand']!.some(({ name }) => name === 'Varnholt')).toBeFalse();
   });
 
+  it('take a category where it is used: a path that is new is made from the top down, once', async () => {
+    expect((await refusalOf(edit('category', 'Ink > Samplers > Fresh'))).places![0]!.code).toBe('category-unknown');
+    await edit('category', 'Ink > Samplers > Fresh | ink > SAMPLERS > Dry', true);
+    const landing = await landHand();
+    const under = async (path: string) =>
+      (await house.call(calls.answerQuestion, { body: { question: `in "${path}"` } })).counts.products;
+    expect([await under('Ink > Samplers'), await under('Ink > Samplers > Dry')]).toEqual([1, 1]);
+    const { categories } = await house.call(calls.getShop);
+    expect(categories.filter(({ name }) => name.toLowerCase() === 'samplers')).toHaveSize(1);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    await house.land((await house.takeBack(landing)).id);
+    expect((await house.call(calls.getShop)).categories).toHaveSize(categories.length - 3);
+  });
+
   it('refuse what no standard knows, and say what would be right', async () => {
     const refused = async (kind: KindKey, id: string, field: FieldKey, text: string) => {
       const { places } = await refusalOf(house.set(kind, id, field, text));
@@ -175,7 +189,10 @@ describe('the lists of a shop', () => {
     const other = await house.call(calls.getSku, { params: { id: await house.sku(offered.at(-1)!) } });
     expect(other.goesWith.at(-1)!.id)
       .withContext('behind those that are there')
-      .toBe((await house.db.pool.query<{ id: string }>('select product_id as id from sku where code = $1', [offered[0]])).rows[0]!.id);
+      .toBe(
+        (await house.db.pool.query<{ id: string }>('select product_id as id from sku where code = $1', [offered[0]]))
+          .rows[0]!.id,
+      );
     const { suggested } = await house.call(calls.getSku, { params: { id: sku } });
     for (const { id } of suggested) {
       const { rows: alike } = await house.db.pool.query('select from product where id = $1 and brand_id = $2', [

@@ -56,11 +56,10 @@ export class Editing {
 
 /** The names that the shop has not, where nothing else was wrong. */
 function unknownNames({ places = [] }: ProblemDetails): string[] {
-  const isUnknown = places.every(
-    ({ code, field }) => code === 'reference-unknown' && MADE_BY_NAME.includes(field ?? ''),
-  );
+  const isUnknown = places.every(({ code, field }) => UNKNOWN.includes(code) && MADE_BY_NAME.includes(field ?? ''));
   return isUnknown ? [...new Set(places.flatMap(({ value }) => value ?? []))] : [];
 }
 
-/** Fields whose things are no more than a name. */
-const MADE_BY_NAME: readonly string[] = ['brand', 'supplier', 'tags', 'badges', 'unitOfMeasure'];
+const UNKNOWN: readonly string[] = ['reference-unknown', 'category-unknown'];
+/** Fields whose things are no more than a name, or a path. */
+const MADE_BY_NAME: readonly string[] = ['brand', 'supplier', 'tags', 'badges', 'unitOfMeasure', 'category'];

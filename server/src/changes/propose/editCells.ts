@@ -25,6 +25,7 @@ import { askingOfProof } from '../proof/askingOfProof.ts';
 import { FEW_CELLS, planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { standing } from '../stores/stores.ts';
+import { makeMissingCategories } from './makeMissingCategories.ts';
 import { dropUnusedChoices, makeMissingNames } from './makeMissingNames.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
 import { refuseRulesToThemselves } from './refuseRules.ts';
@@ -38,9 +39,10 @@ export async function editCells(db: Db, person: string, { title, edits, make }: 
   const within = edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
   await within(db, async (tx) => {
     const proof = await handProof(tx, person);
-    const shop = await askingOfProof(tx, proof);
-    const fields = fieldsOf(edits, shop);
+    const known = await askingOfProof(tx, proof);
+    const fields = fieldsOf(edits, known);
     const edit = await beginEdit(tx, proof, title);
+    const shop = make ? await makeMissingCategories(tx, proof, edit, edits, fields, known) : known;
     const made = await withProductsOf(
       tx,
       edits,

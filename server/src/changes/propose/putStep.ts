@@ -46,7 +46,12 @@ export async function putStep(
       .map(({ value, products }) => ({ value, products, after: applied(field, step, value, wanted, from) }))
       .filter(({ value, after }) => value !== after);
     if (propose && changed.length > 0)
-      await write(tx, person, { field, title: titleOf(field, step, wanted, from, asking), changed, wanted, step }, shop);
+      await write(
+        tx,
+        person,
+        { field, title: titleOf(field, step, wanted, from, asking), changed, wanted, step },
+        shop,
+      );
     const count = (groups: readonly { readonly products: number }[]) =>
       groups.reduce((sum, { products }) => sum + products, 0);
     const otherMain =
