@@ -12,6 +12,7 @@ import {
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, named } from '../db/connect.ts';
+import { askingOfProof } from '../changes/proof/askingOfProof.ts';
 import { linesAbout } from '../db/proofLines.ts';
 import { replyText, SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
@@ -118,33 +119,24 @@ async function handOf(db: Db, person: string): Promise<string | undefined> {
 async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promise<Pending[]> {
   const shop = await readShop(db);
   const values = rows.filter(({ field }) => (field as string) !== 'exists');
-  const made = await namesMadeBy(db, proof, values, shop);
-  return values.map(({ flags, field, scope, ...line }) => {
-    const ids = made.size === 0 || line.after === null ? [] : line.after.split('|');
-    const target = ids.some((id) => made.has(id)) ? shop.register.at(line.kind, field, scope) : undefined;
-    const called = target ? ids.map((id) => made.get(id) ?? showValue(target, id, shop)).join(', ') : null;
+  // What the shop has names for, the page shows itself; what only the proof makes, it cannot.
+  const isMade = values.map(({ kind, field, scope, after }) => {
+    const target = after === null ? undefined : shop.register.at(kind, field, scope);
+    return target?.refersTo !== undefined && after!.split('|').some((id) => !isNamed(id, target, shop));
+  });
+  const asking = isMade.includes(true) ? await askingOfProof(db, proof) : shop;
+  return values.map(({ flags, field, scope, ...line }, i) => {
+    const target = isMade[i] ? shop.register.at(line.kind, field, scope) : undefined;
+    const called = target ? showValue(target, line.after, asking) : null;
     return { ...line, field: keyWithScope(field, scope), called, looks: looksOf(flags) };
   });
 }
 
-/** Names of things that values refer to and only the proof makes, by their ids. */
-async function namesMadeBy(
-  db: Db,
-  proof: string,
-  rows: readonly PendingRow[],
-  { register, names }: Shop,
-): Promise<ReadonlyMap<string, string>> {
-  const unknown = rows.flatMap(({ kind, field, scope, after }) => {
-    const target = after === null ? undefined : register.at(kind, field, scope);
-    if (!target?.refersTo || target.refersTo.kind === 'category') return [];
-    return after!.split('|').filter((id) => !namesOf(target, names).byId.has(id));
-  });
-  if (unknown.length === 0) return new Map();
-  const { rows: found } = await sql<{ id: string; name: string }>`
-    select id, after as name from proof_line
-    where proof_id = ${proof} and kind in ('choice', 'tag', 'brand', 'supplier') and field = 'name' and id = any(${unknown}::bigint[])
-  `.execute(db.q);
-  return new Map(found.map(({ id, name }) => [id, name]));
+/** Whether the shop has a name for what a field refers to. Products are named apart. */
+function isNamed(id: string, target: Field, { names }: Shop): boolean {
+  const { kind } = target.refersTo!;
+  if (kind === 'product') return true;
+  return kind === 'category' ? names.categories.steps(id).length > 0 : namesOf(target, names).byId.has(id);
 }
 
 async function pendingRows(db: Db, query: RawBuilder<unknown>, key: string, values: unknown[]): Promise<PendingRow[]> {
