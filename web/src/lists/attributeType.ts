@@ -61,6 +61,17 @@ import { whole } from '../words/numbers.ts';
       width: 100%;
       box-sizing: border-box;
     }
+    h3 {
+      margin-top: 16px;
+    }
+    input {
+      margin-top: 6px;
+      padding: 2px 8px;
+      border: 1px solid var(--rule);
+      border-radius: 3px;
+      background: var(--sheet);
+      color: var(--ink);
+    }
     button {
       margin-right: 6px;
     }
