@@ -113,7 +113,8 @@ async function readThings(
       where l.kind = ${kind} and l.field = 'exists'
     )
     select l.id, l.n, array[${sql.join(fields.map((field) => standingInRow(field)))}]::text[] as values, false as made, exists (select from moves m where m.id = l.id and not m.made) as goes
-    from (select l.*, row_number() over (order by ${orderOf(kind)}) as n from ${sql.table(KINDS[kind].table)} l where ${which}) l
+    from (select l.*, row_number() over (order by ${orderOf(kind)}) as n from ${sql.table(KINDS[kind].table)} l
+      left join places m on m.id = l.id where ${which}) l
     union all
     select m.id, m.id, array_fill(null::text, array[${fields.length}::int]), true, false from moves m
     where m.made ${kind === 'choice' && of !== undefined ? sql`and m.hangs_on = ${of}` : sql``}
@@ -126,8 +127,7 @@ async function readThings(
 
 const orderOf = (kind: KindKey): RawBuilder<unknown> => {
   // What the proof in hand moves stands where it would stand.
-  if (KINDS[kind].isOrdered)
-    return sql`coalesce((select m.place from places m where m.id = l.id), l.place), l.name_key`;
+  if (KINDS[kind].isOrdered) return sql`coalesce(m.place, l.place), l.name_key`;
   return kind === 'option' || kind === 'attribute' || kind === 'shop' ? sql`l.id` : sql`l.name_key`;
 };
 

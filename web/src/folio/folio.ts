@@ -165,7 +165,7 @@ export class Folio {
 
   private shownBefore(field: Field, before: string): string {
     if (field.type === 'longText') return `${before.slice(0, 60)}…`;
-    if (field.type === 'products') return `${before.split('|').length}`;
+    if (field.type === 'products') return words.folio.opens(whole(before.split('|').length));
     return showValue(field, before, this.asking());
   }
 

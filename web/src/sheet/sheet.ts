@@ -43,6 +43,8 @@ interface At {
   readonly itemIndex: number;
 }
 
+/** So many products one call takes. */
+const MOST_DRAGGED = 5_000;
 const ROW = 30;
 const SETTLE = 30;
 
@@ -187,7 +189,11 @@ export class Sheet {
   /** Goods are dragged out by the picture of a row: those of all rows in hand, where it is one of them. */
   private drag(row: SheetRow): void {
     const rows = this.rowsInHand.includes(row) ? this.rowsInHand : [row];
-    this.dragged.products.set([...new Set(rows.flatMap(({ productId }) => productId ?? []))]);
+    const products = [...new Set(rows.map(({ productId }) => productId))];
+    // Rows that are not here yet would be left behind without a word.
+    const areHere = products.every((id) => id !== undefined) && products.length <= MOST_DRAGGED;
+    this.dragged.products.set(areHere ? products : []);
+    if (!areHere) this.refused.emit(words.sheet.tooManyToDrag);
   }
 
   /** Gives the keys to the cell that had them last. */

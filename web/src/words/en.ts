@@ -35,6 +35,8 @@ export const words = {
   sheet: {
     makeIt: (names: readonly string[]) =>
       names.length === 1 ? `${names[0]} is new: make it` : `${names.length} names are new: make them`,
+    tooManyToDrag:
+      'These are more rows than can be dragged at once. “Categories and tags” does it for the whole set that is asked for.',
     drag: 'Drag onto a category or an assortment',
     label: 'Sheet of SKUs',
     enter: 'Sheet: Enter leads into its cells',
