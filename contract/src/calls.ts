@@ -1,10 +1,10 @@
-import { FEED_FIELD_KEYS, MATCHED_BY, OWN_TYPES, STAGES, WHEN_OUT } from '@ivory/core';
+import { OWN_TYPES, WHEN_OUT } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
-import { outletSettingsSchema } from './outletSettings.ts';
 import {
   answerSchema,
   askSchema,
+  done,
   effectSchema,
   fieldKeySchema,
   idParams,
@@ -29,7 +29,6 @@ import {
   workSchema,
 } from './schemas.ts';
 
-const done = z.object({});
 const namedThing = z.object({ id: idSchema, name: z.string() });
 
 /** An option or attribute of the shop. */
@@ -293,9 +292,10 @@ export const changeType = call('POST', '/api/hand/things/type', {
     unit: z.string().max(20).default(''),
     propose: z.boolean().default(true),
   }),
-  /** How many products keep their value, and the values that would be lost, each with how many products have it. */
+  /** How many products keep their value and how many lose it, and the most frequent values that would be lost. */
   answer: summaryOrNothing.extend({
     fits: z.number(),
+    lost: z.number(),
     unfit: z.array(z.object({ value: z.string(), products: z.number(), why: z.string() })),
   }),
 });
@@ -379,118 +379,5 @@ export const takeBack = call('POST', '/api/journal/:id/take-back', {
   answer: z.object({ proof: proofSummarySchema.nullable(), work: workSchema.nullable() }),
 });
 
-/** How a file is to be read. */
-export const importSettingsSchema = z.object({
-  columns: z.array(fieldKeySchema.nullable()).max(200),
-  decimalSign: z.enum(['.', ',']),
-  /** Codes that the shop does not know become new products; otherwise their rows are refused. */
-  makeProducts: z.boolean(),
-  /** Categories, brands and other names that the shop does not know are made; otherwise their rows are refused. Values of options are always made. */
-  makeNames: z.boolean(),
-  stage: z.enum(STAGES).default('Preparing'),
-  /** New rows of one name, brand, category and supplier whose options differ become variants of one product. */
-  joinVariants: z.boolean().default(true),
-  /** The column that says which product a row is of; rows that say the same are its variants. */
-  productColumn: z.number().int().min(0).max(199).nullable().default(null),
-});
-export type ImportSettings = z.infer<typeof importSettingsSchema>;
-
-export const importSchema = z.object({
-  id: idSchema,
-  fileName: z.string(),
-  encoding: z.string(),
-  delimiter: z.string(),
-  /** The row of its headings, as a spreadsheet shows it; 0 when it has none. */
-  headingRow: z.number(),
-  /** By which its numbers seem to be written. */
-  decimalSign: importSettingsSchema.shape.decimalSign,
-  columns: z.array(
-    z.object({
-      heading: z.string(),
-      field: fieldKeySchema.nullable(),
-      by: z.enum(MATCHED_BY),
-      samples: z.array(z.string()),
-    }),
-  ),
-  state: z.enum(['uploaded', 'reading', 'read', 'failed']),
-  proof: idSchema.nullable(),
-  /** How it was read into that proof. */
-  settings: importSettingsSchema.nullable(),
-  counts: z.object({ new: z.number(), changed: z.number(), same: z.number(), refused: z.number() }).nullable(),
-  /** New rows that share a product with other rows, and how many products those are; when it was read. */
-  joined: z.object({ rows: z.number(), products: z.number() }).nullable(),
-});
-export type Import = z.infer<typeof importSchema>;
-
-/** The file itself is the body of `POST /api/imports`, its name in the header `x-file-name`, percent-encoded. */
-export const getImport = call('GET', '/api/imports/:id', { params: idParams, answer: importSchema });
-/** The row that holds the headings; 0 when the first row is goods. */
-export const chooseHeadings = call('PATCH', '/api/imports/:id', {
-  params: idParams,
-  body: z.object({ headingRow: z.number().int().min(0).max(200) }),
-  answer: importSchema,
-});
-export const readImport = call('POST', '/api/imports/:id/read', {
-  params: idParams,
-  body: importSettingsSchema,
-  answer: z.object({ work: workSchema }),
-});
-export const importRowSchema = z.object({
-  row: z.number(),
-  outcome: z.enum(['new', 'changed', 'same', 'refused']),
-  code: z.string(),
-  reasons: z.array(z.string()),
-  cells: z.array(z.string()),
-});
-export const getImportRows = call('GET', '/api/imports/:id/rows', {
-  params: idParams,
-  query: windowQuery.extend({ outcome: importRowSchema.shape.outcome.optional() }),
-  answer: z.object({ total: z.number(), rows: z.array(importRowSchema) }),
-});
-
-export const getWork = call('GET', '/api/works/:id', { params: idParams, answer: workSchema });
-export const listWork = call('GET', '/api/works', { answer: z.object({ work: z.array(workSchema) }) });
-export const stopWork = call('POST', '/api/works/:id/stop', { params: idParams, answer: workSchema });
-
-export const deliverySchema = z.object({
-  id: idSchema,
-  at: z.string(),
-  items: z.number(),
-  bytes: z.number(),
-  hash: z.string(),
-  handedOver: z.boolean(),
-  state: z.string(),
-  note: z.string().nullable(),
-  accepted: z.number(),
-  warned: z.number(),
-  refused: z.number(),
-});
-export type Delivery = z.infer<typeof deliverySchema>;
-export const outletSchema = z.object({
-  id: idSchema,
-  name: z.string(),
-  settings: outletSettingsSchema,
-  fields: z.array(
-    z.object({ key: z.enum(FEED_FIELD_KEYS), need: z.enum(['required', 'advised']), longest: z.number().nullable() }),
-  ),
-  offered: z.object({ question: z.string(), skus: z.number() }),
-  ready: z.object({ question: z.string(), skus: z.number() }),
-  refusals: z.array(z.object({ reason: z.string(), field: z.string(), question: z.string(), skus: z.number() })),
-  replies: z.array(z.object({ state: z.string(), question: z.string(), skus: z.number() })),
-  deliveries: z.array(deliverySchema),
-});
-export type Outlet = z.infer<typeof outletSchema>;
-export const getOutlets = call('GET', '/api/outlets', { answer: z.object({ outlets: z.array(outletSchema) }) });
-export const setOutlet = call('PATCH', '/api/outlets/:id', {
-  params: idParams,
-  body: outletSettingsSchema,
-  answer: done,
-});
-/** Writes the feed file; hands it to the outlet when told to. */
-export const deliver = call('POST', '/api/outlets/:id/deliveries', {
-  params: idParams,
-  body: z.object({ handOver: z.boolean() }),
-  answer: z.object({ work: workSchema }),
-});
-
+export * from './exchangeCalls.ts';
 export * from './shopCalls.ts';

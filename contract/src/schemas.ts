@@ -14,6 +14,8 @@ import {
 } from '@ivory/core';
 import * as z from 'zod';
 
+/** The answer of what has nothing to tell. */
+export const done = z.object({});
 export const idSchema = z.string().regex(/^\d{1,18}$/);
 export const idParams = z.object({ id: idSchema });
 /** The key of a field: of a shape that keys have; whether the shop has such a field, its register knows. */

@@ -7,7 +7,7 @@ import { AttributeType } from './attributeType.ts';
 
 describe('another type for an attribute', () => {
   const unfit = [{ value: 'Matt', products: 3, why: '“Matt” is not a number for the finish.' }];
-  const api = () => new FakeApi().answer(calls.changeType, { proof: proof(), fits: 40, unfit });
+  const api = () => new FakeApi().answer(calls.changeType, { proof: proof(), fits: 40, lost: 3, unfit });
   const choose = async (page: Page<AttributeType>, type: 'number' | 'text') => {
     const part = page.fixture.componentInstance as unknown as { type: { set: (type: string) => void } };
     part.type.set(type);

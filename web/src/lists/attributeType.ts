@@ -104,7 +104,7 @@ export class AttributeType {
     stream: ({ params }) => this.api.call(calls.changeType, { body: { ...params, propose: false } }),
   });
   protected readonly unfit = computed(() => (this.weighed.hasValue() ? this.weighed.value().unfit : []));
-  protected readonly lost = computed(() => this.unfit().reduce((sum, { products }) => sum + products, 0));
+  protected readonly lost = computed(() => (this.weighed.hasValue() ? this.weighed.value().lost : 0));
   protected readonly says = computed(() => {
     if (this.weighed.error()) return this.weighed.error()!.message;
     if (!this.weighed.hasValue()) return words.sheet.loading;

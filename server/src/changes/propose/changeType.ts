@@ -40,7 +40,8 @@ export async function changeType(db: Db, person: string, { id, type, unit, propo
     const field = shop.register.find(ownKey(id));
     const own = shop.ownFields.find((one) => one.id === id);
     if (field?.own?.of !== 'attribute' || !own) throw new Refusal('clash', 'There is no such attribute any more.');
-    if (own.type === type && (own.unit ?? '') === unit) throw new Refusal('not valid', `${own.name} is of this type.`);
+    if (own.type === type && (own.unit ?? '') === unit)
+      throw new Refusal('not valid', `${own.name} is of this type already.`);
     const made = await new NewIds(tx, 'attribute', 1).next();
     const target: Field = {
       ...field,
@@ -55,8 +56,11 @@ export async function changeType(db: Db, person: string, { id, type, unit, propo
       const text = showValue(field, value, shop);
       return { value, products, text, after: readValue(target, text, withChoices(target, choices, shop)) };
     });
+    const count = (isRead: boolean) =>
+      read.filter(({ after }) => after.ok === isRead).reduce((sum, { products }) => sum + products, 0);
     const weighed: Weighed = {
-      fits: read.filter(({ after }) => after.ok).reduce((sum, { products }) => sum + products, 0),
+      fits: count(true),
+      lost: count(false),
       unfit: read
         .flatMap(({ products, text, after }) =>
           after.ok ? [] : [{ value: text, products, why: problemWords(after.problem) }],
