@@ -66,4 +66,15 @@ describe('where a branch is dropped', () => {
     for (const step of ['up', 'in', 'out'] as const) expect(stepPlace(tree(), '1', step)).toBeUndefined();
     expect(stepPlace(tree(), '5', 'down')).toBeUndefined();
   });
+
+  it('takes several together past the next that stays', () => {
+    const both = new Set(['1', '5']);
+    expect(stepPlace(tree(), '5', 'up', both))
+      .withContext('nothing stands before them')
+      .toBeUndefined();
+    expect(stepPlace(tree(), '2', 'out', new Set(['2', '4']))).toEqual({ into: null, before: '5' });
+    const three = new Arrangement([...categories, { id: '6', parent: null, name: 'Pens', place: 5 }], []);
+    expect(stepPlace(three, '5', 'up', new Set(['5', '6']))).toEqual({ into: null, before: '1' });
+    expect(stepPlace(three, '1', 'down', both)).toEqual({ into: null, before: null });
+  });
 });

@@ -200,10 +200,13 @@ export class CategoryTree {
   }
 
   private step(branch: Branch, step: 'up' | 'down' | 'in' | 'out'): void {
-    const place = stepPlace(this.arrangement(), branch.id, step);
+    const tree = this.arrangement();
+    // Of those that are chosen, the ones beside it go with it.
+    const ids = this.with(branch.id).filter((id) => tree.get(id)?.parent === branch.parent);
+    const place = stepPlace(tree, branch.id, step, new Set(ids));
     if (!place) return;
     if (step === 'in') this.expand(place.into);
-    this.edits.move([branch.id], place);
+    this.edits.move(ids, place);
   }
 
   private expand(id: string | null): void {

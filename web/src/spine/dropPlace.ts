@@ -28,24 +28,34 @@ export function dropPlace(
   return { into, before: next?.id ?? null };
 }
 
-/** Where a branch goes by a key: among its siblings, into the one above it, or out of what it lies in; undefined where it cannot. */
-export function stepPlace(tree: Arrangement, id: string, step: 'up' | 'down' | 'in' | 'out'): DropPlace | undefined {
+/**
+ * Where a branch goes by a key: among its siblings, into the one above it, or out of what it lies in; undefined where it cannot.
+ * Siblings that are `moving` with it go together, past the next that stays.
+ */
+export function stepPlace(
+  tree: Arrangement,
+  id: string,
+  step: 'up' | 'down' | 'in' | 'out',
+  moving: ReadonlySet<string> = new Set([id]),
+): DropPlace | undefined {
   const branch = tree.get(id);
   if (!branch) return undefined;
   const siblings = tree.childrenOf(branch.parent);
-  const at = siblings.findIndex((one) => one.id === id);
+  const first = siblings.findIndex((one) => moving.has(one.id));
+  const last = siblings.findLastIndex((one) => moving.has(one.id));
+  const above = siblings[first - 1];
   switch (step) {
     case 'up':
-      return at > 0 ? { into: branch.parent, before: siblings[at - 1]!.id } : undefined;
+      return above && { into: branch.parent, before: above.id };
     case 'down':
-      return at < siblings.length - 1 ? { into: branch.parent, before: siblings[at + 2]?.id ?? null } : undefined;
+      return siblings[last + 1] && { into: branch.parent, before: siblings[last + 2]?.id ?? null };
     case 'in':
-      return at > 0 ? { into: siblings[at - 1]!.id, before: null } : undefined;
+      return above && { into: above.id, before: null };
     case 'out': {
       const parent = branch.parent === null ? undefined : tree.get(branch.parent);
       if (!parent) return undefined;
-      const above = tree.childrenOf(parent.parent);
-      return { into: parent.parent, before: above[above.findIndex((one) => one.id === parent.id) + 1]?.id ?? null };
+      const around = tree.childrenOf(parent.parent);
+      return { into: parent.parent, before: around[around.findIndex((one) => one.id === parent.id) + 1]?.id ?? null };
     }
   }
 }
