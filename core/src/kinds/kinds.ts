@@ -125,3 +125,6 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     isList: false,
   },
 };
+
+/** Whether things of a kind hang on one another, as categories do. */
+export const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';

@@ -19,10 +19,18 @@ export function membership(assortment: string, row: Row, asking: Asking): Member
   return rule && answers(rule, row, withoutRule(assortment, asking)) ? 'by rule' : undefined;
 }
 
+/** The ids of all assortments, in their order. */
+export const assortmentIds = ({ names }: Pick<Asking, 'names'>): string[] => [
+  ...(names.lists.get('assortment')?.byId.keys() ?? []),
+];
+
 /** The assortments that a row is in, in canonical text; null when in none. */
 export function assortmentsOf(row: Row, asking: Asking): string | null {
-  const all = asking.names.lists.get('assortment')?.byId.keys() ?? [];
-  return [...all].filter((id) => membership(id, row, asking) !== undefined).join('|') || null;
+  return (
+    assortmentIds(asking)
+      .filter((id) => membership(id, row, asking) !== undefined)
+      .join('|') || null
+  );
 }
 
 /** What the rule of an assortment is read with: within it, it has none itself, so that no rule leads to itself for ever. */

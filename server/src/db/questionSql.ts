@@ -1,5 +1,6 @@
 import {
   type Asking,
+  assortmentIds,
   codeKey,
   type Compare,
   customsKey,
@@ -170,8 +171,8 @@ export function memberSql(assortment: string, asking: Asking): Condition {
 
 /** Whether goods are in no assortment at all. */
 const inNone = (asking: Asking): Condition => {
-  const all = [...(asking.names.lists.get('assortment')?.byId.keys() ?? [])];
-  return sql<boolean>`(not ${either(all.map((id) => memberSql(id, asking)))})`;
+  const members = assortmentIds(asking).map((id) => memberSql(id, asking));
+  return sql<boolean>`(not ${either(members)})`;
 };
 
 /** How a comparison of each value type is asked of the read model. */

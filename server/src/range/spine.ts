@@ -1,5 +1,5 @@
 import { type SpineCounts } from '@ivory/contract';
-import { type Field } from '@ivory/core';
+import { assortmentIds, type Field } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { memberSql, questionSql } from '../db/questionSql.ts';
@@ -24,7 +24,7 @@ async function countProducts(
   condition: RawBuilder<boolean>,
   shop: Shop,
 ): Promise<Pick<SpineCounts, 'categories' | 'assortments'>> {
-  const ids = [...(shop.names.lists.get('assortment')?.byId.keys() ?? [])];
+  const ids = assortmentIds(shop);
   const holds = ids.map((id, i) => sql`, bool_or(${memberSql(id, shop)}) as ${sql.ref(`h${i}`)}`);
   const members = ids.map((_, i) => sql`count(*) filter (where ${sql.ref(`h${i}`)})::int`);
   // Products that lie in the same places are counted together before their places are taken apart.

@@ -1,5 +1,14 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Field, type FieldKey, type KindKey, KIND_KEYS, KINDS, printQuestion, type Question } from '@ivory/core';
+import {
+  assortmentIds,
+  type Field,
+  type FieldKey,
+  type KindKey,
+  KIND_KEYS,
+  KINDS,
+  printQuestion,
+  type Question,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { standingInRow } from '../changes/stores/stores.ts';
 import { type Db } from '../db/connect.ts';
@@ -174,7 +183,7 @@ function countsOf(kind: KindKey, of: string | undefined, shop: Shop): RawBuilder
     return countedEach(fields.map((field) => ({ id: field.own!.id, holds: sql`${shelfColumn(field)} is not null` })));
   }
   if (kind === 'assortment') {
-    const ids = [...(shop.names.lists.get('assortment')?.byId.keys() ?? [])];
+    const ids = assortmentIds(shop);
     return countedEach(ids.map((id) => ({ id, holds: memberSql(id, shop) })));
   }
   const field = askedBy(kind, '', of, shop);

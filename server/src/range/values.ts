@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Field, type FieldKey, showValue, type ValueTypeKey } from '@ivory/core';
+import { assortmentIds, type Field, type FieldKey, showValue, type ValueTypeKey } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { memberSql, questionSql } from '../db/questionSql.ts';
@@ -40,7 +40,7 @@ function counterOf({ type }: Field): Counter {
 }
 
 const countAssortments: Counter = (db, _target, condition, shop) => {
-  const ids = [...(shop.names.lists.get('assortment')?.byId.keys() ?? [])];
+  const ids = assortmentIds(shop);
   return countEach(
     db,
     ids.map((id) => ({ value: id, holds: memberSql(id, shop) })),

@@ -57,7 +57,7 @@ export async function proofLines(db: Db, proof: string, query: QueryOf<typeof ca
       order by (l.flags = 0), l.kind, l.id, l.field, l.scope
     `.execute(db.q),
   ]);
-  const asking = await askingOfLines(db, proof, rows);
+  const asking = await withProductsOfLines(db, await askingOfProof(db, proof), rows);
   return { total: totals[0]!.total, lines: rows.map((line) => showLine(line, asking)) };
 }
 
@@ -94,6 +94,7 @@ const BATCH = 2_000;
 
 /** All lines of a proof that a filter names, in batches, in the order of their keys; no connection is held between them. */
 export async function* allLines(db: Db, proof: string, filter: LineFilter): AsyncGenerator<ShownLine[]> {
+  const made = await askingOfProof(db, proof);
   for (let behind = { kind: '', id: '0', field: '', scope: '0' }; ;) {
     const { rows } = await sql<RawLine>`
       ${named(sql`select * from proof_line l
@@ -103,14 +104,10 @@ export async function* allLines(db: Db, proof: string, filter: LineFilter): Asyn
     `.execute(db.q);
     if (rows.length === 0) return;
     behind = rows.at(-1)!;
-    const asking = await askingOfLines(db, proof, rows);
+    const asking = await withProductsOfLines(db, made, rows);
     yield rows.map((line) => showLine(line, asking));
   }
 }
-
-/** What lines are shown with: the names that the proof makes, and the codes of products that its values hold. */
-const askingOfLines = async (db: Db, proof: string, lines: readonly RawLine[]): Promise<Asking> =>
-  withProductsOfLines(db, await askingOfProof(db, proof), lines);
 
 /** A line with its values as text for reading. */
 export function showLine(

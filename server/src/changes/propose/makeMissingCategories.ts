@@ -1,14 +1,9 @@
 import { CategoryTree, type Field, type Line, readCategoryPath, readText } from '@ivory/core';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
+import { type Typed } from './makeMissingNames.ts';
 import { NewIds } from './newIds.ts';
 import { takeInLines } from './takeIn.ts';
-
-interface Typed {
-  readonly kind: string;
-  readonly field: string;
-  readonly text: string;
-}
 
 /** Behind all that a category has beside it. */
 const BEHIND = 100_000;

@@ -5,7 +5,8 @@ import { type Shop } from '../../range/names.ts';
 import { NewIds } from './newIds.ts';
 import { takeInLines } from './takeIn.ts';
 
-interface Typed {
+/** A text that was typed into a field of things of a kind. */
+export interface Typed {
   readonly kind: string;
   readonly field: string;
   readonly text: string;

@@ -1,5 +1,5 @@
 import { type BodyOf, type calls } from '@ivory/contract';
-import { isEditable, KINDS, type KindKey, type Line, placeOf, type Problem, readValue } from '@ivory/core';
+import { isEditable, isTree, KINDS, type KindKey, type Line, placeOf, type Problem, readValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
@@ -59,7 +59,7 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
 /** What the line that makes a thing carries. */
 function hangsOn(kind: KindKey, of: string | null, parent: string): string {
   if (kind === 'choice') return of!;
-  if (kind === 'category' || kind === 'stockPlace') return parent;
+  if (isTree(kind)) return parent;
   return kind === 'option' || kind === 'attribute' ? kind : 'shop';
 }
 

@@ -1,5 +1,5 @@
 import { type BodyOf, type calls } from '@ivory/contract';
-import { DEEPEST_CATEGORY, fold, type Kind, KINDS, type KindKey, type Line } from '@ivory/core';
+import { DEEPEST_CATEGORY, fold, isTree, type Kind, KINDS, type Line } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
@@ -58,8 +58,6 @@ export async function moveThings(db: Db, person: string, { kind, ids, into, befo
     };
   });
 }
-
-const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';
 
 function titleOf(tops: readonly Placed[], into: string | undefined, { many }: Kind): string {
   const what = tops.length === 1 ? tops[0]!.name : `${tops.length} ${many}`;

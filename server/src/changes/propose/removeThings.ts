@@ -2,6 +2,7 @@ import { type BodyOf, type calls } from '@ivory/contract';
 import {
   comparesOf,
   type Field,
+  isTree,
   keepQuestion,
   type KindKey,
   KINDS,
@@ -54,8 +55,6 @@ export async function addRemoval(tx: Tx, { kind, ids, into }: Removal): Promise<
   await letGoOfRules(tx, kind, ids, into);
   await takeAway(tx, register);
 }
-
-const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';
 
 interface Found {
   readonly names: readonly string[];
