@@ -17,7 +17,7 @@ import {
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
-import { type Shop } from '../../range/names.ts';
+import { readShop, type Shop } from '../../range/names.ts';
 import { holdsProducts, withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
@@ -39,8 +39,11 @@ export async function editCells(db: Db, person: string, { title, edits, make }: 
   const within = edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
   await within(db, async (tx) => {
     const proof = await handProof(tx, person);
-    const known = await askingOfProof(tx, proof);
-    const fields = fieldsOf(edits, known);
+    const stands = await readShop(tx);
+    const fields = fieldsOf(edits, stands);
+    // A price or a stock names nothing that the proof could make.
+    const isNaming = [...fields.values()].some(({ refersTo, type }) => refersTo !== undefined || type === 'rule');
+    const known = isNaming ? await askingOfProof(tx, proof) : stands;
     const edit = await beginEdit(tx, proof, title);
     const shop = make ? await makeMissingCategories(tx, proof, edit, edits, fields, known) : known;
     const made = await withProductsOf(
