@@ -53,6 +53,41 @@ describe('the question line', () => {
     expect(asked).toEqual([WorkingSetActions.ask({ question: 'in Ink stock > 0 cost is filled' })]);
   });
 
+  it('starts from what was asked last, also while that is on its way', () => {
+    open({ conditions: ['in Ink', 'stock > 0'], question: 'in Ink stock > 0' });
+    const arrive = (action: Parameters<typeof workingSet.reducer>[1]) => {
+      const state = store.selectSignal(workingSet.selectWorkingSetState)();
+      store.setState({
+        session: session.reducer(undefined, SessionActions.opened({ shop })),
+        workingSet: workingSet.reducer(state, action),
+      });
+      fixture.detectChanges();
+    };
+    host().querySelector<HTMLButtonElement>('[aria-label="Take out in Ink"]')!.click();
+    arrive(WorkingSetActions.ask({ question: 'stock > 0' }));
+    type('cost > 1');
+    press('Enter');
+    expect(asked.at(-1)).toEqual(WorkingSetActions.ask({ question: 'stock > 0 cost > 1' }));
+    arrive(WorkingSetActions.ask({ question: 'stock > 0 cost > 1' }));
+    press('Enter');
+    expect(asked.at(-1))
+      .withContext('pressed twice')
+      .toEqual(WorkingSetActions.ask({ question: 'stock > 0 cost > 1' }));
+  });
+
+  it('adds to a question that came from elsewhere and is on its way', () => {
+    open({ conditions: ['in Ink'], question: 'in Ink' });
+    const state = store.selectSignal(workingSet.selectWorkingSetState)();
+    const workingSetState = workingSet.reducer(state, WorkingSetActions.ask({ question: 'in Pens' }));
+    store.setState({
+      session: session.reducer(undefined, SessionActions.opened({ shop })),
+      workingSet: workingSetState,
+    });
+    type('stock > 0');
+    press('Enter');
+    expect(asked).toEqual([WorkingSetActions.ask({ question: 'in Pens stock > 0' })]);
+  });
+
   it('offers a field, then its comparisons, then its values, by keyboard', () => {
     open();
     type('bra');

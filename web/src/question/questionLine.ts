@@ -58,7 +58,14 @@ export class QuestionLine {
   private readonly countsByName = computed(
     () => new Map((this.counted.hasValue() ? this.counted.value().values : []).map(({ name, skus }) => [name, skus])),
   );
-  protected readonly conditions = computed(() => this.set().answer?.conditions ?? []);
+  /** What this line asked last, and the conditions that stand in it as tokens. */
+  private readonly asked = signal<{ question: string; conditions: readonly string[] } | undefined>(undefined);
+  /** The tokens: while a question is on its way those that it leaves, so that the next step starts from them. */
+  protected readonly conditions = computed(() => {
+    const { asking, question, answer } = this.set();
+    const asked = this.asked();
+    return asking && asked?.question === question ? asked.conditions : (answer?.conditions ?? []);
+  });
   protected readonly counts = computed(() => {
     const counts = this.set().answer?.counts;
     if (!counts) return undefined;
@@ -159,37 +166,42 @@ export class QuestionLine {
   protected ask(): void {
     this.close();
     this.waiting = true;
-    this.askFor([...this.conditions(), this.draft().trim()].filter(Boolean).join(' '));
+    const { asking, question } = this.set();
+    // A question that came from elsewhere, as by Back, has no tokens yet: it is added to as it is written.
+    const standing = asking && this.asked()?.question !== question ? [question] : this.conditions();
+    this.askFor(standing, this.draft().trim());
   }
 
   /** The value of the stock opens: the rows that have some, at a known cost. */
   protected openStock(): void {
     const own = this.conditions().filter((condition) => !AT_COST.includes(condition));
-    this.askFor([...own, ...AT_COST].join(' '));
+    this.askFor([...own, ...AT_COST]);
   }
 
   /** A token opens: it goes back into the field, to be changed. */
   protected open(index: number): void {
     const conditions = this.conditions();
     this.draft.set([conditions[index], this.draft()].filter(Boolean).join(' '));
-    this.store.dispatch(WorkingSetActions.ask({ question: conditions.filter((_, i) => i !== index).join(' ') }));
+    this.waiting = false;
+    this.askFor(conditions.filter((_, i) => i !== index));
     this.field().nativeElement.focus();
   }
 
   protected remove(index: number): void {
     this.askFor(
-      this.conditions()
-        .filter((_, i) => i !== index)
-        .join(' '),
+      this.conditions().filter((_, i) => i !== index),
+      this.waiting ? this.draft().trim() : '',
     );
   }
 
-  protected askFor(question: string): void {
+  protected askFor(conditions: readonly string[], draft = ''): void {
+    const question = [...conditions, draft].filter(Boolean).join(' ');
+    this.asked.set({ question, conditions });
     this.store.dispatch(WorkingSetActions.ask({ question }));
   }
 
   protected clear(): void {
     this.draft.set('');
-    this.askFor('');
+    this.askFor([]);
   }
 }
