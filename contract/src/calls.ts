@@ -162,6 +162,10 @@ export const getSku = call('GET', '/api/skus/:id', {
     /** What the proof in hand puts there; and what else might: products of its brand and category. */
     proposedWith: z.array(productSchema),
     suggested: z.array(productSchema),
+    /** Of a set: what it is put together of, each with how many of it there are in the shop. */
+    parts: z.array(productSchema.extend({ times: z.number(), stock: z.number(), isOff: z.boolean() })),
+    /** The sets that it is a part of. */
+    partOf: z.array(productSchema),
     history: historySchema,
     shopAddress: z.string(),
   }),

@@ -34,6 +34,16 @@ const shopVariant = z.object({
   price: z.string(),
   was: z.string().nullable(),
   state: z.string(),
+  /** What a set is put together of, and how many of each. */
+  parts: z.array(z.object({ name: z.string(), times: z.number() })),
+});
+/** A device that goods fit, with the years in which it was built. */
+const shownFit = z.object({
+  maker: z.string(),
+  model: z.string(),
+  from: z.number().nullable(),
+  to: z.number().nullable(),
+  note: z.string(),
 });
 export const shopProductSchema = z.object({
   slug: z.string(),
@@ -45,6 +55,7 @@ export const shopProductSchema = z.object({
   /** Attributes that shoppers see. */
   attributes: z.array(shownProperty),
   category: idSchema.nullable(),
+  fits: z.array(shownFit),
   /** Badges that stand on it today. */
   badges: z.array(z.string()),
 });

@@ -2,6 +2,7 @@ import { type Field, momentOf } from '@ivory/core';
 import { serve, type ServerType } from '@hono/node-server';
 import { type AddressInfo } from 'node:net';
 import { pino, type Logger } from 'pino';
+import { landTaxRatesOfToday } from './changes/land/landFollowing.ts';
 import { landWork } from './changes/land/landWork.ts';
 import { takeBackWork } from './changes/propose/takeBack.ts';
 import { connect, type Db } from './db/connect.ts';
@@ -73,6 +74,7 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
     setInterval(() => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')), ms);
   const sweeping = [
     every(SWEEP_OFTEN_MS, () => sweepOften(db)),
+    every(SWEEP_OFTEN_MS, async () => void (await landTaxRatesOfToday(db, person.id))),
     every(SWEEP_OLD_MS, () => sweepOld(db, files, clock())),
   ];
   const close = async (server?: ServerType) => {

@@ -39,7 +39,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'text-garbled': (p) =>
     `The ${named(p)} ${said(p)} was saved in a wrong encoding: “${p.expected}” was one letter. Have the file saved as UTF-8.`,
   'choice-unknown': (p) => `${said(p)} is no ${named(p)}. It can be: ${p.expected}.`,
-  'reference-unknown': (p) => `There is no ${named(p)} called ${said(p)}.${meant(p)}`,
+  'reference-unknown': (p) =>
+    p.field === 'parts' ? `There is no SKU ${said(p)}.${meant(p)}` : `There is no ${named(p)} called ${said(p)}.${meant(p)}`,
   'category-unknown': (p) => `There is no category ${said(p)}.${meant(p)}`,
   'category-too-deep': (p) => `The path ${said(p)} is too deep. Categories go ${p.expected} levels down.`,
   'category-empty-step': (p) => `The path ${said(p)} has an empty step. Write it like Ink > Bottled.`,
@@ -83,6 +84,13 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'swatch-unreadable': (p) => `${said(p)} is no colour. Write it as six hexadecimal digits, such as ${p.expected}.`,
   'rule-leads-to-itself': (p) =>
     `The rule asks for the assortment ${said(p)}, whose own rule leads back to this one. Take that out of the rule.`,
+  'list-too-long': (p) =>
+    `The ${named(p)} has more than ${p.expected} entries, beginning with ${said(p)}. Take some out.`,
+  'day-twice': (p) => `${said(p)} begins on the day of another. Each day may stand once.`,
+  'fit-unreadable': (p) => `${said(p)} is no device with its years. Write it like ${p.expected}.`,
+  'follows-others': (p) => `The ${named(p)} follows from the ${p.expected}. Change that instead.`,
+  'set-in-set': (p) =>
+    `${said(p)} cannot be a part here: a set has no parts that are sets, and nothing is a part of itself.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
 

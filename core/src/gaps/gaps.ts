@@ -18,6 +18,7 @@ export const GAPS = [
   'no brand',
   'no category',
   'no description',
+  'part is off',
 ] as const;
 export type Gap = (typeof GAPS)[number];
 
@@ -32,6 +33,7 @@ export const GAP_FIELD: Readonly<Record<Gap, FieldKey>> = {
   'no brand': 'brand',
   'no category': 'category',
   'no description': 'description',
+  'part is off': 'parts',
 };
 
 /** Whether a GTIN is well formed and may be given to outlets; the SQL twin is `gtin_holds(text)`. */
@@ -57,6 +59,8 @@ export function gapsOf(row: Row, register: Register, names: Names): string[] {
   const builtIn = GAPS.filter((gap) => {
     if (gap === 'wrong GTIN') return !isEmpty('gtin') && !gtinHolds(row.gtin!);
     if (gap === 'no price') return isEmpty('price') || row.price === '0';
+    // Of a part that is not on sale the row of the set says nothing: the read model does.
+    if (gap === 'part is off') return false;
     if (gap === 'no picture') return isEmpty('picture') || row.picture === '0';
     return isEmpty(GAP_FIELD[gap]);
   });

@@ -116,6 +116,13 @@ export const GOODS_FIELDS: readonly Field[] = [
     atFirst: '2000',
     range: [0, 10_000],
   }),
+  // Where goods have a class their rate follows from it, day by day.
+  goods('product', 'taxClass', {
+    ...HIDDEN,
+    type: 'reference',
+    refersTo: { kind: 'taxClass' },
+    store: column('product', 'tax_class_id'),
+  }),
   goods('product', 'badges', {
     type: 'references',
     refersTo: { kind: 'badge' },
@@ -129,6 +136,20 @@ export const GOODS_FIELDS: readonly Field[] = [
   }),
   goods('product', 'origin', { ...HIDDEN, type: 'country', store: { in: 'own', slot: 'origin' } }),
   goods('product', 'customsCode', { ...HIDDEN, type: 'customsCode', store: { in: 'own', slot: 'customs_code' } }),
+  goods('product', 'fits', { type: 'fits', store: { in: 'own', slot: 'fits' } }),
+  // A set is sold as one: its stock follows from that of its parts, and its price too, where it is so much less than theirs.
+  goods('sku', 'parts', {
+    apart: true,
+    type: 'parts',
+    refersTo: { kind: 'sku' },
+    store: { in: 'list', table: 'sku_part', key: 'sku_id', column: 'part_id', times: 'times' },
+  }),
+  goods('sku', 'setLess', {
+    ...HIDDEN,
+    type: 'percent',
+    store: { in: 'own', slot: 'set_less_bp' },
+    range: [0, 9_999],
+  }),
   // What an assortment holds follows from its rule, and from what was put in and kept out by hand.
   goods('product', 'assortment', {
     ...HIDDEN,
@@ -280,6 +301,8 @@ export const LIST_FIELDS: readonly Field[] = [
   ...betweenDays('badge'),
   nameOf('unit', 'unit'),
   listed('unit', 'symbol', { type: 'text', store: column('unit', 'symbol'), longest: 20 }),
+  nameOf('taxClass', 'tax_class'),
+  listed('taxClass', 'rates', { type: 'rates', store: column('tax_class', 'rates') }),
   nameOf('customerGroup', 'customer_group'),
   noteOf('customerGroup', 'customer_group'),
   nameOf('stockPlace', 'stock_place'),

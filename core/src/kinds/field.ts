@@ -17,8 +17,14 @@ export interface Reference {
 export type Store =
   /** A column of the thing's table, or of one beside it whose key is the thing's id. */
   | { readonly in: 'column'; readonly table: string; readonly key: string; readonly column: string }
-  /** A table that joins things in order, the whole list a value. */
-  | { readonly in: 'list'; readonly table: string; readonly key: string; readonly column: string }
+  /** A table that joins things in order, the whole list a value; `times` is its column for how many of each. */
+  | {
+      readonly in: 'list';
+      readonly table: string;
+      readonly key: string;
+      readonly column: string;
+      readonly times?: string;
+    }
   /** A table with a row for each thing and scope. */
   | {
       readonly in: 'scoped';
@@ -84,8 +90,9 @@ export interface Field {
 /** Whether a person or an import may change it; the others follow from it or come from outlets. */
 export const isEditable = (field: Field): boolean => field.store.in !== 'computed' && field.onlyAtFirst === undefined;
 
-/** Whether a file may bring its values; an order of products is given by hand. */
-export const isTakenIn = (field: Field): boolean => isEditable(field) && field.type !== 'products';
+/** Whether a file may bring its values; an order of products and the parts of a set are given by hand. */
+export const isTakenIn = (field: Field): boolean =>
+  isEditable(field) && field.type !== 'products' && field.type !== 'parts';
 
 /** The scope of a field's values: `0` where they have none. */
 export const scopeOf = (key: string): string => (key.includes('@') ? key.slice(key.indexOf('@') + 1) : '0');

@@ -3,8 +3,8 @@
  * another thing stands behind it. They are deleted the other way round.
  */
 export const KIND_KEYS = [
-  ...(['shop', 'brand', 'supplier', 'tag', 'badge', 'unit', 'customerGroup', 'stockPlace'] as const),
-  ...(['category', 'option', 'attribute', 'choice', 'assortment', 'product', 'sku'] as const),
+  ...(['shop', 'brand', 'supplier', 'tag', 'badge', 'unit', 'taxClass', 'customerGroup'] as const),
+  ...(['stockPlace', 'category', 'option', 'attribute', 'choice', 'assortment', 'product', 'sku'] as const),
 ] as const;
 export type KindKey = (typeof KIND_KEYS)[number];
 
@@ -13,8 +13,19 @@ export const isKindKey = (key: string): key is KindKey => (KIND_KEYS as readonly
 /** The fields that every shop has, of products and SKUs, in the order in which the interface offers them. */
 export const GOODS_KEYS = [
   ...(['name', 'code', 'brand', 'supplier', 'category', 'tags', 'stage', 'whenOut', 'price', 'cost'] as const),
-  ...(['margin', 'stock', 'weight', 'gtin', 'description', 'picture', 'taxRate', 'badges', 'unitOfMeasure'] as const),
-  ...(['origin', 'customsCode', 'assortment', 'putIn', 'keptOut', 'goesWith', 'gap', 'reply', 'list'] as const),
+  ...(['margin', 'stock', 'weight', 'gtin', 'description', 'picture', 'taxRate', 'taxClass', 'badges'] as const),
+  ...([
+    'unitOfMeasure',
+    'origin',
+    'customsCode',
+    'fits',
+    'parts',
+    'setLess',
+    'assortment',
+    'putIn',
+    'keptOut',
+  ] as const),
+  ...(['goesWith', 'gap', 'reply', 'list'] as const),
 ] as const;
 
 /** The fields of all other kinds. */
@@ -23,7 +34,7 @@ export const LIST_KEYS = [
   ...(['alsoCalled', 'feed', 'swatch', 'mark', 'from', 'until', 'symbol', 'note', 'slug'] as const),
   ...(['currency', 'leadTime', 'leastOrder', 'contact', 'theirName', 'inMenu', 'head', 'foot'] as const),
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
-  ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault'] as const),
+  ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates'] as const),
 ] as const;
 
 /** A field that every shop has. */

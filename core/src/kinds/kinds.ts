@@ -39,6 +39,14 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
   tag: { key: 'tag', one: 'tag', many: 'tags', table: 'tag', namedBy: 'name', isList: true },
   badge: { key: 'badge', one: 'badge', many: 'badges', table: 'badge', namedBy: 'name', isList: true },
   unit: { key: 'unit', one: 'unit of measure', many: 'units of measure', table: 'unit', namedBy: 'name', isList: true },
+  taxClass: {
+    key: 'taxClass',
+    one: 'tax class',
+    many: 'tax classes',
+    table: 'tax_class',
+    namedBy: 'name',
+    isList: true,
+  },
   customerGroup: {
     key: 'customerGroup',
     one: 'customer group',

@@ -56,7 +56,12 @@ export type ProblemCode =
   | 'currency-unknown'
   | 'time-zone-unknown'
   | 'swatch-unreadable'
-  | 'rule-leads-to-itself';
+  | 'rule-leads-to-itself'
+  | 'list-too-long'
+  | 'day-twice'
+  | 'fit-unreadable'
+  | 'follows-others'
+  | 'set-in-set';
 
 /** What is wrong, as data: which value, and what would be right where that is known. */
 export interface Problem {

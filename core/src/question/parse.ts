@@ -133,7 +133,10 @@ class Parser {
     const start = this.next;
     const field = this.fieldName();
     const formAt = this.next;
-    const form = this.comparisonForm(field === undefined);
+    const written = this.comparisonForm(field === undefined);
+    // A name such as "fits" says how it compares, where a value follows.
+    const isSaid = field !== undefined && typeOf(field).isPhrase && this.isText(this.tokens[this.next]);
+    const form = written ?? (isSaid ? 'is' : undefined);
     if (!form) {
       this.next = start;
       this.refuseUnknownField();
@@ -150,9 +153,9 @@ class Parser {
       const place = { ...first, text: this.text.slice(first.at, last.end), end: last.end };
       throw this.problem('comparison-unknown', place, comparisonsOf(target).join(', '), target);
     }
-    const written = this.values(target, form);
-    const isTurned = form === 'between' && BigInt(written[0]!) > BigInt(written[1]!);
-    const values = isTurned ? written.toReversed() : written;
+    const read = this.values(target, form);
+    const isTurned = form === 'between' && BigInt(read[0]!) > BigInt(read[1]!);
+    const values = isTurned ? read.toReversed() : read;
     const compare: Compare = { kind: 'compare', field: target.key, comparison: form, values };
     if (isTurned) this.turned.push(compare);
     return compare;
@@ -221,14 +224,31 @@ class Parser {
   /** One value; several where a name means several things. */
   private value(field: Field, comparison: ComparisonKey): string[] {
     const token = this.tokens[this.next];
-    if (!token || token.kind === 'close' || token.kind === 'comma' || token.kind === 'symbol') {
+    if (!token || (token.kind !== 'open' && !this.isText(token))) {
       throw this.problem('value-missing', this.tokens[this.next - 1], undefined, field);
     }
     const known = token.kind === 'quoted' ? undefined : this.knownValue(field, token);
-    const end = known?.end ?? this.numberEnd(field, token);
+    const end = known?.end ?? this.phraseEnd(field, token) ?? this.numberEnd(field, token);
     const written = known?.text ?? (token.kind === 'quoted' ? token.text : this.text.slice(token.at, end));
     while ((this.tokens[this.next]?.at ?? Infinity) < end) this.next++;
     return this.canonical(field, comparison, written, token, end);
+  }
+
+  private isText(token: Token | undefined): boolean {
+    return token?.kind === 'word' || token?.kind === 'quoted';
+  }
+
+  /** The end of a value of several words: at a sign, at `and`, `or` and `not`, and where another field's name begins. */
+  private phraseEnd(field: Field, token: Token): number | undefined {
+    if (!typeOf(field).isPhrase || token.kind !== 'word') return undefined;
+    let last = this.next;
+    for (let i = last + 1; this.tokens[i]?.kind === 'word' && !this.beginsCondition(i); i++) last = i;
+    return this.tokens[last]!.end;
+  }
+
+  private beginsCondition(index: number): boolean {
+    if (['and', 'or', 'not', 'in'].some((word) => this.isWord(index, word))) return true;
+    return this.asking.register.called.some(({ words }) => words.every((word, i) => this.isWord(index + i, word)));
   }
 
   /** A number may have a comma in it, right before its next digit, and its unit behind a space: `1,200`, `35 %`, `250 g`. */

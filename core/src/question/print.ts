@@ -32,13 +32,14 @@ function group(question: Question, asking: Asking): string {
 
 function printCompare({ field, comparison, values }: Compare, asking: Asking): string {
   const target = asking.register.get(field);
-  const { isNamed } = typeOf(target);
+  const { isNamed, isPhrase, showWanted } = typeOf(target);
   const shown = values.map((value) => {
     const show = target.type === 'categories' ? shortPath : isNamed ? showValue : editValue;
-    const text = isPartial(comparison) ? value : show(target, value, asking);
+    const text = isPartial(comparison) ? value : (showWanted?.(value) ?? show(target, value, asking));
     return bare(text) ? text : quote(text);
   });
-  const subject = field === 'category' && comparison === 'in' ? 'in' : `${target.name} ${comparison}`;
+  const isPlain = (field === 'category' && comparison === 'in') || (isPhrase && comparison === 'is');
+  const subject = !isPlain ? `${target.name} ${comparison}` : isPhrase ? target.name : 'in';
   if (shown.length === 0) return subject;
   return `${subject} ${shown.join(comparison === 'between' ? ' and ' : ', ')}`;
 }

@@ -7,7 +7,7 @@ import { type ComparisonKey } from '../question/tree.ts';
  * A value in canonical text, the one form in which values travel and are kept in lines: minor units for money, basis points for
  * percentages, pieces, grams, millionths for numbers, days since 1970 for dates, an id for a reference, ids joined by `|` for
  * several (of categories the main one first, of products in their order, of sets in the order of ids), keys joined by `|` for gaps, the tree as
- * JSON for the question of a rule. `null` is empty.
+ * JSON for the question of a rule; a list of texts is one a line, and other lists say in their files how they are written. `null` is empty.
  */
 export type FieldValue = string | null;
 
@@ -15,8 +15,16 @@ export const VALUE_TYPE_KEYS = [
   ...(['text', 'longText', 'code', 'gtin', 'money', 'percent', 'count', 'grams', 'number', 'date'] as const),
   ...(['yesNo', 'choice', 'gaps', 'reference', 'references', 'categories', 'lists', 'assortments'] as const),
   ...(['products', 'rule', 'slug', 'webAddress', 'country', 'customsCode', 'currency', 'timeZone', 'swatch'] as const),
+  ...(['textList', 'rates', 'fits', 'parts'] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];
+
+/** A value that is a small table: its text, as it is typed, in rows of cells, and rows as text that can be read. */
+export interface TableOfValue {
+  readonly columns: readonly string[];
+  readonly rowsOf: (text: string) => string[][];
+  readonly textOf: (rows: readonly (readonly string[])[]) => string;
+}
 
 /** A type of values: how they are read and shown, and what can be asked of them. One file each, beside this one. */
 export interface ValueType {
@@ -37,6 +45,12 @@ export interface ValueType {
   readonly holds: (comparison: ComparisonKey, value: string, wanted: string, field: Field, asking: Asking) => boolean;
   /** Reads the value of a question, where that is not what `read` reads. */
   readonly readWanted?: (text: string, field: Field, asking: Asking) => Result<string>;
+  /** The value of a question as it is written, where that is not what `show` shows. */
+  readonly showWanted?: (wanted: string) => string;
+  /** In a question its name alone is enough, and the words behind it are the value: `fits Harrowgill 40 of 2019`. */
+  readonly isPhrase?: true;
+  /** It is edited as a table of its own. */
+  readonly table?: TableOfValue;
   /** The values that the shop has names for, as a question writes them. */
   readonly known?: (field: Field, asking: Asking) => string[];
   /** What may stand behind a number, apart from it. */

@@ -8,6 +8,10 @@ import { count, grams, money, number, percent } from './numbers.ts';
 import { assortments, categories, lists, products, reference, references } from './references.ts';
 import { rule } from './rule.ts';
 import { country, currency, customsCode, swatch, timeZone } from './standards.ts';
+import { fits } from './fits.ts';
+import { parts } from './parts.ts';
+import { rates } from './rates.ts';
+import { textList } from './textList.ts';
 import { code, gtin, longText, text } from './texts.ts';
 import { type FieldValue, type ValueType, type ValueTypeKey } from './valueType.ts';
 
@@ -40,6 +44,10 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   currency,
   timeZone,
   swatch,
+  textList,
+  rates,
+  fits,
+  parts,
 };
 
 /** The value type of a field. */

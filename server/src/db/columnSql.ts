@@ -1,4 +1,4 @@
-import { type ValueTypeKey } from '@ivory/core';
+import { type Store, type ValueTypeKey } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 
 type Sql = RawBuilder<unknown>;
@@ -54,7 +54,24 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   currency: TEXT,
   timeZone: TEXT,
   swatch: TEXT,
+  textList: TEXT,
+  rates: TEXT,
+  fits: TEXT,
+  parts: TEXT,
 };
+
+/** A list that is kept in a table of its own. */
+export type KeptList = Extract<Store, { in: 'list' }>;
+
+/** An entry as it stands in the value: an id, with how many of it behind `*` where the list counts and it is not one. */
+const entrySql = ({ column, times }: KeptList): Sql =>
+  times === undefined
+    ? sql`${sql.ref(`x.${column}`)}::text`
+    : sql`${sql.ref(`x.${column}`)}::text || case when ${sql.ref(`x.${times}`)} > 1 then '*' || ${sql.ref(`x.${times}`)} else '' end`;
+
+/** The list that stands, in canonical text, of the thing whose id an expression gives. */
+export const listSql = (store: KeptList, id: Sql): Text => sql<string | null>`(
+  select string_agg(${entrySql(store)}, '|' order by x.place) from ${sql.table(store.table)} x where ${sql.ref(`x.${store.key}`)} = ${id})`;
 
 /** The letter of the slots in which a type of the shop's own fields is kept, and the type of their columns. */
 export const SLOTS: Readonly<Partial<Record<ValueTypeKey, { readonly letter: string; readonly type: string }>>> = {

@@ -10,6 +10,7 @@ import {
   namesOf,
   type Question,
   type ValueTypeKey,
+  wantedFit,
   withoutRule,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
@@ -175,6 +176,18 @@ const inNone = (asking: Asking): Condition => {
   return sql<boolean>`(not ${either(members)})`;
 };
 
+/** Whether goods fit a device: its maker and model begin as asked for, word by word, and the year is one of its own. */
+function fitsSql(target: Field, wanted: string): Condition {
+  const { name, year } = wantedFit(wanted);
+  const built =
+    year === undefined
+      ? sql``
+      : sql`and ${year} >= coalesce((x.fit->>2)::int, ${year}) and ${year} <= coalesce((x.fit->>3)::int, ${year})`;
+  return sql<boolean>`exists (
+    select from jsonb_array_elements(${shelfColumn(target)}::jsonb) as x (fit)
+    where fold(concat(x.fit->>0, ' ', x.fit->>1)) || ' ' like ${like(`${name} `, false, true)} ${built})`;
+}
+
 /** How a comparison of each value type is asked of the read model. */
 const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   text: textHolds,
@@ -209,6 +222,18 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   currency: standardHolds,
   timeZone: standardHolds,
   swatch: standardHolds,
+  textList: (target, { comparison, values }) => {
+    const wanted = values.map((value) => {
+      const key = fold(value);
+      if (comparison === 'is') return sql<boolean>`fold(x.line) = ${key}`;
+      return sql<boolean>`fold(x.line) like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
+    });
+    return sql<boolean>`exists (
+      select from unnest(string_to_array(${shelfColumn(target)}, chr(10))) as x (line) where ${either(wanted)})`;
+  },
+  rates: () => NOTHING,
+  fits: (target, { values }) => either(values.map((wanted) => fitsSql(target, wanted))),
+  parts: () => NOTHING,
   lists: (_target, { values }) =>
     sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${values}::bigint[])))`,
 };

@@ -35,6 +35,13 @@ const CATEGORY_UP = sql`
     union all select u.id, c.parent_id from category_up u join category c on c.id = u.above where c.parent_id is not null
   )`;
 
+/** What is in stock of the sets among some SKUs, and whether a part of one is off. Twin of core's `setStock`. */
+export const setsOf = (which: RawBuilder<unknown>): RawBuilder<unknown> => sql`
+  select x.sku_id, min(greatest(coalesce(t.on_hand, 0), 0) / x.times)::int as stock, bool_or(o.stage <> 'On sale') as is_off
+  from sku_part x join sku k on k.id = x.part_id join product o on o.id = k.product_id
+  left join stock_total t on t.sku_id = x.part_id
+  where x.sku_id in (${which}) group by x.sku_id`;
+
 /**
  * The one derivation of the read model, for the SKUs that `which` selects. Twins in core: `searchText` for `words`,
  * `CategoryTree.within` for `within`; margin, and gaps of price
@@ -57,6 +64,7 @@ function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBui
       select pl.product_id, string_agg(pl.category_id::text, '|' order by pl.place) as categories
       from placement pl join affected_product a on a.id = pl.product_id group by pl.product_id
     ),
+    sold_as_one as (${setsOf(sql`select id from affected`)}),
     pictured as (
       select i.product_id, count(*)::int as pictures, (array_agg(i.key order by i.place))[1] as picture_key
       from picture i join affected_product a on a.id = i.product_id group by i.product_id
@@ -65,20 +73,22 @@ function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBui
       ${wordsOf(options)} as words,
       p.brand_id, p.supplier_id, placed.categories, coalesce(within.ids, '{}') as within,
       ${sql.join(OPTION_SLOTS.map((slot) => sql.ref(`so.${slot}`)))}, p.stage, p.when_out, r.regular as price, r.cost, p.tax_bp,
-      coalesce(t.on_hand, 0) as stock, k.weight_g, k.gtin,
+      coalesce(sold_as_one.stock, t.on_hand, 0) as stock, k.weight_g, k.gtin,
       coalesce(pictured.pictures, 0) as pictures, pictured.picture_key, coalesce(p.description, '') <> '' as described,
       case when pictured.pictures is null then ${gap('no picture')} else 0 end
         + case when k.weight_g is null then ${gap('no weight')} else 0 end
         + case when k.gtin is null then ${gap('no GTIN')} when not gtin_holds(k.gtin) then ${gap('wrong GTIN')} else 0 end
         + case when p.brand_id is null then ${gap('no brand')} else 0 end
         + case when placed.categories is null then ${gap('no category')} else 0 end
-        + case when coalesce(p.description, '') = '' then ${gap('no description')} else 0 end as lasting_gaps
+        + case when coalesce(p.description, '') = '' then ${gap('no description')} else 0 end
+        + case when sold_as_one.is_off then ${gap('part is off')} else 0 end as lasting_gaps
     from affected k
     join sku_own so on so.sku_id = k.id ${optionJoins(options)}
     join affected_product p on p.id = k.product_id
     left join brand b on b.id = p.brand_id
     left join price r on r.sku_id = k.id
     left join stock_total t on t.sku_id = k.id
+    left join sold_as_one on sold_as_one.sku_id = k.id
     left join within on within.product_id = p.id
     left join placed on placed.product_id = p.id
     left join pictured on pictured.product_id = p.id`;

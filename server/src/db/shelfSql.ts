@@ -1,6 +1,6 @@
 import { type Field, type Gap, gapBit as bitOf, GAPS, ownId, type Register, scopeOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { COLUMN_TYPES } from './columnSql.ts';
+import { COLUMN_TYPES, listSql } from './columnSql.ts';
 
 /**
  * The read model `s` with the wide tables beside it: `po` of the product, `so` of the SKU. Each is joined on its whole key, so
@@ -26,6 +26,7 @@ export function shelfColumn({ kind, key, store, column, type }: Field): RawBuild
       return sql`(select ${sql.ref(`t.${store.column}`)} from ${sql.table(store.table)} t
         where ${sql.ref(`t.${store.key}`)} = ${thing} and ${sql.ref(`t.${store.scope}`)} = ${sql.lit(Number(scopeOf(key)))})`;
     case 'list':
+      if (store.times !== undefined) return listSql(store, thing);
       return sql`(select array_agg(${sql.ref(`t.${store.column}`)} order by t.place) from ${sql.table(store.table)} t
         where ${sql.ref(`t.${store.key}`)} = ${thing})`;
     case 'movements':

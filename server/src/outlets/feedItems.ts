@@ -60,8 +60,9 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 
 /** What comes before the options and attributes in a row. */
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
-  case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales`;
-const FIRST_PROPERTY = 17;
+  case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
+  s.gaps & ${sql.lit(gapBit('part is off'))} <> 0`;
+const FIRST_PROPERTY = 18;
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
 export async function* feedItems(
@@ -127,6 +128,7 @@ export async function* feedItems(
           stock: Number(row[14]),
           whenOut: row[15] as WhenOut,
           hasPrice: regular !== null,
+          isPartOff: row[17] === 't',
         }),
       };
     });

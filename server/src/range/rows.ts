@@ -16,6 +16,7 @@ import { askingOfProof } from '../changes/proof/askingOfProof.ts';
 import { linesAbout } from '../db/proofLines.ts';
 import { replyText, SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
+import { withProductsOfLines } from './productCodes.ts';
 import { readShop, type Shop } from './names.ts';
 
 /** The fields that a row has when none are named: all that are not too long for it. */
@@ -124,7 +125,13 @@ async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promis
     const target = after === null ? undefined : shop.register.at(kind, field, scope);
     return target?.refersTo !== undefined && after!.split('|').some((id) => !isNamed(id, target, shop));
   });
-  const asking = isMade.includes(true) ? await askingOfProof(db, proof) : shop;
+  const asking = isMade.includes(true)
+    ? await withProductsOfLines(
+        db,
+        await askingOfProof(db, proof),
+        values.filter((_, i) => isMade[i]).map((row) => ({ ...row, before: null })),
+      )
+    : shop;
   return values.map(({ flags, field, scope, ...line }, i) => {
     const target = isMade[i] ? shop.register.at(line.kind, field, scope) : undefined;
     const called = target ? showValue(target, line.after, asking) : null;
@@ -136,6 +143,8 @@ async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promis
 function isNamed(id: string, target: Field, { names }: Shop): boolean {
   const { kind } = target.refersTo!;
   if (kind === 'product') return true;
+  // Parts of a set are few, and shown by their codes.
+  if (kind === 'sku') return false;
   return kind === 'category' ? names.categories.steps(id).length > 0 : namesOf(target, names).byId.has(id);
 }
 

@@ -1,6 +1,7 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import {
   availability,
+  gapBit,
   type Candidate,
   money,
   priceAt,
@@ -29,7 +30,7 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
   const { columns, rows } = await rowsOf(db, [id], shop);
   const row = rows[0]!;
   if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
-  const [more, sales, replies, history, pending, assortments, goesWith, suggested] = await Promise.all([
+  const [more, sales, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
     sql<{
       description: string | null;
       slug: string;
@@ -38,8 +39,9 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
       stock: number;
       price: string | null;
       variants: number;
+      is_part_off: boolean;
     }>`
-      select p.description, p.slug, p.stage, p.when_out, s.stock, s.price,
+      select s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, p.description, p.slug, p.stage, p.when_out, s.stock, s.price,
         (select count(*)::int from sku k where k.product_id = p.id) as variants
       from shelf s join product p on p.id = s.product_id where s.sku_id = ${id}
     `.execute(db.q),
@@ -53,10 +55,11 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
     assortmentsOf(db, shop, id),
     goesWithOf(db, row[1]!),
     suggestedFor(db, row[1]!),
+    soldAsOneOf(db, id),
   ]);
-  const { description, slug, stage, when_out, stock, price, variants } = more.rows[0]!;
+  const { description, slug, stage, when_out, stock, price, variants, is_part_off: isPartOff } = more.rows[0]!;
   const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
-  const can = availability({ stage, stock, whenOut: when_out, hasPrice: price !== null });
+  const can = availability({ stage, stock, whenOut: when_out, hasPrice: price !== null, isPartOff });
   return {
     columns,
     row,
@@ -73,6 +76,7 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
       pending.filter(({ field }) => field === 'goesWith').map(({ after }) => after),
     ),
     suggested,
+    ...soldAsOne,
     history,
     shopAddress: `${storefront}/products/${slug}`,
   };
@@ -95,6 +99,22 @@ async function goesWithOf(db: Db, product: string): Promise<Sku['goesWith']> {
   const ids = rows[0]?.ids ?? [];
   const named = await productsNamed(db, ids);
   return ids.flatMap((id) => named.find((one) => one.id === id) ?? []);
+}
+
+const MOST_SETS = 20;
+
+/** The parts of a set, each with how many of it there are in the shop, and the sets that an SKU is a part of. */
+async function soldAsOneOf(db: Db, id: string): Promise<Pick<Sku, 'parts' | 'partOf'>> {
+  const [parts, partOf] = await Promise.all([
+    sql<Sku['parts'][number]>`
+      select k.id, k.code, p.name, x.times, coalesce(t.on_hand, 0) as stock, p.stage <> 'On sale' as "isOff"
+      from sku_part x join sku k on k.id = x.part_id join product p on p.id = k.product_id
+      left join stock_total t on t.sku_id = k.id where x.sku_id = ${id} order by x.place`.execute(db.q),
+    sql<Sku['partOf'][number]>`
+      select k.id, k.code, p.name from sku_part x join sku k on k.id = x.sku_id join product p on p.id = k.product_id
+      where x.part_id = ${id} order by p.name, k.code limit ${MOST_SETS}`.execute(db.q),
+  ]);
+  return { parts: parts.rows, partOf: partOf.rows };
 }
 
 const MOST_SUGGESTED = 4;

@@ -4,6 +4,8 @@ import {
   availability,
   type Availability,
   type Field,
+  fitsIn,
+  gapBit,
   type GoodsOrder,
   localDay,
   money,
@@ -70,6 +72,10 @@ interface ShopRow {
   stage: Stage;
   stock: number;
   when_out: WhenOut;
+  is_part_off: boolean;
+  /** What a set is put together of. */
+  parts: { name: string; times: number }[] | null;
+  fits: string | null;
   /** Values of the fields that the shop made, in the order of `own`. */
   own: (string | null)[];
 }
@@ -85,6 +91,9 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
       split_part(s.categories, '|', 1) as category, array(
         select d.name from badge d where d.id = any(po.badges)
           and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code, s.price, s.stage, s.stock, p.when_out,
+      s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, po.fits, (
+        select json_agg(json_build_object('name', o.name, 'times', x.times) order by x.place)
+        from sku_part x join sku k on k.id = x.part_id join product o on o.id = k.product_id where x.sku_id = s.sku_id) as parts,
       array[${own.length === 0 ? sql`null::text` : sql.join(own)}] as own
     from ${SHELF} join product p on p.id = s.product_id left join brand b on b.id = s.brand_id
     where s.product_id in (${products}) order by s.name_key collate "C", s.product_id, s.sku_id
@@ -100,6 +109,7 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
       stock: row.stock,
       whenOut: row.when_out,
       hasPrice: row.price !== null,
+      isPartOff: row.is_part_off,
     });
     if (!can.seen) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
@@ -128,6 +138,7 @@ const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduc
   description: row.description ?? '',
   picture: row.picture_key,
   category: row.category || null,
+  fits: row.fits === null ? [] : fitsIn(row.fits),
   variants: [],
 });
 
@@ -143,6 +154,7 @@ const variant = (
   price: (price.winner?.price ?? 0n).toString(),
   was: price.winner?.source === 'sale' ? row.price : null,
   state: can.state,
+  parts: row.parts ?? [],
 });
 
 /** How the goods of a category or an assortment are ordered. */

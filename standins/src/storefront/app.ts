@@ -44,6 +44,14 @@ interface Variant {
   readonly price: string;
   readonly was: string | null;
   readonly state: string;
+  readonly parts: readonly { readonly name: string; readonly times: number }[];
+}
+interface Fit {
+  readonly maker: string;
+  readonly model: string;
+  readonly from: number | null;
+  readonly to: number | null;
+  readonly note: string;
 }
 interface Product {
   readonly slug: string;
@@ -55,6 +63,7 @@ interface Product {
   readonly attributes: readonly Property[];
   readonly category: string | null;
   readonly badges: readonly string[];
+  readonly fits: readonly Fit[];
   readonly goesWith?: readonly { readonly slug: string; readonly name: string }[];
 }
 
@@ -262,6 +271,34 @@ const attributesOf = ({ attributes }: Product) =>
     </tbody>
   </table>`;
 
+const yearsOf = ({ from, to }: Fit) =>
+  from === null && to === null ? '' : from === to ? String(from) : `${from ?? ''} – ${to ?? ''}`.trim();
+
+const fitsOf = (fits: readonly Fit[]) =>
+  html`<h3>Fits</h3>
+    <table>
+      <tbody>
+        ${fits.map(
+          (fit) =>
+            html`<tr>
+              <th scope="row">${fit.maker} ${fit.model}</th>
+              <td>${yearsOf(fit)}</td>
+              <td>${fit.note}</td>
+            </tr>`,
+        )}
+      </tbody>
+    </table>`;
+
+/** What is in a set, once for variants that hold the same. */
+function partsOf({ variants }: Product) {
+  const [parts = []] = variants.map((one) => one.parts).filter((parts) => parts.length > 0);
+  if (parts.length === 0) return '';
+  return html`<h3>In this set</h3>
+    <ul>
+      ${parts.map(({ name, times }) => html`<li>${times === 1 ? name : `${times} × ${name}`}</li>`)}
+    </ul>`;
+}
+
 function productPage(product: Product) {
   const rows = product.variants.map(
     (one) =>
@@ -277,8 +314,9 @@ function productPage(product: Product) {
     <div>
       <h2>${product.name}</h2>
       <p>${badgesOf(product)}${product.brand ?? ''}</p>
-      ${product.description.split(/\n\s*\n/).map((paragraph) => html`<p>${paragraph}</p>`)}
+      ${product.description.split(/\n\s*\n/).map((paragraph) => html`<p>${paragraph}</p>`)} ${partsOf(product)}
       ${product.attributes.length === 0 ? '' : attributesOf(product)}
+      ${product.fits.length === 0 ? '' : fitsOf(product.fits)}
       <table>
         <thead>
           <tr>

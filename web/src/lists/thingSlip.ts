@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { editValue, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue } from '@ivory/core';
+import { editValue, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue, typeOf } from '@ivory/core';
 import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
+import { ValueTable } from '../slip/valueTable.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { AttributeType } from './attributeType.ts';
@@ -13,7 +14,7 @@ import { type Thing, type ThingRows } from './thingRows.ts';
 /** The thing or things of a list in hand: their fields, and how many goods have them. */
 @Component({
   selector: 'ivory-thing-slip',
-  imports: [AttributeType, ChooseThings, RouterLink],
+  imports: [AttributeType, ChooseThings, RouterLink, ValueTable],
   templateUrl: './thingSlip.html',
   styleUrl: '../slip/slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,6 +60,7 @@ export class ThingSlip {
         hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
         offered: offered(field, asking),
         isSeveral: takesSeveral(field),
+        isTable: typeOf(field).table !== undefined && values.kind === 'same',
       };
     }),
   );

@@ -12,6 +12,7 @@ import {
   shared,
   showMoney,
   showValue,
+  typeOf,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { debounceTime, map, switchMap } from 'rxjs';
@@ -31,6 +32,7 @@ import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
 import { ProductOrder } from './productOrder.ts';
+import { ValueTable } from './valueTable.ts';
 
 const SHOWN: readonly FieldKey[] = [
   'name',
@@ -48,13 +50,15 @@ const SHOWN: readonly FieldKey[] = [
   'weight',
   'gtin',
   'taxRate',
+  'taxClass',
+  'setLess',
 ];
 const SETTLE = 120;
 
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars, ProductOrder, ShopTime],
+  imports: [Bars, ProductOrder, ShopTime, ValueTable],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -146,6 +150,26 @@ export class Slip {
     const all = [...detail.goesWith, ...detail.suggested, ...detail.proposedWith];
     return (proposal.after ?? '').split('|').flatMap((id) => all.find((one) => one.id === id) ?? []);
   });
+  protected readonly partsField = computed(() => this.asking().register.get('parts'));
+  protected readonly fitsField = computed(() => this.asking().register.get('fits'));
+  /** The parts of a set as they are typed: as the proof in hand makes them, or else as they stand. */
+  protected readonly parts = computed(() => {
+    const detail = this.detail();
+    const proposal = detail?.pending.find(({ field }) => field === 'parts');
+    if (proposal) return { text: proposal.called ?? '', changed: true };
+    const { table } = typeOf(this.partsField());
+    return {
+      text: table!.textOf((detail?.parts ?? []).map(({ code, times }) => [code, String(times)])),
+      changed: false,
+    };
+  });
+  /** What the product fits, as it is typed. */
+  protected readonly fits = computed(() => {
+    const row = this.one();
+    if (!row) return { text: '', changed: false };
+    const text = editValue(this.fitsField(), valueInHand(row, 'fits') ?? null, this.asking());
+    return { text, changed: proposed(row, 'fits') !== undefined };
+  });
   /** What is put beside this product gets it beside itself too. */
   protected readonly bothWays = signal(false);
   protected readonly suggested = computed(() => {
@@ -207,6 +231,11 @@ export class Slip {
     if (product === undefined) return;
     const step = { do: 'add to' as const, field: 'keptOut' as const, values: name };
     this.proposing.run(this.api.call(calls.putStep, { body: { question: '', products: [product], step } }));
+  }
+
+  /** A value that is a table of its own. */
+  protected setText(key: FieldKey, text: string): void {
+    this.edited.emit({ rows: this.rows(), key, text });
   }
 
   protected change(key: FieldKey, input: HTMLInputElement | HTMLTextAreaElement, before: string): void {

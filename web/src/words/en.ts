@@ -1,6 +1,6 @@
 import { type KeyAction } from '../keys/register.ts';
 import { folioWords } from './folio.en.ts';
-import { listWords, setStepWords } from './lists.en.ts';
+import { listWords, setStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
 import { spineWords } from './spine.en.ts';
@@ -87,9 +87,15 @@ export const words = {
     becauseOf: {
       stage: 'its stage is not On sale',
       'no price': 'it has no price',
+      part: 'a part of it is not on sale',
       'no stock': 'there is no stock',
     } as Record<string, string>,
     candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
+    parts: 'Sold as one, put together of',
+    inStock: (pieces: number) => `${pieces} in stock`,
+    partOff: ', not on sale',
+    partOf: (name: string, code: string) => `Part of ${name} (${code})`,
+    fits: 'Fits',
     replies: 'What outlets said',
     noReply: 'Not handed to an outlet yet.',
     history: 'History',
@@ -161,7 +167,10 @@ export const words = {
       'stock below zero': 'stock below zero',
     } as Record<string, string>,
     other: 'Other proofs',
-    kinds: { hand: 'in hand', import: 'import', 'take back': 'taking back' } as Record<string, string>,
+    kinds: { hand: 'in hand', import: 'import', 'take back': 'taking back', following: 'follows' } as Record<
+      string,
+      string
+    >,
   },
   rule: {
     title: 'Rule',
@@ -324,6 +333,7 @@ export const words = {
   folio: folioWords,
   lists: listWords,
   setStep: setStepWords,
+  table: tableWords,
   outlets: outletWords,
   charts: {
     fromTo: (from: number, to: number) => `${from} to ${to}`,

@@ -43,6 +43,7 @@ export const listWords = {
     choice: 'they will have none',
     badge: 'it is taken from them',
     unit: 'they will have none',
+    taxClass: 'they keep the rate that they have today',
     assortment: 'they are gathered no more; the goods themselves stay',
   } as Record<string, string>,
   about: {
@@ -56,11 +57,34 @@ export const listWords = {
     choice: 'The values to choose from, in their order. One may be shown by a colour.',
     badge: 'Words on the picture of goods, between two days where they are given.',
     unit: 'What goods are sold by: a piece, a metre, 100 ml.',
+    taxClass:
+      'Goods of a class have its rate. A rate that changes is one more row with its day: on that day the goods get it by themselves.',
     customerGroup: 'Who prices are made for: trade, schools, friends of the house.',
     stockPlace: 'Where stock lies, in levels: a place, its bays, their shelves.',
     assortment:
       'Goods gathered for a purpose: by a rule, by hand, or both. Each is shown where its page says: in the menu, on the front page, at the head of a category.',
   } as Record<string, string>,
+} as const;
+
+/** Words of values that are small tables. */
+export const tableWords = {
+  columns: {
+    line: 'each in a line',
+    rate: 'rate',
+    from: 'from',
+    to: 'to',
+    maker: 'maker',
+    model: 'model',
+    note: 'note',
+    code: 'code',
+    times: 'how many',
+  } as Record<string, string>,
+  hints: { rate: '20 %', from: '2027-01-01', maker: 'Harrowgill', model: '40', code: 'code of an SKU' } as Record<
+    string,
+    string
+  >,
+  cell: (column: string, row: number) => `${column}, row ${row}`,
+  take: (row: number) => `Take row ${row} out`,
 } as const;
 
 /** Words of the verbs for fields that hold several things. */

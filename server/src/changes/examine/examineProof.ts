@@ -5,7 +5,16 @@ import { amountOf } from '../../db/amount.ts';
 import { copyIn } from '../../db/copy.ts';
 import { linesAbout } from '../../db/proofLines.ts';
 import { FEW_CELLS } from '../proof/many.ts';
-import { atOnce, batches, commonFlags, type MoneyRow, moneyRows, ratesOf } from './moneyRows.ts';
+import {
+  atOnce,
+  batches,
+  commonFlags,
+  type MoneyRow,
+  moneyRows,
+  RATE_FIELDS,
+  RATE_OF_LINE,
+  ratesOf,
+} from './moneyRows.ts';
 
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
@@ -75,7 +84,9 @@ export async function examineMoneyLines(
 /** Whether a proof changes tax rates, or makes goods with their own. */
 async function changesRates(tx: Tx, proof: string): Promise<boolean> {
   const { rows } = await sql`
-    select from proof_line where proof_id = ${proof} and kind = 'product' and field = 'taxRate' limit 1`.execute(tx.q);
+    select from proof_line where proof_id = ${proof} and kind = 'product' and field = any(${RATE_FIELDS}::text[]) limit 1`.execute(
+    tx.q,
+  );
   return rows.length > 0;
 }
 
@@ -91,13 +102,16 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
     from (
-      select r.id, case when min(m.margin) < 0 then ${BELOW_COST}::int
+      select r.id, r.field, case when min(m.margin) < 0 then ${BELOW_COST}::int
         when min(m.margin) < ${settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end as flags
-      from proof_line r join shelf_facts s on s.product_id = r.id
-      cross join lateral (select gross_margin(${proposed('price')}, ${proposed('cost')}, r.after::int) as margin) m
-      where r.proof_id = ${proof} and r.kind = 'product' and r.field = 'taxRate' group by r.id
+      from (
+        select l.id, l.field, ${RATE_OF_LINE} as rate from proof_line l
+        where l.proof_id = ${proof} and l.kind = 'product' and l.field = any(${RATE_FIELDS}::text[])
+      ) r join shelf_facts s on s.product_id = r.id
+      cross join lateral (select gross_margin(${proposed('price')}, ${proposed('cost')}, coalesce(r.rate, s.tax_bp)) as margin) m
+      group by r.id, r.field
     ) x
-    where l.proof_id = ${proof} and l.kind = 'product' and l.field = 'taxRate' and l.id = x.id
+    where l.proof_id = ${proof} and l.kind = 'product' and l.field = x.field and l.id = x.id
       and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
   `.execute(tx.q);
 }

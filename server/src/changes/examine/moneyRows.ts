@@ -25,9 +25,19 @@ export interface MoneyRow {
 export const commonFlags = (flags: RawBuilder<unknown>) =>
   sql`case when min(${flags}) = max(${flags}) then min(${flags}) end`;
 
-/** A query for the tax rates `(product_id, rate)` that some lines give to products. */
+/** The fields of products by which their tax rate changes. */
+export const RATE_FIELDS: readonly string[] = ['taxRate', 'taxClass'];
+
+/** The rate that a line `l` of one of those fields gives; null where it leaves the rate as it is. */
+export const RATE_OF_LINE = sql`case l.field when 'taxRate' then l.after::int
+  else (select rate_on(c.rates, shop_today()) from tax_class c where c.id = l.after::bigint) end`;
+
+/** A query for the tax rates `(product_id, rate)` that some lines give to products; a class wins over a rate of their own. */
 export const ratesOf = (lines: RawBuilder<unknown>) => sql`
-  select id as product_id, after::int as rate from (${lines}) l where kind = 'product' and field = 'taxRate'`;
+  select distinct on (product_id) product_id, rate from (
+    select l.id as product_id, ${RATE_OF_LINE} as rate, l.field from (${lines}) l
+    where l.kind = 'product' and l.field = any(${RATE_FIELDS}::text[])
+  ) given where rate is not null order by product_id, field`;
 
 /**
  * The money of every SKU whose price or cost some lines change, before and after; not of those that go. `rates` are tax rates

@@ -9,6 +9,7 @@ import { readShop } from '../../range/names.ts';
 import { hasChangedSince } from '../examine/changedSince.ts';
 import { apply } from '../stores/stores.ts';
 import { type Landing } from '../stores/store.ts';
+import { addFollowing, leaveToFollow } from './following.ts';
 import { giveFreeSlugs, makeNew } from './makeNew.ts';
 import { refuseDangling } from './refuseDangling.ts';
 import { removeGone } from './removeGone.ts';
@@ -49,6 +50,7 @@ const SHELF_WEIGHT = 2;
 async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
   if (proof.kind === 'hand') await dropUnusedChoices(tx, id, true);
+  if (proof.kind !== 'following') await leaveToFollow(tx, id);
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
@@ -73,14 +75,27 @@ async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows)
     if (group.field !== 'exists') await applyGroup(work, group, moves, known);
     await meter.did(group.lines);
   }
+  const following = await landFollowing(work, groups, known);
   const shelfDid = progress && ((share: number) => meter.did(total * SHELF_WEIGHT * share));
-  await bringShelfUpToDate(tx, id, groups, known, shelfDid);
+  await bringShelfUpToDate(tx, id, [...groups, ...following], known, shelfDid);
   if (moves) await removeGone(work, known);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})
     select ${told({ kind: 'landed', landing })}
   `.execute(tx.q);
   return landing;
+}
+
+/** Lands what follows from what was just written: lines of its own, which the journal has with the others. */
+async function landFollowing(work: Landing, groups: readonly LineGroup[], register: Register): Promise<LineGroup[]> {
+  const { tx, proof, landing } = work;
+  const following = await addFollowing(tx, proof, groups);
+  if (following.length === 0) return [];
+  const lines = following.reduce((sum, group) => sum + group.lines, 0);
+  await sql`update landing set lines = lines + ${lines} where id = ${landing}`.execute(tx.q);
+  await writeChunks(tx, proof, landing, following);
+  for (const group of following) await applyGroup(work, group, false, register);
+  return following;
 }
 
 export interface LineGroup {
@@ -92,7 +107,14 @@ export interface LineGroup {
   readonly stopping: number;
   /** Lines of things that are there before and after the landing. */
   readonly standing: number;
+  /** Of lines that follow from others of the landing: the edit that they came by. */
+  readonly edit?: number;
 }
+
+/** The lines of a group, which are written as `l`. */
+const ofGroup = (proof: string, { kind, field, scope, edit }: LineGroup) => sql`
+  l.proof_id = ${proof} and l.kind = ${kind} and l.field = ${field} and l.scope = ${scope}::bigint
+  ${edit === undefined ? sql`` : sql`and l.edit_no = ${edit}`}`;
 
 async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
   const { rows } = await sql<LineGroup>`
@@ -165,23 +187,40 @@ async function writeJournal(
     returning id
   `.execute(tx.q);
   const landing = rows[0]!.id;
-  for (const { kind, field, scope, lines } of groups) {
+  await writeChunks(tx, proof.id, landing, groups, meter);
+  return landing;
+}
+
+async function writeChunks(
+  tx: Tx,
+  proof: string,
+  landing: string,
+  groups: readonly LineGroup[],
+  meter?: Meter,
+): Promise<void> {
+  for (const group of groups) {
+    const { kind, field, scope, lines, edit } = group;
+    // What follows stands behind what was written of the same field before.
+    const behind =
+      edit === undefined
+        ? sql``
+        : sql`+ (select count(*) from journal_chunk c
+            where c.landing_id = ${landing} and c.kind = ${kind} and c.field = ${field} and c.scope = ${scope}::bigint)`;
     await sql`
       insert into journal_chunk (landing_id, kind, field, scope, chunk, first_id, last_id, ids, before, after)
-      select ${landing}, ${kind}, ${field}, ${scope}::bigint, row_number() over (order by min(id)) - 1,
+      select ${landing}, ${kind}, ${field}, ${scope}::bigint, row_number() over (order by min(id)) - 1 ${behind},
         min(id), max(id), array_agg(id), array_agg(before), array_agg(after)
       from (
         select id, before, after, (row_number() over by_id - 1) / ${sql.lit(MOST_IN_A_CHUNK)} as lines,
           sum(coalesce(length(before), 0) + coalesce(length(after), 0)) over by_id / ${sql.lit(MOST_BYTES_IN_A_CHUNK)} as bytes
-        from live_line where proof_id = ${proof.id} and kind = ${kind} and field = ${field} and scope = ${scope}::bigint
+        from live_line l where ${ofGroup(proof, group)}
         window by_id as (order by id)
         order by id
       ) numbered
       group by lines, bytes
     `.execute(tx.q);
-    await meter.did(lines);
+    await meter?.did(lines);
   }
-  return landing;
 }
 
 /** Writes one field's lines to where the field is stored. Fewer rows than lines: a `before` does not hold, throws Overtaken. */
@@ -194,6 +233,6 @@ async function applyGroup(work: Landing, group: LineGroup, moves: boolean, regis
   const standing = moves
     ? sql`and not exists (select from live_line e where e.proof_id = l.proof_id and e.kind = l.kind and e.id = l.id and e.field = 'exists')`
     : sql``;
-  const lines = sql`l.proof_id = ${work.proof} and l.kind = ${kind} and l.field = ${key} and l.scope = ${scope}::bigint ${standing}`;
+  const lines = sql`${ofGroup(work.proof, group)} ${standing}`;
   if ((await apply(work, field, lines)) !== group.standing) throw new Overtaken();
 }

@@ -1,7 +1,7 @@
 import { type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { refreshShelf, refreshWithin, refreshWords } from '../../db/shelf.ts';
+import { refreshShelf, refreshWithin, refreshWords, setsOf } from '../../db/shelf.ts';
 import { type LineGroup } from './land.ts';
 
 const MONEY = ['price', 'cost'];
@@ -25,7 +25,8 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): Follo
         ? undefined
         : { skus: sql`select l.id from live_line l` };
     case 'product':
-      return ofOwn ? undefined : ofProducts;
+      // A product that goes off sale takes the sets with it that its SKUs are parts of.
+      return ofOwn ? undefined : key === 'stage' ? { skus: WITH_SETS } : ofProducts;
     case 'brand':
       return key === 'name'
         ? { skus: sql`select f.sku_id as id from live_line l join shelf_facts f on f.brand_id = l.id`, only: 'words' }
@@ -45,6 +46,12 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): Follo
   }
 }
 
+/** The SKUs of products, and the sets that they are parts of. */
+const WITH_SETS = sql`
+  select x.id from live_line l cross join lateral (
+    select k.id from sku k where k.product_id = l.id
+    union select s.sku_id from sku k join sku_part s on s.part_id = k.id where k.product_id = l.id) x`;
+
 /** SKUs that have a value of an option which is called otherwise. */
 function ofRenamedChoices(register: Register): Following | undefined {
   const slots = register.goods.flatMap(({ own, store }) =>
@@ -60,7 +67,13 @@ function ofRenamedChoices(register: Register): Following | undefined {
  * rows afresh would not see what another is about to write, and what makes or deletes things not what another refers to.
  */
 export const goesAlone = (groups: readonly LineGroup[], register: Register): boolean =>
-  groups.some((group) => group.field === 'exists' || derivedFrom(group, register) !== undefined);
+  groups.some(
+    (group) =>
+      group.field === 'exists' ||
+      // Rates of a class are rates of its goods.
+      (group.kind === 'taxClass' && group.field === 'rates') ||
+      derivedFrom(group, register) !== undefined,
+  );
 
 /** Brings the read model up to date with lines that landed. */
 export async function bringShelfUpToDate(
@@ -94,6 +107,25 @@ export async function bringShelfUpToDate(
     await sql`
       update shelf_facts s set stock = t.on_hand from live_line l join stock_total t on t.sku_id = l.id
       where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'stock' and s.sku_id = l.id and s.stock <> t.on_hand
+        and not exists (select from sku_part x where x.sku_id = l.id)
     `.execute(tx.q);
+    await bringSetsUpToDate(tx, proof);
   }
+}
+
+/** What is in stock of a set follows from its parts. */
+async function bringSetsUpToDate(tx: Tx, proof: string): Promise<void> {
+  // Another landing may change another part of the same set: who comes second waits here, and then reads what the first left.
+  const { rows } = await sql<{ id: string }>`
+    select f.sku_id as id from shelf_facts f where f.sku_id in (
+      select s.sku_id from live_line l join sku_part s on s.part_id = l.id
+      where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'stock')
+    order by f.sku_id for update
+  `.execute(tx.q);
+  if (rows.length === 0) return;
+  const sets = rows.map(({ id }) => id);
+  await sql`
+    update shelf_facts f set stock = d.stock from (${setsOf(sql`select unnest(${sets}::bigint[])`)}) d
+    where f.sku_id = d.sku_id and f.stock <> d.stock
+  `.execute(tx.q);
 }

@@ -5,6 +5,7 @@ import { type Db, inTransaction } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
 import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
+import { RATE_FIELDS, ratesOf } from '../examine/moneyRows.ts';
 import { isLarge, planForMany } from './many.ts';
 import { type ProofRow } from './proof.ts';
 
@@ -151,7 +152,7 @@ async function marginsOf(q: Kysely<Tables>, id: string, groups: readonly Group[]
   const priced = groups.filter((group): group is Group & MoneySums => !group.left_out && group.tax_bp != null);
   const before = new MarginSum();
   const after = new MarginSum();
-  const rates = groups.some(({ field, left_out }) => field === 'taxRate' && !left_out);
+  const rates = groups.some(({ field, left_out }) => RATE_FIELDS.includes(field) && !left_out);
   const both = rates || new Set(priced.map(({ field }) => field)).size > 1;
   for (const row of both ? await sumsBySku(q, id) : priced) {
     before.add(money(BigInt(row.price)), money(BigInt(row.cost)), row.tax_bp);
@@ -168,8 +169,7 @@ async function sumsBySku(q: Kysely<Tables>, id: string): Promise<MoneySums[]> {
       select id, ${value('price')} as price, ${value('cost')} as cost
       from live_line where proof_id = ${id} and kind = 'sku' and field in ('price', 'cost') group by id
     ), rate as (
-      select id as product_id, after::int as rate from live_line
-      where proof_id = ${id} and kind = 'product' and field = 'taxRate'
+      ${ratesOf(sql`select * from live_line where proof_id = ${id}`)}
     ), named as (
       select id from touched union select s.sku_id from rate join shelf_facts s using (product_id)
     )

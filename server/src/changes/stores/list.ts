@@ -1,28 +1,24 @@
-import { type Store } from '@ivory/core';
 import { sql } from 'kysely';
+import { type KeptList, listSql } from '../../db/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
 import { type Sql, type StoreOf } from './store.ts';
 
-type List = Extract<Store, { in: 'list' }>;
-
-/** The list that stands, of the thing that an expression names. */
-const listOf = ({ table, key, column }: List, id: Sql) => sql<string | null>`(
-  select string_agg(${sql.ref(`x.${column}`)}::text, '|' order by x.place) from ${sql.table(table)} x where ${sql.ref(`x.${key}`)} = ${id})`;
-
 /** Writes the lists of `(id, after)` pairs for things that have none. */
-async function write(tx: Tx, { table, key, column }: List, pairs: Sql): Promise<void> {
+async function write(tx: Tx, { table, key, column, times }: KeptList, pairs: Sql): Promise<void> {
+  const counted = times === undefined ? sql`` : sql`, ${sql.ref(times)}`;
+  const count = times === undefined ? sql`` : sql`, coalesce(nullif(split_part(c.id, '*', 2), ''), '1')::int`;
   await sql`
-    insert into ${sql.table(table)} (${sql.ref(key)}, ${sql.ref(column)}, place)
-    select x.id, c.id::bigint, c.place - 1 from (${pairs}) x, unnest(string_to_array(x.after, '|')) with ordinality as c (id, place)
+    insert into ${sql.table(table)} (${sql.ref(key)}, ${sql.ref(column)}, place ${counted})
+    select x.id, split_part(c.id, '*', 1)::bigint, c.place - 1 ${count} from (${pairs}) x, unnest(string_to_array(x.after, '|')) with ordinality as c (id, place)
   `.execute(tx.q);
 }
 
 /** A table that joins things in order: the whole list is a value, replaced as its line says, which shows all of it. */
 export const list: StoreOf<'list'> = {
-  standing: (_field, store) => ({ join: sql``, value: listOf(store, sql`l.id`) }),
+  standing: (_field, store) => ({ join: sql``, value: listSql(store, sql`l.id`) }),
   async apply({ tx }, _field, store, lines) {
     const { rows } = await sql<{ id: string; after: string | null }>`
-      select l.id, l.after from live_line l where ${lines} and l.before is not distinct from ${listOf(store, sql`l.id`)}
+      select l.id, l.after from live_line l where ${lines} and l.before is not distinct from ${listSql(store, sql`l.id`)}
     `.execute(tx.q);
     const ids = rows.map(({ id }) => id);
     await sql`delete from ${sql.table(store.table)} where ${sql.ref(store.key)} = any(${ids}::bigint[])`.execute(tx.q);

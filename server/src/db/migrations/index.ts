@@ -11,6 +11,7 @@ import * as importsSayMore from './009_imports_say_more.ts';
 import * as feedsInOpenWords from './010_feeds_in_open_words.ts';
 import * as kindsAndFields from './011_kinds_and_fields.ts';
 import * as rangeLaidOut from './012_range_laid_out.ts';
+import * as soldAsOne from './013_sold_as_one.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -26,4 +27,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '010_feeds_in_open_words': feedsInOpenWords,
   '011_kinds_and_fields': kindsAndFields,
   '012_range_laid_out': rangeLaidOut,
+  '013_sold_as_one': soldAsOne,
 };

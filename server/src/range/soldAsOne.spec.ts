@@ -1,0 +1,237 @@
+import { calls } from '@ivory/contract';
+import { money, setPrice, setStock } from '@ivory/core';
+import fc from 'fast-check';
+import { landTaxRatesOfToday } from '../changes/land/landFollowing.ts';
+import { inTransaction } from '../db/connect.ts';
+import { staleShelf } from '../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+describe('what follows from other values', () => {
+  let house: TestHouse;
+  let codes: string[];
+  let ids: string[];
+  beforeEach(async () => {
+    house = await openTestHouse();
+    codes = (await house.codes('stage is "On sale" stock > 3 price > 1')).slice(0, 6);
+    ids = [];
+    for (const code of codes) ids.push(await house.sku(code));
+  });
+  afterEach(() => house.close());
+
+  const landHand = async () => house.land((await house.call(calls.getHandProof)).proof!.id);
+  const value = async (at: number, key: 'price' | 'stock' | 'gap') => (await house.value(ids[at]!, key)) ?? '';
+  const isFresh = async () => expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+
+  describe('of a set', () => {
+    const makeSet = async (less: string) => {
+      await house.edits('A set', [
+        { sku: ids[0]!, field: 'parts', text: `${codes[1]} × 2 | ${codes[2]}` },
+        { sku: ids[0]!, field: 'setLess', text: less },
+      ]);
+      return landHand();
+    };
+    const whatFollows = async () => {
+      const parts = [1, 2].map(async (at) => ({
+        price: money(BigInt(await value(at, 'price'))),
+        stock: Number(await value(at, 'stock')),
+        times: at === 1 ? 2 : 1,
+      }));
+      return Promise.all(parts);
+    };
+
+    it('is its stock and its price: they are what core works out, and change with the parts', async () => {
+      const before = [await value(0, 'price'), await value(0, 'stock')];
+      const landing = await makeSet('10 %');
+      const follows = async () => {
+        const parts = await whatFollows();
+        expect(await value(0, 'price')).toBe(String(setPrice(parts, 1_000)));
+        expect(await value(0, 'stock')).toBe(String(setStock(parts)));
+        await isFresh();
+      };
+      await follows();
+      await house.edits('Dearer', [{ sku: ids[1]!, field: 'price', text: '19.99' }]);
+      const dearer = await landHand();
+      await follows();
+      await house.edits('Counted', [{ sku: ids[1]!, field: 'stock', text: '5' }]);
+      await landHand();
+      expect(await value(0, 'stock')).toBe('2');
+      await follows();
+
+      // What followed is in the journal, and goes back with what it followed from.
+      const { lines } = await house.call(calls.getLandingLines, {
+        params: { id: dearer },
+        query: { from: 0, count: 10 },
+      });
+      expect(lines.map(({ code }) => code).sort()).toEqual([codes[0]!, codes[1]!].sort());
+      await house.land((await house.takeBack(dearer)).id);
+      await follows();
+      await house.land((await house.takeBack(landing)).id);
+      expect([await value(0, 'price'), await value(0, 'stock')]).toEqual(before);
+      await isFresh();
+    });
+
+    it('agrees with core for any prices and any share', async () => {
+      await makeSet('0');
+      await fc.assert(
+        fc.asyncProperty(
+          fc.integer({ min: 1, max: 99_999 }),
+          fc.integer({ min: 0, max: 9_999 }),
+          async (pence, less) => {
+            await house.edits('Any', [
+              { sku: ids[1]!, field: 'price', text: (pence / 100).toFixed(2) },
+              { sku: ids[0]!, field: 'setLess', text: (less / 100).toFixed(2) },
+            ]);
+            const { proof } = await house.call(calls.getHandProof);
+            if (proof) await house.land(proof.id);
+            expect(await value(0, 'price')).toBe(String(setPrice(await whatFollows(), less)));
+          },
+        ),
+        { numRuns: 12 },
+      );
+    });
+
+    it('is off when a part is off, in the shop and by its gap, and comes back with it', async () => {
+      await makeSet('5 %');
+      await house.edits('Rest', [{ sku: ids[2]!, field: 'stage', text: 'Resting' }]);
+      const rest = await landHand();
+      expect(await house.codes('gap is "part is off"')).toEqual([codes[0]!]);
+      const seen = await house.call(calls.getSku, { params: { id: ids[0]! } });
+      expect(seen.availability).toEqual({ state: 'hidden', why: 'part' });
+      expect(seen.parts.map(({ code, times, isOff }) => [code, times, isOff])).toEqual([
+        [codes[1]!, 2, false],
+        [codes[2]!, 1, true],
+      ]);
+      await isFresh();
+      await house.land((await house.takeBack(rest)).id);
+      expect(await house.codes('gap is "part is off"')).toEqual([]);
+      const part = await house.call(calls.getSku, { params: { id: ids[1]! } });
+      expect(part.partOf.map(({ code }) => code)).toEqual([codes[0]!]);
+    });
+
+    it('is not typed over, and no set holds another or itself', async () => {
+      await makeSet('10 %');
+      const edit = (field: 'price' | 'stock' | 'parts', at: number, text: string) =>
+        refusalOf(house.edits('Typed', [{ sku: ids[at]!, field, text }]));
+      expect((await edit('price', 0, '1.00')).places?.[0]).toEqual(
+        jasmine.objectContaining({ code: 'follows-others', row: codes[0], expected: 'less than its parts' }),
+      );
+      expect((await edit('stock', 0, '4')).places?.[0]?.code).toBe('follows-others');
+      expect((await edit('parts', 3, codes[0]!)).places?.[0]).toEqual(
+        jasmine.objectContaining({ code: 'set-in-set', value: codes[0] }),
+      );
+      expect((await edit('parts', 3, codes[3]!)).places?.[0]?.code)
+        .withContext('itself')
+        .toBe('set-in-set');
+      expect((await edit('parts', 1, codes[3]!)).places?.[0]?.code)
+        .withContext('a part')
+        .toBe('set-in-set');
+      // Freed from what it followed, it has a price of its own again.
+      await house.edits('Own', [
+        { sku: ids[0]!, field: 'setLess', text: '' },
+        { sku: ids[0]!, field: 'price', text: '30.00' },
+      ]);
+      await landHand();
+      expect(await value(0, 'price')).toBe('3000');
+    });
+
+    it('keeps its price under a rule that changes all prices, but follows its parts', async () => {
+      await makeSet('10 %');
+      const rule = {
+        steps: [{ do: 'raise by' as const, by: { kind: 'percent' as const, percent: '100000' } }],
+        guards: {},
+      };
+      await house.call(calls.putRule, {
+        body: { question: `code is ${codes[0]}, ${codes[1]}`, title: 'Raise', rule },
+      });
+      await landHand();
+      expect(await value(0, 'price')).toBe(String(setPrice(await whatFollows(), 1_000)));
+      await isFresh();
+    });
+  });
+
+  describe('of a tax class', () => {
+    const product = async (at: number) => (await house.call(calls.getSku, { params: { id: ids[at]! } })).row[1]!;
+    const rate = async (at: number) => {
+      const { rows } = await house.db.pool.query<{ tax_bp: number }>('select tax_bp from product where id = $1', [
+        await product(at),
+      ]);
+      return rows[0]!.tax_bp;
+    };
+    const make = async (rates: string) => {
+      const body = { kind: 'taxClass' as const, things: [{ name: 'Books', rates }] };
+      const [id] = (await house.call(calls.makeThings, { body })).ids;
+      await landHand();
+      return id!;
+    };
+
+    it('is the rate of its goods, by the day, with a landing of its own on the day of a change', async () => {
+      const made = await make('5 % | 0 % from 2999-01-01');
+      await house.set('product', await product(0), 'taxClass', 'books');
+      const given = await landHand();
+      expect(await rate(0)).toBe(500);
+      await isFresh();
+      // The day on which the other rate begins has come: the clock of the database is not ours to turn.
+      await house.db.pool.query(`update tax_class set rates = '500|1:0' where id = $1`, [made]);
+      expect(await landTaxRatesOfToday(house.db, '1')).toBeTrue();
+      expect(await landTaxRatesOfToday(house.db, '1'))
+        .withContext('done once')
+        .toBeFalse();
+      expect(await rate(0)).toBe(0);
+      await isFresh();
+      const { landings } = await house.call(calls.listLandings, { query: { from: 0, count: 1 } as never });
+      expect(landings[0]!.title).toMatch(/^Tax rates from \d{4}-\d\d-\d\d$/);
+      expect((await house.takeBack(given)).leftOut)
+        .withContext('its rate has changed since')
+        .toBe(1);
+    });
+
+    it('changes all its goods when its rates change, and refuses a rate that is typed beside it', async () => {
+      const id = await make('20 %');
+      for (const at of [0, 1]) await house.set('product', await product(at), 'taxClass', 'Books');
+      await landHand();
+      await house.set('taxClass', id, 'rates', '7.5 %');
+      const changed = await landHand();
+      expect([await rate(0), await rate(1)]).toEqual([750, 750]);
+      const refused = await refusalOf(house.edits('Typed', [{ sku: ids[0]!, field: 'taxRate', text: '10 %' }]));
+      expect(refused.places?.[0]).toEqual(jasmine.objectContaining({ code: 'follows-others', expected: 'tax class' }));
+      await house.land((await house.takeBack(changed)).id);
+      expect([await rate(0), await rate(1)]).toEqual([2000, 2000]);
+      await isFresh();
+    });
+
+    it('is looked over by the margin that its rate leaves', async () => {
+      await make('95 %');
+      await house.edits('Narrow', [
+        { sku: ids[0]!, field: 'cost', text: '1.00' },
+        { sku: ids[0]!, field: 'price', text: '1.60' },
+      ]);
+      await landHand();
+      const proof = await house.set('product', await product(0), 'taxClass', 'Books');
+      expect(proof.looks.map(({ look }) => look)).toContain('below cost');
+    });
+  });
+
+  it('and what goods fit is asked alike in the database and in memory', async () => {
+    const product = (await house.call(calls.getSku, { params: { id: ids[0]! } })).row[1]!;
+    await house.set(
+      'product',
+      product,
+      'fits',
+      'Harrowgill 40 of 2015 to 2019 | Moss & Läne > Pocket 2 of 2021 on | Tarn > 100%',
+    );
+    await landHand();
+    for (const [question, found] of [
+      ['fits Harrowgill 40 of 2019', true],
+      ['fits harrowgill 40 of 2020', false],
+      ['fits Harrowgill 4', false],
+      ['fits "moss & lane pocket of 2020"', false],
+      ['fits "Moss & Lane Pocket of 2040"', true],
+      ['fits "Tarn 1%"', false],
+      ['fits is not Harrowgill', false],
+      ['fits is empty', false],
+    ] as const)
+      expect((await house.codes(`code is ${codes[0]} ${question}`)).length > 0)
+        .withContext(question)
+        .toBe(found);
+  });
+});

@@ -1,0 +1,146 @@
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
+import { afterNextRender, Injector } from '@angular/core';
+import { type Field, typeOf } from '@ivory/core';
+import { words } from '../words/en.ts';
+
+/** A value that is a small table, such as what goods fit: a row for each entry, and one more for the next. */
+@Component({
+  selector: 'ivory-value-table',
+  template: `
+    <table [class.changed]="changed()" [attr.aria-label]="field().name">
+      <thead>
+        <tr>
+          @for (column of columns(); track column) {
+            <th scope="col">{{ words.table.columns[column] }}</th>
+          }
+          <td></td>
+        </tr>
+      </thead>
+      <tbody>
+        @for (row of rows(); track $index; let i = $index) {
+          <tr>
+            @for (column of columns(); track column; let j = $index) {
+              <td [class.short]="isShort(column)">
+                <input
+                  autocomplete="off"
+                  [value]="row[j] ?? ''"
+                  [attr.aria-label]="words.table.cell(words.table.columns[column]!, i + 1)"
+                  [placeholder]="i === rows().length - 1 ? (words.table.hints[column] ?? '') : ''"
+                  (change)="cell(i, j, $event)"
+                  (keydown.enter)="down(i, j, $event)"
+                />
+              </td>
+            }
+            <td>
+              @if (i < rows().length - 1) {
+                <button type="button" [attr.aria-label]="words.table.take(i + 1)" (click)="take(i)">×</button>
+              }
+            </td>
+          </tr>
+        }
+      </tbody>
+    </table>
+  `,
+  styles: `
+    table {
+      width: 100%;
+      border-collapse: collapse;
+    }
+    th {
+      text-align: left;
+      font-weight: normal;
+      color: var(--soft-ink);
+      font-size: 12px;
+    }
+    td {
+      padding: 0 2px 2px 0;
+    }
+    .short {
+      width: 58px;
+    }
+    input {
+      width: 100%;
+      padding: 1px 6px;
+      border: 1px solid var(--rule);
+      border-radius: 3px;
+      background: var(--sheet);
+      color: var(--ink);
+    }
+    .changed input {
+      background: var(--changed);
+    }
+    button {
+      border: 0;
+      background: none;
+      color: var(--active);
+      cursor: pointer;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ValueTable {
+  readonly field = input.required<Field>();
+  /** The value as it is typed. */
+  readonly text = input.required<string>();
+  readonly changed = input(false);
+  /** The whole value as text, whenever an entry of it is complete or goes. */
+  readonly edited = output<string>();
+
+  protected readonly words = words;
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+  private readonly table = computed(() => typeOf(this.field()).table!);
+  protected readonly columns = computed(() => this.table().columns);
+  /** A row that was begun and does not make an entry yet. */
+  private readonly begun = signal<readonly string[]>([]);
+  protected readonly rows = computed(() => [
+    ...this.table().rowsOf(this.text()),
+    this.columns().map((_, j) => this.begun()[j] ?? ''),
+  ]);
+
+  protected isShort(column: string): boolean {
+    return ['from', 'to', 'times', 'rate'].includes(column) && this.columns().length > 2;
+  }
+
+  protected cell(i: number, j: number, event: Event): void {
+    const rows = this.rows().map((row) => [...row]);
+    rows[i]![j] = (event.target as HTMLInputElement).value;
+    const isNew = i === rows.length - 1;
+    if (isNew && !this.isWhole(rows[i]!)) {
+      this.begun.set(rows[i]!);
+      return;
+    }
+    if (isNew) this.begun.set([]);
+    else rows.pop();
+    this.edited.emit(this.table().textOf(rows));
+  }
+
+  /** The first columns say which entry it is; the others may be empty. */
+  private isWhole(row: readonly string[]): boolean {
+    const needed = this.columns().includes('model') ? 2 : 1;
+    return row.slice(0, needed).every((cell) => cell.trim() !== '');
+  }
+
+  protected take(i: number): void {
+    this.edited.emit(
+      this.table().textOf(
+        this.rows()
+          .slice(0, -1)
+          .filter((_, at) => at !== i),
+      ),
+    );
+  }
+
+  /** Enter goes on to the same cell of the next row, or to a new one. */
+  protected down(i: number, j: number, event: Event): void {
+    event.preventDefault();
+    (event.target as HTMLInputElement).blur();
+    afterNextRender(
+      () => {
+        const rows = this.host.nativeElement.querySelectorAll('tbody tr');
+        rows[Math.min(i + 1, rows.length - 1)]?.querySelectorAll('input')[j]?.focus();
+      },
+      { injector: this.injector },
+    );
+  }
+}
