@@ -15,6 +15,20 @@ const GROUPS = [
   ['Trade', 'shops that sell our papers on'],
   ['Schools', 'invoiced by the term'],
 ] as const;
+const TAX_CLASSES = [
+  ['Standard', '2000'],
+  ['Books', '0'],
+  ['Mending', '500'],
+] as const;
+/** What cartridges fit, by their category. */
+const FITS: Readonly<Record<string, string>> = {
+  'Ink > Cartridges > Short': JSON.stringify([
+    ['Harrowgill', '40', 2015, 2019, 'with the long cap'],
+    ['Harrowgill', '42', 2019, null, ''],
+    ['Moss Lane', 'Pocket', null, null, ''],
+  ]),
+  'Ink > Cartridges > Long': JSON.stringify([['Harrowgill', '60', 2008, null, '']]),
+};
 const PLACES = [
   ['Back room', null],
   ['Bay A', 'Back room'],
@@ -51,6 +65,12 @@ export async function writeLaidOut(tx: Tx, categories: ReadonlyMap<string, strin
       insert into stock_place (name, parent_id, place)
       values (${name}, (select id from stock_place where name = ${parent}), ${i})`.execute(tx.q);
   }
+  for (const [name, rates] of TAX_CLASSES)
+    await sql`insert into tax_class (name, rates) values (${name}, ${rates})`.execute(tx.q);
+  for (const [path, fits] of Object.entries(FITS))
+    await sql`
+      update product_own set fits = ${fits}
+      where product_id in (select product_id from placement where category_id = ${categories.get(path)})`.execute(tx.q);
   for (const [path, head] of Object.entries(HEADS))
     await sql`update category set head = ${head} where id = ${categories.get(path)}`.execute(tx.q);
   await sql`update tag set mark = case name when 'Gift' then '✻' when 'Staff pick' then '†' end`.execute(tx.q);

@@ -30,6 +30,7 @@ describe('the lists of a shop', () => {
     tag: { mark: ['†', '†'] },
     badge: { from: ['1 Dec 2026', '20788'], until: ['2026-12-24', '20811'] },
     unit: { symbol: ['m', 'm'] },
+    taxClass: { rates: ['7 % from 2027-01-01 | 5 %', '500|20819:700'] },
     customerGroup: { note: ['by the term', 'by the term'] },
     stockPlace: { note: ['dry', 'dry'] },
     category: {

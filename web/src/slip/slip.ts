@@ -4,6 +4,7 @@ import { calls } from '@ivory/contract';
 import {
   type Asking,
   editValue,
+  entriesOf,
   type Field,
   type FieldKey,
   isEditable,
@@ -151,7 +152,6 @@ export class Slip {
     return (proposal.after ?? '').split('|').flatMap((id) => all.find((one) => one.id === id) ?? []);
   });
   protected readonly partsField = computed(() => this.asking().register.get('parts'));
-  protected readonly fitsField = computed(() => this.asking().register.get('fits'));
   /** The parts of a set as they are typed: as the proof in hand makes them, or else as they stand. */
   protected readonly parts = computed(() => {
     const detail = this.detail();
@@ -163,12 +163,11 @@ export class Slip {
       changed: false,
     };
   });
-  /** What the product fits, as it is typed. */
+  /** The devices that the product fits; they are edited in its folio. */
   protected readonly fits = computed(() => {
     const row = this.one();
-    if (!row) return { text: '', changed: false };
-    const text = editValue(this.fitsField(), valueInHand(row, 'fits') ?? null, this.asking());
-    return { text, changed: proposed(row, 'fits') !== undefined };
+    const value = row && valueInHand(row, 'fits');
+    return value ? entriesOf(showValue(this.asking().register.get('fits'), value, this.asking())) : undefined;
   });
   /** What is put beside this product gets it beside itself too. */
   protected readonly bothWays = signal(false);

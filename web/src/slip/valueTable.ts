@@ -25,7 +25,7 @@ import { words } from '../words/en.ts';
                   autocomplete="off"
                   [value]="row[j] ?? ''"
                   [attr.aria-label]="words.table.cell(words.table.columns[column]!, i + 1)"
-                  [placeholder]="i === rows().length - 1 ? (words.table.hints[column] ?? '') : ''"
+                  [placeholder]="i === rows().length - 1 ? hint(column) : ''"
                   (change)="cell(i, j, $event)"
                   (keydown.enter)="down(i, j, $event)"
                 />
@@ -98,8 +98,14 @@ export class ValueTable {
     this.columns().map((_, j) => this.begun()[j] ?? ''),
   ]);
 
+  /** What may stand in a row that is not begun; a year where it is years that go from one to another. */
+  protected hint(column: string): string {
+    if (column === 'from' && this.columns().includes('to')) return words.table.year;
+    return words.table.hints[column] ?? '';
+  }
+
   protected isShort(column: string): boolean {
-    return ['from', 'to', 'times', 'rate'].includes(column) && this.columns().length > 2;
+    return column === 'times' || column === 'to' || (column === 'from' && this.columns().includes('to'));
   }
 
   protected cell(i: number, j: number, event: Event): void {

@@ -83,6 +83,7 @@ export const tableWords = {
     string,
     string
   >,
+  year: '2015',
   cell: (column: string, row: number) => `${column}, row ${row}`,
   take: (row: number) => `Take row ${row} out`,
 } as const;
