@@ -127,6 +127,31 @@ const historySchema = z.array(
 );
 
 /** One SKU in detail. */
+/** A picture as pages show it: its key is that of its original. */
+export const pictureSchema = z.object({
+  id: idSchema,
+  key: z.string(),
+  name: z.string(),
+  alternative: valueSchema,
+  format: z.string(),
+  width: z.number(),
+  height: z.number(),
+  bytes: z.number(),
+});
+/** What a picture that was handed in became; `isNew` says whether its bytes came for the first time. */
+export const keptPictureSchema = z.object({ picture: pictureSchema, isNew: z.boolean() });
+export type KeptPicture = z.infer<typeof keptPictureSchema>;
+
+/** Assortments that goods are in or kept out of, and when a landing put them in by hand. */
+const membershipSchema = z.array(
+  z.object({
+    id: idSchema,
+    name: z.string(),
+    why: z.enum(['by hand', 'by rule', 'kept out']),
+    at: z.string().nullable(),
+  }),
+);
+
 export const getSku = call('GET', '/api/skus/:id', {
   params: idParams,
   answer: z.object({
@@ -135,7 +160,8 @@ export const getSku = call('GET', '/api/skus/:id', {
     description: z.string(),
     variants: z.number(),
     pending: rowsSchema.shape.pending,
-    availability: z.object({ state: z.string(), why: z.string().nullable() }),
+    /** `from` is the day from which it is bought, where it is not bought yet. */
+    availability: z.object({ state: z.string(), why: z.string().nullable(), from: z.number().nullable() }),
     candidates: z.array(
       z.object({
         price: z.string(),
@@ -149,14 +175,7 @@ export const getSku = call('GET', '/api/skus/:id', {
     ),
     replies: z.array(replySchema),
     /** The assortments that it is in, and by what; when it was put in by hand, if a landing did that. */
-    assortments: z.array(
-      z.object({
-        id: idSchema,
-        name: z.string(),
-        why: z.enum(['by hand', 'by rule', 'kept out']),
-        at: z.string().nullable(),
-      }),
-    ),
+    assortments: membershipSchema,
     /** What goes well with its product, in order. */
     goesWith: z.array(productSchema),
     /** What the proof in hand puts there; and what else might: products of its brand and category. */
@@ -168,6 +187,39 @@ export const getSku = call('GET', '/api/skus/:id', {
     partOf: z.array(productSchema),
     history: historySchema,
     shopAddress: z.string(),
+  }),
+});
+
+/** What the folio of a product shows beside its fields, which `getThing` has. */
+export const getProduct = call('GET', '/api/products/:id', {
+  params: idParams,
+  answer: z.object({
+    skus: z.number(),
+    /** What is missing, by the gap, and on how many of its SKUs. */
+    gaps: z.array(z.object({ gap: z.string(), name: z.string(), skus: z.number() })),
+    /** What shoppers can do with each SKU now; `from` is the day from which it is bought, as days since 1970. */
+    selling: z.array(
+      z.object({
+        id: idSchema,
+        code: z.string(),
+        state: z.string(),
+        why: z.string().optional(),
+        from: z.number().nullable().optional(),
+      }),
+    ),
+    assortments: membershipSchema,
+    shopAddress: z.string(),
+  }),
+});
+
+/** The products before and behind one in a working set, and its place among them. */
+export const getBeside = call('GET', '/api/sets/:id/beside/:product', {
+  params: z.object({ id: idSchema, product: idSchema }),
+  answer: z.object({
+    previous: idSchema.nullable(),
+    next: idSchema.nullable(),
+    place: z.number(),
+    total: z.number(),
   }),
 });
 
@@ -266,8 +318,9 @@ export const getThing = call('GET', '/api/things/:kind/:id', {
     thing: thingSchema,
     pending: rowsSchema.shape.pending,
     history: historySchema,
-    /** The products that its values hold. */
+    /** The products that its values hold, and the pictures. */
     products: z.array(productSchema),
+    pictures: z.array(pictureSchema),
   }),
 });
 /**
@@ -312,6 +365,21 @@ export const makeThings = call('POST', '/api/hand/things', {
       .array(z.record(fieldNameSchema, z.string().max(10_000)))
       .min(1)
       .max(1_000),
+  }),
+  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
+});
+const textsOfThing = z.record(fieldNameSchema, z.string().max(20_000));
+/** Proposes a product and its first SKU, each with the texts of its fields; address and code are worked out where none is given. */
+export const makeProduct = call('POST', '/api/hand/products', {
+  body: z.object({ texts: textsOfThing, sku: textsOfThing.default({}) }),
+  answer: summaryOrNothing.extend({ product: idSchema, sku: idSchema }),
+});
+/** Proposes further SKUs of a product; `pattern` is what their codes are made by, such as `{base}-{colour:3}-{size}`. */
+export const makeSkus = call('POST', '/api/hand/products/skus', {
+  body: z.object({
+    product: idSchema,
+    skus: z.array(textsOfThing).min(1).max(2_000),
+    pattern: z.string().trim().min(1).max(100).optional(),
   }),
   answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
 });

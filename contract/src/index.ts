@@ -8,6 +8,7 @@ export {
   type SetStep,
   deliverySchema,
   importRowSchema,
+  type KeptPicture,
   shopProductSchema,
 } from './calls.ts';
 export * from './events.ts';

@@ -13,6 +13,7 @@ const shopCategory = z.object({
   path: z.string(),
   inMenu: z.boolean(),
   ...shopPage,
+  picture: valueSchema,
 });
 /** An assortment that shoppers meet somewhere, between the days for which it was given. */
 const shopAssortment = z.object({
@@ -23,6 +24,7 @@ const shopAssortment = z.object({
   frontRow: z.boolean(),
   headOf: z.array(idSchema),
   ...shopPage,
+  picture: valueSchema,
 });
 export const shopCategories = call('GET', '/shop/categories', {
   answer: z.object({ shop: z.string(), categories: z.array(shopCategory), assortments: z.array(shopAssortment) }),
@@ -56,6 +58,22 @@ export const shopProductSchema = z.object({
   attributes: z.array(shownProperty),
   category: idSchema.nullable(),
   fits: z.array(shownFit),
+  summary: z.string(),
+  points: z.array(z.string()),
+  parcelHolds: z.array(z.string()),
+  announcement: z.string(),
+  /** What is said to the shopper, and while it cannot be bought, with the day from which it can. */
+  note: z.string(),
+  boughtNote: z.string(),
+  boughtFrom: z.string().nullable(),
+  hazard: z.string(),
+  condition: z.string().nullable(),
+  /** A text that the shopper may have put on it, of at most so many characters, and the surcharge. */
+  personal: z.object({ longest: z.number(), charge: z.string() }).nullable(),
+  pageTitle: z.string(),
+  pageDescription: z.string(),
+  /** In their order, each with its text for who does not see it. */
+  pictures: z.array(z.object({ key: z.string(), alternative: z.string() })),
   /** Badges that stand on it today. */
   badges: z.array(z.string()),
 });
@@ -66,6 +84,11 @@ export const shopProducts = call('GET', '/shop/categories/:id/products', {
   query: windowQuery,
   answer: z.object({ total: z.number(), products: z.array(shopProductSchema) }),
 });
+/** The goods that are found by words. */
+export const shopSearch = call('GET', '/shop/search', {
+  query: windowQuery.extend({ q: z.string().trim().min(1).max(200) }),
+  answer: z.object({ total: z.number(), products: z.array(shopProductSchema) }),
+});
 /** The goods of an assortment that shoppers may see, in its order. */
 export const shopAssortmentProducts = call('GET', '/shop/assortments/:id/products', {
   params: idParams,
@@ -74,6 +97,6 @@ export const shopAssortmentProducts = call('GET', '/shop/assortments/:id/product
 });
 export const shopProduct = call('GET', '/shop/products/:slug', {
   params: z.object({ slug: z.string().max(200) }),
-  /** With what goes well with it, in order. */
-  answer: shopProductSchema.extend({ goesWith: z.array(shopLink) }),
+  /** With what goes well with it, in order. An address that it had before gives the one that it has now, and nothing else. */
+  answer: z.union([shopProductSchema.extend({ goesWith: z.array(shopLink) }), z.object({ movedTo: z.string() })]),
 });

@@ -108,6 +108,11 @@ async function writeCategories(tx: Tx): Promise<Map<string, string>> {
 
 const pictureOf = (product: DemoProduct): string => `${product.kind.prefix} ${product.skus[0]?.colour ?? ''}`;
 
+/** The key of a picture of a shop that is made without bytes. */
+const NO_BYTES = 'f'.repeat(64);
+/** The side of a drawing, in pixels. */
+const DRAWN = 400;
+
 type Cells = (string | number | null)[];
 
 /** Each table in one COPY; the goods are generated anew for each, which costs less than holding them. */
@@ -131,9 +136,14 @@ async function writeGoods(
     // Every twentieth product lies in a second category too, as gifts do.
     return p.id % 20 === 0 && p.kind.path[0] !== 'Desk' ? [own, [p.id, categories.get('Desk > Storage')!, 1]] : [own];
   });
-  await copy('picture (product_id, place, key)', (p) =>
-    p.pictured ? [[p.id, 0, keys.get(pictureOf(p)) ?? 'f'.repeat(64)]] : [],
+  const pictures = new Map([...new Set([...keys.values(), NO_BYTES])].map((key, i) => [key, i + 1]));
+  await copyIn(tx.client, 'picture (id, key, name, format, width, height, bytes)', [
+    [...pictures].map(([key, id]) => [id, key, `drawing ${id}.webp`, 'webp', DRAWN, DRAWN, 0]),
+  ]);
+  await copy('product_picture (product_id, place, picture_id)', (p) =>
+    p.pictured ? [[p.id, 0, pictures.get(keys.get(pictureOf(p)) ?? NO_BYTES)!]] : [],
   );
+  await copy('product_words (product_id)', (p) => [[p.id]]);
   await copy('sku (id, product_id, code, gtin, weight_g)', (p) =>
     p.skus.map((k) => [k.id, p.id, k.code, k.gtin, k.grams]),
   );
@@ -158,7 +168,7 @@ async function writeGoods(
           ])
         : [],
   );
-  for (const table of ['product', 'sku']) {
+  for (const table of ['product', 'sku', 'picture']) {
     await sql`select setval(pg_get_serial_sequence(${table}, 'id'), (select max(id) from ${sql.table(table)}))`.execute(
       tx.q,
     );

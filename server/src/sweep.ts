@@ -69,6 +69,7 @@ async function forgetFiles(db: Db, files: FileStore, keys: readonly string[]): P
     where not exists (select from import_file f where f.file_key = k.key)
       and not exists (select from delivery d where d.file_key = k.key and not d.file_gone)
       and not exists (select from picture p where p.key = k.key)
+      and not exists (select from rendition r where r.key = k.key)
   `.execute(db.q);
   for (const { key } of rows) await files.remove(key);
 }

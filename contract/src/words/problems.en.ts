@@ -40,7 +40,9 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The ${named(p)} ${said(p)} was saved in a wrong encoding: “${p.expected}” was one letter. Have the file saved as UTF-8.`,
   'choice-unknown': (p) => `${said(p)} is no ${named(p)}. It can be: ${p.expected}.`,
   'reference-unknown': (p) =>
-    p.field === 'parts' ? `There is no SKU ${said(p)}.${meant(p)}` : `There is no ${named(p)} called ${said(p)}.${meant(p)}`,
+    p.field === 'parts'
+      ? `There is no SKU ${said(p)}.${meant(p)}`
+      : `There is no ${named(p)} called ${said(p)}.${meant(p)}`,
   'category-unknown': (p) => `There is no category ${said(p)}.${meant(p)}`,
   'category-too-deep': (p) => `The path ${said(p)} is too deep. Categories go ${p.expected} levels down.`,
   'category-empty-step': (p) => `The path ${said(p)} has an empty step. Write it like Ink > Bottled.`,
@@ -88,6 +90,11 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The ${named(p)} has more than ${p.expected} entries, beginning with ${said(p)}. Take some out.`,
   'day-twice': (p) => `${said(p)} begins on the day of another. Each day may stand once.`,
   'fit-unreadable': (p) => `${said(p)} is no device with its years. Write it like ${p.expected}.`,
+  'variant-twice': (p) =>
+    p.value
+      ? `There is a variant ${said(p)} already. Each combination stands once.`
+      : 'There is a variant without options already. Give the new one an option, such as a colour.',
+  'picture-unreadable': (p) => `${said(p)} is no picture. Pictures are named by their numbers, such as ${p.expected}.`,
   'follows-others': (p) => `The ${named(p)} follows from the ${p.expected}. Change that instead.`,
   'set-in-set': (p) =>
     `${said(p)} cannot be a part here: a set has no parts that are sets, and nothing is a part of itself.`,

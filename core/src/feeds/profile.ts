@@ -51,6 +51,9 @@ const AVAILABILITY: Readonly<Record<Availability['state'], FeedWordKey>> = {
   'in stock': 'InStock',
   'back-order': 'BackOrder',
   'sold out': 'SoldOut',
+  // What cannot be bought now is as good as sold out for who would send a shopper to it.
+  'not bought': 'SoldOut',
+  'not yet': 'SoldOut',
   hidden: 'SoldOut',
 };
 

@@ -1,6 +1,7 @@
+import { BOUGHT, CONDITIONS } from '../stock/bought.ts';
 import { STAGES } from '../stock/stages.ts';
 import { WHEN_OUT } from '../stock/whenOut.ts';
-import { OWN_TYPES } from '../values/valueType.ts';
+import { OWN_TYPES, type ValueTypeKey } from '../values/valueType.ts';
 import { type Choice, type Field } from './field.ts';
 import { type GOODS_KEYS, type KindKey } from './keys.ts';
 import { GOODS_WORDS, LIST_WORDS } from './words.en.ts';
@@ -20,6 +21,12 @@ const goods = (kind: 'product' | 'sku', key: GoodsKey, rest: Rest): Field => ({
 const column = (table: string, name: string, key = 'id') => ({ in: 'column', table, key, column: name }) as const;
 const COMPUTED = { in: 'computed' } as const;
 const HIDDEN = { shopperSees: false } as const;
+/** A field of products that stands beside them, as it is long or rarely asked for. */
+const ofWords = (key: GoodsKey, type: ValueTypeKey, name: string, rest: Omit<Rest, 'type' | 'store'>): Field =>
+  goods('product', key, { type, store: column('product_words', name, 'product_id'), ...rest });
+/** A side of the parcel of an SKU. */
+const sideOf = (key: 'long' | 'wide' | 'high', name: string): Field =>
+  goods('sku', key, { ...HIDDEN, type: 'number', unit: 'mm', store: column('sku', name) });
 
 /** The fields that products and SKUs have in every shop; gaps and replies, whose choices the shop has a part in, are the register's. */
 export const GOODS_FIELDS: readonly Field[] = [
@@ -30,7 +37,9 @@ export const GOODS_FIELDS: readonly Field[] = [
     folded: 'name_key',
     needed: true,
     longest: 200,
+    section: 'words',
   }),
+  ofWords('summary', 'longText', 'summary', { longest: 2_000, section: 'words' }),
   goods('sku', 'code', {
     type: 'code',
     store: column('sku', 'code'),
@@ -43,6 +52,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     refersTo: { kind: 'brand' },
     store: column('product', 'brand_id'),
     column: 'brand_id',
+    section: 'facts',
   }),
   goods('product', 'supplier', {
     ...HIDDEN,
@@ -50,18 +60,21 @@ export const GOODS_FIELDS: readonly Field[] = [
     refersTo: { kind: 'supplier' },
     store: column('product', 'supplier_id'),
     column: 'supplier_id',
+    section: 'facts',
   }),
   goods('product', 'category', {
     type: 'categories',
     refersTo: { kind: 'category' },
     store: { in: 'list', table: 'placement', key: 'product_id', column: 'category_id' },
     column: 'categories',
+    section: 'facts',
   }),
   goods('product', 'tags', {
     ...HIDDEN,
     type: 'references',
     refersTo: { kind: 'tag' },
     store: { in: 'own', slot: 'tags' },
+    section: 'facts',
   }),
   goods('product', 'stage', {
     ...HIDDEN,
@@ -71,6 +84,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     column: 'stage',
     needed: true,
     atFirst: 'Preparing',
+    section: 'selling',
   }),
   goods('product', 'whenOut', {
     ...HIDDEN,
@@ -80,6 +94,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     column: 'when_out',
     needed: true,
     atFirst: 'show it as sold out',
+    section: 'selling',
   }),
   goods('sku', 'price', {
     type: 'money',
@@ -105,6 +120,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     column: 'description',
     apart: true,
     longest: 20_000,
+    section: 'words',
   }),
   goods('product', 'picture', { type: 'count', store: COMPUTED, column: 'pictures' }),
   goods('product', 'taxRate', {
@@ -115,6 +131,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     needed: true,
     atFirst: '2000',
     range: [0, 10_000],
+    section: 'facts',
   }),
   // Where goods have a class their rate follows from it, day by day.
   goods('product', 'taxClass', {
@@ -122,21 +139,29 @@ export const GOODS_FIELDS: readonly Field[] = [
     type: 'reference',
     refersTo: { kind: 'taxClass' },
     store: column('product', 'tax_class_id'),
+    section: 'facts',
   }),
   goods('product', 'badges', {
     type: 'references',
     refersTo: { kind: 'badge' },
     store: { in: 'own', slot: 'badges' },
+    section: 'facts',
   }),
   goods('product', 'unitOfMeasure', {
     ...HIDDEN,
     type: 'reference',
     refersTo: { kind: 'unit' },
     store: { in: 'own', slot: 'unit_id' },
+    section: 'facts',
   }),
-  goods('product', 'origin', { ...HIDDEN, type: 'country', store: { in: 'own', slot: 'origin' } }),
-  goods('product', 'customsCode', { ...HIDDEN, type: 'customsCode', store: { in: 'own', slot: 'customs_code' } }),
-  goods('product', 'fits', { type: 'fits', store: { in: 'own', slot: 'fits' } }),
+  goods('product', 'origin', { ...HIDDEN, type: 'country', store: { in: 'own', slot: 'origin' }, section: 'facts' }),
+  goods('product', 'customsCode', {
+    ...HIDDEN,
+    type: 'customsCode',
+    store: { in: 'own', slot: 'customs_code' },
+    section: 'facts',
+  }),
+  goods('product', 'fits', { type: 'fits', store: { in: 'own', slot: 'fits' }, section: 'facts' }),
   // A set is sold as one: its stock follows from that of its parts, and its price too, where it is so much less than theirs.
   goods('sku', 'parts', {
     apart: true,
@@ -163,19 +188,84 @@ export const GOODS_FIELDS: readonly Field[] = [
     type: 'references',
     refersTo: { kind: 'assortment' },
     store: { in: 'own', slot: 'put_in' },
+    section: 'relations',
   }),
   goods('product', 'keptOut', {
     ...HIDDEN,
     type: 'references',
     refersTo: { kind: 'assortment' },
     store: { in: 'own', slot: 'kept_out' },
+    section: 'relations',
   }),
   goods('product', 'goesWith', {
     apart: true,
     type: 'products',
     refersTo: { kind: 'product' },
     store: { in: 'own', slot: 'goes_with' },
+    section: 'relations',
   }),
+  ofWords('points', 'textList', 'points', { longest: 200, section: 'words' }),
+  ofWords('parcelHolds', 'textList', 'parcel_holds', { longest: 200, section: 'words' }),
+  ofWords('announcement', 'longText', 'announcement', { longest: 2_000, section: 'words' }),
+  ofWords('shopperNote', 'text', 'shopper_note', { longest: 500, section: 'words' }),
+  ofWords('privateNote', 'longText', 'private_note', { ...HIDDEN, longest: 5_000, section: 'words' }),
+  ofWords('supplierCode', 'text', 'supplier_code', { ...HIDDEN, longest: 100, section: 'facts' }),
+  ofWords('condition', 'choice', 'condition', { choices: named(CONDITIONS), section: 'facts' }),
+  ofWords('hazard', 'text', 'hazard', { longest: 500, section: 'facts' }),
+  ofWords('personalLength', 'count', 'personal_length', { range: [1, 1_000], section: 'facts' }),
+  ofWords('personalCharge', 'money', 'personal_charge', { tax: 'with', section: 'facts' }),
+  goods('product', 'inCategories', {
+    ...HIDDEN,
+    type: 'yesNo',
+    store: column('product', 'in_categories'),
+    needed: true,
+    atFirst: 'yes',
+    section: 'selling',
+  }),
+  goods('product', 'bySearch', {
+    ...HIDDEN,
+    type: 'yesNo',
+    store: column('product', 'by_search'),
+    needed: true,
+    atFirst: 'yes',
+    section: 'selling',
+  }),
+  goods('product', 'bought', {
+    ...HIDDEN,
+    type: 'choice',
+    choices: named(BOUGHT),
+    store: column('product', 'bought'),
+    needed: true,
+    atFirst: 'yes',
+    section: 'selling',
+  }),
+  goods('product', 'boughtFrom', { type: 'date', store: column('product', 'bought_from'), section: 'selling' }),
+  ofWords('boughtNote', 'text', 'bought_note', { longest: 300, section: 'selling' }),
+  goods('product', 'gallery', {
+    apart: true,
+    type: 'pictures',
+    refersTo: { kind: 'picture' },
+    store: { in: 'list', table: 'product_picture', key: 'product_id', column: 'picture_id' },
+    section: 'pictures',
+  }),
+  goods('sku', 'ownPicture', {
+    apart: true,
+    type: 'picture',
+    refersTo: { kind: 'picture' },
+    store: column('sku', 'picture_id'),
+  }),
+  goods('sku', 'mpn', { type: 'text', store: column('sku', 'mpn'), longest: 70 }),
+  goods('sku', 'netWeight', { ...HIDDEN, type: 'grams', store: column('sku', 'net_g') }),
+  sideOf('long', 'long_mm'),
+  sideOf('wide', 'wide_mm'),
+  sideOf('high', 'high_mm'),
+  ofWords('shipsAlone', 'yesNo', 'ships_alone', { ...HIDDEN, needed: true, atFirst: 'no', section: 'parcel' }),
+  ofWords('noShipping', 'yesNo', 'no_shipping', { ...HIDDEN, needed: true, atFirst: 'no', section: 'parcel' }),
+  goods('product', 'slug', { type: 'slug', store: column('product', 'slug'), needed: true, section: 'found by' }),
+  ofWords('pageTitle', 'text', 'page_title', { longest: 200, section: 'found by' }),
+  ofWords('pageDescription', 'text', 'page_description', { longest: 500, section: 'found by' }),
+  ofWords('keywords', 'text', 'keywords', { ...HIDDEN, longest: 500, section: 'found by' }),
+  ofWords('synonyms', 'text', 'synonyms', { ...HIDDEN, longest: 500, section: 'found by' }),
   goods('sku', 'list', {
     ...HIDDEN,
     type: 'lists',
@@ -222,12 +312,21 @@ const betweenDays = (kind: 'badge' | 'assortment', section?: 'shown'): Field[] =
   listed(kind, 'until', { type: 'date', store: column(kind, 'until_day'), ...(section && { section }) }),
 ];
 
+const pictureOf = (kind: 'category' | 'assortment' | 'choice'): Field =>
+  listed(kind, 'picture', {
+    type: 'picture',
+    refersTo: { kind: 'picture' },
+    store: column(kind, 'picture_id'),
+    section: 'words',
+  });
+
 /** How the goods of a category or an assortment are ordered, behind those that are first by hand. */
 export const GOODS_ORDERS = ['name', 'lowest price', 'newest', 'most in stock'] as const;
 export type GoodsOrder = (typeof GOODS_ORDERS)[number];
 
 /** What shoppers and search engines read of a page of goods, and the order of its goods. */
 const pageOfGoods = (kind: 'category' | 'assortment'): Field[] => [
+  pictureOf(kind),
   listed(kind, 'head', { type: 'longText', store: column(kind, 'head'), longest: 20_000, section: 'words' }),
   listed(kind, 'foot', { type: 'longText', store: column(kind, 'foot'), longest: 20_000, section: 'words' }),
   listed(kind, 'slug', { type: 'slug', store: column(kind, 'slug'), section: 'found by' }),
@@ -352,6 +451,7 @@ export const LIST_FIELDS: readonly Field[] = [
   nameOf('choice', 'choice'),
   placeIn('choice', 'choice'),
   listed('choice', 'swatch', { type: 'swatch', store: column('choice', 'swatch') }),
+  pictureOf('choice'),
   nameOf('assortment', 'assortment'),
   placeIn('assortment', 'assortment'),
   listed('assortment', 'rule', { type: 'rule', store: column('assortment', 'rule'), section: 'goods' }),
@@ -366,4 +466,6 @@ export const LIST_FIELDS: readonly Field[] = [
     section: 'shown',
   }),
   isShown('assortment', 'ownPage', 'no'),
+  listed('picture', 'name', { type: 'text', store: column('picture', 'name'), longest: 200 }),
+  listed('picture', 'alternative', { type: 'text', store: column('picture', 'alternative'), longest: 300 }),
 ];

@@ -41,7 +41,10 @@ export type Store =
   | { readonly in: 'computed' };
 
 /** The parts of a folio, in their order. */
-export const SECTION_KEYS = ['facts', 'goods', 'shown', 'words', 'found by'] as const;
+export const SECTION_KEYS = [
+  ...(['words', 'facts', 'goods', 'shown', 'selling', 'variants', 'pictures', 'parcel'] as const),
+  ...(['found by', 'relations'] as const),
+] as const;
 export type SectionKey = (typeof SECTION_KEYS)[number];
 
 /** One field of a kind, described once: sheet, question, import, proof, journal and feed read this. */
@@ -90,9 +93,11 @@ export interface Field {
 /** Whether a person or an import may change it; the others follow from it or come from outlets. */
 export const isEditable = (field: Field): boolean => field.store.in !== 'computed' && field.onlyAtFirst === undefined;
 
-/** Whether a file may bring its values; an order of products and the parts of a set are given by hand. */
-export const isTakenIn = (field: Field): boolean =>
-  isEditable(field) && field.type !== 'products' && field.type !== 'parts';
+/** What is given by hand: an order of products, the parts of a set, pictures. */
+const BY_HAND: readonly ValueTypeKey[] = ['products', 'parts', 'pictures', 'picture'];
+
+/** Whether a file may bring its values. */
+export const isTakenIn = (field: Field): boolean => isEditable(field) && !BY_HAND.includes(field.type);
 
 /** The scope of a field's values: `0` where they have none. */
 export const scopeOf = (key: string): string => (key.includes('@') ? key.slice(key.indexOf('@') + 1) : '0');

@@ -4,7 +4,7 @@
  */
 export const KIND_KEYS = [
   ...(['shop', 'brand', 'supplier', 'tag', 'badge', 'unit', 'taxClass', 'customerGroup'] as const),
-  ...(['stockPlace', 'category', 'option', 'attribute', 'choice', 'assortment', 'product', 'sku'] as const),
+  ...(['stockPlace', 'category', 'option', 'attribute', 'choice', 'assortment', 'picture', 'product', 'sku'] as const),
 ] as const;
 export type KindKey = (typeof KIND_KEYS)[number];
 
@@ -13,7 +13,18 @@ export const isKindKey = (key: string): key is KindKey => (KIND_KEYS as readonly
 /** The fields that every shop has, of products and SKUs, in the order in which the interface offers them. */
 export const GOODS_KEYS = [
   ...(['name', 'code', 'brand', 'supplier', 'category', 'tags', 'stage', 'whenOut', 'price', 'cost'] as const),
-  ...(['margin', 'stock', 'weight', 'gtin', 'description', 'picture', 'taxRate', 'taxClass', 'badges'] as const),
+  ...([
+    'margin',
+    'stock',
+    'weight',
+    'gtin',
+    'summary',
+    'description',
+    'picture',
+    'taxRate',
+    'taxClass',
+    'badges',
+  ] as const),
   ...([
     'unitOfMeasure',
     'origin',
@@ -25,7 +36,22 @@ export const GOODS_KEYS = [
     'putIn',
     'keptOut',
   ] as const),
-  ...(['goesWith', 'gap', 'reply', 'list'] as const),
+  ...(['goesWith', 'points', 'parcelHolds', 'announcement', 'shopperNote', 'privateNote'] as const),
+  ...(['supplierCode', 'condition', 'hazard', 'personalLength', 'personalCharge', 'inCategories', 'bySearch'] as const),
+  ...([
+    'bought',
+    'boughtFrom',
+    'boughtNote',
+    'gallery',
+    'ownPicture',
+    'mpn',
+    'netWeight',
+    'long',
+    'wide',
+    'high',
+  ] as const),
+  ...(['shipsAlone', 'noShipping', 'slug', 'pageTitle', 'pageDescription', 'keywords', 'synonyms'] as const),
+  ...(['gap', 'reply', 'list'] as const),
 ] as const;
 
 /** The fields of all other kinds. */
@@ -34,7 +60,7 @@ export const LIST_KEYS = [
   ...(['alsoCalled', 'feed', 'swatch', 'mark', 'from', 'until', 'symbol', 'note', 'slug'] as const),
   ...(['currency', 'leadTime', 'leastOrder', 'contact', 'theirName', 'inMenu', 'head', 'foot'] as const),
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
-  ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates'] as const),
+  ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
 ] as const;
 
 /** A field that every shop has. */

@@ -114,6 +114,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     isOrdered: true,
     hasFolio: true,
   },
+  picture: { key: 'picture', one: 'picture', many: 'pictures', table: 'picture', namedBy: 'name', isList: false },
   product: {
     key: 'product',
     one: 'product',
@@ -122,6 +123,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     hangsBy: { column: 'slug', type: 'text' },
     namedBy: 'name',
     isList: false,
+    hasFolio: true,
   },
   sku: {
     key: 'sku',

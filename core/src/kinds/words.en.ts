@@ -1,4 +1,4 @@
-import { type BuiltInKey, type GOODS_KEYS } from './keys.ts';
+import { type GOODS_KEYS, type LIST_KEYS } from './keys.ts';
 
 /** What a field is called: its name in the interface and in questions, and what suppliers and shopkeepers call it. */
 export interface FieldWords {
@@ -65,13 +65,43 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   putIn: called('put in by hand'),
   keptOut: called('kept out'),
   goesWith: called('goes well with', 'goes with'),
+  summary: called('short description', 'summary', 'short text', 'teaser'),
+  points: called('selling points', 'bullet points', 'features', 'highlights'),
+  parcelHolds: called('in the parcel', 'box contents', 'scope of delivery', 'contents'),
+  announcement: called('announcement'),
+  shopperNote: called('note to the shopper'),
+  privateNote: called('private note', 'internal note', 'remarks'),
+  supplierCode: called('supplier’s code', 'supplier code', 'supplier sku', 'supplier item no', 'vendor code'),
+  condition: called('condition', 'item condition'),
+  hazard: called('hazard note', 'age note', 'warning', 'safety note'),
+  personalLength: called('personalisation, characters'),
+  personalCharge: called('personalisation, surcharge'),
+  inCategories: called('shown in categories'),
+  bySearch: called('found by search'),
+  bought: called('can be bought'),
+  boughtFrom: called('bought from', 'available from', 'release date', 'on sale from'),
+  boughtNote: called('note until it is bought'),
+  gallery: called('gallery'),
+  ownPicture: called('picture of its own'),
+  mpn: called('MPN', 'manufacturer part number', 'mfr part no', 'maker’s code'),
+  netWeight: called('net weight'),
+  long: called('parcel length', 'length'),
+  wide: called('parcel width', 'width'),
+  high: called('parcel height', 'height'),
+  shipsAlone: called('ships on its own'),
+  noShipping: called('needs no shipping'),
+  slug: called('address', 'slug', 'url key', 'handle'),
+  pageTitle: called('page title', 'meta title', 'seo title'),
+  pageDescription: called('page description', 'meta description', 'seo description'),
+  keywords: called('keywords', 'search words', 'meta keywords'),
+  synonyms: called('synonyms'),
   gap: called('gap', 'gaps'),
   reply: called('reply', 'replies'),
   list: called('list'),
 };
 
 /** The names of the fields of brands, categories, attributes and whatever else stands on the page of lists. */
-export const LIST_WORDS: Readonly<Record<Exclude<BuiltInKey, (typeof GOODS_KEYS)[number]> | 'name', string>> = {
+export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = {
   name: 'name',
   parent: 'lies in',
   place: 'place',
@@ -111,4 +141,6 @@ export const LIST_WORDS: Readonly<Record<Exclude<BuiltInKey, (typeof GOODS_KEYS)
   largeChange: 'large change',
   outDefault: 'when out of stock',
   rates: 'rates',
+  picture: 'picture',
+  alternative: 'alternative text',
 };

@@ -60,6 +60,8 @@ export type ProblemCode =
   | 'list-too-long'
   | 'day-twice'
   | 'fit-unreadable'
+  | 'picture-unreadable'
+  | 'variant-twice'
   | 'follows-others'
   | 'set-in-set';
 

@@ -1,3 +1,4 @@
+import { type Bought } from './bought.ts';
 import { type Stage } from './stages.ts';
 import { type WhenOut } from './whenOut.ts';
 
@@ -8,18 +9,30 @@ export interface Stocked {
   readonly hasPrice: boolean;
   /** Of a set: one of its parts is not on sale. */
   readonly isPartOff?: boolean;
+  /** Whether it can be bought, where that is not simply so; the day from which on, as days since 1970; and today, in the shop's zone. */
+  readonly bought?: Bought;
+  readonly boughtFrom?: number | null;
+  readonly today?: number;
 }
 
-/** Whether shoppers see an SKU and can buy it, and the reason when not. Shop, feed and slip ask this one function. */
+/** Whether shoppers see an SKU and can buy it, and the reason when not. Shop, feed, slip and folio ask this one function. */
 export type Availability =
   | { readonly seen: true; readonly state: 'in stock' | 'back-order' }
   | { readonly seen: true; readonly state: 'sold out'; readonly why: 'no stock' }
+  /** It is shown, and cannot be bought: at all, or before a day, where one is said. */
+  | { readonly seen: true; readonly state: 'not bought'; readonly why: 'not bought' }
+  | { readonly seen: true; readonly state: 'not yet'; readonly why: 'not yet'; readonly from: number | null }
   | { readonly seen: false; readonly state: 'hidden'; readonly why: 'stage' | 'no price' | 'part' | 'no stock' };
 
-export function availability({ stage, stock, whenOut, hasPrice, isPartOff }: Stocked): Availability {
+/** Whether an SKU is seen and can be bought. What is not on sale, has no price or lacks a part is not seen at all. */
+export function availability(goods: Stocked): Availability {
+  const { stage, stock, whenOut, hasPrice, isPartOff, bought = 'yes', boughtFrom = null, today = 0 } = goods;
   if (stage !== 'On sale') return { seen: false, state: 'hidden', why: 'stage' };
   if (!hasPrice) return { seen: false, state: 'hidden', why: 'no price' };
   if (isPartOff) return { seen: false, state: 'hidden', why: 'part' };
+  if (bought === 'no') return { seen: true, state: 'not bought', why: 'not bought' };
+  if (bought === 'from a date' && (boughtFrom === null || today < boughtFrom))
+    return { seen: true, state: 'not yet', why: 'not yet', from: boughtFrom };
   if (stock > 0) return { seen: true, state: 'in stock' };
   if (whenOut === 'take back-orders') return { seen: true, state: 'back-order' };
   if (whenOut === 'show it as sold out') return { seen: true, state: 'sold out', why: 'no stock' };

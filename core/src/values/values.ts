@@ -10,6 +10,7 @@ import { rule } from './rule.ts';
 import { country, currency, customsCode, swatch, timeZone } from './standards.ts';
 import { fits } from './fits.ts';
 import { parts } from './parts.ts';
+import { picture, pictures } from './pictures.ts';
 import { rates } from './rates.ts';
 import { textList } from './textList.ts';
 import { code, gtin, longText, text } from './texts.ts';
@@ -48,6 +49,8 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   rates,
   fits,
   parts,
+  pictures,
+  picture,
 };
 
 /** The value type of a field. */

@@ -17,6 +17,7 @@ import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEdit } from './proof/proof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
+import { makeProduct, makeSkus } from './propose/makeGoods.ts';
 import { makeThings } from './propose/makeThings.ts';
 import { moveThings } from './propose/moveThings.ts';
 import { putRule } from './propose/putRule.ts';
@@ -37,6 +38,8 @@ function tellOfHand(app: Hono, { db, log }: House): void {
   const changing = [
     calls.editCells,
     calls.putStep,
+    calls.makeProduct,
+    calls.makeSkus,
     calls.makeThings,
     calls.removeThings,
     calls.moveThings,
@@ -69,6 +72,11 @@ function handRoutes(app: Hono, { db, person }: House): void {
     return { proof, pending };
   });
   serve(app, calls.putStep, async ({ body }) => ({ ...(await putStep(db, person.id, body)), ...(await hand()) }));
+  serve(app, calls.makeProduct, async ({ body }) => ({
+    ...(await makeProduct(db, person.id, body)),
+    ...(await hand()),
+  }));
+  serve(app, calls.makeSkus, async ({ body }) => ({ ids: await makeSkus(db, person.id, body), ...(await hand()) }));
   serve(app, calls.makeThings, async ({ body }) => ({ ids: await makeThings(db, person.id, body), ...(await hand()) }));
   serve(app, calls.removeThings, async ({ body }) => {
     await removeThings(db, person.id, body);

@@ -58,6 +58,8 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   rates: TEXT,
   fits: TEXT,
   parts: TEXT,
+  pictures: IDS,
+  picture: cast('bigint'),
 };
 
 /** A list that is kept in a table of its own. */

@@ -234,6 +234,8 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   rates: () => NOTHING,
   fits: (target, { values }) => either(values.map((wanted) => fitsSql(target, wanted))),
   parts: () => NOTHING,
+  pictures: () => NOTHING,
+  picture: () => NOTHING,
   lists: (_target, { values }) =>
     sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${values}::bigint[])))`,
 };

@@ -66,8 +66,9 @@ function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBui
     ),
     sold_as_one as (${setsOf(sql`select id from affected`)}),
     pictured as (
-      select i.product_id, count(*)::int as pictures, (array_agg(i.key order by i.place))[1] as picture_key
-      from picture i join affected_product a on a.id = i.product_id group by i.product_id
+      select i.product_id, count(*)::int as pictures, (array_agg(f.key order by i.place))[1] as picture_key
+      from product_picture i join picture f on f.id = i.picture_id join affected_product a on a.id = i.product_id
+      group by i.product_id
     )
     select k.id as sku_id, k.product_id, p.name, p.name_key, k.code, k.code_key,
       ${wordsOf(options)} as words,

@@ -2,21 +2,12 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { csvDownload } from '../http/csvDownload.ts';
-import { keepable, parsedTexts, serve } from '../http/route.ts';
+import { parsedTexts, sentName, serve } from '../http/route.ts';
 import { chooseHeadings } from './chooseHeadings.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
 import { readShop } from '../range/names.ts';
 import { upload } from './upload.ts';
-
-/** The name that came along, percent-encoded; one that does not read is no reason to refuse the file. */
-function sentName(header = 'file.csv'): string {
-  try {
-    return keepable(decodeURIComponent(header)).slice(0, 200);
-  } catch {
-    return header.slice(0, 200);
-  }
-}
 
 export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): void {
   app.post('/api/imports', async (c) => {

@@ -14,6 +14,8 @@ import { type House } from './house.ts';
 import { onlyOurPages } from './onlyOurPages.ts';
 import { readWeb } from './webFiles.ts';
 
+/** Calls that take a file. */
+const FILES: readonly string[] = ['/api/imports', '/api/pictures'];
 const LARGEST_BODY = 8 * 1024 * 1024;
 
 export function makeApp(house: House): Hono {
@@ -39,7 +41,7 @@ export function makeApp(house: House): Hono {
   });
   app.use('/api/*', async (c: Context<object, string>, next) => {
     // Files have a limit of their own, which counts while the file is kept.
-    if (c.req.path === '/api/imports' && c.req.method === 'POST') return next();
+    if (FILES.includes(c.req.path) && c.req.method === 'POST') return next();
     return limit(c, next);
   });
   rangeRoutes(app, house);

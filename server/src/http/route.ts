@@ -69,3 +69,12 @@ export function serve<Params, Query, Body, Answer, Sent>(
     return c.json((await handle({ params, query, body, asker: c.req.raw.signal })) as object);
   });
 }
+
+/** The name that came along, percent-encoded; one that does not read is no reason to refuse the file. */
+export function sentName(header: string | undefined, otherwise = 'file.csv'): string {
+  try {
+    return keepable(decodeURIComponent(header ?? otherwise)).slice(0, 200);
+  } catch {
+    return (header ?? otherwise).slice(0, 200);
+  }
+}

@@ -1,5 +1,5 @@
 import { type Outlet } from '@ivory/contract';
-import { type Asking, type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter, type Moment } from '@ivory/core';
+import { type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter, type Moment } from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -7,7 +7,7 @@ import { type Handler } from '../jobs/queue.ts';
 import { Interrupted, type Progress, Stopped } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { countEach } from '../range/answers.ts';
-import { readShop } from '../range/names.ts';
+import { readShop, type Shop } from '../range/names.ts';
 import { feedItems } from './feedItems.ts';
 import { type Engine, handOver } from './handOver.ts';
 import { keepReplies } from './keepReplies.ts';
@@ -17,14 +17,18 @@ import { READY } from './outlets.ts';
 export async function* feedText(
   tx: Tx,
   settings: Outlet['settings'],
-  asking: Asking,
+  shop: Shop,
   question: Question,
   moment: Moment,
   written: (items: readonly FeedItem[]) => Promise<void>,
 ): AsyncGenerator<string> {
-  const write = rssWriter(settings, asking.names.currency);
+  const write = rssWriter(settings, shop.names.currency);
   yield rssHead(settings);
-  for await (const batch of feedItems(tx, question, asking, { link: settings.link, moment })) {
+  for await (const batch of feedItems(tx, question, shop, {
+    link: settings.link,
+    moment,
+    timeZone: shop.timeZone,
+  })) {
     const seen = batch.filter(({ availability }) => availability.seen);
     let piece = '';
     for (const item of seen) piece += write(item);

@@ -1,11 +1,13 @@
 import {
   type Asking,
   availability,
+  type Bought,
   FEED_PROPERTIES,
   type FeedItem,
   type FeedProperty,
   type Field,
   gapBit,
+  localDay,
   type ItemProperty,
   money,
   namesBehind,
@@ -30,6 +32,8 @@ export interface FeedPlace {
   /** Where product pages and pictures are found. */
   readonly link: string;
   readonly moment: Moment;
+  /** The shop's: days begin at its midnight. */
+  readonly timeZone: string;
 }
 
 /** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
@@ -61,17 +65,18 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 /** What comes before the options and attributes in a row. */
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
-  s.gaps & ${sql.lit(gapBit('part is off'))} <> 0`;
-const FIRST_PROPERTY = 18;
+  s.gaps & ${sql.lit(gapBit('part is off'))} <> 0, p.bought, p.bought_from`;
+const FIRST_PROPERTY = 20;
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
 export async function* feedItems(
   tx: Tx,
   question: Question,
   asking: Asking,
-  { link, moment }: FeedPlace,
+  { link, moment, timeZone }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
   const { names, register } = asking;
+  const today = localDay(moment, timeZone);
   const fed = fedFields(register);
   const properties = fed.map((field) => sql`, ${shelfText(field, register)}`);
   const brands = namesBehind({ kind: 'brand' }, names).byId;
@@ -129,6 +134,9 @@ export async function* feedItems(
           whenOut: row[15] as WhenOut,
           hasPrice: regular !== null,
           isPartOff: row[17] === 't',
+          bought: row[18] as Bought,
+          boughtFrom: row[19] == null ? null : Number(row[19]),
+          today,
         }),
       };
     });

@@ -1,18 +1,38 @@
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { type House } from '../http/house.ts';
+import { sentName } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
+import { keepPicture, renditionOf } from './pictures.ts';
+import { RENDITIONS } from './readPicture.ts';
 
-export function pictureRoutes(app: Hono, { files }: House): void {
+const MIDDLE = 500;
+/** `<key>.webp` is the rendition of a middle size, `<key>-160.webp` one of that size, `<key>` the original as it came. */
+const FILE = /^([0-9a-f]{64})(?:(?:-(\d{1,5}))?\.webp)?$/;
+
+export function pictureRoutes(app: Hono, { db, files }: House): void {
   app.get('/pictures/:file', async (c) => {
-    const key = c.req.param('file').replace(/\.webp$/, '');
-    const bytes = await files.stat(key);
-    if (bytes === undefined) throw new Refusal('not found', 'There is no such picture.');
-    c.header('content-type', 'image/webp');
+    const file = c.req.param('file');
+    const [, key = '', written] = FILE.exec(file) ?? [];
+    const size = RENDITIONS.find((one) => one === Number(written ?? MIDDLE));
+    const isOriginal = file === key;
+    const found = isOriginal ? key : size && (await renditionOf(db, files, key, size));
+    const bytes = found === undefined ? undefined : await files.stat(found);
+    if (!found || bytes === undefined) throw new Refusal('not found', 'There is no such picture.');
+    // An original is handed out to be kept, never to be run by whoever opens it.
+    c.header('content-type', isOriginal ? 'application/octet-stream' : 'image/webp');
+    if (isOriginal) c.header('content-disposition', 'attachment');
     c.header('content-length', String(bytes));
     c.header('cache-control', 'public, max-age=31536000, immutable');
     return stream(c, async (out) => {
-      for await (const piece of files.get(key) as AsyncIterable<Uint8Array>) await out.write(piece);
+      for await (const piece of files.get(found) as AsyncIterable<Uint8Array>) await out.write(piece);
     });
+  });
+  // A picture comes as its bytes, with its name in a header, as files do.
+  app.post('/api/pictures', async (c) => {
+    const name = sentName(c.req.header('x-file-name'), 'picture');
+    const body = c.req.raw.body as unknown as AsyncIterable<Uint8Array> | null;
+    if (!body) throw new Refusal('not valid', `“${name}” was not taken: it is empty.`);
+    return c.json(await keepPicture(db, files, name, body));
   });
 }

@@ -181,7 +181,8 @@ describe('the lists of a shop', () => {
     const beside = await goesWith();
     expect(beside).withContext('each once, in the order given').toHaveSize(2);
     const shown = await house.call(calls.shopProduct, { params: { slug } });
-    expect(shown.goesWith.map(({ name }) => name)).toEqual(beside.map(({ name }) => name));
+    const links = 'goesWith' in shown ? shown.goesWith : [];
+    expect(links.map(({ name }) => name)).toEqual(beside.map(({ name }) => name));
     const { places } = await refusalOf(set('NO-SUCH-CODE'));
     expect([places![0]!.code, places![0]!.value]).toEqual(['reference-unknown', 'NO-SUCH-CODE']);
     const step = { do: 'add to' as const, field: 'goesWith' as const, values: offered[0]! };

@@ -7,6 +7,8 @@ import { answerQuestion, nearQuestions } from './answers.ts';
 import { openList } from './lists.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
+import { productsBeside } from './beside.ts';
+import { getProduct } from './product.ts';
 import { getSku } from './sku.ts';
 import { countThings, getThing, listThings } from './things.ts';
 import { countSpine } from './spine.ts';
@@ -43,6 +45,8 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));
   serve(app, calls.getThing, ({ params }) => getThing(db, person.id, params.kind, params.id));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
+  serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
+  serve(app, calls.getProduct, ({ params }) => getProduct(db, params.id, clock(), storefront));
   serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
   serve(app, calls.previewRule, ({ body }) => previewRule(db, body.question, body.rule));

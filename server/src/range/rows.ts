@@ -142,7 +142,7 @@ async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promis
 /** Whether the shop has a name for what a field refers to. Products are named apart. */
 function isNamed(id: string, target: Field, { names }: Shop): boolean {
   const { kind } = target.refersTo!;
-  if (kind === 'product') return true;
+  if (kind === 'product' || kind === 'picture') return true;
   // Parts of a set are few, and shown by their codes.
   if (kind === 'sku') return false;
   return kind === 'category' ? names.categories.steps(id).length > 0 : namesOf(target, names).byId.has(id);

@@ -1,7 +1,9 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import {
   availability,
+  type Bought,
   gapBit,
+  localDay,
   type Candidate,
   money,
   priceAt,
@@ -40,8 +42,10 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
       price: string | null;
       variants: number;
       is_part_off: boolean;
+      bought: Bought;
+      bought_from: number | null;
     }>`
-      select s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, p.description, p.slug, p.stage, p.when_out, s.stock, s.price,
+      select s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, p.description, p.slug, p.stage, p.when_out, p.bought, p.bought_from, s.stock, s.price,
         (select count(*)::int from sku k where k.product_id = p.id) as variants
       from shelf s join product p on p.id = s.product_id where s.sku_id = ${id}
     `.execute(db.q),
@@ -59,14 +63,28 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
   ]);
   const { description, slug, stage, when_out, stock, price, variants, is_part_off: isPartOff } = more.rows[0]!;
   const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
-  const can = availability({ stage, stock, whenOut: when_out, hasPrice: price !== null, isPartOff });
+  const { bought, bought_from: boughtFrom } = more.rows[0]!;
+  const can = availability({
+    stage,
+    stock,
+    whenOut: when_out,
+    hasPrice: price !== null,
+    isPartOff,
+    bought,
+    boughtFrom,
+    today: localDay(moment, shop.timeZone),
+  });
   return {
     columns,
     row,
     description: description ?? '',
     variants,
     pending,
-    availability: { state: can.state, why: 'why' in can ? can.why : null },
+    availability: {
+      state: can.state,
+      why: 'why' in can ? can.why : null,
+      from: can.state === 'not yet' ? can.from : null,
+    },
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
     replies,
     assortments,

@@ -96,7 +96,7 @@ describe('what follows from other values', () => {
       const rest = await landHand();
       expect(await house.codes('gap is "part is off"')).toEqual([codes[0]!]);
       const seen = await house.call(calls.getSku, { params: { id: ids[0]! } });
-      expect(seen.availability).toEqual({ state: 'hidden', why: 'part' });
+      expect(seen.availability).toEqual({ state: 'hidden', why: 'part', from: null });
       expect(seen.parts.map(({ code, times, isOff }) => [code, times, isOff])).toEqual([
         [codes[1]!, 2, false],
         [codes[2]!, 1, true],

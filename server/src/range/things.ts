@@ -17,7 +17,8 @@ import { SHELF, shelfColumn } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { historyOf } from './history.ts';
 import { readShop, type Shop } from './names.ts';
-import { holdsProducts, productsNamed } from './productCodes.ts';
+import { picturesOf } from '../pictures/pictures.ts';
+import { productsNamed } from './productCodes.ts';
 import { pendingOn } from './rows.ts';
 
 type Things = AnswerOf<typeof calls.listThings>;
@@ -37,13 +38,15 @@ export async function countThings(db: Db): Promise<AnswerOf<typeof calls.countTh
 
 /**
  * The things of a kind in the order of the shop, each with how many products have it; of values those of one option or
- * attribute, `of`. What the proof in hand makes stands behind them.
+ * attribute, `of`, and of SKUs those of one product. What the proof in hand makes stands behind them.
  */
 export async function listThings(db: Db, person: string, kind: KindKey, of?: string): Promise<Things> {
+  if (!KINDS[kind].isList && (kind !== 'sku' || of === undefined))
+    throw new Refusal('not valid', `${KINDS[kind].many} are too many for a list. Ask for them in the question line.`);
   const shop = await readShop(db);
   const [{ columns, rows }, used] = await Promise.all([
     readThings(db, person, kind, shop, among(kind, of), of),
-    usedBy(db, kind, of, shop),
+    KINDS[kind].isList ? usedBy(db, kind, of, shop) : new Map<string, number>(),
   ]);
   const pending = await pendingOn(
     db,
@@ -68,18 +71,33 @@ export async function getThing(db: Db, person: string, kind: KindKey, id: string
   ]);
   const [thing] = rows;
   if (!thing) throw new Refusal('not found', `There is no such ${KINDS[kind].one} any more.`);
-  const holding = shop.register.of(kind).filter(holdsProducts);
-  const held = holding.flatMap(({ key }) => [
-    thing.values[columns.indexOf(key)] ?? null,
-    ...pending.filter(({ field }) => field === key).map(({ after }) => after),
-  ]);
+  // The address of a product that is only proposed stands in the line that makes it.
+  if (thing.made && kind === 'product') thing.values[columns.indexOf('slug')] = await addressOfNew(db, person, id);
+  /** The values of some fields, those that stand and those that the proof in hand makes. */
+  const valuesOf = (fields: readonly Field[]): string[] =>
+    fields
+      .flatMap(({ key }) => [
+        thing.values[columns.indexOf(key)] ?? null,
+        ...pending.filter(({ field }) => field === key).map(({ after }) => after),
+      ])
+      .flatMap((value) => value?.split('|') ?? []);
+  const held = valuesOf(shop.register.of(kind).filter(({ type }) => type === 'products'));
   return {
     columns,
-    thing: { ...thing, used: usedOf(thing, kind, undefined, used, shop) },
+    thing: { ...thing, used: KINDS[kind].isList ? usedOf(thing, kind, undefined, used, shop) : null },
     pending,
     history,
     products: await productsNamed(db, held),
+    pictures: await picturesOf(db, valuesOf(shop.register.of(kind).filter(isPicture))),
   };
+}
+
+async function addressOfNew(db: Db, person: string, id: string): Promise<string | null> {
+  const { rows } = await sql<{ after: string | null }>`
+    select l.after from live_line l join proof p on p.id = l.proof_id
+    where p.person_id = ${person} and p.kind = 'hand' and p.state in ('open', 'landing')
+      and l.kind = 'product' and l.id = ${id} and l.field = 'exists'`.execute(db.q);
+  return rows[0]?.after ?? null;
 }
 
 function usedOf(
@@ -126,7 +144,7 @@ async function readThings(
       left join places m on m.id = l.id where ${which}) l
     union all
     select m.id, m.id, array_fill(null::text, array[${fields.length}::int]), true, false from moves m
-    where m.made ${kind === 'choice' && of !== undefined ? sql`and m.hangs_on = ${of}` : sql``}
+    where m.made ${of === undefined ? sql`` : sql`and m.hangs_on = ${of}`}
       ${id === undefined ? sql`` : sql`and m.id = ${id}::bigint`}
       and not exists (select from ${sql.table(KINDS[kind].table)} t where t.id = m.id)
     order by made, n
@@ -134,14 +152,17 @@ async function readThings(
   return { columns: fields.map(({ key }) => key), rows };
 }
 
+const isPicture = ({ type }: Field): boolean => type === 'picture' || type === 'pictures';
+
 const orderOf = (kind: KindKey): RawBuilder<unknown> => {
   // What the proof in hand moves stands where it would stand.
   if (KINDS[kind].isOrdered) return sql`coalesce(m.place, l.place), l.name_key`;
-  return kind === 'option' || kind === 'attribute' || kind === 'shop' ? sql`l.id` : sql`l.name_key`;
+  return KINDS[kind].isList && kind !== 'option' && kind !== 'attribute' ? sql`l.name_key` : sql`l.id`;
 };
 
 function among(kind: KindKey, of: string | undefined): RawBuilder<unknown> {
   if (kind === 'option' || kind === 'attribute') return sql`l.kind = ${kind}`;
+  if (kind === 'sku') return sql`l.product_id = ${of ?? null}::bigint`;
   return kind === 'choice' && of !== undefined ? sql`l.field_id = ${of}::bigint` : sql`true`;
 }
 

@@ -2,7 +2,7 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
-import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts } from './storefrontApi.ts';
+import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts, shopSearch } from './storefrontApi.ts';
 
 export function shopRoutes(app: Hono, { db, clock }: House): void {
   serve(app, calls.shopCategories, () => shopCategories(db, clock()));
@@ -10,5 +10,6 @@ export function shopRoutes(app: Hono, { db, clock }: House): void {
     shopAssortmentProducts(db, params.id, query.from, query.count, clock()),
   );
   serve(app, calls.shopProducts, ({ params, query }) => shopProducts(db, params.id, query.from, query.count, clock()));
+  serve(app, calls.shopSearch, ({ query }) => shopSearch(db, query.q, query.from, query.count, clock()));
   serve(app, calls.shopProduct, ({ params }) => shopProduct(db, params.slug, clock()));
 }

@@ -3,8 +3,11 @@ import {
   type Asking,
   availability,
   type Availability,
+  type Bought,
   type Field,
   fitsIn,
+  fold,
+  isoDate,
   gapBit,
   type GoodsOrder,
   localDay,
@@ -23,14 +26,15 @@ import { readShop } from '../range/names.ts';
 import { salesOf } from '../range/sku.ts';
 import { Refusal } from '../refusal.ts';
 
-type ShopProduct = Omit<AnswerOf<typeof calls.shopProduct>, 'goesWith'> & { readonly id: string };
+type Listed = AnswerOf<typeof calls.shopProducts>;
+type ShopProduct = Listed['products'][number] & { readonly id: string };
 
 /** The category tree and the assortments that shoppers meet today, as menus, rows and heads show them. */
 export async function shopCategories(db: Db, moment: Moment): Promise<AnswerOf<typeof calls.shopCategories>> {
   const { name, names, timeZone } = await readShop(db);
   const tree = names.categories;
   const page = sql`coalesce(head, '') as head, coalesce(foot, '') as foot, coalesce(page_title, '') as "pageTitle",
-    coalesce(page_description, '') as "pageDescription"`;
+    coalesce(page_description, '') as "pageDescription", (select f.key from picture f where f.id = picture_id) as picture`;
   const today = localDay(moment, timeZone);
   type Categories = AnswerOf<typeof calls.shopCategories>;
   const [categories, assortments] = await Promise.all([
@@ -73,12 +77,42 @@ interface ShopRow {
   stock: number;
   when_out: WhenOut;
   is_part_off: boolean;
+  bought: Bought;
+  bought_from: number | null;
   /** What a set is put together of. */
   parts: { name: string; times: number }[] | null;
   fits: string | null;
+  words: ShownWords;
   /** Values of the fields that the shop made, in the order of `own`. */
   own: (string | null)[];
 }
+
+/** What a product says, as the database gives it. */
+interface ShownWords {
+  readonly summary: string | null;
+  readonly points: string | null;
+  readonly parcel: string | null;
+  readonly announcement: string | null;
+  readonly note: string | null;
+  readonly bought: string | null;
+  readonly hazard: string | null;
+  readonly condition: string | null;
+  readonly longest: number | null;
+  readonly charge: string | null;
+  readonly title: string | null;
+  readonly text: string | null;
+  readonly pictures: { key: string; alternative: string }[] | null;
+}
+
+const WORDS = sql`(
+  select json_build_object('summary', w.summary, 'points', w.points, 'parcel', w.parcel_holds, 'announcement', w.announcement,
+    'note', w.shopper_note, 'bought', w.bought_note, 'hazard', w.hazard, 'condition', w.condition,
+    'longest', w.personal_length, 'charge', w.personal_charge::text, 'title', w.page_title, 'text', w.page_description, 'pictures', (
+      select json_agg(json_build_object('key', f.key, 'alternative', coalesce(f.alternative, '')) order by g.place)
+      from product_picture g join picture f on f.id = g.picture_id where g.product_id = w.product_id))
+  from product_words w where w.product_id = s.product_id)`;
+
+const lines = (text: string | null): string[] => text?.split('\n') ?? [];
 
 /** What shoppers may see of some products at a moment; products of which nothing may be seen are left out. */
 async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Moment): Promise<ShopProduct[]> {
@@ -90,8 +124,8 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
     select s.sku_id, s.product_id, p.slug, s.name, b.name as brand, p.description, s.picture_key,
       split_part(s.categories, '|', 1) as category, array(
         select d.name from badge d where d.id = any(po.badges)
-          and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code, s.price, s.stage, s.stock, p.when_out,
-      s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, po.fits, (
+          and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code, s.price, s.stage, s.stock, p.when_out, p.bought, p.bought_from,
+      ${WORDS} as words, s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, po.fits, (
         select json_agg(json_build_object('name', o.name, 'times', x.times) order by x.place)
         from sku_part x join sku k on k.id = x.part_id join product o on o.id = k.product_id where x.sku_id = s.sku_id) as parts,
       array[${own.length === 0 ? sql`null::text` : sql.join(own)}] as own
@@ -110,6 +144,9 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
       whenOut: row.when_out,
       hasPrice: row.price !== null,
       isPartOff: row.is_part_off,
+      bought: row.bought,
+      boughtFrom: row.bought_from,
+      today,
     });
     if (!can.seen) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
@@ -128,6 +165,22 @@ const shownValues = (row: ShopRow, fields: readonly Field[], of: 'option' | 'att
     return field.own!.of !== of || value === null ? [] : [{ name: field.name, value: showValue(field, value, shop) }];
   });
 
+const shownWords = ({ words, bought_from }: ShopRow) => ({
+  summary: words.summary ?? '',
+  points: lines(words.points),
+  parcelHolds: lines(words.parcel),
+  announcement: words.announcement ?? '',
+  note: words.note ?? '',
+  boughtNote: words.bought ?? '',
+  boughtFrom: bought_from === null ? null : isoDate(String(bought_from)),
+  hazard: words.hazard ?? '',
+  condition: words.condition,
+  personal: words.longest === null ? null : { longest: words.longest, charge: words.charge ?? '0' },
+  pageTitle: words.title ?? '',
+  pageDescription: words.text ?? '',
+  pictures: words.pictures ?? [],
+});
+
 const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduct => ({
   id: row.product_id,
   badges: row.badges,
@@ -139,6 +192,7 @@ const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduc
   picture: row.picture_key,
   category: row.category || null,
   fits: row.fits === null ? [] : fitsIn(row.fits),
+  ...shownWords(row),
   variants: [],
 });
 
@@ -171,31 +225,78 @@ const ORDERS: Readonly<Record<GoodsOrder, RawBuilder<unknown>>> = {
 };
 
 /** Products of a category and below that shoppers may see: first those that were put there by hand, then in its order. */
-export function shopProducts(db: Db, category: string, from: number, count: number, moment: Moment) {
-  return productsIn(db, 'category', category, sql`s.within @> array[${category}::bigint]`, { from, count }, moment);
+export function shopProducts(db: Db, category: string, from: number, count: number, moment: Moment): Promise<Listed> {
+  const condition = sql`s.within @> array[${category}::bigint] and p.in_categories`;
+  return orderedIn(db, 'category', category, condition, { from, count }, moment);
 }
 
 /** Products of an assortment that shoppers may see, in its order. */
-export async function shopAssortmentProducts(db: Db, id: string, from: number, count: number, moment: Moment) {
-  return productsIn(db, 'assortment', id, memberSql(id, await readShop(db)), { from, count }, moment);
+export async function shopAssortmentProducts(
+  db: Db,
+  id: string,
+  from: number,
+  count: number,
+  moment: Moment,
+): Promise<Listed> {
+  const condition = sql`${memberSql(id, await readShop(db))} and p.in_categories`;
+  return orderedIn(db, 'assortment', id, condition, { from, count }, moment);
 }
 
-async function productsIn(
+/** Products that are found by words: each of them stands in what is looked through, in keywords, or in synonyms. */
+export function shopSearch(db: Db, text: string, from: number, count: number, moment: Moment): Promise<Listed> {
+  const each = fold(text)
+    .split(' ')
+    .slice(0, MOST_WORDS)
+    .map((word) => {
+      const pattern = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+      return sql`(s.words like ${pattern} or exists (
+        select from product_words w where w.product_id = s.product_id and fold(concat_ws(' ', w.keywords, w.synonyms)) like ${pattern}))`;
+    });
+  const condition = sql`p.by_search and ${sql.join(each, sql` and `)}`;
+  return productsIn(db, condition, BY_NAME, { from, count }, moment);
+}
+
+/** More words than anybody looks for. */
+const MOST_WORDS = 10;
+const BY_NAME: Ordering = { sorted_by: 'name', first_goods: null };
+
+interface Window {
+  readonly from: number;
+  readonly count: number;
+}
+
+async function orderedIn(
   db: Db,
   table: 'category' | 'assortment',
   id: string,
   condition: RawBuilder<unknown>,
-  { from, count }: { readonly from: number; readonly count: number },
+  window: Window,
   moment: Moment,
-) {
-  const { rows: orderings } = await sql<Ordering>`
+): Promise<Listed> {
+  const { rows } = await sql<Ordering>`
     select sorted_by, first_goods::text[] as first_goods from ${sql.table(table)} where id = ${id}`.execute(db.q);
-  const { sorted_by, first_goods } = orderings[0] ?? { sorted_by: 'name' as const, first_goods: null };
+  return productsIn(db, condition, rows[0] ?? BY_NAME, window, moment);
+}
+
+/** The SKUs that shoppers see, as `availability` says of each. */
+const seenToday = (today: number) => sql`
+  s.stage = 'On sale' and s.price is not null and s.gaps & ${sql.lit(gapBit('part is off'))} = 0
+  and (s.stock > 0 or p.when_out <> 'hide it' or p.bought = 'no'
+    or (p.bought = 'from a date' and coalesce(p.bought_from > ${today}, true)))`;
+
+async function productsIn(
+  db: Db,
+  condition: RawBuilder<unknown>,
+  { sorted_by, first_goods }: Ordering,
+  { from, count }: Window,
+  moment: Moment,
+): Promise<Listed> {
+  const { timeZone } = await readShop(db);
   const seen = sql`
     select s.product_id, min(s.name_key) as name_key, ${ORDERS[sorted_by]} as ordered,
       array_position(${first_goods ?? []}::bigint[], s.product_id) as by_hand
     from ${SHELF} join product p on p.id = s.product_id
-    where ${condition} and s.stage = 'On sale' and s.price is not null and (s.stock > 0 or p.when_out <> 'hide it')
+    where ${condition} and ${seenToday(localDay(moment, timeZone))}
     group by s.product_id`;
   const { rows } = await sql<{ total: number; page: string[] | null }>`
     with seen as materialized (${seen})
@@ -212,7 +313,14 @@ async function productsIn(
 /** One product by its address, with what goes well with it. */
 export async function shopProduct(db: Db, slug: string, moment: Moment): Promise<AnswerOf<typeof calls.shopProduct>> {
   const [found] = await productsWhere(db, sql`select id from product where slug = ${slug}`, moment);
-  if (!found) throw new Refusal('not found', 'There is no such product, or it is not on sale.');
+  if (!found) {
+    const { rows: moved } = await sql<{ slug: string }>`
+      select p.slug from product_slug_before b join product p on p.id = b.product_id where b.slug = ${slug}`.execute(
+      db.q,
+    );
+    if (moved[0]) return { movedTo: moved[0].slug };
+    throw new Refusal('not found', 'There is no such product, or it is not on sale.');
+  }
   const { id, ...product } = found;
   const { rows } = await sql<{ slug: string; name: string }>`
     select p.slug, p.name from product_own o, unnest(o.goes_with) with ordinality as w (id, place)

@@ -11,6 +11,7 @@ interface Page {
   readonly foot: string;
   readonly pageTitle: string;
   readonly pageDescription: string;
+  readonly picture?: string | null;
 }
 interface Category extends Page {
   readonly id: string;
@@ -64,6 +65,19 @@ interface Product {
   readonly category: string | null;
   readonly badges: readonly string[];
   readonly fits: readonly Fit[];
+  readonly summary: string;
+  readonly points: readonly string[];
+  readonly parcelHolds: readonly string[];
+  readonly announcement: string;
+  readonly note: string;
+  readonly boughtNote: string;
+  readonly boughtFrom: string | null;
+  readonly hazard: string;
+  readonly condition: string | null;
+  readonly personal: { readonly longest: number; readonly charge: string } | null;
+  readonly pageTitle: string;
+  readonly pageDescription: string;
+  readonly pictures: readonly { readonly key: string; readonly alternative: string }[];
   readonly goesWith?: readonly { readonly slug: string; readonly name: string }[];
 }
 
@@ -80,6 +94,9 @@ const STYLE = `
   table { border-collapse: collapse; width: 100% } th, td { text-align: left; padding: 6px 8px; border-bottom: 1px solid #e5dcc8 }
   td.price { text-align: right; font-variant-numeric: tabular-nums } s { color: #6b6352; margin-right: 6px }
   .badge { display: inline-block; padding: 0 6px; margin-right: 6px; border: 1px solid #8a7a52; font-size: 13px }
+  form { display: flex; gap: 6px; margin-top: 8px } input, button { font: inherit; padding: 4px 10px; border: 1px solid #8a7a52; background: #fff; color: inherit }
+  .note { padding: 6px 10px; border-left: 3px solid #8a7a52; background: #f4eee0 } .head { float: right; margin: 0 0 12px 16px }
+  .one .more { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 8px } .one .more img { width: 96px; border: 1px solid #e5dcc8 }
   .row { border-top: 1px solid #e5dcc8; padding-top: 12px; margin-top: 24px } .row h3 { margin: 0 0 8px; font-size: 20px }
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
 
@@ -88,6 +105,8 @@ const STATES: Readonly<Record<string, string>> = {
   'in stock': 'In stock',
   'back-order': 'To order',
   'sold out': 'Sold out',
+  'not bought': 'Not for sale',
+  'not yet': 'Not yet',
 };
 
 /** A plain storefront that knows the shop only by its HTTP interface, and shows what has landed there. */
@@ -101,7 +120,7 @@ export function storefrontApp(shop: () => string): Hono {
         styleSrc: [`'sha256-${createHash('sha256').update(STYLE).digest('base64')}'`],
         frameAncestors: ["'none'"],
         baseUri: ["'none'"],
-        formAction: ["'none'"],
+        formAction: ["'self'"],
       },
       xFrameOptions: 'DENY',
     }),
@@ -114,7 +133,9 @@ export function storefrontApp(shop: () => string): Hono {
   };
   const tree = async () => (await ask<Tree>('categories'))!;
 
-  const page = async (title: string, body: Html, words?: Page) => {
+  /** What the head of a page says of it, beside its title. */
+  type Words = Pick<Page, 'pageTitle' | 'pageDescription'>;
+  const page = async (title: string, body: Html, words?: Words, data?: unknown) => {
     const { shop: name, categories, assortments } = await tree();
     const menu = categories.filter(({ parent, inMenu }) => parent === null && inMenu);
     const gathered = assortments.filter(({ inMenu }) => inMenu);
@@ -126,10 +147,15 @@ export function storefrontApp(shop: () => string): Hono {
           <title>${words?.pageTitle || `${title} – ${name}`}</title>
           ${words?.pageDescription ? html`<meta name="description" content="${words.pageDescription}" />` : ''}
           ${raw(`<style>${STYLE}</style>`)}
+          ${data === undefined ? '' : raw(`<script type="application/ld+json">${inScript(data)}</script>`)}
         </head>
         <body>
           <header>
             <h1><a href="/">${name}</a></h1>
+            <form action="/search" role="search">
+              <input type="search" name="q" aria-label="Search the shop" placeholder="Search" required />
+              <button type="submit">Search</button>
+            </form>
             <nav aria-label="Categories">
               <ul>
                 ${menu.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}
@@ -183,7 +209,8 @@ export function storefrontApp(shop: () => string): Hono {
       await page(
         assortment.name,
         html`<h2>${assortment.name}</h2>
-          ${paragraphs(assortment.head)} ${goodsOf(goods, from)} ${paragraphs(assortment.foot)}`,
+          ${headPicture(assortment)} ${paragraphs(assortment.head)} ${goodsOf(goods, from)}
+          ${paragraphs(assortment.foot)}`,
         assortment,
       ),
     );
@@ -210,15 +237,33 @@ export function storefrontApp(shop: () => string): Hono {
                 </nav>`
               : ''
           }
-          ${paragraphs(category.head)} ${heads} ${goodsOf(goods, from)} ${paragraphs(category.foot)}`,
+          ${headPicture(category)} ${paragraphs(category.head)} ${heads} ${goodsOf(goods, from)}
+          ${paragraphs(category.foot)}`,
         category,
       ),
     );
   });
+  app.get('/search', async (c) => {
+    const words = (c.req.query('q') ?? '').trim().slice(0, 200);
+    const from = Math.max(0, Number(c.req.query('from')) || 0);
+    const goods =
+      words === '' ? undefined : await ask<Goods>(`search?q=${encodeURIComponent(words)}&from=${from}&count=24`);
+    const body = goods
+      ? html`<h2>Found for “${words}”</h2>
+          ${goodsOf(goods, from, `q=${encodeURIComponent(words)}&`)}`
+      : html`<h2>Search</h2>
+          <p>Write a word above.</p>`;
+    return c.html(await page('Search', body));
+  });
   app.get('/products/:slug', async (c) => {
-    const product = await ask<Product>(`products/${encodeURIComponent(c.req.param('slug'))}`);
-    if (!product) return c.html(await page('Not found', html`<h2>There is no such product</h2>`), 404);
-    return c.html(await page(product.name, productPage(product)));
+    const found = await ask<Product | { movedTo: string }>(`products/${encodeURIComponent(c.req.param('slug'))}`);
+    if (!found) return c.html(await page('Not found', html`<h2>There is no such product</h2>`), 404);
+    if ('movedTo' in found) return c.redirect(`/products/${encodeURIComponent(found.movedTo)}`, 301);
+    const { categories } = await tree();
+    const above = pathTo(found.category, categories);
+    return c.html(
+      await page(found.name, productPage(found, above), found, structured(found, above, new URL(c.req.url).origin)),
+    );
   });
   app.get('/pictures/:file', async (c) => {
     const response = await fetch(`${shop()}/pictures/${encodeURIComponent(c.req.param('file'))}`);
@@ -233,19 +278,97 @@ const paragraphs = (text: string) =>
     .filter(Boolean)
     .map((paragraph) => html`<p>${paragraph}</p>`);
 
-const goodsOf = ({ total, products }: Goods, from: number) =>
+/** A category with all above it, the outermost first. */
+function pathTo(id: string | null, categories: readonly Category[]): Category[] {
+  const category = categories.find((one) => one.id === id);
+  return category ? [...pathTo(category.parent, categories), category] : [];
+}
+
+/** JSON that stands in a page: no text in it can end the element around it. */
+const inScript = (data: unknown): string => JSON.stringify(data).replaceAll('<', '\\u003c');
+
+const IN_STOCK: Readonly<Record<string, string>> = {
+  'in stock': 'InStock',
+  'back-order': 'BackOrder',
+  'not yet': 'PreOrder',
+};
+
+/** A product in the words of schema.org: Product with an Offer for each variant, and the way to it as a BreadcrumbList. */
+function structured(product: Product, above: readonly Category[], origin: string): unknown {
+  const url = `${origin}/products/${product.slug}`;
+  const crumbs = [
+    ...above.map(({ id, name }) => ({ name, item: `${origin}/categories/${id}` })),
+    { name: product.name, item: url },
+  ];
+  return {
+    '@context': 'https://schema.org',
+    '@graph': [
+      {
+        '@type': 'Product',
+        name: product.name,
+        description: product.summary || product.description,
+        url,
+        ...(product.brand !== null && { brand: { '@type': 'Brand', name: product.brand } }),
+        image: product.pictures.map(({ key }) => `${origin}/pictures/${key}-1200.webp`),
+        offers: product.variants.map((one) => ({
+          '@type': 'Offer',
+          sku: one.code,
+          price: (Number(one.price) / 100).toFixed(2),
+          priceCurrency: 'GBP',
+          availability: `https://schema.org/${IN_STOCK[one.state] ?? 'OutOfStock'}`,
+          itemCondition: `https://schema.org/${CONDITIONS[product.condition ?? 'new']}`,
+          url: `${url}?sku=${encodeURIComponent(one.code)}`,
+        })),
+      },
+      {
+        '@type': 'BreadcrumbList',
+        itemListElement: crumbs.map((crumb, i) => ({ '@type': 'ListItem', position: i + 1, ...crumb })),
+      },
+    ],
+  };
+}
+
+const CONDITIONS: Readonly<Record<string, string>> = {
+  new: 'NewCondition',
+  used: 'UsedCondition',
+  refurbished: 'RefurbishedCondition',
+  damaged: 'DamagedCondition',
+};
+
+const headPicture = ({ picture }: Page) =>
+  picture ? html`<img class="head" src="/pictures/${picture}-500.webp" alt="" width="220" height="220" />` : '';
+
+const goodsOf = ({ total, products }: Goods, from: number, query = '') =>
   html`<p>${total} products</p>
     <ul class="goods">
       ${products.map(productCard)}
     </ul>
-    ${from + 24 < total ? html`<p><a href="?from=${from + 24}">More</a></p>` : ''}`;
+    ${from + 24 < total ? html`<p><a href="?${query}from=${from + 24}">More</a></p>` : ''}`;
 
 const badgesOf = ({ badges }: Product) => badges.map((badge) => html`<span class="badge">${badge}</span>`);
 
-const picture = ({ picture: key, name }: Product) =>
+const picture = ({ picture: key, pictures, name }: Product) =>
   key === null
     ? html`<div class="blank">no picture</div>`
-    : html`<img src="/pictures/${key}.webp" alt="${name}" width="400" height="400" />`;
+    : html`<img src="/pictures/${key}.webp" alt="${pictures[0]?.alternative || name}" width="500" height="500" />`;
+
+/** The face, large, and the other pictures below it. */
+const gallery = (product: Product) =>
+  html`${picture(product)}
+  ${
+    product.pictures.length < 2
+      ? ''
+      : html`<div class="more">
+          ${product.pictures
+            .slice(1)
+            .map(
+              ({ key, alternative }) =>
+                html`<a href="/pictures/${key}-1200.webp"
+                  ><img src="/pictures/${key}-160.webp" alt="${alternative || product.name}" width="96" height="96"
+                /></a>`,
+            )}
+        </div>`
+  }`;
 
 function productCard(product: Product) {
   const prices = product.variants.map(({ price }) => Number(price));
@@ -299,7 +422,34 @@ function partsOf({ variants }: Product) {
     </ul>`;
 }
 
-function productPage(product: Product) {
+const list = (entries: readonly string[]) =>
+  html`<ul>
+    ${entries.map((entry) => html`<li>${entry}</li>`)}
+  </ul>`;
+
+/** What a shopper is told before buying: why not yet, what to mind, what can be put on it. */
+function notesOf({ announcement, note, boughtNote, boughtFrom, hazard, personal, variants }: Product) {
+  const isNotYet = variants.some(({ state }) => state === 'not yet' || state === 'not bought');
+  const notes = [
+    announcement,
+    isNotYet ? [boughtFrom && `Can be bought from ${boughtFrom}.`, boughtNote].filter(Boolean).join(' ') : '',
+    note,
+    hazard,
+    personal
+      ? `Can be made with a text of yours, of up to ${personal.longest} characters${personal.charge === '0' ? '' : `, for ${pounds(personal.charge)}`}.`
+      : '',
+  ];
+  return notes.filter(Boolean).map((text) => html`<p class="note">${text}</p>`);
+}
+
+const crumbsOf = (above: readonly Category[]) =>
+  html`<nav aria-label="You are here">
+    <ul>
+      ${above.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}
+    </ul>
+  </nav>`;
+
+function productPage(product: Product, above: readonly Category[]) {
   const rows = product.variants.map(
     (one) =>
       html`<tr>
@@ -309,35 +459,44 @@ function productPage(product: Product) {
         <td class="price">${one.was === null ? '' : html`<s>${pounds(one.was)}</s>`}${pounds(one.price)}</td>
       </tr>`,
   );
-  return html`<article class="one">
-    <div>${picture(product)}</div>
-    <div>
-      <h2>${product.name}</h2>
-      <p>${badgesOf(product)}${product.brand ?? ''}</p>
-      ${product.description.split(/\n\s*\n/).map((paragraph) => html`<p>${paragraph}</p>`)} ${partsOf(product)}
-      ${product.attributes.length === 0 ? '' : attributesOf(product)}
-      ${product.fits.length === 0 ? '' : fitsOf(product.fits)}
-      <table>
-        <thead>
-          <tr>
-            <th>Variant</th>
-            <th>Code</th>
-            <th>Availability</th>
-            <th>Price</th>
-          </tr>
-        </thead>
-        <tbody>
-          ${rows}
-        </tbody>
-      </table>
-      ${
-        (product.goesWith ?? []).length === 0
-          ? ''
-          : html`<h3>Goes well with</h3>
-              <ul>
-                ${product.goesWith!.map(({ slug, name }) => html`<li><a href="/products/${slug}">${name}</a></li>`)}
-              </ul>`
-      }
-    </div>
-  </article>`;
+  return html`${crumbsOf(above)}
+    <article class="one">
+      <div>${gallery(product)}</div>
+      <div>
+        <h2>${product.name}</h2>
+        <p>${badgesOf(product)}${product.brand ?? ''}</p>
+        ${product.condition !== null && product.condition !== 'new' ? html`<p>Condition: ${product.condition}</p>` : ''}
+        ${paragraphs(product.summary)} ${notesOf(product)} ${product.points.length === 0 ? '' : list(product.points)}
+        ${paragraphs(product.description)}
+        ${
+          product.parcelHolds.length === 0
+            ? ''
+            : html`<h3>In the parcel</h3>
+                ${list(product.parcelHolds)}`
+        }
+        ${partsOf(product)} ${product.attributes.length === 0 ? '' : attributesOf(product)}
+        ${product.fits.length === 0 ? '' : fitsOf(product.fits)}
+        <table>
+          <thead>
+            <tr>
+              <th>Variant</th>
+              <th>Code</th>
+              <th>Availability</th>
+              <th>Price</th>
+            </tr>
+          </thead>
+          <tbody>
+            ${rows}
+          </tbody>
+        </table>
+        ${
+          (product.goesWith ?? []).length === 0
+            ? ''
+            : html`<h3>Goes well with</h3>
+                <ul>
+                  ${product.goesWith!.map(({ slug, name }) => html`<li><a href="/products/${slug}">${name}</a></li>`)}
+                </ul>`
+        }
+      </div>
+    </article>`;
 }

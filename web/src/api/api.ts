@@ -1,7 +1,7 @@
-import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { HttpClient, HttpErrorResponse, HttpEventType } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { type Call, type Import, type ProblemDetails } from '@ivory/contract';
-import { catchError, type Observable, throwError } from 'rxjs';
+import { type Call, type Import, type KeptPicture, type ProblemDetails } from '@ivory/contract';
+import { catchError, filter, map, type Observable, tap, throwError } from 'rxjs';
 import { words } from '../words/en.ts';
 
 /** What the server refused, as problem details; a server that does not answer is one too. */
@@ -45,6 +45,21 @@ export class Api {
   upload(file: File): Observable<Import> {
     const headers = { 'x-file-name': encodeURIComponent(file.name), 'content-type': 'application/octet-stream' };
     return this.http.post<Import>('/api/imports', file, { headers }).pipe(catchError(refused));
+  }
+
+  /** Hands a picture in; `progress` is told the share of it that is on its way. */
+  uploadPicture(file: File, progress: (share: number) => void): Observable<KeptPicture> {
+    const headers = { 'x-file-name': encodeURIComponent(file.name), 'content-type': 'application/octet-stream' };
+    return this.http
+      .post<KeptPicture>('/api/pictures', file, { headers, observe: 'events', reportProgress: true })
+      .pipe(
+        tap((event) => {
+          if (event.type === HttpEventType.UploadProgress) progress(event.loaded / (event.total ?? file.size));
+        }),
+        filter((event) => event.type === HttpEventType.Response),
+        map((event) => event.body!),
+        catchError(refused),
+      );
   }
 }
 

@@ -99,6 +99,8 @@ export class Bench {
     return rows;
   });
   protected readonly inHand = signal<readonly SheetRow[]>([]);
+  /** The product of the row that was in hand last: Esc leaves the cell, and its page can be opened then. */
+  private lastInHand: string | undefined;
   /** Cells were edited while an answer was on its way, which may not know of them. */
   private isBehind = false;
   protected readonly slipOpen = signal(true);
@@ -107,6 +109,9 @@ export class Bench {
   protected readonly stepping = signal(false);
 
   constructor() {
+    effect(() => {
+      this.lastInHand = this.inHand()[0]?.productId ?? this.lastInHand;
+    });
     effect(() => {
       // A sheet that has rows says itself which are in hand.
       if (!this.rows()?.rows.length) this.inHand.set([]);
@@ -125,6 +130,9 @@ export class Bench {
   protected key(event: KeyboardEvent): void {
     if (isTyping(event.target) || this.sheetFocus.hasCell() || event.defaultPrevented) return;
     if (keyAction('bench', event) === 'slip') this.slipOpen.update((open) => !open);
+    const product = this.inHand()[0]?.productId ?? this.lastInHand;
+    if (keyAction('everywhere', event) === 'folio' && product !== undefined)
+      void this.router.navigate(['/folio', 'product', product]);
   }
 
   protected sortBy(field: FieldKey): void {
@@ -186,6 +194,10 @@ export class Bench {
 
   protected toLists(): void {
     void this.router.navigateByUrl('/lists');
+  }
+
+  protected toNewProduct(): void {
+    void this.router.navigateByUrl('/new');
   }
 
   protected toRule(): void {

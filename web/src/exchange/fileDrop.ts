@@ -41,6 +41,8 @@ export class FileDrop {
   @HostListener('window:dragover', ['$event'])
   protected dragOver(event: DragEvent): void {
     if (!event.dataTransfer?.types.includes('Files')) return;
+    // A place that takes files itself is not covered.
+    if (takesFiles(event)) return this.over.set(false);
     event.preventDefault();
     this.over.set(true);
   }
@@ -54,9 +56,12 @@ export class FileDrop {
   protected drop(event: DragEvent): void {
     const [file, another] = event.dataTransfer?.files ?? [];
     this.over.set(false);
-    if (!file) return;
+    if (!file || event.defaultPrevented) return;
     event.preventDefault();
     if (another) this.files.refuse(problemHere(words.import.oneFile));
     else this.files.take(file);
   }
 }
+
+const takesFiles = ({ target }: DragEvent): boolean =>
+  target instanceof Element && target.closest('[data-takes-files]') !== null;

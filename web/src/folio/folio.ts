@@ -10,7 +10,7 @@ import {
   signal,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { type AnswerOf, calls } from '@ivory/contract';
 import {
   type Asking,
@@ -21,10 +21,12 @@ import {
   isEditable,
   isKindKey,
   keptQuestion,
+  mendedIn,
   KINDS,
   type KindKey,
   SECTION_KEYS,
   showValue,
+  typeOf,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
@@ -32,7 +34,11 @@ import { ChooseThings } from '../lists/chooseThings.ts';
 import { offered, takesSeveral } from '../lists/offered.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { whyRefused } from '../sheet/whyRefused.ts';
+import { keyAction } from '../keys/register.ts';
+import { isTyping } from '../keys/typing.ts';
+import { ThingRows } from '../lists/thingRows.ts';
 import { ProductOrder } from '../slip/productOrder.ts';
+import { ValueTable } from '../slip/valueTable.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
@@ -41,11 +47,27 @@ import { whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
 import { CategoryAssortments } from './categoryAssortments.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
+import { BesideSet } from './product/besideSet.ts';
+import { PictureOrder } from './product/pictureOrder.ts';
+import { ProductView } from './product/productView.ts';
+import { Variants } from './product/variants.ts';
 
 /** The page of one thing that has words of its own: its fields in sections, drawn from the register, and what shoppers read. */
 @Component({
   selector: 'ivory-folio',
-  imports: [CategoryAssortments, CategoryAttributes, ChooseThings, ProductOrder, RouterLink, ShopTime],
+  host: { '(document:keydown)': 'key($event)' },
+  imports: [
+    CategoryAssortments,
+    CategoryAttributes,
+    ChooseThings,
+    PictureOrder,
+    ProductOrder,
+    ProductView,
+    RouterLink,
+    ShopTime,
+    ValueTable,
+    Variants,
+  ],
   templateUrl: './folio.html',
   styleUrl: './folio.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -60,10 +82,12 @@ export class Folio {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly location = inject(Location);
+  private readonly router = inject(Router);
+  private readonly besideSet = inject(BesideSet);
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
-  private readonly asking = this.store.selectSignal(session.selectAsking);
-  private readonly shop = this.store.selectSignal(session.selectShop);
+  protected readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
   protected readonly of = computed((): KindKey => {
@@ -86,7 +110,7 @@ export class Folio {
   private readonly refused = signal<ReadonlyMap<FieldKey, { readonly text: string; readonly why: string }>>(new Map());
 
   /** The values of the page: what the proof in hand makes of them, and what stands. */
-  private readonly values = computed(() => {
+  protected readonly values = computed(() => {
     const detail = this.detail();
     const standing = new Map<FieldKey, FieldValue>();
     const now = new Map<FieldKey, FieldValue>();
@@ -94,6 +118,10 @@ export class Folio {
       standing.set(key, detail.thing.values[i] ?? null);
       now.set(key, detail.thing.values[i] ?? null);
     });
+    // What is only proposed will have what things of its kind have at first.
+    if (detail?.thing.made)
+      for (const { key, atFirst } of this.asking().register.of(this.of()))
+        if (atFirst !== undefined) now.set(key, atFirst);
     for (const { field, after } of detail?.pending ?? []) now.set(field, after);
     return { standing, now };
   });
@@ -104,12 +132,72 @@ export class Folio {
   protected readonly sections = computed(() => {
     const fields = this.asking().register.of(this.of());
     const shopWords = this.of() === 'shop' ? words.folio.shopSections : {};
-    return SECTION_KEYS.map((key) => ({
-      key,
+    const isProduct = this.isProduct();
+    const sections = SECTION_KEYS.map((key) => ({
+      key: key as string,
       name: shopWords[key] ?? words.folio.sections[key],
       fields: fields.filter(({ section }) => section === key).map((field) => this.shownField(field)),
-    })).filter(({ fields }) => fields.length > 0);
+    })).filter(({ key, fields }) => fields.length > 0 || (isProduct && key === 'variants'));
+    if (!isProduct) return sections;
+    const attributes = { key: 'attributes', name: words.folio.ownAttributes, fields: this.attributes() };
+    return sections.flatMap((section) => (section.key === 'facts' ? [section, attributes] : [section]));
   });
+  protected readonly isProduct = computed(() => this.of() === 'product');
+  /** The attributes of a product's categories, those that are needed first, and any other that it has. */
+  private readonly attributes = computed(() => {
+    const { register, names } = this.asking();
+    const { now } = this.values();
+    const within = new Set((now.get('category') ?? '').split('|').flatMap((id) => names.categories.within(id)));
+    const isIn = (ids: readonly string[]) => ids.some((id) => within.has(id));
+    return register
+      .of('product')
+      .filter(({ key, own }) => own && (own.usedIn.length === 0 || isIn(own.usedIn) || now.get(key) != null))
+      .map((field) => ({ ...this.shownField(field), isNeeded: isIn(field.own!.neededIn) }))
+      .sort((a, b) => Number(b.isNeeded) - Number(a.isNeeded));
+  });
+  /** What a product has beside its fields; of one that is only proposed nothing is known. */
+  private readonly ofProduct = rxResource({
+    params: () => {
+      const isThere = this.isProduct() && this.detail()?.thing.made === false;
+      return isThere ? { id: this.id(), version: this.version(), shop: this.shop()?.version } : undefined;
+    },
+    stream: ({ params: { id } }) => this.api.call(calls.getProduct, { params: { id } }),
+  });
+  protected readonly product = computed(() => (this.ofProduct.hasValue() ? this.ofProduct.value() : undefined));
+  private readonly readVariants = rxResource({
+    params: () =>
+      this.isProduct() ? { of: this.id(), version: this.version(), shop: this.shop()?.version } : undefined,
+    stream: ({ params: { of } }) => this.api.call(calls.listThings, { params: { kind: 'sku' }, query: { of } }),
+  });
+  /** While they are read again they stand as they were. */
+  protected readonly variants = linkedSignal({
+    source: () => ({ id: this.id(), read: this.readVariants.hasValue() ? this.readVariants.value() : undefined }),
+    computation: (
+      { id, read },
+      previous?: { source: { id: string }; value: ThingRows | undefined },
+    ): ThingRows | undefined =>
+      read
+        ? new ThingRows(this.asking(), { kind: 'sku', of: id }, read)
+        : previous?.source.id === id
+          ? previous.value
+          : undefined,
+  });
+  private readonly readBeside = rxResource({
+    params: () => (this.isProduct() ? { id: this.id() } : undefined),
+    stream: ({ params: { id } }) => this.besideSet.of(id),
+  });
+  protected readonly beside = computed(() => (this.readBeside.hasValue() ? this.readBeside.value() : undefined));
+  protected readonly mendedIn = mendedIn;
+  /** Alternative texts that the proof in hand gives. */
+  private readonly readTexts = rxResource({
+    params: () => ({ version: this.version(), shop: this.shop()?.version, typed: this.texts() }),
+    stream: () => this.api.call(calls.getHandLines, { params: { kind: 'picture' } }),
+  });
+  private readonly texts = signal(0);
+  protected readonly proposedTexts = computed(
+    (): ReadonlyMap<string, string | null> =>
+      new Map((this.readTexts.hasValue() ? this.readTexts.value().lines : []).map(({ id, after }) => [id, after])),
+  );
   protected readonly view = computed(() => {
     const { now } = this.values();
     const text = (key: FieldKey) => now.get(key) ?? '';
@@ -152,7 +240,7 @@ export class Folio {
       field,
       key,
       name: field.name,
-      editable: isEditable(field) || (field.onlyAtFirst && this.detail()?.thing.made) || false,
+      editable: this.canEdit(field),
       text: refused?.text ?? editValue(field, value, asking),
       why: refused?.why ?? (isUnread(field, value, asking) ? words.folio.ruleUnread : ''),
       changed,
@@ -160,13 +248,65 @@ export class Folio {
       ids: (value ?? '').split('|').filter(Boolean),
       offered: offered(field, asking),
       isSeveral: takesSeveral(field),
+      isTable: typeOf(field).table !== undefined,
+      isPictures: field.type === 'pictures' || field.type === 'picture',
+      isHidden: this.isProduct() && !field.shopperSees,
+      isNeeded: false,
+      // What is long has room from the beginning; what may be short grows by hand.
+      rows: (field.longest ?? 0) > 5_000 ? 7 : 2,
     };
+  }
+
+  /** What is set when a thing is made can be set until it is; the address of a product is worked out then. */
+  private canEdit(field: Field): boolean {
+    const isMade = this.detail()?.thing.made === true;
+    if (isMade && this.isProduct() && field.key === 'slug') return false;
+    return isEditable(field) || (field.onlyAtFirst === true && isMade);
   }
 
   private shownBefore(field: Field, before: string): string {
     if (field.type === 'longText') return `${before.slice(0, 60)}…`;
     if (field.type === 'products') return words.folio.opens(whole(before.split('|').length));
     return showValue(field, before, this.asking());
+  }
+
+  /** The pictures of a field, in their order. */
+  protected pictures(key: FieldKey) {
+    const all = this.detail()?.pictures ?? [];
+    const ids = (this.values().now.get(key) ?? '').split('|').filter(Boolean);
+    return ids.flatMap((id) => all.find((one) => one.id === id) ?? []);
+  }
+
+  protected setText({ id, text }: { readonly id: string; readonly text: string }): void {
+    const edits = [{ kind: 'picture' as const, id, field: 'alternative' as const, text }];
+    this.proposing.run(this.api.call(calls.editCells, { body: { title: words.sheet.edited(1), edits } }), () =>
+      this.texts.update((n) => n + 1),
+    );
+  }
+
+  /** Where a gap is mended: in its field, or among the variants. */
+  protected mend(gap: string): void {
+    const key = mendedIn(gap);
+    const box = document.getElementById(`folio-${key}`);
+    if (box) {
+      box.scrollIntoView({ block: 'center' });
+      box.focus();
+    } else
+      this.jump(
+        key === 'picture' ? 'pictures' : this.asking().register.find(key)?.kind === 'sku' ? 'variants' : 'facts',
+      );
+  }
+
+  /** The product before or behind this one in the working set. */
+  protected key(event: KeyboardEvent): void {
+    if (!this.isProduct() || isTyping(event.target) || event.defaultPrevented) return;
+    const action = keyAction('folio', event);
+    if (action === 'previous product') this.go(this.beside()?.previous);
+    if (action === 'next product') this.go(this.beside()?.next);
+  }
+
+  protected go(id: string | null | undefined): void {
+    if (id != null) void this.router.navigate(['/folio', 'product', id]);
   }
 
   /** The products of a field that holds some, in their order, as people tell them apart. */

@@ -62,6 +62,7 @@ export class Frame {
     proof: () => this.go('/proof'),
     journal: () => this.go('/journal'),
     lists: () => this.go('/lists'),
+    'new product': () => this.go('/new'),
     undo: () => this.store.dispatch(HandActions.undo()),
     help: () => this.help(),
   };

@@ -60,6 +60,11 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'new',
+    title: words.folio.newProduct,
+    loadComponent: () => import('../folio/product/newProduct.ts').then((m) => m.NewProduct),
+  },
+  {
     path: 'folio/:kind/:id',
     title: words.folio.index,
     loadComponent: () => import('../folio/folio.ts').then((m) => m.Folio),

@@ -6,6 +6,9 @@ export const KEY_ACTIONS = [
     'journal',
     'lists',
     'folio',
+    'new product',
+    'previous product',
+    'next product',
     'edit',
     'change by',
     'ends of row',
@@ -19,8 +22,8 @@ export const KEY_ACTIONS = [
 ] as const;
 export type KeyAction = (typeof KEY_ACTIONS)[number];
 
-/** Where a key works: everywhere but where one types, on the bench, in a proof, in the tree of the spine, or while a cell of the sheet has the keys. */
-export type KeyPlace = 'everywhere' | 'bench' | 'proof' | 'tree' | 'cell' | 'question';
+/** Where a key works: everywhere but where one types, on the bench, in a proof, in the tree of the spine, on a folio, or while a cell of the sheet has the keys. */
+export type KeyPlace = 'everywhere' | 'bench' | 'proof' | 'tree' | 'cell' | 'question' | 'folio';
 
 interface KeyEntry {
   readonly place: KeyPlace;
@@ -53,6 +56,9 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   outlets: alone('everywhere', '5'),
   slip: { ...alone('bench', 'e'), shift: false },
   folio: { ...alone('everywhere', 'e', 'Shift+E'), shift: true },
+  'new product': alone('everywhere', 'n'),
+  'previous product': alone('folio', '['),
+  'next product': alone('folio', ']'),
   rule: alone('everywhere', 'r'),
   proof: alone('everywhere', 'p'),
   land: withCtrl('proof', 'enter', 'Ctrl+Enter'),

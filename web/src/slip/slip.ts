@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
 import { calls } from '@ivory/contract';
 import {
   type Asking,
@@ -31,6 +32,7 @@ import { whenIdle } from '../state/whenIdle.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
+import { sellingSentence } from '../words/selling.en.ts';
 import { ShopTime } from '../words/shopTime.ts';
 import { ProductOrder } from './productOrder.ts';
 import { ValueTable } from './valueTable.ts';
@@ -59,7 +61,7 @@ const SETTLE = 120;
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars, ProductOrder, ShopTime, ValueTable],
+  imports: [Bars, ProductOrder, RouterLink, ShopTime, ValueTable],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -71,6 +73,7 @@ export class Slip {
 
   protected readonly words = words;
   protected readonly share = share;
+  protected readonly sentence = sellingSentence;
   protected readonly whole = whole;
   private readonly api = inject(Api);
   private readonly store = inject(Store);

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { afterNextRender, Injector } from '@angular/core';
 import { type Field, typeOf } from '@ivory/core';
 import { words } from '../words/en.ts';
@@ -8,7 +8,7 @@ import { words } from '../words/en.ts';
   selector: 'ivory-value-table',
   template: `
     <table [class.changed]="changed()" [attr.aria-label]="field().name">
-      <thead>
+      <thead [class.alone]="columns().length === 1">
         <tr>
           @for (column of columns(); track column) {
             <th scope="col">{{ words.table.columns[column] }}</th>
@@ -52,6 +52,10 @@ import { words } from '../words/en.ts';
       color: var(--soft-ink);
       font-size: 12px;
     }
+    .alone {
+      position: absolute;
+      clip-path: inset(50%);
+    }
     td {
       padding: 0 2px 2px 0;
     }
@@ -91,10 +95,12 @@ export class ValueTable {
   private readonly injector = inject(Injector);
   private readonly table = computed(() => typeOf(this.field()).table!);
   protected readonly columns = computed(() => this.table().columns);
+  /** As it was written here, until it is known what became of it. */
+  private readonly written = linkedSignal(() => this.text());
   /** A row that was begun and does not make an entry yet. */
   private readonly begun = signal<readonly string[]>([]);
   protected readonly rows = computed(() => [
-    ...this.table().rowsOf(this.text()),
+    ...this.table().rowsOf(this.written()),
     this.columns().map((_, j) => this.begun()[j] ?? ''),
   ]);
 
@@ -118,7 +124,7 @@ export class ValueTable {
     }
     if (isNew) this.begun.set([]);
     else rows.pop();
-    this.edited.emit(this.table().textOf(rows));
+    this.emit(rows);
   }
 
   /** The first columns say which entry it is; the others may be empty. */

@@ -1,5 +1,5 @@
 import { type KeyAction } from '../keys/register.ts';
-import { folioWords } from './folio.en.ts';
+import { folioWords, pictureWords, variantWords } from './folio.en.ts';
 import { listWords, setStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
@@ -78,18 +78,6 @@ export const words = {
     marginsAxis: 'SKUs by margin, in per cent',
     marginOfAll: 'Margin of all together',
     shopperPays: 'The shopper pays',
-    available: {
-      'in stock': 'In stock',
-      'back-order': 'Taken as a back-order',
-      'sold out': 'Shown as sold out',
-      hidden: 'Not visible in the shop',
-    } as Record<string, string>,
-    becauseOf: {
-      stage: 'its stage is not On sale',
-      'no price': 'it has no price',
-      part: 'a part of it is not on sale',
-      'no stock': 'there is no stock',
-    } as Record<string, string>,
     candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
     parts: 'Sold as one, put together of',
     inStock: (pieces: number) => `${pieces} in stock`,
@@ -100,7 +88,8 @@ export const words = {
     noReply: 'Not handed to an outlet yet.',
     history: 'History',
     noHistory: 'Nothing has landed on it yet.',
-    seeInShop: 'See it in the shop',
+    folio: 'Its page',
+    seeInShop: 'In the shop',
     variants: (count: number) => (count === 1 ? 'one SKU' : `${count} SKUs`),
     description: 'Description',
   },
@@ -334,6 +323,8 @@ export const words = {
   lists: listWords,
   setStep: setStepWords,
   table: tableWords,
+  variants: variantWords,
+  pictures: pictureWords,
   outlets: outletWords,
   charts: {
     fromTo: (from: number, to: number) => `${from} to ${to}`,
@@ -365,7 +356,10 @@ export const words = {
       land: 'land what is looked through',
       journal: 'journal',
       lists: 'lists of the shop',
-      folio: 'the page of the category or thing in hand',
+      folio: 'the page of the product, category or thing in hand',
+      'new product': 'new product',
+      'previous product': 'on a product’s page: the one before in the working set',
+      'next product': 'on a product’s page: the next of the working set',
       edit: 'edit a cell; while a cell has its frame, letters go into it',
       'change by': 'typed over a number: changes it by so much',
       'ends of row': 'first, last column; with Ctrl the first, last row',

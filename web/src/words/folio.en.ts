@@ -10,6 +10,11 @@ export const folioWords = {
     'found by': 'Found by',
     goods: 'Goods',
     shown: 'Where it is shown',
+    selling: 'Selling',
+    variants: 'Variants',
+    pictures: 'Pictures',
+    parcel: 'Parcel',
+    relations: 'Relations',
   } satisfies Record<SectionKey, string>,
   shopSections: { goods: 'Prices and stock' } as Partial<Record<SectionKey, string>>,
   attributes: 'Attributes of its goods',
@@ -30,6 +35,38 @@ export const folioWords = {
   up: (name: string) => `${name} up`,
   down: (name: string) => `${name} down`,
   take: (name: string) => `Take ${name} out`,
+  hidden: 'Shoppers never see it',
+  missing: 'Missing:',
+  missingOn: (name: string, skus: number, all: number) => (skus === all ? name : `${name} (${skus} of ${all})`),
+  ownAttributes: 'Attributes',
+  needsIt: 'needed',
+  noneUsed: 'Its categories have no attributes.',
+  setting: 'In assortments',
+  inNone: 'In none.',
+  previous: 'Previous',
+  next: 'Next',
+  placeOf: (place: string, total: string) => `${place} of ${total}`,
+  seeInShop: 'See it in the shop',
+  noPicture: 'no picture',
+  noPrice: 'no price',
+  canDo: 'What shoppers can do now',
+  ofSkus: (codes: readonly string[]) => codes.join(', '),
+  lengths: (title: number, description: number) =>
+    `Title ${title} characters, about 60 are shown; description ${description}, 120 to 160 are.`,
+  count: (text: string) => {
+    const found = text.trim() === '' ? 0 : text.trim().split(/\s+/).length;
+    return `${counted(String(found), 'word', 'words')}, ${counted(String(text.length), 'character', 'characters')}`;
+  },
+  newProduct: 'New product',
+  name: 'name',
+  price: 'regular price',
+  cost: 'cost',
+  code: 'code',
+  address: 'address',
+  orNext: (code: string) => `${code}, or the next that is free`,
+  newHint: 'All the rest stands on its page, which opens next. Nothing is in the shop before the proof lands.',
+  makeIt: 'Make it',
+  copy: 'Copy',
   view: 'As shoppers read it',
   result: 'As a search shows it',
   noHead: 'No words at its head yet.',
@@ -40,4 +77,36 @@ export const folioWords = {
   noAttributes: 'The shop has no attributes yet.',
   heads: 'Assortments at its head',
   noHeads: 'None. An assortment says on its own page at the head of which categories it stands.',
+} as const;
+
+/** Words of the grid of variants. */
+export const variantWords = {
+  moreOf: (option: string) => `more ${option}`,
+  hint: 'Blue, Black',
+  besides: (values: string) => `besides ${values}`,
+  given: 'what the present ones get',
+  addOption: 'Add an option',
+  effect: (made: string, given: string) =>
+    [
+      made === '0' ? '' : `Makes ${counted(made, 'new variant', 'new variants')}.`,
+      given === '' ? '' : `Those that are there get ${given}.`,
+    ]
+      .filter(Boolean)
+      .join(' '),
+  givenTitle: 'Option of the present variants',
+  propose: 'Propose',
+} as const;
+
+/** Words of pictures. */
+export const pictureWords = {
+  drop: 'Drop pictures here or paste them; the first is the face. JPEG, PNG, WebP, AVIF or GIF, up to 10 MB each.',
+  dropOne: 'Drop a picture here or paste it. JPEG, PNG, WebP, AVIF or GIF, up to 10 MB.',
+  choose: 'Choose files',
+  one: (place: number, name: string) => `Picture ${place}, ${name}`,
+  earlier: (place: number) => `Move picture ${place} forwards`,
+  later: (place: number) => `Move picture ${place} backwards`,
+  takeOut: (place: number) => `Take picture ${place} out`,
+  textOf: (place: number) => `Alternative text of picture ${place}`,
+  textHint: 'what it shows',
+  known: (name: string) => `${name} was in the shop already: the same picture is used.`,
 } as const;

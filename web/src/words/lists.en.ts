@@ -69,7 +69,7 @@ export const listWords = {
 /** Words of values that are small tables. */
 export const tableWords = {
   columns: {
-    line: 'each in a line',
+    line: 'text',
     rate: 'rate',
     from: 'from',
     to: 'to',
@@ -79,10 +79,14 @@ export const tableWords = {
     code: 'code',
     times: 'how many',
   } as Record<string, string>,
-  hints: { rate: '20 %', from: '2027-01-01', maker: 'Harrowgill', model: '40', code: 'code of an SKU' } as Record<
-    string,
-    string
-  >,
+  hints: {
+    line: 'one in each row',
+    rate: '20 %',
+    from: '2027-01-01',
+    maker: 'Harrowgill',
+    model: '40',
+    code: 'code of an SKU',
+  } as Record<string, string>,
   year: '2015',
   cell: (column: string, row: number) => `${column}, row ${row}`,
   take: (row: number) => `Take row ${row} out`,

@@ -18,6 +18,9 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): Follo
   const field = register.at(kind, key);
   const ofProducts = { skus: sql`select k.id from live_line l join sku k on k.product_id = l.id` };
   const ofOwn = field?.store.in === 'own';
+  // A column that stands in no row of the read model.
+  if (field?.store.in === 'column' && field.column === undefined && (kind === 'product' || kind === 'sku'))
+    return undefined;
   switch (kind) {
     case 'sku':
       // Of the fields that the shop makes, plain words are looked for in options only.
@@ -72,6 +75,7 @@ export const goesAlone = (groups: readonly LineGroup[], register: Register): boo
       group.field === 'exists' ||
       // Rates of a class are rates of its goods.
       (group.kind === 'taxClass' && group.field === 'rates') ||
+      group.field === 'taxClass' ||
       derivedFrom(group, register) !== undefined,
   );
 

@@ -55,7 +55,7 @@ export async function editCells(db: Db, person: string, { title, edits, make }: 
       await makeMissingNames(tx, proof, edit, edits, fields, shop, make),
     );
     const before = await standingBefore(tx, edits, fields, shop);
-    const proposed = await proposedBefore(tx, proof, edits);
+    const proposed = await proposedBefore(tx, proof, edits, before);
     const lines = [...linesOf(edits, fields, before, proposed, made).values()];
     await refuseNamesInUse(tx, proof, lines);
     refuseRulesToThemselves(lines, made);
@@ -137,8 +137,11 @@ async function proposedBefore(
   tx: Tx,
   proof: string,
   edits: readonly Edit[],
+  before: ReadonlyMap<string, Before>,
 ): Promise<ReadonlyMap<string, string | null>> {
-  const asked = edits.filter(({ kind, text }) => KINDS[kind].isList || /^\s*[+\-−*×]/.test(text));
+  const asked = edits.filter(
+    (edit) => KINDS[edit.kind].isList || /^\s*[+\-−*×]/.test(edit.text) || !before.has(addressOf(edit)),
+  );
   if (asked.length === 0) return new Map();
   const { rows } = await sql<{ kind: KindKey; id: string; field: Line['field']; scope: string; after: string | null }>`
     select kind, id, field, scope, after from proof_line

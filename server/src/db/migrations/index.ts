@@ -12,6 +12,7 @@ import * as feedsInOpenWords from './010_feeds_in_open_words.ts';
 import * as kindsAndFields from './011_kinds_and_fields.ts';
 import * as rangeLaidOut from './012_range_laid_out.ts';
 import * as soldAsOne from './013_sold_as_one.ts';
+import * as goodsInWords from './014_goods_in_words.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -28,4 +29,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '011_kinds_and_fields': kindsAndFields,
   '012_range_laid_out': rangeLaidOut,
   '013_sold_as_one': soldAsOne,
+  '014_goods_in_words': goodsInWords,
 };

@@ -1,0 +1,6 @@
+/** Whether goods that shoppers see can be bought. */
+export const BOUGHT = ['yes', 'from a date', 'no'] as const;
+export type Bought = (typeof BOUGHT)[number];
+
+/** The condition of goods, as schema.org's OfferItemCondition tells them apart. */
+export const CONDITIONS = ['new', 'used', 'refurbished', 'damaged'] as const;

@@ -1,0 +1,68 @@
+import { type AnswerOf, type calls } from '@ivory/contract';
+import {
+  availability,
+  gapBit,
+  localDay,
+  type Moment,
+  showValue,
+  type Stage,
+  type WhenOut,
+  type Bought,
+} from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db } from '../db/connect.ts';
+import { SHELF, shelfText } from '../db/shelfSql.ts';
+import { Refusal } from '../refusal.ts';
+import { assortmentsOf } from './assortments.ts';
+import { readShop } from './names.ts';
+
+type OfProduct = AnswerOf<typeof calls.getProduct>;
+
+/**
+ * What the folio of a product shows beside its fields: what is missing, how many of its SKUs lack it, what shoppers can do at the
+ * moment with each, the assortments that gather it, and its place in the shop. Refuses a product that is not there.
+ */
+export async function getProduct(db: Db, id: string, moment: Moment, storefront: string): Promise<OfProduct> {
+  const shop = await readShop(db);
+  const gaps = shop.register.get('gap');
+  const { rows } = await sql<{
+    id: string;
+    code: string;
+    slug: string;
+    stage: Stage;
+    stock: number;
+    when_out: WhenOut;
+    price: string | null;
+    bought: Bought;
+    bought_from: number | null;
+    gap: string | null;
+    is_part_off: boolean;
+  }>`
+    select s.sku_id as id, s.code, p.slug, s.stage, s.stock, s.when_out, s.price, p.bought, p.bought_from,
+      ${shelfText(gaps, shop.register)} as gap, s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off
+    from ${SHELF} join product p on p.id = s.product_id where s.product_id = ${id} order by s.sku_id`.execute(db.q);
+  const [first] = rows;
+  if (!first) throw new Refusal('not found', 'There is no such product any more.');
+  const missing = new Map<string, number>();
+  for (const { gap } of rows) for (const key of gap?.split('|') ?? []) missing.set(key, (missing.get(key) ?? 0) + 1);
+  return {
+    skus: rows.length,
+    gaps: [...missing].map(([gap, skus]) => ({ gap, name: showValue(gaps, gap, shop), skus })),
+    selling: rows.map((row) => ({
+      id: row.id,
+      code: row.code,
+      ...availability({
+        stage: row.stage,
+        stock: row.stock,
+        whenOut: row.when_out,
+        hasPrice: row.price !== null,
+        isPartOff: row.is_part_off,
+        bought: row.bought,
+        boughtFrom: row.bought_from,
+        today: localDay(moment, shop.timeZone),
+      }),
+    })),
+    assortments: await assortmentsOf(db, shop, first.id),
+    shopAddress: `${storefront}/products/${first.slug}`,
+  };
+}

@@ -1,0 +1,152 @@
+import { CdkDrag, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { type AnswerOf, type calls, type ProblemDetails } from '@ivory/contract';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { concatMap, from } from 'rxjs';
+import { Api, detailsOf } from '../../api/api.ts';
+import { words } from '../../words/en.ts';
+
+export type Picture = AnswerOf<typeof calls.getThing>['pictures'][number];
+
+/** A file on its way: how far it is, or why it was not taken. */
+interface Sending {
+  readonly name: string;
+  readonly share: number;
+  readonly problem?: ProblemDetails;
+}
+
+/** Pictures in their order: dropped, chosen or pasted, dragged and moved by key, each with its text for who does not see it. */
+@Component({
+  selector: 'ivory-picture-order',
+  imports: [CdkDrag, CdkDropList, NzButtonModule],
+  templateUrl: './pictureOrder.html',
+  styleUrl: './pictureOrder.less',
+  host: { '(paste)': 'pasted($event)' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PictureOrder {
+  readonly label = input.required<string>();
+  readonly pictures = input.required<readonly Picture[]>();
+  /** At most one is held. */
+  readonly isSingle = input(false);
+  /** Texts that the proof in hand gives, by the picture's id. */
+  readonly proposedTexts = input<ReadonlyMap<string, string | null>>(new Map());
+  /** The pictures in their new order, as text. */
+  readonly changed = output<string>();
+  readonly textChanged = output<{ readonly id: string; readonly text: string }>();
+
+  protected readonly words = words;
+  private readonly api = inject(Api);
+  protected readonly sending = signal<readonly Sending[]>([]);
+  /** What was said of files that were there already. */
+  protected readonly known = signal<readonly string[]>([]);
+  /** Pictures that came while others were on their way, so that none is lost. */
+  private readonly come = signal<readonly Picture[]>([]);
+  protected readonly isOver = signal(false);
+
+  protected textOf({ id, alternative }: Picture): string {
+    return this.proposedTexts().get(id) ?? alternative ?? '';
+  }
+
+  protected over(event: DragEvent): void {
+    if (!event.dataTransfer?.types.includes('Files')) return;
+    event.preventDefault();
+    this.isOver.set(true);
+  }
+
+  protected dropped(event: DragEvent): void {
+    this.isOver.set(false);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (files.length === 0) return;
+    event.preventDefault();
+    this.take(files);
+  }
+
+  protected pasted(event: ClipboardEvent): void {
+    const files = [...(event.clipboardData?.files ?? [])];
+    if (files.length === 0) return;
+    event.preventDefault();
+    this.take(files);
+  }
+
+  protected chosen(field: HTMLInputElement): void {
+    const files = [...(field.files ?? [])];
+    field.value = '';
+    this.take(files);
+  }
+
+  /** One after another, so that forty of them do not fill the memory; what is taken stands at once, whatever becomes of the rest. */
+  private take(files: readonly File[]): void {
+    const first = this.sending().length;
+    this.known.set([]);
+    this.sending.update((sending) => [...sending, ...files.map(({ name }) => ({ name, share: 0 }))]);
+    from(files.map((file, i) => ({ file, at: first + i })))
+      .pipe(concatMap(({ file, at }) => this.send(file, at)))
+      .subscribe({ complete: () => this.sending.update((sending) => sending.filter(({ problem }) => problem)) });
+  }
+
+  private send(file: File, at: number): Promise<void> {
+    const note = (more: Partial<Sending>) =>
+      this.sending.update((sending) => sending.map((one, i) => (i === at ? { ...one, ...more } : one)));
+    return new Promise((done) => {
+      this.api
+        .uploadPicture(file, (share) => note({ share }))
+        .subscribe({
+          next: ({ picture, isNew }) => {
+            note({ share: 1 });
+            if (!isNew) this.known.update((known) => [...known, words.pictures.known(file.name)]);
+            this.add(picture);
+            done();
+          },
+          error: (error: unknown) => {
+            note({ problem: detailsOf(error) });
+            done();
+          },
+        });
+    });
+  }
+
+  private add(picture: Picture): void {
+    if (this.isSingle()) return this.changed.emit(`#${picture.id}`);
+    // The order that stands may not know of those that came a moment ago.
+    const ids = this.pictures().map(({ id }) => id);
+    const waiting = [...this.come(), picture].filter(({ id }) => !ids.includes(id));
+    this.come.set(waiting);
+    this.emit([...ids, ...waiting.map(({ id }) => id)]);
+  }
+
+  protected putAway(at: number): void {
+    this.sending.update((sending) => sending.filter((_, i) => i !== at));
+  }
+
+  protected moved({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    this.move(previousIndex, currentIndex);
+  }
+
+  protected key(at: number, event: KeyboardEvent): void {
+    const step = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
+    if (!event.altKey || step === undefined) return;
+    event.preventDefault();
+    this.move(at, at + step);
+  }
+
+  protected move(from: number, to: number): void {
+    if (from === to || to < 0 || to >= this.pictures().length) return;
+    const ids = this.pictures().map(({ id }) => id);
+    moveItemInArray(ids, from, to);
+    this.emit(ids);
+  }
+
+  protected takeOut(at: number): void {
+    this.come.set([]);
+    this.emit(
+      this.pictures()
+        .filter((_, i) => i !== at)
+        .map(({ id }) => id),
+    );
+  }
+
+  private emit(ids: readonly string[]): void {
+    this.changed.emit([...new Set(ids)].map((id) => `#${id}`).join(' | '));
+  }
+}

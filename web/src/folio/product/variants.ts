@@ -1,0 +1,182 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { calls } from '@ivory/contract';
+import { type Combination, type Field, type FieldKey, growGrid, MOST_OPTIONS, showValue } from '@ivory/core';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { Api, problemHere } from '../../api/api.ts';
+import { ThingRows } from '../../lists/thingRows.ts';
+import { SelectLabel } from '../../look/selectLabel.ts';
+import { type CellEdits } from '../../sheet/cellBlocks.ts';
+import { sheetColumn } from '../../sheet/columns.ts';
+import { Editing } from '../../sheet/editing.ts';
+import { Sheet } from '../../sheet/sheet.ts';
+import { valueInHand } from '../../sheet/proposed.ts';
+import { type SheetRow } from '../../sheet/sheetRows.ts';
+import { Proposing } from '../../state/proposing.ts';
+import { words } from '../../words/en.ts';
+import { whole } from '../../words/numbers.ts';
+
+/** What the grid of variants shows besides the options of the product. */
+const COLUMNS: readonly FieldKey[] = [
+  'price',
+  'cost',
+  'stock',
+  'weight',
+  'gtin',
+  'mpn',
+  'netWeight',
+  'long',
+  'wide',
+  'high',
+];
+const ROW = 30;
+const HEADING = 44;
+const TALLEST = 420;
+
+/** The variants of a product as a sheet of its own, and the values that make more of them. */
+@Component({
+  selector: 'ivory-variants',
+  imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet],
+  templateUrl: './variants.html',
+  styleUrl: './variants.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Variants {
+  readonly product = input.required<string>();
+  readonly rows = input.required<ThingRows>();
+
+  protected readonly words = words;
+  protected readonly whole = whole;
+  private readonly api = inject(Api);
+  private readonly editing = inject(Editing);
+  private readonly proposing = inject(Proposing);
+  private readonly sheet = viewChild(Sheet);
+
+  protected readonly asking = computed(() => this.rows().asking);
+  private readonly options = computed(() => this.asking().register.goods.filter(({ own }) => own?.of === 'option'));
+  /** Options that were chosen for the product and no variant has yet. */
+  private readonly begun = signal<readonly FieldKey[]>([]);
+  protected readonly used = computed(() =>
+    this.options().filter(
+      ({ key }) => this.begun().includes(key) || this.rows().rows.some((row) => valueInHand(row, key) != null),
+    ),
+  );
+  protected readonly unused = computed(() =>
+    this.used().length >= MOST_OPTIONS ? [] : this.options().filter((option) => !this.used().includes(option)),
+  );
+  protected readonly columns = computed(() => {
+    const { register, names } = this.asking();
+    const fields = [register.get('code'), ...this.used(), ...COLUMNS.flatMap((key) => register.find(key) ?? [])];
+    return fields.map((field) => sheetColumn(field, names.currency.code));
+  });
+  protected readonly height = computed(() => Math.min(TALLEST, HEADING + this.rows().rows.length * ROW));
+  /** Values that are typed for an option, divided by commas. */
+  protected readonly typed = signal<Readonly<Partial<Record<string, string>>>>({});
+  /** What the variants that are there get of an option that is new to them. */
+  protected readonly given = signal<Readonly<Partial<Record<string, string>>>>({});
+
+  /** The variants that are there, by the names of their values. */
+  private readonly present = computed((): Combination[] =>
+    this.rows().rows.map(
+      (row) =>
+        new Map(
+          this.options().flatMap((option) => {
+            const name = this.nameOf(row, option);
+            return name === '' ? [] : [[option.key, name] as const];
+          }),
+        ),
+    ),
+  );
+  protected readonly grid = computed(() =>
+    growGrid(
+      this.present(),
+      this.used().map(({ key }) => {
+        const given = this.given()[key];
+        return { option: key, values: this.valuesOf(key), ...(given !== undefined && { given }) };
+      }),
+    ),
+  );
+  protected readonly effect = computed(() => {
+    const { made, given } = this.grid();
+    if (made.length === 0 && given.size === 0) return '';
+    return words.variants.effect(whole(made.length), given.size > 0 ? [...given.values()].join(', ') : '');
+  });
+
+  private nameOf(row: SheetRow, option: Field): string {
+    const value = valueInHand(row, option.key) ?? null;
+    return row.pending?.[option.key]?.called ?? showValue(option, value, this.asking());
+  }
+
+  private valuesOf(key: FieldKey): string[] {
+    return (this.typed()[key] ?? '')
+      .split(',')
+      .map((value) => value.trim())
+      .filter(Boolean);
+  }
+
+  /** The values that variants have of an option, as they are told apart. */
+  protected valuesThere(option: Field): string {
+    return [...new Set(this.rows().rows.map((row) => this.nameOf(row, option)))].filter(Boolean).join(', ');
+  }
+
+  /** An option that no variant has yet asks what those that are there get. */
+  protected asksGiven(option: Field): boolean {
+    return this.valuesThere(option) === '' && this.rows().rows.length > 0 && this.valuesOf(option.key).length > 1;
+  }
+
+  protected valuesTyped(option: Field): string[] {
+    return this.valuesOf(option.key);
+  }
+
+  protected type(key: FieldKey, text: string): void {
+    this.typed.update((typed) => ({ ...typed, [key]: text }));
+  }
+
+  protected give(key: FieldKey, value: string): void {
+    this.given.update((given) => ({ ...given, [key]: value }));
+  }
+
+  protected addOption(key: FieldKey): void {
+    this.begun.update((begun) => [...begun, key]);
+  }
+
+  protected propose(): void {
+    const { made, given } = this.grid();
+    const done = () => {
+      this.typed.set({});
+      this.given.set({});
+      this.begun.set([]);
+    };
+    if (given.size > 0) {
+      const edits = this.rows().rows.flatMap(({ id }) =>
+        [...given].map(([field, text]) => ({ kind: 'sku' as const, id: id!, field: field as FieldKey, text })),
+      );
+      const body = { title: words.variants.givenTitle, edits };
+      this.proposing.run(this.api.call(calls.editCells, { body }), made.length === 0 ? done : undefined);
+    }
+    if (made.length === 0) return;
+    const skus = made.map((combination) => Object.fromEntries([...combination, ...this.likeFirst()]));
+    this.proposing.run(this.api.call(calls.makeSkus, { body: { product: this.product(), skus } }), done);
+  }
+
+  /** What new variants have of the first one: its price, cost and weight, as nearly all are alike in these. */
+  private likeFirst(): [string, string][] {
+    const [first] = this.rows().rows;
+    if (!first) return [];
+    return (['price', 'cost', 'weight'] as const).flatMap((key): [string, string][] => {
+      const field = this.asking().register.get(key);
+      const value = valueInHand(first, key);
+      return value == null ? [] : [[key, showValue(field, value, this.asking())]];
+    });
+  }
+
+  protected edit(edits: CellEdits): void {
+    const redraw = () => this.sheet()?.redraw();
+    this.editing.edit(edits, redraw, redraw);
+  }
+
+  protected refuse(title: string): void {
+    this.editing.refuse(problemHere(title));
+  }
+}
