@@ -63,7 +63,10 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await expect(page.getByRole('menu')).toBeVisible();
   expect(await serious(page), 'what to do with a category').toEqual([]);
   await page.keyboard.press('Escape');
-  for (const folio of ['category/1', 'assortment/1', 'shop/1']) {
+  await page.goto(`${shop.address}/new`);
+  await page.getByLabel('name', { exact: true }).fill('Quill');
+  expect(await serious(page), 'new product').toEqual([]);
+  for (const folio of ['category/1', 'assortment/1', 'shop/1', 'product/1']) {
     await page.goto(`${shop.address}/folio/${folio}`);
     await expect(page.locator('section').first()).toBeVisible();
     expect(await serious(page), `folio ${folio}`).toEqual([]);

@@ -374,6 +374,19 @@ export const makeProduct = call('POST', '/api/hand/products', {
   body: z.object({ texts: textsOfThing, sku: textsOfThing.default({}) }),
   answer: summaryOrNothing.extend({ product: idSchema, sku: idSchema }),
 });
+/** Proposes copies of a product with its variants, under these names. */
+export const copyProduct = call('POST', '/api/hand/products/copy', {
+  body: z.object({ product: idSchema, names: z.array(z.string().trim().min(1).max(200)).min(1).max(50) }),
+  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
+});
+/** Goods that were cleared away, those that were made last first. */
+export const listCleared = call('GET', '/api/cleared', {
+  query: windowQuery,
+  answer: z.object({
+    total: z.number(),
+    products: z.array(productSchema.extend({ skus: z.number(), comesBack: z.boolean() })),
+  }),
+});
 /** Proposes further SKUs of a product; `pattern` is what their codes are made by, such as `{base}-{colour:3}-{size}`. */
 export const makeSkus = call('POST', '/api/hand/products/skus', {
   body: z.object({

@@ -266,6 +266,15 @@ export const GOODS_FIELDS: readonly Field[] = [
   ofWords('pageDescription', 'text', 'page_description', { longest: 500, section: 'found by' }),
   ofWords('keywords', 'text', 'keywords', { ...HIDDEN, longest: 500, section: 'found by' }),
   ofWords('synonyms', 'text', 'synonyms', { ...HIDDEN, longest: 500, section: 'found by' }),
+  // What is cleared away is in no question, no count and no shop, keeps all that it has, and comes back from there.
+  goods('product', 'clearedAway', {
+    ...HIDDEN,
+    apart: true,
+    type: 'yesNo',
+    store: column('product', 'cleared_away'),
+    needed: true,
+    atFirst: 'no',
+  }),
   goods('sku', 'list', {
     ...HIDDEN,
     type: 'lists',

@@ -50,7 +50,16 @@ export const GOODS_KEYS = [
     'wide',
     'high',
   ] as const),
-  ...(['shipsAlone', 'noShipping', 'slug', 'pageTitle', 'pageDescription', 'keywords', 'synonyms'] as const),
+  ...([
+    'shipsAlone',
+    'noShipping',
+    'slug',
+    'pageTitle',
+    'pageDescription',
+    'keywords',
+    'synonyms',
+    'clearedAway',
+  ] as const),
   ...(['gap', 'reply', 'list'] as const),
 ] as const;
 

@@ -164,12 +164,15 @@ function* comparedWith(field: Field, said: readonly string[]): Generator<string>
   yield `${typeOf(field).usual} ${said.join(' ')}`;
 }
 
+/** Values of too many fields to say which is meant. */
+const ANSWERS: readonly string[] = ['yes', 'no'];
+
 /** Words that are a value which some field knows by name, such as a gap or a stage. */
 function* withKnownValue(words: readonly string[], asking: Asking): Generator<string> {
   for (const field of asking.register.goods) {
-    // Yes and no are values of too many fields to say which is meant.
     if (!typeOf(field).isNamed) continue;
     for (const value of knownValues(field, asking)) {
+      if (ANSWERS.includes(value)) continue;
       const sought = fold(value).split(' ');
       const at = placeOf(words, sought);
       if (at >= 0) yield replaced(words, at, sought.length, `${field.name} ${typeOf(field).usual} ${quote(value)}`);

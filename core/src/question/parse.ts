@@ -289,7 +289,9 @@ class Parser {
     if (isPartial(comparison)) return [written];
     const { isNamed, readWanted } = typeOf(field);
     const { register } = this.asking;
-    const read = readWanted?.(written, field, this.asking) ?? readValue(field, written, this.asking);
+    // What no value may be can be asked for all the same.
+    const { range: _, ...anyRange } = field;
+    const read = readWanted?.(written, field, this.asking) ?? readValue(anyRange, written, this.asking);
     // Of a name that means several things, all are asked for.
     if (read.ok) return isNamed ? (read.value ?? '').split('|') : [read.value ?? ''];
     const isField = register.called.some(({ words }) => words.join(' ') === fold(written));

@@ -60,13 +60,27 @@ describe('matching headings', () => {
   it('leaves alone a heading that says more than the name of a field', () => {
     const saysMore = [
       ...['Sale price', 'Old price', 'Case price', 'Price 10+', 'Price per kg', 'Price (1-9)', 'Price list date'],
-      ...['Min order qty', 'Qty per box', 'Pack qty', 'On order', 'Stock value', 'Stock status', 'Supplier code'],
-      ...['Case barcode', 'Colour code', 'Meta title', 'Product type', 'Net weight', 'Weight lbs'],
+      ...['Min order qty', 'Qty per box', 'Pack qty', 'On order', 'Stock value', 'Stock status', 'Supplier discount'],
+      ...['Case barcode', 'Colour code', 'Meta robots', 'Product type', 'Weight lbs'],
     ];
     for (const heading of saysMore)
       expect(matched(heading))
         .withContext(heading)
         .toEqual([[null, 'none']]);
+  });
+
+  it('knows what is said of goods, beside what is counted', () => {
+    const fields = matched(
+      'Supplier code',
+      'Meta title',
+      'Net weight',
+      'Bullet points',
+      'Box contents',
+      'Release date',
+    );
+    expect(fields.map(([field]) => String(field))).toEqual([
+      ...['supplierCode', 'pageTitle', 'netWeight', 'points', 'parcelHolds', 'boughtFrom'],
+    ]);
   });
 
   it('takes the new price of two, that of the later year, and that in the currency of the shop', () => {

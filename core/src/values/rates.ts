@@ -72,7 +72,7 @@ export const rates: ValueType = {
       read.push(rate.value);
     }
     read.sort((a, b) => (a.from ?? -Infinity) - (b.from ?? -Infinity));
-    return good(read.map(({ from, rate }) => (from === null ? '' : `${from}:`) + rate).join('|'));
+    return good(read.map(({ from, rate }) => (from === null ? String(rate) : `${from}:${rate}`)).join('|'));
   },
   show: (value) => datedRates(value).map(showRate).join(' | '),
   holds: () => false,

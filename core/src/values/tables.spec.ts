@@ -4,7 +4,6 @@ import { parseQuestion } from '../question/parse.ts';
 import { printQuestion } from '../question/print.ts';
 import { testAsking } from '../testing/index.ts';
 import { NameList } from '../kinds/names.ts';
-import { type FieldKey } from '../kinds/keys.ts';
 import { type Field } from '../kinds/field.ts';
 import { datedRates, rateOn } from './rates.ts';
 import { readValue, showValue, typeOf } from './values.ts';
@@ -29,7 +28,7 @@ const read = (field: Field, text: string) => {
   const value = readValue(field, text, asking);
   return value.ok ? value.value : value.problem.code;
 };
-const lines: Field = { ...register.get('fits'), key: 'points' as FieldKey, type: 'textList', longest: 60 };
+const lines: Field = { ...register.get('fits'), key: 'points', type: 'textList', longest: 60 };
 
 describe('rates of a tax class', () => {
   const rates = register.at('taxClass', 'rates')!;

@@ -17,6 +17,7 @@ import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEdit } from './proof/proof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
+import { copyProduct } from './propose/copyProduct.ts';
 import { makeProduct, makeSkus } from './propose/makeGoods.ts';
 import { makeThings } from './propose/makeThings.ts';
 import { moveThings } from './propose/moveThings.ts';
@@ -39,6 +40,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.editCells,
     calls.putStep,
     calls.makeProduct,
+    calls.copyProduct,
     calls.makeSkus,
     calls.makeThings,
     calls.removeThings,
@@ -74,6 +76,10 @@ function handRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.putStep, async ({ body }) => ({ ...(await putStep(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.makeProduct, async ({ body }) => ({
     ...(await makeProduct(db, person.id, body)),
+    ...(await hand()),
+  }));
+  serve(app, calls.copyProduct, async ({ body }) => ({
+    ids: await copyProduct(db, person.id, body),
     ...(await hand()),
   }));
   serve(app, calls.makeSkus, async ({ body }) => ({ ids: await makeSkus(db, person.id, body), ...(await hand()) }));

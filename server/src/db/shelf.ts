@@ -50,7 +50,10 @@ export const setsOf = (which: RawBuilder<unknown>): RawBuilder<unknown> => sql`
 function derived(which: RawBuilder<unknown>, options: readonly string[]): RawBuilder<unknown> {
   const gap = (name: Gap) => sql.lit(gapBit(name));
   return sql`
-    with recursive affected as materialized (select k.* from sku k where k.id in (${which})),
+    with recursive affected as materialized (
+      select k.* from sku k where k.id in (${which})
+        and k.product_id not in (select id from product where cleared_away)
+    ),
     affected_product as materialized (
       select p.*, fold(p.name) as name_key from product p where p.id in (select product_id from affected)
     ),
@@ -151,6 +154,12 @@ export async function refreshShelf(
 }
 
 async function refresh(tx: Tx, which: RawBuilder<unknown>, options: readonly string[]): Promise<void> {
+  // What is cleared away stands in no row.
+  await sql`
+    with gone as (
+      delete from shelf_facts f using product p
+      where p.cleared_away and f.product_id = p.id and f.sku_id in (${which}) returning f.sku_id)
+    delete from shelf_words w using gone where w.sku_id = gone.sku_id`.execute(tx.q);
   await sql`
     with fresh as materialized (${derived(which, options)}),
     facts as (insert into shelf_facts (${list(FACTS)}) select ${list(FACTS)} from fresh ${taken(FACTS)})

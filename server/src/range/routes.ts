@@ -8,6 +8,7 @@ import { openList } from './lists.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
 import { productsBeside } from './beside.ts';
+import { clearedAway } from './clearedAway.ts';
 import { getProduct } from './product.ts';
 import { getSku } from './sku.ts';
 import { countThings, getThing, listThings } from './things.ts';
@@ -45,6 +46,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));
   serve(app, calls.getThing, ({ params }) => getThing(db, person.id, params.kind, params.id));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
+  serve(app, calls.listCleared, ({ query }) => clearedAway(db, person.id, query.from, query.count));
   serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
   serve(app, calls.getProduct, ({ params }) => getProduct(db, params.id, clock(), storefront));
   serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));

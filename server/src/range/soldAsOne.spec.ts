@@ -158,7 +158,7 @@ describe('what follows from other values', () => {
       return rows[0]!.tax_bp;
     };
     const make = async (rates: string) => {
-      const body = { kind: 'taxClass' as const, things: [{ name: 'Books', rates }] };
+      const body = { kind: 'taxClass' as const, things: [{ name: 'Print', rates }] };
       const [id] = (await house.call(calls.makeThings, { body })).ids;
       await landHand();
       return id!;
@@ -166,7 +166,7 @@ describe('what follows from other values', () => {
 
     it('is the rate of its goods, by the day, with a landing of its own on the day of a change', async () => {
       const made = await make('5 % | 0 % from 2999-01-01');
-      await house.set('product', await product(0), 'taxClass', 'books');
+      await house.set('product', await product(0), 'taxClass', 'print');
       const given = await landHand();
       expect(await rate(0)).toBe(500);
       await isFresh();
@@ -178,7 +178,7 @@ describe('what follows from other values', () => {
         .toBeFalse();
       expect(await rate(0)).toBe(0);
       await isFresh();
-      const { landings } = await house.call(calls.listLandings, { query: { from: 0, count: 1 } as never });
+      const { landings } = await house.call(calls.listLandings, { query: { from: 0, count: 1 } });
       expect(landings[0]!.title).toMatch(/^Tax rates from \d{4}-\d\d-\d\d$/);
       expect((await house.takeBack(given)).leftOut)
         .withContext('its rate has changed since')
@@ -187,7 +187,7 @@ describe('what follows from other values', () => {
 
     it('changes all its goods when its rates change, and refuses a rate that is typed beside it', async () => {
       const id = await make('20 %');
-      for (const at of [0, 1]) await house.set('product', await product(at), 'taxClass', 'Books');
+      for (const at of [0, 1]) await house.set('product', await product(at), 'taxClass', 'Print');
       await landHand();
       await house.set('taxClass', id, 'rates', '7.5 %');
       const changed = await landHand();
@@ -206,7 +206,7 @@ describe('what follows from other values', () => {
         { sku: ids[0]!, field: 'price', text: '1.60' },
       ]);
       await landHand();
-      const proof = await house.set('product', await product(0), 'taxClass', 'Books');
+      const proof = await house.set('product', await product(0), 'taxClass', 'Print');
       expect(proof.looks.map(({ look }) => look)).toContain('below cost');
     });
   });

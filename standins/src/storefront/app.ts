@@ -3,83 +3,12 @@ import { Hono } from 'hono';
 import { html, raw } from 'hono/html';
 import { secureHeaders } from 'hono/secure-headers';
 import { type HtmlEscapedString } from 'hono/utils/html';
+import { goodsOf, headPicture, paragraphs, productCard } from './goods.ts';
+import { productPage } from './productPage.ts';
+import { type Assortment, type Category, type Goods, type Page, type Product, type Tree } from './shopTypes.ts';
+import { inScript, structured } from './structured.ts';
 
 type Html = HtmlEscapedString | Promise<HtmlEscapedString>;
-
-interface Page {
-  readonly head: string;
-  readonly foot: string;
-  readonly pageTitle: string;
-  readonly pageDescription: string;
-  readonly picture?: string | null;
-}
-interface Category extends Page {
-  readonly id: string;
-  readonly parent: string | null;
-  readonly name: string;
-  readonly inMenu: boolean;
-}
-interface Assortment extends Page {
-  readonly id: string;
-  readonly name: string;
-  readonly inMenu: boolean;
-  readonly frontRow: boolean;
-  readonly headOf: readonly string[];
-}
-interface Goods {
-  readonly total: number;
-  readonly products: readonly Product[];
-}
-interface Tree {
-  readonly shop: string;
-  readonly categories: readonly Category[];
-  readonly assortments: readonly Assortment[];
-}
-interface Property {
-  readonly name: string;
-  readonly value: string;
-}
-interface Variant {
-  readonly code: string;
-  readonly options: readonly Property[];
-  readonly price: string;
-  readonly was: string | null;
-  readonly state: string;
-  readonly parts: readonly { readonly name: string; readonly times: number }[];
-}
-interface Fit {
-  readonly maker: string;
-  readonly model: string;
-  readonly from: number | null;
-  readonly to: number | null;
-  readonly note: string;
-}
-interface Product {
-  readonly slug: string;
-  readonly name: string;
-  readonly brand: string | null;
-  readonly description: string;
-  readonly picture: string | null;
-  readonly variants: readonly Variant[];
-  readonly attributes: readonly Property[];
-  readonly category: string | null;
-  readonly badges: readonly string[];
-  readonly fits: readonly Fit[];
-  readonly summary: string;
-  readonly points: readonly string[];
-  readonly parcelHolds: readonly string[];
-  readonly announcement: string;
-  readonly note: string;
-  readonly boughtNote: string;
-  readonly boughtFrom: string | null;
-  readonly hazard: string;
-  readonly condition: string | null;
-  readonly personal: { readonly longest: number; readonly charge: string } | null;
-  readonly pageTitle: string;
-  readonly pageDescription: string;
-  readonly pictures: readonly { readonly key: string; readonly alternative: string }[];
-  readonly goesWith?: readonly { readonly slug: string; readonly name: string }[];
-}
 
 const STYLE = `
   :root { color-scheme: light } * { box-sizing: border-box }
@@ -97,17 +26,11 @@ const STYLE = `
   form { display: flex; gap: 6px; margin-top: 8px } input, button { font: inherit; padding: 4px 10px; border: 1px solid #8a7a52; background: #fff; color: inherit }
   .note { padding: 6px 10px; border-left: 3px solid #8a7a52; background: #f4eee0 } .head { float: right; margin: 0 0 12px 16px }
   .one .more { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 8px } .one .more img { width: 96px; border: 1px solid #e5dcc8 }
+  .choices { list-style: none; display: flex; flex-wrap: wrap; gap: 6px; margin: 0; padding: 0 } h3.option { margin: 12px 0 4px; font-size: 16px }
+  .choices a, .choices .off { display: block; padding: 4px 10px; border: 1px solid #8a7a52; text-decoration: none }
+  .choices .chosen { background: #26231d; color: #fcfaf5 } .choices .off { border-style: dashed; color: #6b6352 } small { display: block; font-size: 12px }
   .row { border-top: 1px solid #e5dcc8; padding-top: 12px; margin-top: 24px } .row h3 { margin: 0 0 8px; font-size: 20px }
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
-
-const pounds = (pence: string): string => `£${(Number(pence) / 100).toFixed(2)}`;
-const STATES: Readonly<Record<string, string>> = {
-  'in stock': 'In stock',
-  'back-order': 'To order',
-  'sold out': 'Sold out',
-  'not bought': 'Not for sale',
-  'not yet': 'Not yet',
-};
 
 /** A plain storefront that knows the shop only by its HTTP interface, and shows what has landed there. */
 export function storefrontApp(shop: () => string): Hono {
@@ -262,7 +185,12 @@ export function storefrontApp(shop: () => string): Hono {
     const { categories } = await tree();
     const above = pathTo(found.category, categories);
     return c.html(
-      await page(found.name, productPage(found, above), found, structured(found, above, new URL(c.req.url).origin)),
+      await page(
+        found.name,
+        productPage(found, above, c.req.query('sku')),
+        found,
+        structured(found, above, new URL(c.req.url).origin),
+      ),
     );
   });
   app.get('/pictures/:file', async (c) => {
@@ -272,231 +200,8 @@ export function storefrontApp(shop: () => string): Hono {
   return app;
 }
 
-const paragraphs = (text: string) =>
-  text
-    .split(/\n\s*\n/)
-    .filter(Boolean)
-    .map((paragraph) => html`<p>${paragraph}</p>`);
-
 /** A category with all above it, the outermost first. */
 function pathTo(id: string | null, categories: readonly Category[]): Category[] {
   const category = categories.find((one) => one.id === id);
   return category ? [...pathTo(category.parent, categories), category] : [];
-}
-
-/** JSON that stands in a page: no text in it can end the element around it. */
-const inScript = (data: unknown): string => JSON.stringify(data).replaceAll('<', '\\u003c');
-
-const IN_STOCK: Readonly<Record<string, string>> = {
-  'in stock': 'InStock',
-  'back-order': 'BackOrder',
-  'not yet': 'PreOrder',
-};
-
-/** A product in the words of schema.org: Product with an Offer for each variant, and the way to it as a BreadcrumbList. */
-function structured(product: Product, above: readonly Category[], origin: string): unknown {
-  const url = `${origin}/products/${product.slug}`;
-  const crumbs = [
-    ...above.map(({ id, name }) => ({ name, item: `${origin}/categories/${id}` })),
-    { name: product.name, item: url },
-  ];
-  return {
-    '@context': 'https://schema.org',
-    '@graph': [
-      {
-        '@type': 'Product',
-        name: product.name,
-        description: product.summary || product.description,
-        url,
-        ...(product.brand !== null && { brand: { '@type': 'Brand', name: product.brand } }),
-        image: product.pictures.map(({ key }) => `${origin}/pictures/${key}-1200.webp`),
-        offers: product.variants.map((one) => ({
-          '@type': 'Offer',
-          sku: one.code,
-          price: (Number(one.price) / 100).toFixed(2),
-          priceCurrency: 'GBP',
-          availability: `https://schema.org/${IN_STOCK[one.state] ?? 'OutOfStock'}`,
-          itemCondition: `https://schema.org/${CONDITIONS[product.condition ?? 'new']}`,
-          url: `${url}?sku=${encodeURIComponent(one.code)}`,
-        })),
-      },
-      {
-        '@type': 'BreadcrumbList',
-        itemListElement: crumbs.map((crumb, i) => ({ '@type': 'ListItem', position: i + 1, ...crumb })),
-      },
-    ],
-  };
-}
-
-const CONDITIONS: Readonly<Record<string, string>> = {
-  new: 'NewCondition',
-  used: 'UsedCondition',
-  refurbished: 'RefurbishedCondition',
-  damaged: 'DamagedCondition',
-};
-
-const headPicture = ({ picture }: Page) =>
-  picture ? html`<img class="head" src="/pictures/${picture}-500.webp" alt="" width="220" height="220" />` : '';
-
-const goodsOf = ({ total, products }: Goods, from: number, query = '') =>
-  html`<p>${total} products</p>
-    <ul class="goods">
-      ${products.map(productCard)}
-    </ul>
-    ${from + 24 < total ? html`<p><a href="?${query}from=${from + 24}">More</a></p>` : ''}`;
-
-const badgesOf = ({ badges }: Product) => badges.map((badge) => html`<span class="badge">${badge}</span>`);
-
-const picture = ({ picture: key, pictures, name }: Product) =>
-  key === null
-    ? html`<div class="blank">no picture</div>`
-    : html`<img src="/pictures/${key}.webp" alt="${pictures[0]?.alternative || name}" width="500" height="500" />`;
-
-/** The face, large, and the other pictures below it. */
-const gallery = (product: Product) =>
-  html`${picture(product)}
-  ${
-    product.pictures.length < 2
-      ? ''
-      : html`<div class="more">
-          ${product.pictures
-            .slice(1)
-            .map(
-              ({ key, alternative }) =>
-                html`<a href="/pictures/${key}-1200.webp"
-                  ><img src="/pictures/${key}-160.webp" alt="${alternative || product.name}" width="96" height="96"
-                /></a>`,
-            )}
-        </div>`
-  }`;
-
-function productCard(product: Product) {
-  const prices = product.variants.map(({ price }) => Number(price));
-  const least = Math.min(...prices);
-  const from = Math.max(...prices) > least ? 'from ' : '';
-  return html`<li>
-    <a href="/products/${product.slug}"
-      >${picture(product)}${badgesOf(product)}<strong>${product.name}</strong><br />${from}${pounds(String(least))}</a
-    >
-  </li>`;
-}
-
-const attributesOf = ({ attributes }: Product) =>
-  html`<table>
-    <tbody>
-      ${attributes.map(
-        ({ name, value }) =>
-          html`<tr>
-            <th scope="row">${name}</th>
-            <td>${value}</td>
-          </tr>`,
-      )}
-    </tbody>
-  </table>`;
-
-const yearsOf = ({ from, to }: Fit) =>
-  from === null && to === null ? '' : from === to ? String(from) : `${from ?? ''} – ${to ?? ''}`.trim();
-
-const fitsOf = (fits: readonly Fit[]) =>
-  html`<h3>Fits</h3>
-    <table>
-      <tbody>
-        ${fits.map(
-          (fit) =>
-            html`<tr>
-              <th scope="row">${fit.maker} ${fit.model}</th>
-              <td>${yearsOf(fit)}</td>
-              <td>${fit.note}</td>
-            </tr>`,
-        )}
-      </tbody>
-    </table>`;
-
-/** What is in a set, once for variants that hold the same. */
-function partsOf({ variants }: Product) {
-  const [parts = []] = variants.map((one) => one.parts).filter((parts) => parts.length > 0);
-  if (parts.length === 0) return '';
-  return html`<h3>In this set</h3>
-    <ul>
-      ${parts.map(({ name, times }) => html`<li>${times === 1 ? name : `${times} × ${name}`}</li>`)}
-    </ul>`;
-}
-
-const list = (entries: readonly string[]) =>
-  html`<ul>
-    ${entries.map((entry) => html`<li>${entry}</li>`)}
-  </ul>`;
-
-/** What a shopper is told before buying: why not yet, what to mind, what can be put on it. */
-function notesOf({ announcement, note, boughtNote, boughtFrom, hazard, personal, variants }: Product) {
-  const isNotYet = variants.some(({ state }) => state === 'not yet' || state === 'not bought');
-  const notes = [
-    announcement,
-    isNotYet ? [boughtFrom && `Can be bought from ${boughtFrom}.`, boughtNote].filter(Boolean).join(' ') : '',
-    note,
-    hazard,
-    personal
-      ? `Can be made with a text of yours, of up to ${personal.longest} characters${personal.charge === '0' ? '' : `, for ${pounds(personal.charge)}`}.`
-      : '',
-  ];
-  return notes.filter(Boolean).map((text) => html`<p class="note">${text}</p>`);
-}
-
-const crumbsOf = (above: readonly Category[]) =>
-  html`<nav aria-label="You are here">
-    <ul>
-      ${above.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}
-    </ul>
-  </nav>`;
-
-function productPage(product: Product, above: readonly Category[]) {
-  const rows = product.variants.map(
-    (one) =>
-      html`<tr>
-        <td>${one.options.map(({ value }) => value).join(', ') || one.code}</td>
-        <td>${one.code}</td>
-        <td>${STATES[one.state] ?? one.state}</td>
-        <td class="price">${one.was === null ? '' : html`<s>${pounds(one.was)}</s>`}${pounds(one.price)}</td>
-      </tr>`,
-  );
-  return html`${crumbsOf(above)}
-    <article class="one">
-      <div>${gallery(product)}</div>
-      <div>
-        <h2>${product.name}</h2>
-        <p>${badgesOf(product)}${product.brand ?? ''}</p>
-        ${product.condition !== null && product.condition !== 'new' ? html`<p>Condition: ${product.condition}</p>` : ''}
-        ${paragraphs(product.summary)} ${notesOf(product)} ${product.points.length === 0 ? '' : list(product.points)}
-        ${paragraphs(product.description)}
-        ${
-          product.parcelHolds.length === 0
-            ? ''
-            : html`<h3>In the parcel</h3>
-                ${list(product.parcelHolds)}`
-        }
-        ${partsOf(product)} ${product.attributes.length === 0 ? '' : attributesOf(product)}
-        ${product.fits.length === 0 ? '' : fitsOf(product.fits)}
-        <table>
-          <thead>
-            <tr>
-              <th>Variant</th>
-              <th>Code</th>
-              <th>Availability</th>
-              <th>Price</th>
-            </tr>
-          </thead>
-          <tbody>
-            ${rows}
-          </tbody>
-        </table>
-        ${
-          (product.goesWith ?? []).length === 0
-            ? ''
-            : html`<h3>Goes well with</h3>
-                <ul>
-                  ${product.goesWith!.map(({ slug, name }) => html`<li><a href="/products/${slug}">${name}</a></li>`)}
-                </ul>`
-        }
-      </div>
-    </article>`;
 }

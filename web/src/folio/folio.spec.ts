@@ -1,4 +1,5 @@
 import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
 import { type AnswerOf, type BodyOf, calls } from '@ivory/contract';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
@@ -21,6 +22,7 @@ const detail: AnswerOf<typeof calls.getThing> = {
     { id: '5', code: 'IG-5', name: 'Larkspur Ink' },
     { id: '6', code: 'IG-6', name: 'Rowan Ink' },
   ],
+  pictures: [],
 };
 
 describe('the folio', () => {
@@ -43,7 +45,7 @@ describe('the folio', () => {
 
   it('draws the fields of its kind in sections, with what is proposed and what stood before', () => {
     expect(page.texts('h1')).toEqual(['Late autumn']);
-    expect(page.texts('section h2')).toEqual(['Facts', 'Goods', 'Where it is shown', 'Words', 'Found by', 'History']);
+    expect(page.texts('section h2')).toEqual(['Words', 'Facts', 'Goods', 'Where it is shown', 'Found by', 'History']);
     expect(field('name').value).toBe('Late autumn');
     expect(page.texts('.changed p')).toEqual(['was Autumn']);
     expect(field('rule').value).toBe('quill');
@@ -88,5 +90,86 @@ describe('the folio', () => {
     TestBed.resetTestingModule();
     const open = await Page.open(Folio, other, { inputs: { kind: 'assortment', id: '1' } }).settled();
     expect(open.texts('[role=alert]')).toEqual([words.folio.ruleUnread]);
+  });
+});
+
+describe('the folio of a product', () => {
+  const product: AnswerOf<typeof calls.getThing> = {
+    columns: ['name', 'category', 'privateNote', 'points', 'slug', 'own:3', 'own:8'],
+    thing: {
+      id: '5',
+      values: ['Larkspur Ink', '2', 'Ask for a better cost.', 'Dries at once', 'larkspur', null, 'Matt'],
+      used: null,
+      made: false,
+      goes: false,
+    },
+    pending: [],
+    history: [],
+    products: [],
+    pictures: [],
+  };
+  const columns = ['code', 'own:1', 'price'] as const;
+  const variants: AnswerOf<typeof calls.listThings> = {
+    columns: [...columns],
+    things: [{ id: '1', values: ['LI-1', '10', '1250'], used: null, made: false, goes: false }],
+    pending: [],
+  };
+  const open = (more: Partial<AnswerOf<typeof calls.getThing>> = {}) => {
+    const api = new FakeApi()
+      .answer(calls.getThing, { ...product, ...more })
+      .answer(calls.listThings, variants)
+      .answer(calls.getHandLines, { lines: [] })
+      .answer(calls.makeSet, { id: '3', total: 10 })
+      .answer(calls.getBeside, { previous: '4', next: null, place: 2, total: 2 })
+      .answer(calls.getProduct, {
+        skus: 2,
+        gaps: [
+          { gap: 'own:3', name: 'no nib width', skus: 2 },
+          { gap: 'no GTIN', name: 'no GTIN', skus: 1 },
+        ],
+        selling: [
+          { id: '1', code: 'LI-1', state: 'in stock' },
+          { id: '2', code: 'LI-2', state: 'not yet', why: 'not yet', from: 20_787 },
+        ],
+        assortments: [],
+        shopAddress: 'http://127.0.0.1:1/products/larkspur',
+      });
+    return Page.open(Folio, api, { inputs: { kind: 'product', id: '5' } }).settled();
+  };
+
+  it('has all that a product says, what is missing at the top, and which fields shoppers never see', async () => {
+    const page = await open();
+    expect(page.texts('section h2')).toEqual([
+      ...['Words', 'Facts', 'Attributes', 'Selling', 'Variants', 'Pictures', 'Parcel', 'Found by', 'Relations'],
+      'History',
+    ]);
+    expect(page.texts('.missing button')).toEqual(['no nib width', 'no GTIN (1 of 2)']);
+    expect(page.texts('.hidden-field').some((label) => label.startsWith('private note'))).toBeTrue();
+    expect(page.texts('.hidden-field').some((label) => label.startsWith('selling points'))).toBeFalse();
+    // Attributes of its category, those that are needed first, and any other that it has.
+    expect(page.texts('#section-attributes label').slice(0, 1)).toEqual(['nib width needed']);
+    expect(page.texts('#section-attributes label')).toContain('finish');
+  });
+
+  it('shows what shoppers read, and in one sentence what they can do', async () => {
+    const page = await open({
+      pending: [{ kind: 'product', id: '5', field: 'name', after: 'Larkspur Blue Ink', called: null, looks: [] }],
+    });
+    expect(page.texts('.view h3')).toEqual(['Larkspur Blue Ink']);
+    expect(page.texts('.view .shop-page li')).toEqual(['Dries at once']);
+    expect(page.texts('.view .number')).toEqual(['£12.50']);
+    const said = page.texts('.view p').join(' ');
+    expect(said).toContain('Shoppers see it and can buy it. LI-1');
+    expect(said).toContain('Shoppers see it, and can buy it from 2026-11-30. LI-2');
+    expect(said).not.toContain('better cost');
+  });
+
+  it('leads to the products beside it in the working set, by key too', async () => {
+    const page = await open();
+    const go = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    expect(page.texts('header .soft').join()).toContain('2 of 2');
+    document.dispatchEvent(new KeyboardEvent('keydown', { key: ']' }));
+    document.dispatchEvent(new KeyboardEvent('keydown', { key: '[' }));
+    expect(go).toHaveBeenCalledOnceWith(['/folio', 'product', '4']);
   });
 });

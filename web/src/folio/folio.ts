@@ -29,6 +29,7 @@ import {
   typeOf,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
+import { tap } from 'rxjs';
 import { Api } from '../api/api.ts';
 import { ChooseThings } from '../lists/chooseThings.ts';
 import { offered, takesSeveral } from '../lists/offered.ts';
@@ -134,7 +135,7 @@ export class Folio {
     const shopWords = this.of() === 'shop' ? words.folio.shopSections : {};
     const isProduct = this.isProduct();
     const sections = SECTION_KEYS.map((key) => ({
-      key: key as string,
+      key: key,
       name: shopWords[key] ?? words.folio.sections[key],
       fields: fields.filter(({ section }) => section === key).map((field) => this.shownField(field)),
     })).filter(({ key, fields }) => fields.length > 0 || (isProduct && key === 'variants'));
@@ -158,7 +159,8 @@ export class Folio {
   /** What a product has beside its fields; of one that is only proposed nothing is known. */
   private readonly ofProduct = rxResource({
     params: () => {
-      const isThere = this.isProduct() && this.detail()?.thing.made === false;
+      const isCleared = this.values().standing.get('clearedAway') === 'yes';
+      const isThere = this.isProduct() && this.detail()?.thing.made === false && !isCleared;
       return isThere ? { id: this.id(), version: this.version(), shop: this.shop()?.version } : undefined;
     },
     stream: ({ params: { id } }) => this.api.call(calls.getProduct, { params: { id } }),
@@ -225,6 +227,7 @@ export class Folio {
     effect(() => {
       this.id();
       this.refused.set(new Map());
+      this.clears.set(false);
     });
   }
 
@@ -281,6 +284,24 @@ export class Folio {
     const edits = [{ kind: 'picture' as const, id, field: 'alternative' as const, text }];
     this.proposing.run(this.api.call(calls.editCells, { body: { title: words.sheet.edited(1), edits } }), () =>
       this.texts.update((n) => n + 1),
+    );
+  }
+
+  /** Whether it is asked before the product is cleared away. */
+  protected readonly clears = signal(false);
+  protected readonly isCleared = computed(() => this.values().now.get('clearedAway') === 'yes');
+
+  protected clearAway(): void {
+    this.clears.set(false);
+    this.propose('clearedAway', 'yes');
+  }
+
+  /** A copy with all its variants opens, to be given a name of its own. */
+  protected copy(): void {
+    let made: string | undefined;
+    const body = { product: this.id(), names: [words.folio.copyOf(this.name()).slice(-200)] };
+    this.proposing.run(this.api.call(calls.copyProduct, { body }).pipe(tap(({ ids }) => (made = ids[0]))), () =>
+      this.go(made),
     );
   }
 

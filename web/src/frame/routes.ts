@@ -65,6 +65,11 @@ export const routes: Routes = [
     loadComponent: () => import('../folio/product/newProduct.ts').then((m) => m.NewProduct),
   },
   {
+    path: 'cleared',
+    title: words.cleared.title,
+    loadComponent: () => import('../lists/clearedAway.ts').then((m) => m.ClearedAway),
+  },
+  {
     path: 'folio/:kind/:id',
     title: words.folio.index,
     loadComponent: () => import('../folio/folio.ts').then((m) => m.Folio),

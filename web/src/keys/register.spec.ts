@@ -34,7 +34,7 @@ describe('the register of keys', () => {
   });
 
   it('gives each key one meaning in a place, and has words for all', () => {
-    const places: readonly KeyPlace[] = ['everywhere', 'bench', 'proof', 'tree', 'cell', 'question'];
+    const places: readonly KeyPlace[] = ['everywhere', 'bench', 'proof', 'tree', 'cell', 'question', 'folio'];
     for (const place of places) {
       // What works everywhere works on the bench and in a proof too.
       const there = KEY_ACTIONS.map((action) => KEYS[action]).filter(

@@ -12,7 +12,7 @@ const detail: AnswerOf<typeof calls.getSku> = {
   description: 'Blue.',
   variants: 2,
   pending: [],
-  availability: { state: 'sold out', why: 'no stock' },
+  availability: { state: 'sold out', why: 'no stock', from: null },
   candidates: [
     { price: '1000', source: 'regular', name: null, start: null, end: null, why: 'a sale is lower', wins: false },
     { price: '850', source: 'sale', name: 'Advent sale', start: null, end: null, why: 'the lowest', wins: true },
@@ -30,6 +30,8 @@ const detail: AnswerOf<typeof calls.getSku> = {
   goesWith: [],
   proposedWith: [],
   suggested: [],
+  parts: [],
+  partOf: [],
   history: [
     {
       landing: '2',

@@ -1,5 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, linkedSignal, output, signal } from '@angular/core';
-import { afterNextRender, Injector } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { type Field, typeOf } from '@ivory/core';
 import { words } from '../words/en.ts';
 
@@ -134,13 +145,17 @@ export class ValueTable {
   }
 
   protected take(i: number): void {
-    this.edited.emit(
-      this.table().textOf(
-        this.rows()
-          .slice(0, -1)
-          .filter((_, at) => at !== i),
-      ),
+    this.emit(
+      this.rows()
+        .slice(0, -1)
+        .filter((_, at) => at !== i),
     );
+  }
+
+  private emit(rows: readonly (readonly string[])[]): void {
+    const text = this.table().textOf(rows);
+    this.written.set(text);
+    this.edited.emit(text);
   }
 
   /** Enter goes on to the same cell of the next row, or to a new one. */

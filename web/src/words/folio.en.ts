@@ -67,6 +67,7 @@ export const folioWords = {
   newHint: 'All the rest stands on its page, which opens next. Nothing is in the shop before the proof lands.',
   makeIt: 'Make it',
   copy: 'Copy',
+  copyOf: (name: string) => `${name}, copy`,
   view: 'As shoppers read it',
   result: 'As a search shows it',
   noHead: 'No words at its head yet.',
@@ -77,6 +78,25 @@ export const folioWords = {
   noAttributes: 'The shop has no attributes yet.',
   heads: 'Assortments at its head',
   noHeads: 'None. An assortment says on its own page at the head of which categories it stands.',
+} as const;
+
+/** Words of goods that are cleared away. */
+export const clearedWords = {
+  title: 'Cleared away',
+  about: 'These goods are in no question, no count and no shop. They keep all that they have, and come back from here.',
+  name: 'name',
+  code: 'code',
+  skus: 'SKUs',
+  none: 'Nothing is cleared away.',
+  bringBack: 'Bring back',
+  bringOneBack: (name: string) => `Bring ${name} back`,
+  comesBack: 'comes back when the proof lands',
+  backTitle: 'Bring back',
+  clear: 'Clear away',
+  clearAsks: (what: string) =>
+    `${what} leaves every list and the shop. It keeps all that it has, and comes back from “Cleared away”.`,
+  clearTitle: (products: string) => `Clear away ${counted(products, 'product', 'products')}`,
+  is: 'Cleared away: in no list and no shop.',
 } as const;
 
 /** Words of the grid of variants. */

@@ -19,7 +19,8 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): Follo
   const ofProducts = { skus: sql`select k.id from live_line l join sku k on k.product_id = l.id` };
   const ofOwn = field?.store.in === 'own';
   // A column that stands in no row of the read model.
-  if (field?.store.in === 'column' && field.column === undefined && (kind === 'product' || kind === 'sku'))
+  const isRow = key === 'clearedAway';
+  if (!isRow && field?.store.in === 'column' && field.column === undefined && (kind === 'product' || kind === 'sku'))
     return undefined;
   switch (kind) {
     case 'sku':

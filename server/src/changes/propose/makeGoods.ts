@@ -61,7 +61,7 @@ export async function makeProduct(
     ];
     if (!lines.some(({ kind, field }) => kind === 'sku' && field === 'code')) {
       const isTaken = await takenCodes(tx, proof);
-      lines.push(value('sku', id, 'code', freeCode(firstCode(name), isTaken)));
+      lines.push(lineOf('sku', id, 'code', freeCode(firstCode(name), isTaken)));
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
@@ -117,7 +117,12 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
       const used = options.filter(({ key }) => valueOf(key) !== null);
       const base = there[0]?.base ?? '';
       lines.push(
-        value('sku', id, 'code', freeCode(codeByPattern(pattern ?? patternOf(used), parts.set('base', base)), isTaken)),
+        lineOf(
+          'sku',
+          id,
+          'code',
+          freeCode(codeByPattern(pattern ?? patternOf(used), parts.set('base', base)), isTaken),
+        ),
       );
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
@@ -127,7 +132,8 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
   });
 }
 
-const value = (kind: KindKey, id: string, field: Line['field'], after: string | null): Line => ({
+/** A line that gives a value to something that is made. */
+export const lineOf = (kind: KindKey, id: string, field: Line['field'], after: string | null): Line => ({
   kind,
   id,
   field,
@@ -135,7 +141,8 @@ const value = (kind: KindKey, id: string, field: Line['field'], after: string | 
   before: null,
   after,
 });
-const made = (kind: KindKey, id: string, carries: string): Line => value(kind, id, 'exists', carries);
+/** The line that makes something. */
+export const made = (kind: KindKey, id: string, carries: string): Line => lineOf(kind, id, 'exists', carries);
 
 /** The lines of the texts that are given; what cannot be read is told. */
 function readTexts(kind: KindKey, id: string, texts: Texts, shop: Shop, problems: Problem[]): Line[] {
@@ -149,7 +156,7 @@ function readTexts(kind: KindKey, id: string, texts: Texts, shop: Shop, problems
     if (text.trim() === '') continue;
     const read = readValue(field, text, shop);
     if (!read.ok) problems.push({ ...read.problem, row: texts['name'] ?? texts['code'] ?? '' });
-    else if (read.value !== null) lines.push(value(kind, id, field.key, read.value));
+    else if (read.value !== null) lines.push(lineOf(kind, id, field.key, read.value));
   }
   return lines;
 }
@@ -174,7 +181,7 @@ function withMissingNames(
 }
 
 /** An address that no product has or will have by the proof. */
-async function freeSlug(tx: Tx, proof: string, wanted: string): Promise<string> {
+export async function freeSlug(tx: Tx, proof: string, wanted: string): Promise<string> {
   const { rows } = await sql<{ slug: string }>`
     select slug from product where slug = ${wanted} or slug like ${wanted.replace(/[\\%_]/g, '\\$&') + '-%'}
     union all select slug from product_slug_before where slug = ${wanted} or slug like ${wanted + '-%'}
@@ -188,7 +195,7 @@ async function freeSlug(tx: Tx, proof: string, wanted: string): Promise<string> 
 }
 
 /** Whether a code is in use, in the shop or in the proof; each that is asked about and free is taken from then on. */
-async function takenCodes(tx: Tx, proof: string): Promise<(code: string) => boolean> {
+export async function takenCodes(tx: Tx, proof: string): Promise<(code: string) => boolean> {
   const { rows } = await sql<{ key: string }>`
     select code_key as key from sku
     union all select code_key(after) from live_line where proof_id = ${proof} and kind = 'sku' and field = 'code' and after is not null
@@ -214,15 +221,19 @@ async function skusOf(
     where e.proof_id = ${proof} and e.kind = 'sku' and e.field = 'exists' and e.after = ${product}
     order by id`.execute(tx.q);
   if (rows.length === 0) return undefined;
-  // What all of them begin with, up to a hyphen, is the base; of a single one its code up to the values of its options.
-  const [first = ''] = rows.map(({ code }) => code);
-  const parts = first.split('-');
-  const shared = parts.slice(
-    0,
-    parts.findIndex((_, i) => i > 0 && !rows.every(({ code }) => code.startsWith(parts.slice(0, i + 1).join('-')))),
-  );
-  const base = rows.length === 1 ? parts.slice(0, 2).join('-') : shared.join('-') || first;
+  const base = baseOf(rows.map(({ code }) => code));
   return rows.map(({ id }) => ({ id, base }));
+}
+
+/** What the codes of a product begin with, up to a hyphen: what all of them share; of a single one its first two parts. */
+function baseOf(codes: readonly string[]): string {
+  const [first = ''] = codes;
+  const parts = first.split('-');
+  if (codes.length === 1) return parts.slice(0, 2).join('-');
+  let shared = parts.length;
+  const begins = () => parts.slice(0, shared).join('-');
+  while (shared > 1 && !codes.every((code) => code === begins() || code.startsWith(`${begins()}-`))) shared--;
+  return begins();
 }
 
 /** The combinations of option values that SKUs have, as the proof leaves them. */

@@ -4,6 +4,8 @@ const STATEMENTS = [
   // What a product says and how it is sold. Words stand apart from what questions compare: they are long, and rarely asked for.
   `alter table product add column in_categories boolean not null default true, add column by_search boolean not null default true,
      add column bought text not null default 'yes' check (bought in ('yes', 'from a date', 'no')), add column bought_from int`,
+  `alter table product add column cleared_away boolean not null default false`,
+  `create index product_cleared_away on product (id) where cleared_away`,
   `create table product_words (
      product_id bigint primary key references product on delete cascade,
      summary text, points text, parcel_holds text, announcement text, shopper_note text, private_note text, bought_note text,

@@ -1,0 +1,249 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import { inTransaction } from '../../db/connect.ts';
+import { staleShelf } from '../../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+
+describe('a product by hand', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  const landHand = async () => house.land((await house.call(calls.getHandProof)).proof!.id);
+  const make = (texts: Record<string, string>, sku: Record<string, string> = {}) =>
+    house.call(calls.makeProduct, { body: { texts, sku } });
+  const variants = (product: string) =>
+    house.call(calls.listThings, { params: { kind: 'sku' }, query: { of: product } });
+  const columnOf = async (product: string, key: FieldKey) => {
+    const { columns, things } = await variants(product);
+    return things.map(({ values }) => values[columns.indexOf(key)] ?? null);
+  };
+
+  it('is made with its first SKU, its code and its address worked out, and taken back in one step', async () => {
+    const { product, sku } = await make(
+      { name: 'Larkspur Travel Pen', category: 'Pens', brand: 'Quite new' },
+      { price: '45.00', cost: '18' },
+    );
+    const proposed = await house.call(calls.getThing, { params: { kind: 'product', id: product } });
+    expect(proposed.thing.made).toBeTrue();
+    expect(proposed.thing.values[proposed.columns.indexOf('slug')]).toBe('larkspur-travel-pen');
+    const landing = await landHand();
+    expect(await house.codes('brand is "Quite new" in Pens')).toEqual(['LTP-001']);
+    expect(await house.value(sku, 'price')).toBe('4500');
+    expect(await house.value(sku, 'stage')).toBe('Preparing');
+    const found = await house.call(calls.getProduct, { params: { id: product } });
+    expect(found.selling.map(({ state, why }) => [state, why])).toEqual([['hidden', 'stage']]);
+    expect(found.gaps.map(({ gap }) => gap)).toContain('no picture');
+    expect(found.shopAddress).toMatch(/\/products\/larkspur-travel-pen$/);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+
+    // A twin gets the next code and an address of its own.
+    const twin = await make({ name: 'Larkspur Travel Pen' });
+    await landHand();
+    expect(await columnOf(twin.product, 'code')).toEqual(['LTP-002']);
+    const { columns, thing } = await house.call(calls.getThing, { params: { kind: 'product', id: twin.product } });
+    expect(thing.values[columns.indexOf('slug')]).toBe('larkspur-travel-pen-2');
+
+    await house.land((await house.takeBack(landing)).id);
+    expect(await house.codes('code is LTP-001')).toEqual([]);
+  });
+
+  it('gets variants by the dozen, each combination once, with codes that are free', async () => {
+    const { product } = await make({ name: 'Heron Pen' }, { 'own:1': 'Blue', 'own:2': 'Fine', price: '20.00' });
+    const skus = ['Blue', 'Black'].flatMap((colour) =>
+      ['Fine', 'Broad'].map((nib) => ({ 'own:1': colour, 'own:2': nib, price: '20.00' })),
+    );
+    const refused = await refusalOf(house.call(calls.makeSkus, { body: { product, skus } }));
+    expect(refused.places?.map(({ code, value }) => [code, value])).toEqual([['variant-twice', 'Blue, Fine']]);
+    await house.call(calls.makeSkus, { body: { product, skus: skus.slice(1) } });
+    const landing = await landHand();
+    expect(await columnOf(product, 'code')).toEqual(['HP-001', 'HP-001-BLU-BRO', 'HP-001-BLA-FIN', 'HP-001-BLA-BRO']);
+    expect(await house.codes('name is "Heron Pen" colour is Black')).toEqual(['HP-001-BLA-BRO', 'HP-001-BLA-FIN']);
+    // A pattern of one's own; what is taken counts up.
+    const more = { 'own:1': 'Quite red', 'own:2': 'Fine' };
+    const body = { product, skus: [more, { ...more, 'own:2': 'Broad' }], pattern: '{base}/{colour:2}' };
+    await house.call(calls.makeSkus, { body });
+    await landHand();
+    expect((await columnOf(product, 'code')).slice(4)).toEqual(['HP-001/QU', 'HP-002/QU']);
+    expect(await house.codes('colour is "Quite red"')).toEqual(['HP-001/QU', 'HP-002/QU']);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    expect((await house.takeBack(landing)).leftOut)
+      .withContext('others hang on it by now')
+      .toBeGreaterThan(0);
+  });
+
+  it('is edited while it is only proposed, as what is there already', async () => {
+    const { product, sku } = await make({ name: 'Wren Holder' });
+    await house.set('product', product, 'summary', 'Of oak.');
+    await house.set('product', product, 'points', 'Light\nOiled twice');
+    await house.set('sku', sku, 'code', 'WREN-1');
+    await house.set('sku', sku, 'price', '12.00');
+    await landHand();
+    const { columns, thing } = await house.call(calls.getThing, { params: { kind: 'product', id: product } });
+    expect(['summary', 'points'].map((key) => thing.values[columns.indexOf(key as FieldKey)])).toEqual([
+      'Of oak.',
+      'Light\nOiled twice',
+    ]);
+    expect(await columnOf(product, 'code')).toEqual(['WREN-1']);
+  });
+
+  it('refuses what cannot be read, all of it together, and makes nothing', async () => {
+    const before = (await house.call(calls.getHandProof)).proof;
+    const refused = await refusalOf(make({ name: '  ', condition: 'mouldy', nonsense: '1' }, { price: 'a lot' }));
+    expect(refused.places?.map(({ code }) => code)).toEqual([
+      'choice-unknown',
+      'field-unknown',
+      'required',
+      'money-unreadable',
+    ]);
+    expect((await house.call(calls.getHandProof)).proof).toEqual(before);
+    const gone = await refusalOf(house.call(calls.makeSkus, { body: { product: '999999', skus: [{}] } }));
+    expect(gone.status).toBe(409);
+    const list = await refusalOf(house.call(calls.listThings, { params: { kind: 'product' } }));
+    expect(list.title).toContain('question line');
+  });
+
+  it('is led to by the addresses that it had, and by the products beside it in a working set', async () => {
+    const [first] = await house.codes('in Ink stage is "On sale" stock > 0 price is filled');
+    const detail = await house.call(calls.getSku, { params: { id: await house.sku(first!) } });
+    const product = detail.row[1]!;
+    const slug = detail.shopAddress.split('/').at(-1)!;
+    await house.set('product', product, 'slug', 'another-way');
+    await landHand();
+    expect(await house.call(calls.shopProduct, { params: { slug } })).toEqual({ movedTo: 'another-way' });
+    await house.set('product', product, 'slug', 'third-way');
+    await landHand();
+    for (const old of [slug, 'another-way'])
+      expect(await house.call(calls.shopProduct, { params: { slug: old } })).toEqual({ movedTo: 'third-way' });
+    await house.set('product', product, 'slug', slug);
+    await landHand();
+    expect('movedTo' in (await house.call(calls.shopProduct, { params: { slug } })))
+      .withContext('no loop')
+      .toBeFalse();
+
+    const sort = { field: 'name' as const, down: false };
+    const set = await house.call(calls.makeSet, { body: { question: 'in Ink', sort } });
+    const { rows } = await house.call(calls.answerQuestion, { body: { question: 'in Ink', sort } });
+    const order = [...new Set(rows.map((row) => row[1]!))];
+    const beside = await house.call(calls.getBeside, { params: { id: set.id, product: order[1]! } });
+    expect([beside.previous, beside.next, beside.place]).toEqual([order[0]!, order[2]!, 2]);
+    expect(beside.total).toBe(
+      (await house.call(calls.answerQuestion, { body: { question: 'in Ink' } })).counts.products,
+    );
+    const none = await house.call(calls.getBeside, { params: { id: '1', product: '999999' } });
+    expect(none.total).toBe(0);
+  });
+
+  it('is copied with all its variants under names of its own, and a copy that is taken back leaves nothing', async () => {
+    const [code] = await house.codes('in Ink stage is "On sale" colour is filled');
+    const product = (await house.call(calls.getSku, { params: { id: await house.sku(code!) } })).row[1]!;
+    await house.set('product', product, 'summary', 'Dark, and darker when dry.');
+    await landHand();
+    const rowsBefore = await house.db.pool.query('select * from shelf order by sku_id');
+    const { ids } = await house.call(calls.copyProduct, { body: { product, names: ['Twin of ash', 'Twin of oak'] } });
+    const landing = await landHand();
+    const of = async (id: string, key: FieldKey) => {
+      const { columns, thing } = await house.call(calls.getThing, { params: { kind: 'product', id } });
+      return thing.values[columns.indexOf(key)] ?? null;
+    };
+    for (const key of ['category', 'brand', 'summary', 'description', 'tags'] as const)
+      expect(await of(ids[0]!, key))
+        .withContext(key)
+        .toBe(await of(product, key));
+    expect([await of(ids[1]!, 'stage'), await of(ids[1]!, 'gallery'), await of(ids[1]!, 'slug')]).toEqual([
+      'Preparing',
+      null,
+      'twin-of-oak',
+    ]);
+    for (const key of ['own:1', 'own:2', 'price', 'cost', 'weight'] as const)
+      expect(await columnOf(ids[0]!, key)).toEqual(await columnOf(product, key));
+    expect((await columnOf(ids[0]!, 'gtin')).every((gtin) => gtin === null)).toBeTrue();
+    const codes = [...(await columnOf(ids[0]!, 'code')), ...(await columnOf(ids[1]!, 'code'))];
+    expect(codes[0]).toBe('TOA-001');
+    expect(new Set(codes).size).toBe(codes.length);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    await house.land((await house.takeBack(landing)).id);
+    expect((await house.db.pool.query('select * from shelf order by sku_id')).rows).toEqual(rowsBefore.rows);
+  });
+
+  it('is cleared away from every list and the shop, keeps all it has, and comes back', async () => {
+    const [code] = await house.codes('in Ink stage is "On sale" stock > 0 price is filled');
+    const sku = await house.sku(code!);
+    const { row, shopAddress } = await house.call(calls.getSku, { params: { id: sku } });
+    const product = row[1]!;
+    const params = { slug: shopAddress.split('/').at(-1)! };
+    const rowsBefore = await house.db.pool.query('select * from shelf order by sku_id');
+    const all = (await house.call(calls.answerQuestion, { body: { question: '' } })).counts.products;
+    await house.set('product', product, 'clearedAway', 'yes');
+    await landHand();
+    expect(await house.codes(`code is ${code}`)).toEqual([]);
+    expect((await house.call(calls.answerQuestion, { body: { question: '' } })).counts.products).toBe(all - 1);
+    expect((await refusalOf(house.call(calls.shopProduct, { params }))).status).toBe(404);
+    const query = { from: 0, count: 50 };
+    const cleared = await house.call(calls.listCleared, { query });
+    expect(cleared.products.map(({ id, comesBack }) => [id, comesBack])).toEqual([[product, false]]);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    // Its code is still its own.
+    const twin = await house.call(calls.makeProduct, { body: { texts: { name: 'Twin' }, sku: { code: code! } } });
+    expect(twin.proof!.looks.map(({ look }) => look)).toEqual(['code in use']);
+    await house.call(calls.undoEdit);
+    await house.set('product', product, 'clearedAway', 'no');
+    expect((await house.call(calls.listCleared, { query })).products[0]!.comesBack).toBeTrue();
+    await landHand();
+    expect((await house.call(calls.listCleared, { query })).total).toBe(0);
+    expect((await house.db.pool.query('select * from shelf order by sku_id')).rows).toEqual(rowsBefore.rows);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+
+  it('is sold as it says, alike in the shop, the feed and here', async () => {
+    const [code] = await house.codes('in Ink stage is "On sale" stock > 0 price is filled');
+    const sku = await house.sku(code!);
+    const { row, shopAddress } = await house.call(calls.getSku, { params: { id: sku } });
+    const product = row[1]!;
+    const slug = shopAddress.split('/').at(-1)!;
+    const category = (await house.value(sku, 'category'))!.split('|')[0]!;
+    const inShop = async () => {
+      const shown = await house.call(calls.shopProduct, { params: { slug } });
+      return 'variants' in shown ? shown : undefined;
+    };
+    const isListed = async () => {
+      const query = { from: 0, count: 500 };
+      const { products } = await house.call(calls.shopProducts, { params: { id: category }, query });
+      return products.some((one) => one.slug === slug);
+    };
+    const isFound = async (q: string) =>
+      (await house.call(calls.shopSearch, { query: { q, from: 0, count: 500 } })).products.some(
+        (one) => one.slug === slug,
+      );
+    const set = async (texts: Record<string, string>) => {
+      for (const [field, text] of Object.entries(texts)) await house.set('product', product, field as FieldKey, text);
+      await landHand();
+    };
+    await set({ bought: 'from a date', boughtFrom: '2099-12-01', boughtNote: 'The first come in December.' });
+    const seen = await house.call(calls.getSku, { params: { id: sku } });
+    expect(seen.availability).toEqual({
+      state: 'not yet',
+      why: 'not yet',
+      from: Date.parse('2099-12-01') / 86_400_000,
+    });
+    expect((await inShop())!.variants.map(({ state }) => state)).toContain('not yet');
+    expect([(await inShop())!.boughtFrom, (await inShop())!.boughtNote]).toEqual([
+      '2099-12-01',
+      'The first come in December.',
+    ]);
+    await set({ bought: 'from a date', boughtFrom: '2020-01-01' });
+    expect((await house.call(calls.getSku, { params: { id: sku } })).availability.state).toBe('in stock');
+    await set({ bought: 'no' });
+    expect((await inShop())!.variants.every(({ state }) => state === 'not bought')).toBeTrue();
+    await set({ bought: 'yes', inCategories: 'no', keywords: 'blotto, scrivener', synonyms: 'calamus' });
+    expect([
+      await isListed(),
+      await isFound('scriven'),
+      await isFound('calamus'),
+      await isFound('no-such-word'),
+    ]).toEqual([false, true, true, false]);
+    await set({ inCategories: 'yes', bySearch: 'no' });
+    expect([await isListed(), await isFound('scriven')]).toEqual([true, false]);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+});

@@ -1,0 +1,170 @@
+import { html } from 'hono/html';
+import { badgesOf, paragraphs, picture, pounds } from './goods.ts';
+import { type Category, type Fit, type Product, type Variant } from './shopTypes.ts';
+
+const STATES: Readonly<Record<string, string>> = {
+  'in stock': 'In stock',
+  'back-order': 'To order',
+  'sold out': 'Sold out',
+  'not bought': 'Not for sale',
+  'not yet': 'Not yet',
+};
+
+/** The face, large, and the other pictures below it. */
+const gallery = (product: Product) =>
+  html`${picture(product)}
+  ${
+    product.pictures.length < 2
+      ? ''
+      : html`<div class="more">
+          ${product.pictures
+            .slice(1)
+            .map(
+              ({ key, alternative }) =>
+                html`<a href="/pictures/${key}-1200.webp"
+                  ><img src="/pictures/${key}-160.webp" alt="${alternative || product.name}" width="96" height="96"
+                /></a>`,
+            )}
+        </div>`
+  }`;
+
+const attributesOf = ({ attributes }: Product) =>
+  html`<table>
+    <tbody>
+      ${attributes.map(
+        ({ name, value }) =>
+          html`<tr>
+            <th scope="row">${name}</th>
+            <td>${value}</td>
+          </tr>`,
+      )}
+    </tbody>
+  </table>`;
+
+const yearsOf = ({ from, to }: Fit) =>
+  from === null && to === null ? '' : from === to ? String(from) : `${from ?? ''} – ${to ?? ''}`.trim();
+
+const fitsOf = (fits: readonly Fit[]) =>
+  html`<h3>Fits</h3>
+    <table>
+      <tbody>
+        ${fits.map(
+          (fit) =>
+            html`<tr>
+              <th scope="row">${fit.maker} ${fit.model}</th>
+              <td>${yearsOf(fit)}</td>
+              <td>${fit.note}</td>
+            </tr>`,
+        )}
+      </tbody>
+    </table>`;
+
+/** What is in a set, once for variants that hold the same. */
+function partsOf({ variants }: Product) {
+  const [parts = []] = variants.map((one) => one.parts).filter((parts) => parts.length > 0);
+  if (parts.length === 0) return '';
+  return html`<h3>In this set</h3>
+    <ul>
+      ${parts.map(({ name, times }) => html`<li>${times === 1 ? name : `${times} × ${name}`}</li>`)}
+    </ul>`;
+}
+
+const list = (entries: readonly string[]) =>
+  html`<ul>
+    ${entries.map((entry) => html`<li>${entry}</li>`)}
+  </ul>`;
+
+/** What a shopper is told before buying: why not yet, what to mind, what can be put on it. */
+function notesOf({ announcement, note, boughtNote, boughtFrom, hazard, personal, variants }: Product) {
+  const isNotYet = variants.some(({ state }) => state === 'not yet' || state === 'not bought');
+  const notes = [
+    announcement,
+    isNotYet ? [boughtFrom && `Can be bought from ${boughtFrom}.`, boughtNote].filter(Boolean).join(' ') : '',
+    note,
+    hazard,
+    personal
+      ? `Can be made with a text of yours, of up to ${personal.longest} characters${personal.charge === '0' ? '' : `, for ${pounds(personal.charge)}`}.`
+      : '',
+  ];
+  return notes.filter(Boolean).map((text) => html`<p class="note">${text}</p>`);
+}
+
+const crumbsOf = (above: readonly Category[]) =>
+  html`<nav aria-label="You are here">
+    <ul>
+      ${above.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}
+    </ul>
+  </nav>`;
+
+/** The variant that is looked at: the one that is asked for, or the first that can be bought. */
+const chosenOf = ({ variants }: Product, code: string | undefined): Variant | undefined =>
+  variants.find((one) => one.code === code) ?? variants.find(({ state }) => state === 'in stock') ?? variants[0];
+
+const valueOf = ({ options }: Variant, name: string): string | undefined =>
+  options.find((option) => option.name === name)?.value;
+
+/** The values of each option as choices: those that are not made with the others that are chosen, or sold out, say so. */
+function choicesOf({ variants }: Product, chosen: Variant) {
+  const names = [...new Set(variants.flatMap(({ options }) => options.map(({ name }) => name)))];
+  return names.map((name) => {
+    const values = [...new Set(variants.flatMap((one) => valueOf(one, name) ?? []))];
+    const choices = values.map((value) => {
+      const isLike = (one: Variant) =>
+        names.every((other) => valueOf(one, other) === (other === name ? value : valueOf(chosen, other)));
+      const there = variants.find(isLike);
+      if (!there)
+        return html`<li>
+          <span class="off">${value}<small>not made</small></span>
+        </li>`;
+      const state = there.state === 'in stock' ? '' : html`<small>${STATES[there.state] ?? there.state}</small>`;
+      return there === chosen
+        ? html`<li>
+            <a class="chosen" aria-current="true" href="?sku=${encodeURIComponent(there.code)}">${value}${state}</a>
+          </li>`
+        : html`<li><a href="?sku=${encodeURIComponent(there.code)}">${value}${state}</a></li>`;
+    });
+    return html`<h3 class="option">${name}</h3>
+      <ul class="choices">
+        ${choices}
+      </ul>`;
+  });
+}
+
+const priceOf = (chosen: Variant) =>
+  html`<p class="price">
+    ${chosen.was === null ? '' : html`<s>${pounds(chosen.was)}</s>`}<strong>${pounds(chosen.price)}</strong>
+    · ${STATES[chosen.state] ?? chosen.state} · ${chosen.code}
+  </p>`;
+
+/** The page of a product, with the way to it, and the variant that was chosen. */
+export function productPage(product: Product, above: readonly Category[], sku: string | undefined) {
+  const chosen = chosenOf(product, sku);
+  return html`${crumbsOf(above)}
+    <article class="one">
+      <div>${gallery(product)}</div>
+      <div>
+        <h2>${product.name}</h2>
+        <p>${badgesOf(product)}${product.brand ?? ''}</p>
+        ${chosen ? priceOf(chosen) : ''} ${chosen ? choicesOf(product, chosen) : ''}
+        ${product.condition !== null && product.condition !== 'new' ? html`<p>Condition: ${product.condition}</p>` : ''}
+        ${paragraphs(product.summary)} ${notesOf(product)} ${product.points.length === 0 ? '' : list(product.points)}
+        ${paragraphs(product.description)}
+        ${
+          product.parcelHolds.length === 0
+            ? ''
+            : html`<h3>In the parcel</h3>
+                ${list(product.parcelHolds)}`
+        }
+        ${partsOf(product)} ${product.attributes.length === 0 ? '' : attributesOf(product)}
+        ${product.fits.length === 0 ? '' : fitsOf(product.fits)}
+        ${
+          (product.goesWith ?? []).length === 0
+            ? ''
+            : html`<h3>Goes well with</h3>
+                <ul>
+                  ${product.goesWith!.map(({ slug, name }) => html`<li><a href="/products/${slug}">${name}</a></li>`)}
+                </ul>`
+        }
+      </div>
+    </article>`;
+}
