@@ -1,6 +1,7 @@
 import { OWN_TYPES, WHEN_OUT } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
+import { placeSchema } from './problemDetails.ts';
 import {
   answerSchema,
   askSchema,
@@ -373,6 +374,17 @@ const textsOfThing = z.record(fieldNameSchema, z.string().max(20_000));
 export const makeProduct = call('POST', '/api/hand/products', {
   body: z.object({ texts: textsOfThing, sku: textsOfThing.default({}) }),
   answer: summaryOrNothing.extend({ product: idSchema, sku: idSchema }),
+});
+/**
+ * Proposes goods by the row, each with the texts of its fields; rows of one name are variants of one product. Rows that cannot be
+ * read are left out, and told by their place with what is wrong.
+ */
+export const makeRows = call('POST', '/api/hand/products/rows', {
+  body: z.object({ rows: z.array(textsOfThing).min(1).max(2_000) }),
+  answer: summaryOrNothing.extend({
+    made: z.number(),
+    refused: z.array(z.object({ row: z.number(), places: z.array(placeSchema) })),
+  }),
 });
 /** Proposes copies of a product with its variants, under these names. */
 export const copyProduct = call('POST', '/api/hand/products/copy', {

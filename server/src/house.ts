@@ -70,11 +70,11 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const app = makeApp({ ...house, ...(web !== undefined && { web }) });
   await events.start();
   await queue.start();
-  const every = (ms: number, sweep: () => Promise<void>) =>
+  const every = (ms: number, sweep: () => Promise<unknown>) =>
     setInterval(() => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')), ms);
   const sweeping = [
     every(SWEEP_OFTEN_MS, () => sweepOften(db)),
-    every(SWEEP_OFTEN_MS, async () => void (await landTaxRatesOfToday(db, person.id))),
+    every(SWEEP_OFTEN_MS, () => landTaxRatesOfToday(db, person.id)),
     every(SWEEP_OLD_MS, () => sweepOld(db, files, clock())),
   ];
   const close = async (server?: ServerType) => {

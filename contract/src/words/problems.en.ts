@@ -90,6 +90,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The ${named(p)} has more than ${p.expected} entries, beginning with ${said(p)}. Take some out.`,
   'day-twice': (p) => `${said(p)} begins on the day of another. Each day may stand once.`,
   'fit-unreadable': (p) => `${said(p)} is no device with its years. Write it like ${p.expected}.`,
+  'markup-empty': (p) =>
+    `Nothing of the ${named(p)} is left once scripts, styles and what is loaded from elsewhere are taken out: ${said(p)}.`,
   'variant-twice': (p) =>
     p.value
       ? `There is a variant ${said(p)} already. Each combination stands once.`

@@ -1,4 +1,4 @@
-import { type FEED_PROPERTIES } from '../kinds/builtIn.ts';
+import { type FEED_PROPERTIES } from '../kinds/listFields.ts';
 import { type Availability } from '../stock/availability.ts';
 import { type PriceAnswer } from '../prices/priceAt.ts';
 

@@ -1,5 +1,5 @@
 import { type Gap } from '../gaps/gaps.ts';
-import { FEED_PROPERTIES } from '../kinds/builtIn.ts';
+import { FEED_PROPERTIES } from '../kinds/listFields.ts';
 import { type Currency } from '../money/currency.ts';
 import { plainMoney } from '../money/money.ts';
 import { type Availability } from '../stock/availability.ts';

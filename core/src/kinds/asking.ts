@@ -8,4 +8,6 @@ export interface Asking {
   readonly names: Names;
   /** The rules of assortments, by their ids; of those that have one, and one that reads. */
   readonly rules: ReadonlyMap<string, Question>;
+  /** Takes out of HTML what may not stand in a text; who keeps nothing does without. */
+  readonly cleanHtml?: (html: string) => string;
 }

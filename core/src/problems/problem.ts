@@ -62,6 +62,7 @@ export type ProblemCode =
   | 'fit-unreadable'
   | 'picture-unreadable'
   | 'variant-twice'
+  | 'markup-empty'
   | 'follows-others'
   | 'set-in-set';
 

@@ -11,6 +11,7 @@ import { country, currency, customsCode, swatch, timeZone } from './standards.ts
 import { fits } from './fits.ts';
 import { parts } from './parts.ts';
 import { picture, pictures } from './pictures.ts';
+import { richText } from './richText.ts';
 import { rates } from './rates.ts';
 import { textList } from './textList.ts';
 import { code, gtin, longText, text } from './texts.ts';
@@ -51,6 +52,7 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   parts,
   pictures,
   picture,
+  richText,
 };
 
 /** The value type of a field. */

@@ -19,6 +19,7 @@ import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
 import { copyProduct } from './propose/copyProduct.ts';
 import { makeProduct, makeSkus } from './propose/makeGoods.ts';
+import { makeRows } from './propose/makeRows.ts';
 import { makeThings } from './propose/makeThings.ts';
 import { moveThings } from './propose/moveThings.ts';
 import { putRule } from './propose/putRule.ts';
@@ -41,6 +42,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.putStep,
     calls.makeProduct,
     calls.copyProduct,
+    calls.makeRows,
     calls.makeSkus,
     calls.makeThings,
     calls.removeThings,
@@ -78,6 +80,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
     ...(await makeProduct(db, person.id, body)),
     ...(await hand()),
   }));
+  serve(app, calls.makeRows, async ({ body }) => ({ ...(await makeRows(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.copyProduct, async ({ body }) => ({
     ids: await copyProduct(db, person.id, body),
     ...(await hand()),

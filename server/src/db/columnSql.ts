@@ -60,6 +60,7 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   parts: TEXT,
   pictures: IDS,
   picture: cast('bigint'),
+  richText: TEXT,
 };
 
 /** A list that is kept in a table of its own. */

@@ -2,7 +2,8 @@ import { answers, gapsOf, parseQuestion, type Row } from '@ivory/core';
 import { arbitraryQuestion } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
-import { SHELF, shelfText } from './shelfSql.ts';
+import { COLUMN_TYPES } from './columnSql.ts';
+import { SHELF, shelfColumn, shelfText } from './shelfSql.ts';
 import { textRows } from '../testing/index.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
@@ -33,6 +34,11 @@ describe('a question in SQL and in memory', () => {
         (104, 'And round', '{"kind":"compare","field":"assortment","comparison":"is","values":["103"]}'),
         (105, 'No rule that reads', '{"kind":"compare","field":"own:999","comparison":"is","values":["1"]}')`);
     await pool.query(`update product_own set put_in = array[101, 105], kept_out = array[102] where product_id % 9 = 0`);
+    await pool.query(`
+      update product set description = '<p>Dark<strong>er</strong> &amp; <em>ink</em></p><ul><li>50 ml</li></ul>' where id % 6 = 0;
+      update product_own set fits = '[["Ink","50 ml",2001,null,""],["A5","Café",null,2010,"no. 2"]]' where product_id % 5 = 0;
+      update product_words set points = E'Blue ink\nor a"b', bought_note = 'is', page_title = 'price' where product_id % 3 = 0;
+      insert into sku_part (sku_id, part_id, place) select id, id - 1, 0 from sku where id % 50 = 0`);
     await pool.query(`update product_own set customs_code = '48201030' where product_id % 4 = 0`);
     const { rebuildShelf } = await import('./shelf.ts');
     const { inTransaction } = await import('./connect.ts');
@@ -47,10 +53,9 @@ describe('a question in SQL and in memory', () => {
     const { register } = shop;
     const columns = register.goods.map((field) => {
       if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
-      if (field.key === 'goesWith')
-        return sql`(select array_to_string(o.goes_with, '|') from product_own o where o.product_id = s.product_id)`;
       if (field.key === 'list')
         return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
+      if (field.apart && field.store.in !== 'computed') return COLUMN_TYPES[field.type].toText(shelfColumn(field));
       return shelfText(field, register);
     });
     const found = await textRows(house.db, sql`select s.sku_id, ${sql.join(columns)} from ${SHELF} order by s.sku_id`);

@@ -121,7 +121,7 @@ const textHolds: Holds = (target, { comparison, values }, _asking, exact) =>
 
 /** The text that is compared: the folded column of the read model; a GTIN has nothing to fold. */
 function foldedText(target: Field): RawBuilder<unknown> {
-  if (target.apart) return sql`(select fold(p.description) from product p where p.id = s.product_id)`;
+  if (target.apart) return sql`(select fold(plain_text(p.description)) from product p where p.id = s.product_id)`;
   if (target.column === undefined) return sql`fold(${shelfColumn(target)})`;
   return sql.ref(`s.${target.folded ?? target.column}`);
 }
@@ -236,6 +236,7 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   parts: () => NOTHING,
   pictures: () => NOTHING,
   picture: () => NOTHING,
+  richText: textHolds,
   lists: (_target, { values }) =>
     sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${values}::bigint[])))`,
 };

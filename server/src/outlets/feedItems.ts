@@ -20,6 +20,7 @@ import {
   type WhenOut,
   type Moment,
   momentOf,
+  plainText,
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
@@ -113,7 +114,7 @@ export async function* feedItems(
         productId: row[2]!,
         variants: Number(row[3]),
         name: row[4]!,
-        description: row[5] ?? '',
+        description: plainText(row[5] ?? ''),
         link: `${link}/products/${row[6]}?sku=${encodeURIComponent(row[1]!)}`,
         imageLink: row[7] === null ? null : `${link}/pictures/${row[7]}.webp`,
         brand: brand == null ? null : (brands.get(brand) ?? null),

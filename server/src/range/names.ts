@@ -15,6 +15,7 @@ import {
   type WhenOut,
 } from '@ivory/core';
 import { type Db, named, type Tx } from '../db/connect.ts';
+import { cleanHtml } from './cleanHtml.ts';
 
 /** The shop: its settings, and what its questions and values are read with. */
 export interface Shop extends Asking {
@@ -126,6 +127,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
   return {
     ...asking,
     rules: rulesOf(kept, asking),
+    cleanHtml,
     kept,
     unplaced: row.unplaced ?? [],
     name: row.name,

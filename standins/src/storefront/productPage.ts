@@ -1,4 +1,4 @@
-import { html } from 'hono/html';
+import { html, raw } from 'hono/html';
 import { badgesOf, paragraphs, picture, pounds } from './goods.ts';
 import { type Category, type Fit, type Product, type Variant } from './shopTypes.ts';
 
@@ -96,6 +96,10 @@ const crumbsOf = (above: readonly Category[]) =>
     </ul>
   </nav>`;
 
+/** The shop keeps descriptions clean; one that is not marked up is paragraphs. */
+const described = ({ description }: Product) =>
+  /^\s*<[a-z][^<>]*>/i.test(description) ? raw(description) : paragraphs(description);
+
 /** The variant that is looked at: the one that is asked for, or the first that can be bought. */
 const chosenOf = ({ variants }: Product, code: string | undefined): Variant | undefined =>
   variants.find((one) => one.code === code) ?? variants.find(({ state }) => state === 'in stock') ?? variants[0];
@@ -148,7 +152,7 @@ export function productPage(product: Product, above: readonly Category[], sku: s
         ${chosen ? priceOf(chosen) : ''} ${chosen ? choicesOf(product, chosen) : ''}
         ${product.condition !== null && product.condition !== 'new' ? html`<p>Condition: ${product.condition}</p>` : ''}
         ${paragraphs(product.summary)} ${notesOf(product)} ${product.points.length === 0 ? '' : list(product.points)}
-        ${paragraphs(product.description)}
+        ${described(product)}
         ${
           product.parcelHolds.length === 0
             ? ''

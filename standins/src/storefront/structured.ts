@@ -29,7 +29,7 @@ export function structured(product: Product, above: readonly Category[], origin:
       {
         '@type': 'Product',
         name: product.name,
-        description: product.summary || product.description,
+        description: product.summary || product.description.replace(/<[^<>]*>/g, ' ').trim(),
         url,
         ...(product.brand !== null && { brand: { '@type': 'Brand', name: product.brand } }),
         image: product.pictures.map(({ key }) => `${origin}/pictures/${key}-1200.webp`),

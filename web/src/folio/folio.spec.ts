@@ -45,7 +45,7 @@ describe('the folio', () => {
 
   it('draws the fields of its kind in sections, with what is proposed and what stood before', () => {
     expect(page.texts('h1')).toEqual(['Late autumn']);
-    expect(page.texts('section h2')).toEqual(['Words', 'Facts', 'Goods', 'Where it is shown', 'Found by', 'History']);
+    expect(page.texts('section h2')).toEqual(['Facts', 'Words', 'Goods', 'Where it is shown', 'Found by', 'History']);
     expect(field('name').value).toBe('Late autumn');
     expect(page.texts('.changed p')).toEqual(['was Autumn']);
     expect(field('rule').value).toBe('quill');

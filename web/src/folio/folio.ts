@@ -22,6 +22,7 @@ import {
   isKindKey,
   keptQuestion,
   mendedIn,
+  plainText,
   KINDS,
   type KindKey,
   SECTION_KEYS,
@@ -50,6 +51,7 @@ import { CategoryAssortments } from './categoryAssortments.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
 import { BesideSet } from './product/besideSet.ts';
 import { PictureOrder } from './product/pictureOrder.ts';
+import { RichText } from './richText.ts';
 import { ProductView } from './product/productView.ts';
 import { Variants } from './product/variants.ts';
 
@@ -64,6 +66,7 @@ import { Variants } from './product/variants.ts';
     PictureOrder,
     ProductOrder,
     ProductView,
+    RichText,
     RouterLink,
     ShopTime,
     ValueTable,
@@ -139,7 +142,9 @@ export class Folio {
       name: shopWords[key] ?? words.folio.sections[key],
       fields: fields.filter(({ section }) => section === key).map((field) => this.shownField(field)),
     })).filter(({ key, fields }) => fields.length > 0 || (isProduct && key === 'variants'));
-    if (!isProduct) return sections;
+    // What a thing is comes first; of a product its words, which are most of the work.
+    const facts = sections.filter(({ key }) => key === 'facts');
+    if (!isProduct) return [...facts, ...sections.filter(({ key }) => key !== 'facts')];
     const attributes = { key: 'attributes', name: words.folio.ownAttributes, fields: this.attributes() };
     return sections.flatMap((section) => (section.key === 'facts' ? [section, attributes] : [section]));
   });
@@ -268,7 +273,7 @@ export class Folio {
   }
 
   private shownBefore(field: Field, before: string): string {
-    if (field.type === 'longText') return `${before.slice(0, 60)}…`;
+    if (field.type === 'longText' || field.type === 'richText') return `${plainText(before).trim().slice(0, 60)}…`;
     if (field.type === 'products') return words.folio.opens(whole(before.split('|').length));
     return showValue(field, before, this.asking());
   }

@@ -84,6 +84,7 @@ describe('the page of lists', () => {
       'brands2',
       'attributes6',
       'The shop itself',
+      'Cleared away',
       'colour',
       'size',
       'filling',

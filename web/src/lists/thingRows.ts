@@ -12,7 +12,7 @@ export interface ListOfThings {
 }
 
 /** Types that are too long for a row, and stand on the thing's own page. */
-const APART: readonly ValueTypeKey[] = ['products', 'longText'];
+const APART: readonly ValueTypeKey[] = ['products', 'longText', 'picture'];
 
 /** The rows of a list of the shop, which are all there at once. */
 export class ThingRows extends SheetRows {

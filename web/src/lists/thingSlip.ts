@@ -1,6 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
+import { calls } from '@ivory/contract';
 import { editValue, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue, typeOf } from '@ivory/core';
+import { Api } from '../api/api.ts';
+import { PictureOrder } from '../folio/product/pictureOrder.ts';
 import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { ValueTable } from '../slip/valueTable.ts';
@@ -14,7 +18,7 @@ import { type Thing, type ThingRows } from './thingRows.ts';
 /** The thing or things of a list in hand: their fields, and how many goods have them. */
 @Component({
   selector: 'ivory-thing-slip',
-  imports: [AttributeType, ChooseThings, RouterLink, ValueTable],
+  imports: [AttributeType, ChooseThings, PictureOrder, RouterLink, ValueTable],
   templateUrl: './thingSlip.html',
   styleUrl: '../slip/slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -27,6 +31,7 @@ export class ThingSlip {
   readonly opened = output<string>();
 
   protected readonly words = words;
+  private readonly api = inject(Api);
   protected readonly whole = whole;
   protected readonly one = computed((): Thing | undefined => {
     const [row, ...more] = this.inHand();
@@ -64,6 +69,30 @@ export class ThingSlip {
       };
     }),
   );
+
+  /** The field of a thing that holds its picture, where its kind has one and no page of its own. */
+  protected readonly pictureField = computed(() =>
+    this.page()
+      ? undefined
+      : this.rows()
+          .asking.register.of(this.kind())
+          .find(({ type }) => type === 'picture'),
+  );
+  private readonly readOne = rxResource({
+    params: () => {
+      const thing = this.one();
+      return this.pictureField() && thing ? { id: thing.id, kind: this.kind(), rows: this.rows() } : undefined;
+    },
+    stream: ({ params: { id, kind } }) => this.api.call(calls.getThing, { params: { kind, id } }),
+  });
+  protected readonly picture = computed(() => {
+    const field = this.pictureField();
+    if (!field || !this.readOne.hasValue()) return undefined;
+    const { columns, thing, pending, pictures } = this.readOne.value();
+    const proposal = pending.find(({ field: key }) => key === field.key);
+    const id = proposal ? proposal.after : thing.values[columns.indexOf(field.key)];
+    return { field, pictures: pictures.filter((one) => one.id === id) };
+  });
 
   protected change(key: FieldKey, text: string, before: string): void {
     if (text !== before) this.edited.emit({ rows: this.inHand(), key, text });

@@ -9,7 +9,9 @@ import {
   type Field,
   type FieldKey,
   isEditable,
+  isMarkup,
   mendedIn,
+  plainText,
   quote,
   shared,
   showMoney,
@@ -144,7 +146,13 @@ export class Slip {
   protected readonly description = computed(() => {
     const detail = this.detail();
     const proposal = detail?.pending.find(({ field: key }) => key === 'description');
-    return { text: (proposal ? proposal.after : detail?.description) ?? '', changed: proposal !== undefined };
+    const text = (proposal ? proposal.after : detail?.description) ?? '';
+    // What is marked up is edited in the folio, where it looks as it will.
+    return {
+      text: isMarkup(text) ? plainText(text).trim() : text,
+      isMarkup: isMarkup(text),
+      changed: proposal !== undefined,
+    };
   });
   /** What goes well with the product, as the proof in hand makes it. */
   protected readonly goesWith = computed(() => {

@@ -80,6 +80,24 @@ export const folioWords = {
   noHeads: 'None. An assortment says on its own page at the head of which categories it stands.',
 } as const;
 
+/** Words of a text that is marked up. */
+export const richWords = {
+  strip: (field: string) => `What to do with the ${field}`,
+  verbs: {
+    bold: 'bold',
+    italic: 'italic',
+    heading: 'heading',
+    list: 'list',
+    numbers: 'numbered list',
+    quote: 'quotation',
+  },
+  signs: { bold: 'B', italic: 'I', heading: 'H', list: '•', numbers: '1.', quote: '“' },
+  link: 'Link',
+  setLink: 'Set',
+  address: 'Where the link leads',
+  put: (place: number) => `Put picture ${place} in at the cursor`,
+} as const;
+
 /** Words of goods that are cleared away. */
 export const clearedWords = {
   title: 'Cleared away',
@@ -97,6 +115,18 @@ export const clearedWords = {
     `${what} leaves every list and the shop. It keeps all that it has, and comes back from “Cleared away”.`,
   clearTitle: (products: string) => `Clear away ${counted(products, 'product', 'products')}`,
   is: 'Cleared away: in no list and no shop.',
+} as const;
+
+/** Words of several new goods at once. */
+export const rowWords = {
+  title: 'Several at once',
+  about:
+    'A row for each. Rows of one name are variants of one product. A block from a spreadsheet can be pasted into any cell; Enter goes on to the next row.',
+  of: (field: string, row: number) => `${field}, row ${row}`,
+  takeOut: (row: number) => `Take row ${row} out`,
+  propose: (rows: string) => `Propose ${counted(rows, 'row', 'rows')}`,
+  made: (rows: string) => `${counted(rows, 'row', 'rows')} proposed.`,
+  left: (rows: string) => `${counted(rows, 'row stays', 'rows stay')} here, each with what is wrong.`,
 } as const;
 
 /** Words of the grid of variants. */

@@ -87,6 +87,57 @@ describe('a product by hand', () => {
     expect(await columnOf(product, 'code')).toEqual(['WREN-1']);
   });
 
+  it('has a description that is marked up, cleaned on the way in, and asked by its words', async () => {
+    const { product } = await make({ name: 'Heron Pen' });
+    await house.set(
+      'product',
+      product,
+      'description',
+      '<h1>Heron</h1><p onclick="x()">Dark<b>er</b> &amp; dry<script>alert(1)</script></p><img src="https://evil.example/x.png">',
+    );
+    await landHand();
+    const { columns, thing } = await house.call(calls.getThing, { params: { kind: 'product', id: product } });
+    expect(thing.values[columns.indexOf('description')]).toBe('<h2>Heron</h2><p>Dark<strong>er</strong> &amp; dry</p>');
+    expect(await house.codes('description contains "darker & dry"')).toEqual(['HP-001']);
+    expect(await house.codes('description contains strong name is "Heron Pen"')).toEqual([]);
+    const refused = await refusalOf(house.set('product', product, 'description', '<script>alert(1)</script>'));
+    expect(refused.places?.[0]?.code).toBe('markup-empty');
+    const long = await refusalOf(house.set('product', product, 'description', `<p>${'x '.repeat(20_000)}</p>`));
+    expect(long.places?.[0]?.code).toBe('text-too-long');
+  });
+
+  it('is made by the row: good rows go in, and each faulty one says which of its values is wrong', async () => {
+    const rows: Record<string, string>[] = [
+      { name: 'Moor Pen', category: 'Pens', 'own:1': 'Blue', price: '20', stock: '3' },
+      { name: 'moor pen', 'own:1': 'Black', price: '21.50' },
+      { name: 'Fell Pen', category: 'Pens > No such', price: '9' },
+      { name: '', price: '9' },
+      { name: 'Tarn Pen', code: 'TARN-1', brand: 'Quite new', gtin: '6291041500214' },
+      { name: 'Moor Pen', 'own:1': 'blue', price: '22' },
+      { name: 'Crag Pen', code: 'moorland', price: '1' },
+      { name: 'Scree Pen', code: 'MOORLAND', price: '1' },
+    ];
+    const answer = await house.call(calls.makeRows, { body: { rows } });
+    expect(answer.refused.map(({ row, places }) => [row, places.map(({ code }) => code)])).toEqual([
+      [2, ['category-unknown']],
+      [3, ['required']],
+      [4, ['gtin-check-digit']],
+      [5, ['variant-twice']],
+      [7, ['code-in-use']],
+    ]);
+    await landHand();
+    expect(await house.codes('name is "Moor Pen"')).toEqual(['MP-001', 'MP-001-BLA']);
+    expect(await house.codes('name is "Moor Pen" in Pens colour is Black')).toEqual(['MP-001-BLA']);
+    expect(await house.value(await house.sku('MP-001'), 'stock')).toBe('3');
+    expect(await house.codes('name is "Crag Pen"')).toEqual(['moorland']);
+    expect(
+      await house.codes('name is "Scree Pen" or name is "Fell Pen" or brand is "Tarn & Teasel" code is TARN-1'),
+    ).toEqual([]);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    const none = await house.call(calls.makeRows, { body: { rows: [{ name: ' ' }] } });
+    expect([none.made, none.refused.length]).toEqual([0, 1]);
+  });
+
   it('refuses what cannot be read, all of it together, and makes nothing', async () => {
     const before = (await house.call(calls.getHandProof)).proof;
     const refused = await refusalOf(make({ name: '  ', condition: 'mouldy', nonsense: '1' }, { price: 'a lot' }));

@@ -28,10 +28,10 @@ import { takeInLines } from './takeIn.ts';
 
 type NewProduct = BodyOf<typeof calls.makeProduct>;
 type NewSkus = BodyOf<typeof calls.makeSkus>;
-type Texts = Readonly<Partial<Record<string, string>>>;
+export type Texts = Readonly<Partial<Record<string, string>>>;
 
 /** What the codes of the variants of a product are made by, where nothing else is said: its base, and letters of each option. */
-const patternOf = (options: readonly Field[]): string =>
+export const patternOf = (options: readonly Field[]): string =>
   ['{base}', ...options.map(({ name }) => `{${name}:3}`)].join('-');
 
 /**
@@ -145,8 +145,9 @@ export const lineOf = (kind: KindKey, id: string, field: Line['field'], after: s
 export const made = (kind: KindKey, id: string, carries: string): Line => lineOf(kind, id, 'exists', carries);
 
 /** The lines of the texts that are given; what cannot be read is told. */
-function readTexts(kind: KindKey, id: string, texts: Texts, shop: Shop, problems: Problem[]): Line[] {
+export function readTexts(kind: KindKey, id: string, texts: Texts, shop: Shop, problems: Problem[]): Line[] {
   const lines: Line[] = [];
+  const row = texts['name'] ?? texts['code'] ?? '';
   for (const [key, text = ''] of Object.entries(texts)) {
     const field = shop.register.at(kind, key);
     if (!field || !isEditable(field) || field.key === 'slug') {
@@ -155,14 +156,14 @@ function readTexts(kind: KindKey, id: string, texts: Texts, shop: Shop, problems
     }
     if (text.trim() === '') continue;
     const read = readValue(field, text, shop);
-    if (!read.ok) problems.push({ ...read.problem, row: texts['name'] ?? texts['code'] ?? '' });
+    if (!read.ok) problems.push({ ...read.problem, ...(row !== '' && { row }) });
     else if (read.value !== null) lines.push(lineOf(kind, id, field.key, read.value));
   }
   return lines;
 }
 
 /** The shop with the names that the texts make: values of options always, brands and tags as a cell does. */
-function withMissingNames(
+export function withMissingNames(
   tx: Tx,
   proof: string,
   edit: number,

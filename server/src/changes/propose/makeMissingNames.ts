@@ -15,6 +15,10 @@ export interface Typed {
 /** Kinds whose things are no more than a name, so that naming a new one makes it. */
 const MADE_BY_NAME: readonly string[] = ['brand', 'supplier', 'tag', 'badge', 'unit'];
 
+/** Whether what a field names and the shop has not can be made with it. */
+export const isMadeByName = (field: Field | undefined): boolean =>
+  field?.refersTo?.kind === 'choice' || MADE_BY_NAME.includes(field?.refersTo?.kind ?? '');
+
 /**
  * What a cell names and the shop has not is made with the cell: values of options always, for colours and sizes are as many as
  * there are goods; brands, tags and the like, and values of attributes, where that is asked for. Gives the shop with the names of

@@ -19,6 +19,14 @@ const STATEMENTS = [
      add column long_mm bigint check (long_mm >= 0), add column wide_mm bigint check (wide_mm >= 0),
      add column high_mm bigint check (high_mm >= 0)`,
 
+  // Descriptions may be marked up; they are compared by their words. Twin of plainText in core.
+  `create function plain_text(value text) returns text language sql immutable parallel safe as $$
+     select case when value ~* '^\\s*<[a-z][^<>]*>' then
+       replace(replace(replace(replace(replace(replace(
+         regexp_replace(regexp_replace(value, '</?(strong|em|b|i|u|s|a|code|span|sub|sup|mark)(\\s[^<>]*)?>', '', 'gi'), '<[^<>]*>', ' ', 'g'),
+         '&nbsp;', ' '), '&lt;', '<'), '&gt;', '>'), '&quot;', '"'), '&#39;', ''''), '&amp;', '&')
+     else value end $$`,
+
   // An address that a product had leads to the one that it has.
   `create table product_slug_before (slug text primary key, product_id bigint not null references product on delete cascade)`,
   `create function product_slug_moves() returns trigger language plpgsql as $$

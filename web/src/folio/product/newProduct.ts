@@ -18,19 +18,28 @@ import { Api } from '../../api/api.ts';
 import { ChooseThings } from '../../lists/chooseThings.ts';
 import { offered } from '../../lists/offered.ts';
 import { Proposing } from '../../state/proposing.ts';
+import { NewRows } from './newRows.ts';
 import { session } from '../../state/session.ts';
 import { words } from '../../words/en.ts';
 
 /** A new product: its name, and whatever else is at hand. All the rest stands on its folio, which opens then. */
 @Component({
   selector: 'ivory-new-product',
-  imports: [ChooseThings, NzButtonModule],
+  imports: [ChooseThings, NewRows, NzButtonModule],
   templateUrl: './newProduct.html',
   styleUrl: '../folio.less',
   styles: `
     form {
       max-width: 620px;
-      padding: 24px;
+      padding: 24px 24px 12px;
+    }
+    .several {
+      max-width: none;
+      padding: 8px 24px;
+    }
+    :host {
+      display: block;
+      overflow: auto;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -48,6 +57,8 @@ export class NewProduct {
   protected readonly sku = signal<Readonly<Partial<Record<string, string>>>>({});
   protected readonly why = signal<readonly string[]>([]);
   protected readonly isMaking = signal(false);
+  /** Whether rows for several of them are open. */
+  protected readonly several = signal(false);
   protected readonly fields = computed(() =>
     (['category', 'brand', 'supplier'] as const).map((key) => {
       const field = this.asking().register.get(key);

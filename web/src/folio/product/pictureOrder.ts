@@ -1,5 +1,5 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { booleanAttribute, ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { type AnswerOf, type calls, type ProblemDetails } from '@ivory/contract';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { concatMap, from } from 'rxjs';
@@ -28,7 +28,7 @@ export class PictureOrder {
   readonly label = input.required<string>();
   readonly pictures = input.required<readonly Picture[]>();
   /** At most one is held. */
-  readonly isSingle = input(false);
+  readonly isSingle = input(false, { transform: booleanAttribute });
   /** Texts that the proof in hand gives, by the picture's id. */
   readonly proposedTexts = input<ReadonlyMap<string, string | null>>(new Map());
   /** The pictures in their new order, as text. */

@@ -1,6 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Asking, type FieldKey, type FieldValue, money, showMoney, showValue } from '@ivory/core';
+import {
+  type Asking,
+  type FieldKey,
+  type FieldValue,
+  htmlOf,
+  money,
+  plainText,
+  showMoney,
+  showValue,
+} from '@ivory/core';
 import { type ThingRows } from '../../lists/thingRows.ts';
 import { valueInHand } from '../../sheet/proposed.ts';
 import { words } from '../../words/en.ts';
@@ -36,9 +45,7 @@ import { type Picture } from './pictureOrder.ts';
           }
         </ul>
       }
-      @for (text of texts('description'); track $index) {
-        <p>{{ text }}</p>
-      }
+      <div class="rich" [innerHTML]="html()"></div>
       @if (attributes().length > 0) {
         <table>
           @for (one of attributes(); track one.name) {
@@ -87,6 +94,9 @@ import { type Picture } from './pictureOrder.ts';
     .no-picture {
       display: grid;
       place-items: center;
+    }
+    .rich ::ng-deep img {
+      max-width: 100%;
     }
     .note {
       padding: 4px 8px;
@@ -149,9 +159,15 @@ export class ProductView {
   protected readonly description = computed(
     () =>
       this.values().get('pageDescription') ??
-      (this.values().get('summary') ?? this.values().get('description') ?? '').slice(0, 155),
+      plainText(this.values().get('summary') ?? this.values().get('description') ?? '')
+        .replace(/\s+/g, ' ')
+        .trim()
+        .slice(0, 155),
   );
   protected readonly address = computed(() => `${this.shop().storefront}/products/${this.values().get('slug') ?? ''}`);
+
+  /** Cleaned by the server, and once more by whoever shows it. */
+  protected readonly html = computed(() => htmlOf(this.values().get('description') ?? ''));
 
   private shown(key: FieldKey): string {
     const field = this.asking().register.find(key);

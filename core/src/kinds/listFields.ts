@@ -1,0 +1,200 @@
+import { WHEN_OUT } from '../stock/whenOut.ts';
+import { OWN_TYPES } from '../values/valueType.ts';
+import { column, named, type Rest } from './entry.ts';
+import { type Field } from './field.ts';
+import { type KindKey } from './keys.ts';
+import { LIST_WORDS } from './words.en.ts';
+
+type ListKey = keyof typeof LIST_WORDS;
+const listed = (kind: KindKey, key: ListKey, rest: Rest): Field => ({
+  key,
+  kind,
+  name: LIST_WORDS[key],
+  alsoCalled: [],
+  shopperSees: false,
+  ...rest,
+});
+const nameOf = (kind: KindKey, table: string): Field =>
+  listed(kind, 'name', { type: 'text', store: column(table, 'name'), needed: true, longest: 200, section: 'facts' });
+const noteOf = (kind: KindKey, table: string): Field =>
+  listed(kind, 'note', { type: 'text', store: column(table, 'note'), longest: 500 });
+
+/** What an option or attribute is called in feeds, by the properties of schema.org's Product that goods vary by. */
+export const FEED_PROPERTIES = ['color', 'size', 'material', 'pattern'] as const;
+
+/** What names and feeds call an option or attribute. */
+const calledElsewhere = (kind: 'option' | 'attribute'): Field[] => [
+  listed(kind, 'alsoCalled', { type: 'text', store: column('own_field', 'also_called'), longest: 500 }),
+  listed(kind, 'feed', { type: 'choice', choices: named(FEED_PROPERTIES), store: column('own_field', 'feed') }),
+];
+
+/** The place of a thing that is made without one: behind all others. */
+const BEHIND = '100000';
+const placeIn = (kind: KindKey, table: string): Field =>
+  listed(kind, 'place', { type: 'count', store: column(table, 'place'), needed: true, atFirst: BEHIND });
+const liesIn = (kind: 'category' | 'stockPlace', table: string): Field =>
+  listed(kind, 'parent', { type: 'reference', refersTo: { kind }, store: column(table, 'parent_id') });
+
+/** The days between which something stands: from the first of its local midnight on, to the end of the second. */
+const betweenDays = (kind: 'badge' | 'assortment', section?: 'shown'): Field[] => [
+  listed(kind, 'from', { type: 'date', store: column(kind, 'from_day'), ...(section && { section }) }),
+  listed(kind, 'until', { type: 'date', store: column(kind, 'until_day'), ...(section && { section }) }),
+];
+
+const pictureOf = (kind: 'category' | 'assortment' | 'choice'): Field =>
+  listed(kind, 'picture', {
+    type: 'picture',
+    refersTo: { kind: 'picture' },
+    store: column(kind, 'picture_id'),
+    section: 'words',
+  });
+
+/** How the goods of a category or an assortment are ordered, behind those that are first by hand. */
+export const GOODS_ORDERS = ['name', 'lowest price', 'newest', 'most in stock'] as const;
+export type GoodsOrder = (typeof GOODS_ORDERS)[number];
+
+/** What shoppers and search engines read of a page of goods, and the order of its goods. */
+const pageOfGoods = (kind: 'category' | 'assortment'): Field[] => [
+  pictureOf(kind),
+  listed(kind, 'head', { type: 'longText', store: column(kind, 'head'), longest: 20_000, section: 'words' }),
+  listed(kind, 'foot', { type: 'longText', store: column(kind, 'foot'), longest: 20_000, section: 'words' }),
+  listed(kind, 'slug', { type: 'slug', store: column(kind, 'slug'), section: 'found by' }),
+  listed(kind, 'pageTitle', { type: 'text', store: column(kind, 'page_title'), longest: 200, section: 'found by' }),
+  listed(kind, 'pageDescription', {
+    type: 'text',
+    store: column(kind, 'page_description'),
+    longest: 500,
+    section: 'found by',
+  }),
+  listed(kind, 'sortedBy', {
+    type: 'choice',
+    choices: named(GOODS_ORDERS),
+    store: column(kind, 'sorted_by'),
+    needed: true,
+    atFirst: 'name',
+    section: 'goods',
+  }),
+  listed(kind, 'first', {
+    type: 'products',
+    refersTo: { kind: 'product' },
+    store: column(kind, 'first_goods'),
+    section: 'goods',
+  }),
+];
+const isShown = (kind: 'category' | 'assortment', key: 'inMenu' | 'frontRow' | 'ownPage', atFirst: 'yes' | 'no') =>
+  listed(kind, key, {
+    type: 'yesNo',
+    store: column(kind, { inMenu: 'in_menu', frontRow: 'front_row', ownPage: 'own_page' }[key]),
+    needed: true,
+    atFirst,
+    section: 'shown',
+  });
+
+/** The fields of all other kinds. */
+export const LIST_FIELDS: readonly Field[] = [
+  nameOf('shop', 'shop'),
+  listed('shop', 'currency', { type: 'currency', store: column('shop', 'currency'), needed: true, section: 'facts' }),
+  listed('shop', 'timeZone', { type: 'timeZone', store: column('shop', 'time_zone'), needed: true, section: 'facts' }),
+  listed('shop', 'floorMargin', {
+    type: 'percent',
+    store: column('shop', 'floor_margin_bp'),
+    needed: true,
+    range: [-100_000, 9_999],
+    section: 'goods',
+  }),
+  listed('shop', 'largeChange', {
+    type: 'percent',
+    store: column('shop', 'large_change_bp'),
+    needed: true,
+    range: [0, 1_000_000],
+    section: 'goods',
+  }),
+  listed('shop', 'outDefault', {
+    type: 'choice',
+    choices: named(WHEN_OUT),
+    store: column('shop', 'when_out'),
+    needed: true,
+    section: 'goods',
+  }),
+  nameOf('brand', 'brand'),
+  nameOf('supplier', 'supplier'),
+  listed('supplier', 'currency', { type: 'currency', store: column('supplier', 'currency') }),
+  listed('supplier', 'leadTime', { type: 'count', store: column('supplier', 'lead_days'), range: [0, 3_650] }),
+  listed('supplier', 'leastOrder', { type: 'money', store: column('supplier', 'least_order') }),
+  listed('supplier', 'contact', { type: 'text', store: column('supplier', 'contact'), longest: 200 }),
+  listed('supplier', 'theirName', { type: 'text', store: column('supplier', 'their_name'), longest: 200 }),
+  nameOf('tag', 'tag'),
+  listed('tag', 'mark', { type: 'text', store: column('tag', 'mark'), longest: 3 }),
+  nameOf('badge', 'badge'),
+  ...betweenDays('badge'),
+  nameOf('unit', 'unit'),
+  listed('unit', 'symbol', { type: 'text', store: column('unit', 'symbol'), longest: 20 }),
+  nameOf('taxClass', 'tax_class'),
+  listed('taxClass', 'rates', { type: 'rates', store: column('tax_class', 'rates') }),
+  nameOf('customerGroup', 'customer_group'),
+  noteOf('customerGroup', 'customer_group'),
+  nameOf('stockPlace', 'stock_place'),
+  liesIn('stockPlace', 'stock_place'),
+  placeIn('stockPlace', 'stock_place'),
+  noteOf('stockPlace', 'stock_place'),
+  nameOf('category', 'category'),
+  { ...liesIn('category', 'category'), section: 'facts' },
+  placeIn('category', 'category'),
+  isShown('category', 'inMenu', 'yes'),
+  ...pageOfGoods('category'),
+  nameOf('option', 'own_field'),
+  ...calledElsewhere('option'),
+  nameOf('attribute', 'own_field'),
+  listed('attribute', 'type', {
+    type: 'choice',
+    choices: OWN_TYPES.map(({ key, name }) => ({ key, name })),
+    store: column('own_field', 'type'),
+    needed: true,
+    onlyAtFirst: true,
+    atFirst: 'text',
+  }),
+  listed('attribute', 'unit', { type: 'text', store: column('own_field', 'unit'), longest: 20 }),
+  listed('attribute', 'usedIn', {
+    type: 'categories',
+    refersTo: { kind: 'category' },
+    store: column('own_field', 'used_in'),
+  }),
+  listed('attribute', 'neededIn', {
+    type: 'categories',
+    refersTo: { kind: 'category' },
+    store: column('own_field', 'needed_in'),
+  }),
+  listed('attribute', 'shopperSees', {
+    type: 'yesNo',
+    store: column('own_field', 'shopper_sees'),
+    needed: true,
+    atFirst: 'yes',
+  }),
+  listed('attribute', 'compared', {
+    type: 'yesNo',
+    store: column('own_field', 'compared'),
+    needed: true,
+    atFirst: 'no',
+  }),
+  ...calledElsewhere('attribute'),
+  nameOf('choice', 'choice'),
+  placeIn('choice', 'choice'),
+  listed('choice', 'swatch', { type: 'swatch', store: column('choice', 'swatch') }),
+  pictureOf('choice'),
+  nameOf('assortment', 'assortment'),
+  placeIn('assortment', 'assortment'),
+  listed('assortment', 'rule', { type: 'rule', store: column('assortment', 'rule'), section: 'goods' }),
+  ...pageOfGoods('assortment'),
+  ...betweenDays('assortment', 'shown'),
+  isShown('assortment', 'inMenu', 'no'),
+  isShown('assortment', 'frontRow', 'no'),
+  listed('assortment', 'headOf', {
+    type: 'categories',
+    refersTo: { kind: 'category' },
+    store: column('assortment', 'head_of'),
+    section: 'shown',
+  }),
+  isShown('assortment', 'ownPage', 'no'),
+  listed('picture', 'name', { type: 'text', store: column('picture', 'name'), longest: 200 }),
+  listed('picture', 'alternative', { type: 'text', store: column('picture', 'alternative'), longest: 300 }),
+];

@@ -1,0 +1,149 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  Injector,
+  linkedSignal,
+  signal,
+} from '@angular/core';
+import { calls, wireProblemWords } from '@ivory/contract';
+import { type FieldKey, knownValues } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { tap } from 'rxjs';
+import { Api } from '../../api/api.ts';
+import { pastedRows } from '../../sheet/blocks.ts';
+import { Proposing } from '../../state/proposing.ts';
+import { session } from '../../state/session.ts';
+import { words } from '../../words/en.ts';
+import { whole } from '../../words/numbers.ts';
+
+/** A row that is being filled, and what was wrong with it. */
+interface Row {
+  readonly cells: readonly string[];
+  readonly why: readonly string[];
+}
+
+const BEFORE_OPTIONS: readonly FieldKey[] = ['name', 'category', 'brand'];
+const BEHIND_OPTIONS: readonly FieldKey[] = ['price', 'cost', 'stock', 'weight', 'code', 'gtin'];
+/** Lists that are offered while one types have so many names at most. */
+const MOST_OFFERED = 1_000;
+const KEPT = 'ivory.new.rows';
+
+/** New goods by the row: typed one after another, or pasted as a block. What cannot be made stays, with the reason. */
+@Component({
+  selector: 'ivory-new-rows',
+  imports: [NzButtonModule],
+  templateUrl: './newRows.html',
+  styleUrl: './newRows.less',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewRows {
+  protected readonly words = words;
+  protected readonly whole = whole;
+  private readonly api = inject(Api);
+  private readonly proposing = inject(Proposing);
+  private readonly asking = inject(Store).selectSignal(session.selectAsking);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+
+  protected readonly fields = computed(() => {
+    const { register } = this.asking();
+    const options = register.goods.filter(({ own }) => own?.of === 'option').map(({ key }) => key);
+    return [...BEFORE_OPTIONS, ...options, ...BEHIND_OPTIONS].map((key) => {
+      const field = register.get(key);
+      const offered = field.refersTo ? knownValues(field, this.asking()).slice(0, MOST_OFFERED) : [];
+      return { key, name: field.name, offered };
+    });
+  });
+  /** What was begun here before stands here again. */
+  private readonly begun = linkedSignal<number, readonly Row[]>({
+    source: () => this.fields().length,
+    computation: (width) => keptRows(width),
+  });
+  private readonly empty = computed((): Row => ({ cells: this.fields().map(() => ''), why: [] }));
+  /** The rows that are filled, and one more. */
+  protected readonly rows = computed(() => [...this.begun(), this.empty()]);
+  protected readonly count = computed(() => this.begun().length);
+  protected readonly said = signal('');
+  protected readonly isMaking = signal(false);
+
+  protected write(i: number, j: number, text: string): void {
+    this.put(i, j, [[text]]);
+  }
+
+  /** A block goes in from a cell on, to the right and down. */
+  protected paste(i: number, j: number, event: ClipboardEvent): void {
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    if (!/[\t\n]/.test(text.trimEnd())) return;
+    event.preventDefault();
+    this.put(i, j, pastedRows(text));
+  }
+
+  private put(i: number, j: number, block: readonly (readonly string[])[]): void {
+    const rows = this.rows().map(({ cells }) => ({ cells: [...cells], why: [] as string[] }));
+    while (rows.length < i + block.length) rows.push({ cells: [...this.empty().cells], why: [] });
+    block.forEach((texts, down) =>
+      texts.forEach((text, right) => {
+        const { cells } = rows[i + down]!;
+        if (j + right < cells.length) cells[j + right] = text.trim();
+      }),
+    );
+    this.keep(rows.filter(({ cells }) => cells.some(Boolean)));
+  }
+
+  protected takeOut(i: number): void {
+    this.keep(this.begun().filter((_, at) => at !== i));
+  }
+
+  private keep(rows: readonly Row[]): void {
+    this.begun.set(rows);
+    sessionStorage.setItem(KEPT, JSON.stringify(rows.map(({ cells }) => cells)));
+  }
+
+  /** Enter goes on to the beginning of the next row. */
+  protected next(i: number, event: Event): void {
+    event.preventDefault();
+    (event.target as HTMLElement).blur();
+    afterNextRender(
+      () => {
+        const rows = this.host.nativeElement.querySelectorAll('tbody tr.entry');
+        rows[Math.min(i + 1, rows.length - 1)]?.querySelector('input')?.focus();
+      },
+      { injector: this.injector },
+    );
+  }
+
+  protected propose(): void {
+    const rows = this.begun();
+    if (rows.length === 0 || this.isMaking()) return;
+    this.isMaking.set(true);
+    const fields = this.fields();
+    const texts = rows.map(({ cells }) => Object.fromEntries(fields.map(({ key }, j) => [key, cells[j] ?? ''])));
+    const call = this.api.call(calls.makeRows, { body: { rows: texts } }).pipe(
+      tap(({ made, refused }) => {
+        this.keep(refused.map(({ row, places }) => ({ cells: rows[row]!.cells, why: places.map(wireProblemWords) })));
+        const left = refused.length === 0 ? '' : ` ${words.rows.left(whole(refused.length))}`;
+        this.said.set(words.rows.made(whole(made)) + left);
+      }),
+    );
+    this.proposing.run(
+      call,
+      () => this.isMaking.set(false),
+      () => this.isMaking.set(false),
+    );
+  }
+}
+
+/** The rows that were begun and left; those that were made for other columns are not there any more. */
+function keptRows(width: number): Row[] {
+  try {
+    const kept = JSON.parse(sessionStorage.getItem(KEPT) ?? '[]') as string[][];
+    return kept.filter((cells) => cells.length === width).map((cells) => ({ cells, why: [] }));
+  } catch {
+    return [];
+  }
+}
