@@ -143,6 +143,12 @@ export const pictureSchema = z.object({
 export const keptPictureSchema = z.object({ picture: pictureSchema, isNew: z.boolean() });
 export type KeptPicture = z.infer<typeof keptPictureSchema>;
 
+/** Takes a picture from its address on the web. */
+export const fetchPicture = call('POST', '/api/pictures/from', {
+  body: z.object({ address: z.string().trim().min(1).max(2_000) }),
+  answer: keptPictureSchema,
+});
+
 /** Assortments that goods are in or kept out of, and when a landing put them in by hand. */
 const membershipSchema = z.array(
   z.object({

@@ -29,6 +29,8 @@ export interface HouseOptions {
   readonly clock?: () => number;
   /** Fields that this server adds to those that every shop has. */
   readonly fields?: readonly Field[];
+  /** Hosts of private networks from which pictures may be fetched, as `127.0.0.1:8080`; none, where nothing is said. */
+  readonly fetchesFrom?: readonly string[];
   /** Origins under which the server is reached besides the loopback address that it listens on. */
   readonly origins?: readonly string[];
 }
@@ -66,7 +68,8 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const person = await demoPerson(db);
   const { storefront, web } = options;
   const origins = new Origins(options.origins);
-  const house = { db, files, queue, events, person, storefront, clock, log, origins };
+  const { fetchesFrom = [] } = options;
+  const house = { db, files, queue, events, person, storefront, clock, log, origins, fetchesFrom };
   const app = makeApp({ ...house, ...(web !== undefined && { web }) });
   await events.start();
   await queue.start();

@@ -18,6 +18,8 @@ export interface House {
   readonly log: Logger;
   /** Where this server is reached. */
   readonly origins: Origins;
+  /** Hosts of private networks from which pictures may be fetched all the same. */
+  readonly fetchesFrom: readonly string[];
   /** The built web; without it only the HTTP interface is served. */
   readonly web?: string;
 }

@@ -1,8 +1,10 @@
+import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { type House } from '../http/house.ts';
-import { sentName } from '../http/route.ts';
+import { sentName, serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
+import { fetchPicture } from './fetchPicture.ts';
 import { keepPicture, renditionOf } from './pictures.ts';
 import { RENDITIONS } from './readPicture.ts';
 
@@ -10,7 +12,11 @@ const MIDDLE = 500;
 /** `<key>.webp` is the rendition of a middle size, `<key>-160.webp` one of that size, `<key>` the original as it came. */
 const FILE = /^([0-9a-f]{64})(?:(?:-(\d{1,5}))?\.webp)?$/;
 
-export function pictureRoutes(app: Hono, { db, files }: House): void {
+export function pictureRoutes(app: Hono, { db, files, fetchesFrom }: House): void {
+  serve(app, calls.fetchPicture, async ({ body }) => {
+    const { name, bytes } = await fetchPicture(body.address, fetchesFrom);
+    return keepPicture(db, files, name, bytes);
+  });
   app.get('/pictures/:file', async (c) => {
     const file = c.req.param('file');
     const [, key = '', written] = FILE.exec(file) ?? [];

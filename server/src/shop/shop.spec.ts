@@ -62,8 +62,43 @@ describe('the shop as shoppers see it', () => {
       `insert into sale_price (sku_id, sale, price, span) values ($1, 'Test', 1500, '[2026-11-01,2026-12-01)')`,
       [sku],
     );
-    const { html } = await page(`/products/${slug}`);
-    expect(html).toContain('<s>£20.00</s>£15.00');
+    const code = (await house.value(sku, 'code'))!;
+    const { html } = await page(`/products/${slug}?sku=${encodeURIComponent(code)}`);
+    expect(html).toContain('<s>£20.00</s><strong>£15.00</strong>');
+    expect(html).toContain(code);
+  });
+
+  it('offers options as choices, and says what is sold out or not made with the others that are chosen', async () => {
+    const made = await house.call(calls.makeProduct, {
+      body: {
+        texts: { name: 'Heron Pen', stage: 'On sale' },
+        sku: { 'own:1': 'Blue', 'own:2': 'Fine', price: '20', stock: '2' },
+      },
+    });
+    const skus: Record<string, string>[] = [
+      { 'own:1': 'Blue', 'own:2': 'Broad', price: '22' },
+      { 'own:1': 'Moss', 'own:2': 'Broad', price: '23', stock: '1' },
+    ];
+    await house.call(calls.makeSkus, { body: { product: made.product, skus } });
+    await house.land((await house.call(calls.getHandProof)).proof!.id);
+    const choices = async (query = '') => {
+      const { html } = await page(`/products/heron-pen${query}`);
+      return [...html.matchAll(/<li>\s*<(?:a|span)([^>]*)>([^<]*)<?(?:small>([^<]*))?/g)]
+        .filter(([, tag]) => tag!.includes('sku=') || tag!.includes('off'))
+        .map(([, tag, value, state]) => [value!.trim(), state ?? '', tag!.includes('aria-current')]);
+    };
+    expect(await choices()).toEqual([
+      ['Blue', '', true],
+      ['Moss', 'not made', false],
+      ['Fine', '', true],
+      ['Broad', 'Sold out', false],
+    ]);
+    expect(await choices('?sku=HP-001-MOS-BRO')).toEqual([
+      ['Blue', 'Sold out', false],
+      ['Moss', '', true],
+      ['Fine', 'not made', false],
+      ['Broad', '', true],
+    ]);
   });
 
   it('counts in a category what can be seen there, as the question does', async () => {

@@ -152,6 +152,7 @@ export const pictureWords = {
   drop: 'Drop pictures here or paste them; the first is the face. JPEG, PNG, WebP, AVIF or GIF, up to 10 MB each.',
   dropOne: 'Drop a picture here or paste it. JPEG, PNG, WebP, AVIF or GIF, up to 10 MB.',
   choose: 'Choose files',
+  address: 'or its address on the web, and Enter',
   one: (place: number, name: string) => `Picture ${place}, ${name}`,
   earlier: (place: number) => `Move picture ${place} forwards`,
   later: (place: number) => `Move picture ${place} backwards`,

@@ -1,6 +1,6 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import { booleanAttribute, ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import { type AnswerOf, type calls, type ProblemDetails } from '@ivory/contract';
+import { type AnswerOf, calls, type ProblemDetails } from '@ivory/contract';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { concatMap, from } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
@@ -73,6 +73,26 @@ export class PictureOrder {
     const files = [...(field.files ?? [])];
     field.value = '';
     this.take(files);
+  }
+
+  /** The server fetches a picture from its address. */
+  protected fetch(field: HTMLInputElement): void {
+    const address = field.value.trim();
+    if (address === '') return;
+    field.value = '';
+    const at = this.sending().length;
+    this.sending.update((sending) => [...sending, { name: address, share: 0 }]);
+    this.api.call(calls.fetchPicture, { body: { address } }).subscribe({
+      next: ({ picture, isNew }) => {
+        this.sending.update((sending) => sending.filter((_, i) => i !== at));
+        if (!isNew) this.known.set([words.pictures.known(address)]);
+        this.add(picture);
+      },
+      error: (error: unknown) =>
+        this.sending.update((sending) =>
+          sending.map((one, i) => (i === at ? { ...one, problem: detailsOf(error) } : one)),
+        ),
+    });
   }
 
   /** One after another, so that forty of them do not fill the memory; what is taken stands at once, whatever becomes of the rest. */
