@@ -7,6 +7,7 @@ import { connect, migrate } from '@ivory/server';
 import { seedDemo } from '@ivory/demo';
 import { benchFeed } from './feed.ts';
 import { type Figure, isWithin, table } from './figures.ts';
+import { benchGoods } from './goods.ts';
 import { benchImport } from './import.ts';
 import { benchLaidOut } from './laidOut.ts';
 import { benchOwn } from './own.ts';
@@ -42,6 +43,7 @@ try {
     questions: benchQuestions,
     own: benchOwn,
     laidOut: benchLaidOut,
+    goods: benchGoods,
     rule: benchRule,
     feed: benchFeed,
     import: benchImport,

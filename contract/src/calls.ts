@@ -92,9 +92,12 @@ export const nearQuestions = call('POST', '/api/answers/near', {
   answer: z.object({ without: z.array(nearQuestionSchema), read: z.array(nearQuestionSchema) }),
 });
 
-/** A snapshot of the ids that answer a question, so that any place in it can be read at once. */
+/**
+ * A snapshot of the ids that answer a question, so that any place in it can be read at once: of the SKUs, or of their products, each
+ * at the place of its first.
+ */
 export const makeSet = call('POST', '/api/sets', {
-  body: askSchema,
+  body: askSchema.extend({ of: z.enum(['SKUs', 'products']).default('SKUs') }),
   answer: z.object({ id: idSchema, total: z.number() }),
 });
 export const readSet = call('GET', '/api/sets/:id/rows', { params: idParams, query: windowQuery, answer: rowsSchema });
@@ -219,7 +222,7 @@ export const getProduct = call('GET', '/api/products/:id', {
   }),
 });
 
-/** The products before and behind one in a working set, and its place among them. */
+/** The products before and behind one in a snapshot of products, and its place among them. */
 export const getBeside = call('GET', '/api/sets/:id/beside/:product', {
   params: z.object({ id: idSchema, product: idSchema }),
   answer: z.object({

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { codeKey, readSkuCode } from './skuCode.ts';
-import { codeByPattern, countUp, firstCode, freeCode } from './newCode.ts';
+import { codeByPattern, countUp, firstCode, FreeCodes } from './newCode.ts';
 
 describe('codes for what is new', () => {
   it('count up, with the zeros kept (common practice)', () => {
@@ -28,14 +28,19 @@ describe('codes for what is new', () => {
     expect(firstCode('Larkspur Iron Gall Ink')).toBe('LIGI-001');
     expect(firstCode('…')).toBe('P-001');
     const taken = new Set(['ligi-001', 'ligi-002']);
-    expect(freeCode('LIGI-001', (code) => taken.has(codeKey(code)))).toBe('LIGI-003');
+    const free = new FreeCodes((code) => taken.has(codeKey(code)));
+    expect([free.next('LIGI-001'), free.next('ligi-001'), free.next('LIGI-001')]).toEqual([
+      'LIGI-003',
+      'LIGI-004',
+      'LIGI-005',
+    ]);
   });
 
   it('are codes, whatever the name', () => {
     fc.assert(
       fc.property(fc.string(), fc.nat(30), (name, taken) => {
         let left = taken;
-        const code = freeCode(firstCode(name), () => left-- > 0);
+        const code = new FreeCodes(() => left-- > 0).next(firstCode(name));
         expect(readSkuCode(code)).toEqual({ ok: true, value: code });
       }),
     );

@@ -1,4 +1,5 @@
 import { fold } from '../words/fold.ts';
+import { codeKey } from './skuCode.ts';
 
 const LONGEST = 64;
 const PATTERN_PART = /\{([^{}:]+)(?::(\d{1,2}))?\}/g;
@@ -46,9 +47,20 @@ export function firstCode(name: string): string {
   return `${letters || 'P'}-001`;
 }
 
-/** The first code from `wanted` on that is free. */
-export function freeCode(wanted: string, isTaken: (code: string) => boolean): string {
-  let code = wanted;
-  while (isTaken(code)) code = countUp(code);
-  return code;
+/**
+ * Gives free codes, each of them once: the first from a wanted one on that is free. `isTaken` says what is in use otherwise. Where many
+ * want the same, each goes on from the one before.
+ */
+export class FreeCodes {
+  private readonly given = new Map<string, string>();
+
+  constructor(private readonly isTaken: (code: string) => boolean) {}
+
+  next(wanted: string): string {
+    const before = this.given.get(codeKey(wanted));
+    let code = before === undefined ? wanted : countUp(before);
+    while (this.isTaken(code)) code = countUp(code);
+    this.given.set(codeKey(wanted), code);
+    return code;
+  }
 }

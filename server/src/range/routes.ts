@@ -39,7 +39,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   });
   serve(app, calls.answerQuestion, ({ body }) => answerQuestion(db, person.id, body.question, body.sort));
   serve(app, calls.nearQuestions, ({ body, asker }) => nearQuestions(db, body.question, asker));
-  serve(app, calls.makeSet, ({ body }) => makeSet(db, body.question, body.sort));
+  serve(app, calls.makeSet, ({ body }) => makeSet(db, body.question, body.sort, body.of));
   serve(app, calls.readSet, ({ params, query }) => readSet(db, person.id, params.id, query.from, query.count));
   serve(app, calls.countValues, ({ body }) => countValues(db, body.question, body.field));
   serve(app, calls.countThings, () => countThings(db));

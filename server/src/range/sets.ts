@@ -8,18 +8,28 @@ import { readShop } from './names.ts';
 import { SHELF } from '../db/shelfSql.ts';
 import { orderBy, pendingOnSkus, rowsOf, sortField } from './rows.ts';
 
-const BYTES_AN_ID = 8;
+export const BYTES_AN_ID = 8;
 const KEPT = sql.raw(`interval '12 hours'`);
 
-/** Takes a snapshot of the ids that answer a question, in their order. */
-export async function makeSet(db: Db, text: string, sort: Sort): Promise<{ id: string; total: number }> {
+/** Takes a snapshot of the SKUs that answer a question, in their order; or of their products, each at the place of its first SKU. */
+export async function makeSet(
+  db: Db,
+  text: string,
+  sort: Sort,
+  of: 'SKUs' | 'products' = 'SKUs',
+): Promise<{ id: string; total: number }> {
   const shop = await readShop(db);
   const { question } = ask(text, shop);
+  const order = orderBy(sortField(sort, shop), sort.down);
+  const skus = sql`select s.sku_id as id from ${SHELF} where ${questionSql(question, shop)} order by ${order}`;
+  const products = sql`
+    select id from (
+      select s.product_id as id, row_number() over (order by ${order}) as place from ${SHELF} where ${questionSql(question, shop)}
+    ) placed group by id order by min(place)`;
   const { rows } = await sql<{ id: string; total: number }>`
     insert into working_set (total, ids)
-    select count(*)::int, coalesce(string_agg(int8send(sku_id), ''::bytea), ''::bytea)
-    from (select s.sku_id from ${SHELF} where ${questionSql(question, shop)}
-      order by ${orderBy(sortField(sort, shop), sort.down)}) ordered
+    select count(*)::int, coalesce(string_agg(int8send(id), ''::bytea), ''::bytea)
+    from (${of === 'SKUs' ? skus : products}) ordered
     returning id, total
   `.execute(db.q);
   return rows[0]!;

@@ -3,7 +3,7 @@ import {
   type Field,
   type FieldKey,
   firstCode,
-  freeCode,
+  FreeCodes,
   isEditable,
   type KindKey,
   KINDS,
@@ -45,7 +45,7 @@ export async function copyProduct(db: Db, person: string, { product, names }: Co
       proof,
       names.length === 1 ? `Copy: ${names[0]!}`.slice(0, 200) : `${names.length} copies`,
     );
-    const isTaken = await takenCodes(tx, proof);
+    const free = new FreeCodes(await takenCodes(tx, proof));
     const products = new NewIds(tx, 'product', names.length);
     const skus = new NewIds(tx, 'sku', names.length * variants.length);
     const lines: Line[] = [];
@@ -57,7 +57,7 @@ export async function copyProduct(db: Db, person: string, { product, names }: Co
       lines.push(...own, ...original.map(({ key, value }) => lineOf('product', id, key, value)));
       for (const variant of variants) {
         const sku = await skus.next();
-        const code = freeCode(firstCode(name), isTaken);
+        const code = free.next(firstCode(name));
         lines.push(made('sku', sku, id), lineOf('sku', sku, 'code', code));
         lines.push(...variant.map(({ key, value }) => lineOf('sku', sku, key, value)));
       }

@@ -173,7 +173,7 @@ describe('a product by hand', () => {
       .toBeFalse();
 
     const sort = { field: 'name' as const, down: false };
-    const set = await house.call(calls.makeSet, { body: { question: 'in Ink', sort } });
+    const set = await house.call(calls.makeSet, { body: { question: 'in Ink', sort, of: 'products' } });
     const { rows } = await house.call(calls.answerQuestion, { body: { question: 'in Ink', sort } });
     const order = [...new Set(rows.map((row) => row[1]!))];
     const beside = await house.call(calls.getBeside, { params: { id: set.id, product: order[1]! } });

@@ -4,7 +4,7 @@ import {
   codeKey,
   type Field,
   firstCode,
-  freeCode,
+  FreeCodes,
   fold,
   isEditable,
   type KindKey,
@@ -60,8 +60,8 @@ export async function makeProduct(
       ...readTexts('sku', id, sku, shop, problems),
     ];
     if (!lines.some(({ kind, field }) => kind === 'sku' && field === 'code')) {
-      const isTaken = await takenCodes(tx, proof);
-      lines.push(lineOf('sku', id, 'code', freeCode(firstCode(name), isTaken)));
+      const free = new FreeCodes(await takenCodes(tx, proof));
+      lines.push(lineOf('sku', id, 'code', free.next(firstCode(name))));
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
@@ -94,7 +94,7 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
     const shop = await withMissingNames(tx, proof, edit, 'sku', ids[0]!, skus, await askingOfProof(tx, proof));
     const options = shop.register.goods.filter(({ own }) => own?.of === 'option');
     const problems: Problem[] = [];
-    const isTaken = await takenCodes(tx, proof);
+    const free = new FreeCodes(await takenCodes(tx, proof));
     const lines: Line[] = [];
     const combinations = await combinationsOf(
       tx,
@@ -117,12 +117,7 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
       const used = options.filter(({ key }) => valueOf(key) !== null);
       const base = there[0]?.base ?? '';
       lines.push(
-        lineOf(
-          'sku',
-          id,
-          'code',
-          freeCode(codeByPattern(pattern ?? patternOf(used), parts.set('base', base)), isTaken),
-        ),
+        lineOf('sku', id, 'code', free.next(codeByPattern(pattern ?? patternOf(used), parts.set('base', base)))),
       );
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));

@@ -4,7 +4,7 @@ import {
   type Field,
   firstCode,
   fold,
-  freeCode,
+  FreeCodes,
   type Line,
   placeOf,
   type Problem,
@@ -48,7 +48,7 @@ export async function makeRows(
       return { made: 0, refused };
     }
     const edit = await beginEdit(tx, proof, good.length === 1 ? 'New goods' : `${good.length} new rows of goods`);
-    const lines = await linesOf(tx, proof, edit, good, shop, isTaken);
+    const lines = await linesOf(tx, proof, edit, good, shop, new FreeCodes(isTaken));
     await takeInLines(tx, proof, edit, lines);
     await examineProof(tx, proof, shop.settings);
     return { made: good.length, refused };
@@ -122,7 +122,7 @@ async function linesOf(
   edit: number,
   good: readonly GoodRow[],
   asking: Shop,
-  isTaken: (code: string) => boolean,
+  free: FreeCodes,
 ): Promise<Line[]> {
   const withProducts = await withMissingNames(
     tx,
@@ -154,7 +154,7 @@ async function linesOf(
     const id = await skus.next();
     const parts = new Map(options.map((field) => [fold(field.name), sku[field.key]!]));
     const wanted = of ? codeByPattern(patternOf(options), parts.set('base', of.code)) : firstCode(name);
-    const code = sku['code']?.trim() || freeCode(wanted, isTaken);
+    const code = sku['code']?.trim() || free.next(wanted);
     if (!of) {
       of = { id: await products.next(), code };
       known.set(fold(name), of);

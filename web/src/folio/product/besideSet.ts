@@ -26,7 +26,10 @@ export class BesideSet {
   private setOf(question: string, sort: Sort): Observable<{ id: string }> {
     const asked = JSON.stringify([question, sort]);
     if (this.kept?.of !== asked)
-      this.kept = { of: asked, set: this.api.call(calls.makeSet, { body: { question, sort } }).pipe(shareReplay(1)) };
+      this.kept = {
+        of: asked,
+        set: this.api.call(calls.makeSet, { body: { question, sort, of: 'products' } }).pipe(shareReplay(1)),
+      };
     return this.kept.set;
   }
 }
