@@ -138,7 +138,7 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
   });
 
   await test.step('shop: what has landed is what shoppers see', async () => {
-    const link = await page.getByRole('link', { name: 'See it in the shop' }).getAttribute('href');
+    const link = await page.getByRole('link', { name: 'In the shop' }).getAttribute('href');
     const name = await page.locator('ivory-slip h2').textContent();
     const visit = await page.context().newPage();
     await visit.goto(link!);

@@ -50,4 +50,32 @@ describe('keys while a cell is being left', () => {
     document.removeEventListener('keydown', goOn);
     expect(pressed).toEqual(['1', 'Enter', '2']);
   });
+
+  it('are typed into the field that opens, in their order', async () => {
+    const field = document.createElement('input');
+    field.value = 'Moss Lane';
+    const heard: string[] = [];
+    field.addEventListener('keydown', ({ key }) => heard.push(key));
+    const queue = new KeyQueue(() => (field.isConnected ? field : undefined));
+    let open: () => void = () => undefined;
+    const opening = queue.whileOpening(() => new Promise<void>((opened) => (open = opened)));
+    const keys = [
+      key('a', { ctrlKey: true }),
+      ...[...'Fern Lanex'].map((letter) => key(letter)),
+      key('Backspace'),
+      key('Enter'),
+    ];
+    for (const pressed of keys) expect(queue.holds(pressed)).toBeTrue();
+    expect(queue.holds(key('c', { ctrlKey: true })))
+      .withContext('not for the field')
+      .toBeFalse();
+    document.body.append(field);
+    field.focus();
+    open();
+    await opening;
+    expect(field.value).toBe('Fern Lane');
+    expect(heard).toEqual(['Enter']);
+    expect(queue.holds(key('x'))).toBeFalse();
+    field.remove();
+  });
 });

@@ -28,10 +28,24 @@ export class OpenCell {
     return this.host().querySelector<Editor>('revogr-edit');
   }
 
+  /** Where one types. */
+  get input(): HTMLInputElement | null {
+    return this.field?.querySelector('input') ?? null;
+  }
+
   /** Closes the cell without taking in what was typed. */
   async close(): Promise<void> {
     await this.field?.cancelChanges();
     for (const part of this.parts) part.dispatchEvent(new CustomEvent('closeedit'));
+  }
+
+  /** Waits until the field is there and has the focus. */
+  async ready(): Promise<void> {
+    for (let frames = 0; frames < PATIENCE; frames++) {
+      const input = this.input;
+      if (input && document.activeElement === input) return;
+      await nextFrame();
+    }
   }
 
   /** Waits until the field is put away: the next cell would be given it, with what stands in it. */

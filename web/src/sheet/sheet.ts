@@ -99,7 +99,7 @@ export class Sheet {
   private handled: KeyboardEvent | undefined;
   private told = 0;
   private rowsInHand: readonly SheetRow[] = [];
-  private readonly queue = new KeyQueue();
+  private readonly queue = new KeyQueue(() => this.open.input);
   private readonly open = new OpenCell(() => this.host().nativeElement);
   private readonly blocks = new CellBlocks(
     (edits) => this.edited.emit(edits),
@@ -307,7 +307,11 @@ export class Sheet {
     } else if (action === 'edit') {
       if (this.isOurs(original, event)) return;
       const column = this.columns()[this.focus.x];
-      if (column?.editable) void this.grid?.setCellEdit(this.focus.y, column.key);
+      if (!column?.editable) return;
+      void this.queue.whileOpening(async () => {
+        await this.grid?.setCellEdit(this.focus.y, column.key);
+        await this.open.ready();
+      });
     }
   }
 
