@@ -3,10 +3,16 @@ import { type RawBuilder, sql } from 'kysely';
 import { COLUMN_TYPES, listSql } from './columnSql.ts';
 
 /**
- * The read model `s` with the wide tables beside it: `po` of the product, `so` of the SKU. Each is joined on its whole key, so
+ * The read model `s` with what stands beside it: the wide tables `po` of the product and `so` of the SKU, the product `sp`, what it
+ * says `pw`, and the SKU `sk` itself. Each is joined on its whole key, so
  * that the planner leaves out what a query does not ask of.
  */
-export const SHELF = sql`shelf s left join product_own po on po.product_id = s.product_id left join sku_own so on so.sku_id = s.sku_id`;
+export const SHELF = sql`shelf s left join product_own po on po.product_id = s.product_id left join sku_own so on so.sku_id = s.sku_id
+  left join product sp on sp.id = s.product_id left join product_words pw on pw.product_id = s.product_id
+  left join sku sk on sk.id = s.sku_id`;
+
+/** The tables of `SHELF` whose columns are no part of the read model, by what they are called there. */
+const BESIDE: Readonly<Record<string, string>> = { product: 'sp', product_words: 'pw', sku: 'sk' };
 
 /** Slots of options that the facts themselves have, as nearly every question of goods is narrowed by one; later ones are joined. */
 export const OPTION_SLOTS: readonly string[] = ['c1', 'c2', 'c3', 'c4', 'c5', 'c6', 'c7', 'c8'];
@@ -21,6 +27,7 @@ export function shelfColumn({ kind, key, store, column, type }: Field): RawBuild
   const thing = sql.ref(kind === 'product' ? 's.product_id' : 's.sku_id');
   switch (store.in) {
     case 'column':
+      if (BESIDE[store.table] !== undefined) return sql.ref(`${BESIDE[store.table]}.${store.column}`);
       return sql`(select ${sql.ref(`t.${store.column}`)} from ${sql.table(store.table)} t where ${sql.ref(`t.${store.key}`)} = ${thing})`;
     case 'scoped':
       return sql`(select ${sql.ref(`t.${store.column}`)} from ${sql.table(store.table)} t
