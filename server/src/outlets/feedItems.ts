@@ -1,6 +1,5 @@
 import {
   type Asking,
-  availability,
   type Bought,
   FEED_PROPERTIES,
   type FeedItem,
@@ -28,6 +27,7 @@ import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
+import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
 
 export interface FeedPlace {
   /** Where product pages and pictures are found. */
@@ -66,7 +66,7 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 /** What comes before the options and attributes in a row. */
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
-  s.gaps & ${sql.lit(gapBit('part is off'))} <> 0, p.bought, p.bought_from`;
+  ${IS_PART_OFF}, p.bought, p.bought_from`;
 const FIRST_PROPERTY = 20;
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
@@ -129,16 +129,18 @@ export async function* feedItems(
         categoryPath: categories == null ? null : pathOf(categories),
         weightGrams: row[11] === null ? null : Number(row[11]),
         price: priceAt(regular, salesOf(row[16]!), moment),
-        availability: availability({
-          stage: row[13] as Stage,
-          stock: Number(row[14]),
-          whenOut: row[15] as WhenOut,
-          hasPrice: regular !== null,
-          isPartOff: row[17] === 't',
-          bought: row[18] as Bought,
-          boughtFrom: row[19] == null ? null : Number(row[19]),
+        availability: availabilityOf(
+          {
+            stage: row[13] as Stage,
+            stock: Number(row[14]),
+            when_out: row[15] as WhenOut,
+            price: row[12] ?? null,
+            is_part_off: row[17] === 't',
+            bought: row[18] as Bought,
+            bought_from: row[19] == null ? null : Number(row[19]),
+          },
           today,
-        }),
+        ),
       };
     });
   }

@@ -1,20 +1,12 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import {
-  availability,
-  gapBit,
-  localDay,
-  type Moment,
-  showValue,
-  type Stage,
-  type WhenOut,
-  type Bought,
-} from '@ivory/core';
+import { localDay, type Moment, showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
 import { readShop } from './names.ts';
+import { availabilityOf, STOCKED, type StockedRow } from './stocked.ts';
 
 type OfProduct = AnswerOf<typeof calls.getProduct>;
 
@@ -25,21 +17,8 @@ type OfProduct = AnswerOf<typeof calls.getProduct>;
 export async function getProduct(db: Db, id: string, moment: Moment, storefront: string): Promise<OfProduct> {
   const shop = await readShop(db);
   const gaps = shop.register.get('gap');
-  const { rows } = await sql<{
-    id: string;
-    code: string;
-    slug: string;
-    stage: Stage;
-    stock: number;
-    when_out: WhenOut;
-    price: string | null;
-    bought: Bought;
-    bought_from: number | null;
-    gap: string | null;
-    is_part_off: boolean;
-  }>`
-    select s.sku_id as id, s.code, p.slug, s.stage, s.stock, s.when_out, s.price, p.bought, p.bought_from,
-      ${shelfText(gaps, shop.register)} as gap, s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off
+  const { rows } = await sql<StockedRow & { id: string; code: string; slug: string; gap: string | null }>`
+    select s.sku_id as id, s.code, p.slug, ${shelfText(gaps, shop.register)} as gap, ${STOCKED}
     from ${SHELF} join product p on p.id = s.product_id where s.product_id = ${id} order by s.sku_id`.execute(db.q);
   const [first] = rows;
   if (!first) throw new Refusal('not found', 'There is no such product any more.');
@@ -51,16 +30,7 @@ export async function getProduct(db: Db, id: string, moment: Moment, storefront:
     selling: rows.map((row) => ({
       id: row.id,
       code: row.code,
-      ...availability({
-        stage: row.stage,
-        stock: row.stock,
-        whenOut: row.when_out,
-        hasPrice: row.price !== null,
-        isPartOff: row.is_part_off,
-        bought: row.bought,
-        boughtFrom: row.bought_from,
-        today: localDay(moment, shop.timeZone),
-      }),
+      ...availabilityOf(row, localDay(moment, shop.timeZone)),
     })),
     assortments: await assortmentsOf(db, shop, first.id),
     shopAddress: `${storefront}/products/${first.slug}`,

@@ -1,18 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import {
-  availability,
-  type Bought,
-  gapBit,
-  localDay,
-  type Candidate,
-  money,
-  priceAt,
-  type SalePrice,
-  type Stage,
-  type WhenOut,
-  type Moment,
-  momentOf,
-} from '@ivory/core';
+import { localDay, type Candidate, money, priceAt, type SalePrice, type Moment, momentOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
@@ -22,6 +9,7 @@ import { historyOf } from './history.ts';
 import { productsNamed } from './productCodes.ts';
 import { readShop } from './names.ts';
 import { pendingOnSkus, rowsOf } from './rows.ts';
+import { availabilityOf, STOCKED, type StockedRow } from './stocked.ts';
 
 type Sku = AnswerOf<typeof calls.getSku>;
 const iso = (moment: Moment | null): string | null => (moment === null ? null : new Date(moment).toISOString());
@@ -33,20 +21,8 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
   const row = rows[0]!;
   if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
   const [more, sales, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
-    sql<{
-      description: string | null;
-      slug: string;
-      stage: Stage;
-      when_out: WhenOut;
-      stock: number;
-      price: string | null;
-      variants: number;
-      is_part_off: boolean;
-      bought: Bought;
-      bought_from: number | null;
-    }>`
-      select s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, p.description, p.slug, p.stage, p.when_out, p.bought, p.bought_from, s.stock, s.price,
-        (select count(*)::int from sku k where k.product_id = p.id) as variants
+    sql<StockedRow & { description: string | null; slug: string; variants: number }>`
+      select p.description, p.slug, ${STOCKED}, (select count(*)::int from sku k where k.product_id = p.id) as variants
       from shelf s join product p on p.id = s.product_id where s.sku_id = ${id}
     `.execute(db.q),
     salesOf(db, [id]),
@@ -61,19 +37,10 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
     suggestedFor(db, row[1]!),
     soldAsOneOf(db, id),
   ]);
-  const { description, slug, stage, when_out, stock, price, variants, is_part_off: isPartOff } = more.rows[0]!;
+  const stocked = more.rows[0]!;
+  const { description, slug, price, variants } = stocked;
   const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
-  const { bought, bought_from: boughtFrom } = more.rows[0]!;
-  const can = availability({
-    stage,
-    stock,
-    whenOut: when_out,
-    hasPrice: price !== null,
-    isPartOff,
-    bought,
-    boughtFrom,
-    today: localDay(moment, shop.timeZone),
-  });
+  const can = availabilityOf(stocked, localDay(moment, shop.timeZone));
   return {
     columns,
     row,

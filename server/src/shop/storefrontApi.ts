@@ -1,21 +1,16 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import {
   type Asking,
-  availability,
   type Availability,
-  type Bought,
   type Field,
   fitsIn,
   fold,
   isoDate,
-  gapBit,
   type GoodsOrder,
   localDay,
   money,
   priceAt,
   showValue,
-  type Stage,
-  type WhenOut,
   type Moment,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
@@ -24,6 +19,7 @@ import { memberSql } from '../db/questionSql.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
 import { salesOf } from '../range/sku.ts';
+import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../range/stocked.ts';
 import { Refusal } from '../refusal.ts';
 
 type Listed = AnswerOf<typeof calls.shopProducts>;
@@ -61,7 +57,7 @@ export async function shopCategories(db: Db, moment: Moment): Promise<AnswerOf<t
   };
 }
 
-interface ShopRow {
+interface ShopRow extends StockedRow {
   sku_id: string;
   product_id: string;
   slug: string;
@@ -72,13 +68,6 @@ interface ShopRow {
   category: string | null;
   badges: string[];
   code: string;
-  price: string | null;
-  stage: Stage;
-  stock: number;
-  when_out: WhenOut;
-  is_part_off: boolean;
-  bought: Bought;
-  bought_from: number | null;
   /** What a set is put together of. */
   parts: { name: string; times: number }[] | null;
   fits: string | null;
@@ -124,8 +113,8 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
     select s.sku_id, s.product_id, p.slug, s.name, b.name as brand, p.description, s.picture_key,
       split_part(s.categories, '|', 1) as category, array(
         select d.name from badge d where d.id = any(po.badges)
-          and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code, s.price, s.stage, s.stock, p.when_out, p.bought, p.bought_from,
-      ${WORDS} as words, s.gaps & ${sql.lit(gapBit('part is off'))} <> 0 as is_part_off, po.fits, (
+          and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code,
+      ${STOCKED}, ${WORDS} as words, po.fits, (
         select json_agg(json_build_object('name', o.name, 'times', x.times) order by x.place)
         from sku_part x join sku k on k.id = x.part_id join product o on o.id = k.product_id where x.sku_id = s.sku_id) as parts,
       array[${own.length === 0 ? sql`null::text` : sql.join(own)}] as own
@@ -138,16 +127,7 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
   );
   const made = new Map<string, ShopProduct>();
   for (const row of rows) {
-    const can = availability({
-      stage: row.stage,
-      stock: row.stock,
-      whenOut: row.when_out,
-      hasPrice: row.price !== null,
-      isPartOff: row.is_part_off,
-      bought: row.bought,
-      boughtFrom: row.bought_from,
-      today,
-    });
+    const can = availabilityOf(row, today);
     if (!can.seen) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);
@@ -280,7 +260,7 @@ async function orderedIn(
 
 /** The SKUs that shoppers see, as `availability` says of each. */
 const seenToday = (today: number) => sql`
-  s.stage = 'On sale' and s.price is not null and s.gaps & ${sql.lit(gapBit('part is off'))} = 0
+  s.stage = 'On sale' and s.price is not null and not ${IS_PART_OFF}
   and (s.stock > 0 or p.when_out <> 'hide it' or p.bought = 'no'
     or (p.bought = 'from a date' and coalesce(p.bought_from > ${today}, true)))`;
 
