@@ -97,7 +97,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
       ? `There is a variant ${said(p)} already. Each combination stands once.`
       : 'There is a variant without options already. Give the new one an option, such as a colour.',
   'picture-unreadable': (p) => `${said(p)} is no picture. Pictures are named by their numbers, such as ${p.expected}.`,
-  'follows-others': (p) => `The ${named(p)} follows from the ${p.expected}. Change that instead.`,
+  'follows-others': (p) => `The ${named(p)} follows from “${p.expected}”. Change that instead, or empty it.`,
   'set-in-set': (p) =>
     `${said(p)} cannot be a part here: a set has no parts that are sets, and nothing is a part of itself.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,

@@ -121,7 +121,7 @@ const textHolds: Holds = (target, { comparison, values }, _asking, exact) =>
 
 /** The text that is compared: the folded column of the read model; a GTIN has nothing to fold. */
 function foldedText(target: Field): RawBuilder<unknown> {
-  if (target.apart) return sql`(select fold(plain_text(p.description)) from product p where p.id = s.product_id)`;
+  if (target.type === 'richText') return sql`fold(plain_text(sp.description))`;
   if (target.column === undefined) return sql`fold(${shelfColumn(target)})`;
   return sql.ref(`s.${target.folded ?? target.column}`);
 }

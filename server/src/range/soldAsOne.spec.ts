@@ -134,6 +134,13 @@ describe('what follows from other values', () => {
       expect(await value(0, 'price')).toBe('3000');
     });
 
+    it('refuses to land when somebody else made a part of it a set meanwhile', async () => {
+      await house.edits('A set', [{ sku: ids[0]!, field: 'parts', text: codes[1]! }]);
+      await house.db.pool.query('insert into sku_part (sku_id, part_id, place) values ($1, $2, 0)', [ids[1], ids[2]]);
+      const refused = await refusalOf(landHand());
+      expect([refused.status, refused.title]).toEqual([409, jasmine.stringContaining('would be a set itself')]);
+    });
+
     it('keeps its price under a rule that changes all prices, but follows its parts', async () => {
       await makeSet('10 %');
       const rule = {

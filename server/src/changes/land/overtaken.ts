@@ -29,6 +29,7 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
   if (!(error instanceof pg.DatabaseError)) return undefined;
   if (error.code === FOREIGN_KEY_VIOLATION) return referencesBroken();
   if (error.code === CHECK_VIOLATION && error.message.includes('under itself')) return movedUnderItself();
+  if (error.constraint === 'set_has_no_set') return setInSet();
   if (error.code !== UNIQUE_VIOLATION) return undefined;
   if (error.constraint === 'sku_code_key') return codesTaken(db, proof);
   if (error.constraint?.endsWith('_slug_key')) return addressTaken();
@@ -73,15 +74,22 @@ async function codesTaken(db: Db, proof: string): Promise<Refusal> {
 const addressTaken = (): Refusal =>
   new Refusal(
     'clash',
-    'Nothing landed: two categories of one place, or two assortments, would have the same address. Give one of them another.',
+    'Nothing landed: two products, two assortments, or two categories of one place would have the same address. Give one of them another.',
   );
 
 /** What was taken back meanwhile cannot be referred to, and what goods refer to meanwhile cannot be taken away. */
 export const referencesBroken = (): Refusal =>
   new Refusal(
     'clash',
-    'Nothing landed: a brand, category, tag, value or product that this refers to was taken away since it was proposed, ' +
+    'Nothing landed: a brand, category, tag, value, product or picture that this refers to is not there, or was taken away since it was proposed, ' +
       'or other goods refer by now to one that this takes away. Discard this proof and propose it again.',
+  );
+
+/** Two people may each make a set of what the other makes a part. */
+const setInSet = (): Refusal =>
+  new Refusal(
+    'clash',
+    'Nothing landed: a part of a set would be a set itself, as somebody made it one since this was proposed. Take it out of the parts.',
   );
 
 const movedUnderItself = (): Refusal =>
