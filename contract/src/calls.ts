@@ -1,22 +1,25 @@
 import { OWN_TYPES, WHEN_OUT } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
-import { placeSchema } from './problemDetails.ts';
 import {
   answerSchema,
   askSchema,
   done,
   effectSchema,
   fieldKeySchema,
+  fieldNameSchema,
   idParams,
   idSchema,
   kindSchema,
   landingSchema,
-  listOfSchema,
   lineFieldSchema,
   lineFilterSchema,
+  listOfSchema,
+  membershipSchema,
   nearQuestionSchema,
+  pictureSchema,
   priceRuleSchema,
+  productSchema,
   proofSummarySchema,
   questionText,
   replySchema,
@@ -25,6 +28,7 @@ import {
   shownLineSchema,
   spineSchema,
   spreadSchema,
+  summaryOrNothing,
   valueSchema,
   windowQuery,
   workSchema,
@@ -114,9 +118,6 @@ export const countSpine = call('POST', '/api/spine', {
   answer: spineSchema,
 });
 
-/** A product, as people tell it from others: by the code of its first SKU. */
-const productSchema = z.object({ id: idSchema, code: z.string(), name: z.string() });
-
 /** What landed on a thing, the latest first. */
 const historySchema = z.array(
   z.object({
@@ -131,37 +132,6 @@ const historySchema = z.array(
 );
 
 /** One SKU in detail. */
-/** A picture as pages show it: its key is that of its original. */
-export const pictureSchema = z.object({
-  id: idSchema,
-  key: z.string(),
-  name: z.string(),
-  alternative: valueSchema,
-  format: z.string(),
-  width: z.number(),
-  height: z.number(),
-  bytes: z.number(),
-});
-/** What a picture that was handed in became; `isNew` says whether its bytes came for the first time. */
-export const keptPictureSchema = z.object({ picture: pictureSchema, isNew: z.boolean() });
-export type KeptPicture = z.infer<typeof keptPictureSchema>;
-
-/** Takes a picture from its address on the web. */
-export const fetchPicture = call('POST', '/api/pictures/from', {
-  body: z.object({ address: z.string().trim().min(1).max(2_000) }),
-  answer: keptPictureSchema,
-});
-
-/** Assortments that goods are in or kept out of, and when a landing put them in by hand. */
-const membershipSchema = z.array(
-  z.object({
-    id: idSchema,
-    name: z.string(),
-    why: z.enum(['by hand', 'by rule', 'kept out']),
-    at: z.string().nullable(),
-  }),
-);
-
 export const getSku = call('GET', '/api/skus/:id', {
   params: idParams,
   answer: z.object({
@@ -200,28 +170,6 @@ export const getSku = call('GET', '/api/skus/:id', {
   }),
 });
 
-/** What the folio of a product shows beside its fields, which `getThing` has. */
-export const getProduct = call('GET', '/api/products/:id', {
-  params: idParams,
-  answer: z.object({
-    skus: z.number(),
-    /** What is missing, by the gap, and on how many of its SKUs. */
-    gaps: z.array(z.object({ gap: z.string(), name: z.string(), skus: z.number() })),
-    /** What shoppers can do with each SKU now; `from` is the day from which it is bought, as days since 1970. */
-    selling: z.array(
-      z.object({
-        id: idSchema,
-        code: z.string(),
-        state: z.string(),
-        why: z.string().optional(),
-        from: z.number().nullable().optional(),
-      }),
-    ),
-    assortments: membershipSchema,
-    shopAddress: z.string(),
-  }),
-});
-
 /** The products before and behind one in a snapshot of products, and its place among them. */
 export const getBeside = call('GET', '/api/sets/:id/beside/:product', {
   params: z.object({ id: idSchema, product: idSchema }),
@@ -245,8 +193,6 @@ export const openList = call('POST', '/api/lists', {
   answer: z.object({ question: z.string(), skus: z.number() }),
 });
 
-/** The name of a field of a kind, where it stands as a key. */
-const fieldNameSchema = z.string().max(40);
 const setField = { field: fieldKeySchema };
 const setText = z.string().trim().min(1).max(4_000);
 /** The verbs for fields that hold several things: one does not do what another does. */
@@ -258,8 +204,6 @@ const setStepSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('replace all'), ...setField, values: setText }),
 ]);
 export type SetStep = z.infer<typeof setStepSchema>;
-
-const summaryOrNothing = z.object({ proof: proofSummarySchema.nullable() });
 
 /** The proof in hand: what cells and rules have gathered. */
 export const getHandProof = call('GET', '/api/hand', { answer: summaryOrNothing });
@@ -378,45 +322,6 @@ export const makeThings = call('POST', '/api/hand/things', {
   }),
   answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
 });
-const textsOfThing = z.record(fieldNameSchema, z.string().max(20_000));
-/** Proposes a product and its first SKU, each with the texts of its fields; address and code are worked out where none is given. */
-export const makeProduct = call('POST', '/api/hand/products', {
-  body: z.object({ texts: textsOfThing, sku: textsOfThing.default({}) }),
-  answer: summaryOrNothing.extend({ product: idSchema, sku: idSchema }),
-});
-/**
- * Proposes goods by the row, each with the texts of its fields; rows of one name are variants of one product. Rows that cannot be
- * read are left out, and told by their place with what is wrong.
- */
-export const makeRows = call('POST', '/api/hand/products/rows', {
-  body: z.object({ rows: z.array(textsOfThing).min(1).max(2_000) }),
-  answer: summaryOrNothing.extend({
-    made: z.number(),
-    refused: z.array(z.object({ row: z.number(), places: z.array(placeSchema) })),
-  }),
-});
-/** Proposes copies of a product with its variants, under these names. */
-export const copyProduct = call('POST', '/api/hand/products/copy', {
-  body: z.object({ product: idSchema, names: z.array(z.string().trim().min(1).max(200)).min(1).max(50) }),
-  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
-});
-/** Goods that were cleared away, those that were made last first. */
-export const listCleared = call('GET', '/api/cleared', {
-  query: windowQuery,
-  answer: z.object({
-    total: z.number(),
-    products: z.array(productSchema.extend({ skus: z.number(), comesBack: z.boolean() })),
-  }),
-});
-/** Proposes further SKUs of a product; `pattern` is what their codes are made by, such as `{base}-{colour:3}-{size}`. */
-export const makeSkus = call('POST', '/api/hand/products/skus', {
-  body: z.object({
-    product: idSchema,
-    skus: z.array(textsOfThing).min(1).max(2_000),
-    pattern: z.string().trim().min(1).max(100).optional(),
-  }),
-  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
-});
 /** Proposes to delete things; what refers to one of them refers to `into` from then on, or to nothing. */
 export const removeThings = call('POST', '/api/hand/things/remove', {
   body: z.object({ kind: kindSchema, ids: z.array(idSchema).min(1).max(1_000), into: idSchema.nullable() }),
@@ -486,4 +391,5 @@ export const takeBack = call('POST', '/api/journal/:id/take-back', {
 });
 
 export * from './exchangeCalls.ts';
+export * from './goodsCalls.ts';
 export * from './shopCalls.ts';

@@ -284,3 +284,34 @@ export const replySchema = z.object({
   state: z.enum(REPLIES),
   messages: z.array(z.string()),
 });
+
+/** A product, as people tell it from others: by the code of its first SKU. */
+export const productSchema = z.object({ id: idSchema, code: z.string(), name: z.string() });
+
+/** A picture as pages show it: its key is that of its original. */
+export const pictureSchema = z.object({
+  id: idSchema,
+  key: z.string(),
+  name: z.string(),
+  alternative: valueSchema,
+  format: z.string(),
+  width: z.number(),
+  height: z.number(),
+  bytes: z.number(),
+});
+
+/** Assortments that goods are in or kept out of, and when a landing put them in by hand. */
+export const membershipSchema = z.array(
+  z.object({
+    id: idSchema,
+    name: z.string(),
+    why: z.enum(['by hand', 'by rule', 'kept out']),
+    at: z.string().nullable(),
+  }),
+);
+
+/** The name of a field of a kind, where it stands as a key. */
+export const fieldNameSchema = z.string().max(40);
+
+/** What there is in the proof in hand after a change to it. */
+export const summaryOrNothing = z.object({ proof: proofSummarySchema.nullable() });

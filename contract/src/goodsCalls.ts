@@ -1,0 +1,85 @@
+import * as z from 'zod';
+import { call } from './call.ts';
+import { placeSchema } from './problemDetails.ts';
+import {
+  fieldNameSchema,
+  idParams,
+  idSchema,
+  membershipSchema,
+  pictureSchema,
+  productSchema,
+  summaryOrNothing,
+  windowQuery,
+} from './schemas.ts';
+
+/** What a picture that was handed in became; `isNew` says whether its bytes came for the first time. */
+const keptPictureSchema = z.object({ picture: pictureSchema, isNew: z.boolean() });
+export type KeptPicture = z.infer<typeof keptPictureSchema>;
+
+/** Takes a picture from its address on the web. */
+export const fetchPicture = call('POST', '/api/pictures/from', {
+  body: z.object({ address: z.string().trim().min(1).max(2_000) }),
+  answer: keptPictureSchema,
+});
+
+/** What the folio of a product shows beside its fields, which `getThing` has. */
+export const getProduct = call('GET', '/api/products/:id', {
+  params: idParams,
+  answer: z.object({
+    skus: z.number(),
+    /** What is missing, by the gap, and on how many of its SKUs. */
+    gaps: z.array(z.object({ gap: z.string(), name: z.string(), skus: z.number() })),
+    /** What shoppers can do with each SKU now; `from` is the day from which it is bought, as days since 1970. */
+    selling: z.array(
+      z.object({
+        id: idSchema,
+        code: z.string(),
+        state: z.string(),
+        why: z.string().optional(),
+        from: z.number().nullable().optional(),
+      }),
+    ),
+    assortments: membershipSchema,
+    shopAddress: z.string(),
+  }),
+});
+
+const textsOfThing = z.record(fieldNameSchema, z.string().max(20_000));
+/** Proposes a product and its first SKU, each with the texts of its fields; address and code are worked out where none is given. */
+export const makeProduct = call('POST', '/api/hand/products', {
+  body: z.object({ texts: textsOfThing, sku: textsOfThing.default({}) }),
+  answer: summaryOrNothing.extend({ product: idSchema, sku: idSchema }),
+});
+/**
+ * Proposes goods by the row, each with the texts of its fields; rows of one name are variants of one product. Rows that cannot be
+ * read are left out, and told by their place with what is wrong.
+ */
+export const makeRows = call('POST', '/api/hand/products/rows', {
+  body: z.object({ rows: z.array(textsOfThing).min(1).max(2_000) }),
+  answer: summaryOrNothing.extend({
+    made: z.number(),
+    refused: z.array(z.object({ row: z.number(), places: z.array(placeSchema) })),
+  }),
+});
+/** Proposes copies of a product with its variants, under these names. */
+export const copyProduct = call('POST', '/api/hand/products/copy', {
+  body: z.object({ product: idSchema, names: z.array(z.string().trim().min(1).max(200)).min(1).max(50) }),
+  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
+});
+/** Goods that were cleared away, those that were made last first. */
+export const listCleared = call('GET', '/api/cleared', {
+  query: windowQuery,
+  answer: z.object({
+    total: z.number(),
+    products: z.array(productSchema.extend({ skus: z.number(), comesBack: z.boolean() })),
+  }),
+});
+/** Proposes further SKUs of a product; `pattern` is what their codes are made by, such as `{base}-{colour:3}-{size}`. */
+export const makeSkus = call('POST', '/api/hand/products/skus', {
+  body: z.object({
+    product: idSchema,
+    skus: z.array(textsOfThing).min(1).max(2_000),
+    pattern: z.string().trim().min(1).max(100).optional(),
+  }),
+  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
+});
