@@ -67,6 +67,8 @@ export const getShop = call('GET', '/api/shop', {
     outlets: z.array(namedThing),
     /** What new products do when they are out of stock. */
     outDefault: z.enum(WHEN_OUT),
+    /** What the levels of stock places are called, from the outermost in. */
+    placeLevels: z.array(z.string()),
     /** Names by what they belong to: `brand`, `tag`, `choice 7`; in the order of the shop. */
     lists: z.record(z.string(), z.array(namedThing)),
     categories: z.array(

@@ -116,6 +116,12 @@ export const LIST_FIELDS: readonly Field[] = [
     needed: true,
     section: 'goods',
   }),
+  listed('shop', 'placeLevels', {
+    type: 'textList',
+    store: column('shop', 'place_levels'),
+    longest: 100,
+    section: 'goods',
+  }),
   nameOf('brand', 'brand'),
   nameOf('supplier', 'supplier'),
   listed('supplier', 'currency', { type: 'currency', store: column('supplier', 'currency') }),

@@ -141,6 +141,7 @@ export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = 
   floorMargin: 'floor margin',
   largeChange: 'large change',
   outDefault: 'when out of stock',
+  placeLevels: 'levels of stock places',
   rates: 'rates',
   picture: 'picture',
   alternative: 'alternative text',

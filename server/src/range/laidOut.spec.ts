@@ -136,9 +136,14 @@ describe('the lists of a shop', () => {
   it('set the shop itself by the same road: its margins and what new goods do when they are out of stock', async () => {
     await house.set('shop', '1', 'floorMargin', '40 %');
     await house.set('shop', '1', 'outDefault', 'take back-orders');
+    await house.set('shop', '1', 'placeLevels', 'room | shelf');
     const landing = await landHand();
     const shop = await house.call(calls.getShop);
-    expect([shop.floorMargin, shop.outDefault]).toEqual([4000, 'take back-orders']);
+    expect([shop.floorMargin, shop.outDefault, shop.placeLevels]).toEqual([
+      4000,
+      'take back-orders',
+      ['room', 'shelf'],
+    ]);
     const { history } = await house.call(calls.getThing, { params: { kind: 'shop', id: '1' } });
     expect(history.map(({ called, before, after }) => [called, before, after])).toContain([
       'floor margin',

@@ -24,6 +24,8 @@ export interface Shop extends Asking {
   readonly settings: ExamineSettings;
   /** What new products do when they are out of stock. */
   readonly outDefault: WhenOut;
+  /** What the levels of stock places are called, from the outermost in. */
+  readonly placeLevels: readonly string[];
   /** The rules of assortments as they are kept, also those that do not read any more. */
   readonly kept: readonly { readonly id: string; readonly rule: string }[];
   /** Assortments that nothing in the shop leads to. */
@@ -46,6 +48,7 @@ interface ShopRow {
   readonly floor_margin_bp: number;
   readonly large_change_bp: number;
   readonly when_out: WhenOut;
+  readonly place_levels: string | null;
   /** By the kind, or `list`. */
   readonly lists: Readonly<Record<string, Named[] | null>>;
   readonly rules: { id: string; rule: string }[] | null;
@@ -61,7 +64,7 @@ const names = (table: string, name = 'name', order = 'name_key') =>
   `(select json_agg(json_build_array(id::text, ${name}) order by ${order}) from ${table})`;
 
 const SHOP = `
-  select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out,
+  select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out, s.place_levels,
     json_build_object('list', ${names('sku_list', 'title', 'id desc')},
       ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, 'name', KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
     ${names('outlet', 'name', 'id')} as outlets,
@@ -135,6 +138,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     ownFields,
     outlets,
     outDefault,
+    placeLevels: row.place_levels?.split('\n') ?? [],
     settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp },
   };
 }

@@ -17,7 +17,7 @@ import { countValues } from './values.ts';
 
 export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House): void {
   serve(app, calls.getShop, async () => {
-    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, kept, unplaced } =
+    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, placeLevels, kept, unplaced } =
       await readShop(db);
     const lists = [...names.lists].map(([key, { byId }]) => [key, [...byId].map(([id, name]) => ({ id, name }))]);
     return {
@@ -31,6 +31,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
       fields: [...ownFields].map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
       outlets: [...outlets],
       outDefault,
+      placeLevels: [...placeLevels],
       rules: [...kept],
       unplaced: [...unplaced],
       lists: Object.fromEntries(lists) as Record<string, { id: string; name: string }[]>,

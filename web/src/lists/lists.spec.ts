@@ -78,6 +78,17 @@ describe('the page of lists', () => {
   });
   const open = (inputs: Record<string, string> = { kind: 'brand' }) => Page.open(Lists, api, { inputs }).settled();
 
+  /** Takes one row in hand, when the sheet is there: once, as its grid appears, it says that nothing is. */
+  async function takeInHand(page: Page<Lists>, at: number): Promise<void> {
+    await page.until(() => page.host.querySelector('revogr-data') !== null);
+    const lists = page.fixture.componentInstance as unknown as {
+      rows: () => ThingRows;
+      inHand: { set: (rows: unknown) => void };
+    };
+    lists.inHand.set([lists.rows().rows[at]]);
+    await page.settled();
+  }
+
   it('shows the kinds with their counts, and the options and attributes that have values', async () => {
     const page = await open();
     expect(page.texts('nav .line')).toEqual([
@@ -92,6 +103,25 @@ describe('the page of lists', () => {
     ]);
     expect(page.texts('h1')).toEqual(['brands']);
     expect(api.inputsOf(calls.listThings)[0]).toEqual({ params: { kind: 'brand' }, query: {} });
+  });
+
+  it('says which level a stock place is, by the name that the shop gives it', async () => {
+    const place = (id: string, name: string, parent: string | null) => ({
+      id,
+      values: [name, parent],
+      used: null,
+      made: false,
+      goes: false,
+    });
+    const things = [place('1', 'Cellar', null), place('2', 'Bay 2', '1'), place('3', 'Top shelf', '2')];
+    api.answer(calls.listThings, { columns: ['name', 'parent'], things, pending: [] });
+    const page = await open({ kind: 'stockPlace' });
+    const levels: string[] = [];
+    for (const i of [0, 1, 2]) {
+      await takeInHand(page, i);
+      levels.push(...page.texts('ivory-thing-slip > aside > p').filter((text) => text.startsWith('Level')));
+    }
+    expect(levels).toEqual(['Level 1: place', 'Level 2: bay', 'Level 3']);
   });
 
   it('asks for the values of one option, under its name', async () => {
@@ -117,12 +147,7 @@ describe('the page of lists', () => {
 
   it('says what becomes of the goods before a thing in hand goes, and opens them', async () => {
     const page = await open();
-    // The sheet says once that nothing is in hand, when its grid is there.
-    await page.until(() => page.host.querySelector('revogr-data') !== null);
-    const lists = page.fixture.componentInstance;
-    const rows = (lists as unknown as { rows: () => ThingRows }).rows();
-    (lists as unknown as { inHand: { set: (rows: unknown) => void } }).inHand.set([rows.rows[0]]);
-    await page.settled();
+    await takeInHand(page, 0);
     await page.press('34 products have it');
     expect(page.dispatched).toContain(WorkingSetActions.ask({ question: 'brand is "Moss Lane"' }));
     await page.press(words.lists.delete);

@@ -1,5 +1,6 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import { type Asking, type Field, type FieldKey, type KindKey, type ValueTypeKey } from '@ivory/core';
+import { valueInHand } from '../sheet/proposed.ts';
 import { type CellAddress, type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
 
 export type Things = AnswerOf<typeof calls.listThings>;
@@ -40,6 +41,15 @@ export class ThingRows extends SheetRows {
   /** The thing of a row. */
   thingOf({ id }: SheetRow): Thing | undefined {
     return this.byId.get(id ?? '');
+  }
+
+  /** How many things a row lies in, as the proof in hand has it. */
+  depthOf(row: SheetRow): number {
+    const within = new Set<SheetRow>();
+    const outer = (inner: SheetRow) => this.rows.find(({ id }) => id === valueInHand(inner, 'parent'));
+    // A proposal may lay two things into one another until it is examined.
+    for (let at = outer(row); at && !within.has(at); at = outer(at)) within.add(at);
+    return within.size;
   }
 
   override isSameSet(other: SheetRows): boolean {

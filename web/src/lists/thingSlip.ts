@@ -3,11 +3,13 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { calls } from '@ivory/contract';
 import { editValue, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue, typeOf } from '@ivory/core';
+import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
 import { PictureOrder } from '../folio/product/pictureOrder.ts';
 import { proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { ValueTable } from '../slip/valueTable.ts';
+import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { AttributeType } from './attributeType.ts';
@@ -32,6 +34,7 @@ export class ThingSlip {
 
   protected readonly words = words;
   private readonly api = inject(Api);
+  private readonly shop = inject(Store).selectSignal(session.selectShop);
   protected readonly whole = whole;
   protected readonly one = computed((): Thing | undefined => {
     const [row, ...more] = this.inHand();
@@ -41,6 +44,13 @@ export class ThingSlip {
   protected readonly page = computed(() => {
     const thing = this.one();
     return thing && KINDS[this.kind()].hasFolio ? ['/folio', this.kind(), thing.id] : undefined;
+  });
+  /** Which level of the shop's stock places the one in hand is. */
+  protected readonly level = computed(() => {
+    const [row, ...more] = this.inHand();
+    if (this.kind() !== 'stockPlace' || !row || more.length > 0) return undefined;
+    const depth = this.rows().depthOf(row);
+    return words.lists.level(this.shop()?.placeLevels[depth] ?? '', depth + 1);
   });
   protected readonly title = computed(() => {
     const [row, ...more] = this.inHand();

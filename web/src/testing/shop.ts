@@ -15,6 +15,7 @@ export const shop: Shop = {
   version: '1',
   fields: TEST_FIELDS.map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
   outDefault: 'show it as sold out',
+  placeLevels: ['place', 'bay'],
   rules: [],
   unplaced: ['1'],
   outlets: [{ id: '1', name: 'Lamplight Finder' }],

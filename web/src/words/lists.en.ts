@@ -29,6 +29,7 @@ export const listWords = {
   goes: 'Goes when the proof lands.',
   usedBy: (products: string) => (products === '1' ? '1 product has it' : `${products} products have it`),
   unused: 'No product has it.',
+  level: (name: string, number: number) => (name === '' ? `Level ${number}` : `Level ${number}: ${name}`),
   none: (many: string) => `There are no ${many} yet.`,
   noneFound: 'Nothing in this list has that in its name.',
   deleteAsks: (what: string, products: string, then: string) =>
@@ -60,7 +61,8 @@ export const listWords = {
     taxClass:
       'Goods of a class have its rate. A rate that changes is one more row with its day: on that day the goods get it by themselves.',
     customerGroup: 'Who prices are made for: trade, schools, friends of the house.',
-    stockPlace: 'Where stock lies, in levels: a place, its bays, their shelves.',
+    stockPlace:
+      'Where stock lies, in levels: a place, its bays, their shelves. What your levels are called stands with the shop itself.',
     assortment:
       'Goods gathered for a purpose: by a rule, by hand, or both. Each is shown where its page says: in the menu, on the front page, at the head of a category.',
   } as Record<string, string>,

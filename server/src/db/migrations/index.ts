@@ -13,6 +13,7 @@ import * as kindsAndFields from './011_kinds_and_fields.ts';
 import * as rangeLaidOut from './012_range_laid_out.ts';
 import * as soldAsOne from './013_sold_as_one.ts';
 import * as goodsInWords from './014_goods_in_words.ts';
+import * as levelsOfPlaces from './015_levels_of_places.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -30,4 +31,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '012_range_laid_out': rangeLaidOut,
   '013_sold_as_one': soldAsOne,
   '014_goods_in_words': goodsInWords,
+  '015_levels_of_places': levelsOfPlaces,
 };
