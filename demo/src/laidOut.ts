@@ -29,6 +29,7 @@ const FITS: Readonly<Record<string, string>> = {
   ]),
   'Ink > Cartridges > Long': JSON.stringify([['Harrowgill', '60', 2008, null, '']]),
 };
+const PLACE_LEVELS = ['room', 'bay', 'shelf'];
 const PLACES = [
   ['Back room', null],
   ['Bay A', 'Back room'],
@@ -60,6 +61,7 @@ export async function writeLaidOut(tx: Tx, categories: ReadonlyMap<string, strin
     await sql`insert into unit (name, symbol) values (${name}, ${symbol})`.execute(tx.q);
   for (const [name, note] of GROUPS)
     await sql`insert into customer_group (name, note) values (${name}, ${note})`.execute(tx.q);
+  await sql`update shop set place_levels = ${PLACE_LEVELS.join('\n')}`.execute(tx.q);
   for (const [i, [name, parent]] of PLACES.entries()) {
     await sql`
       insert into stock_place (name, parent_id, place)
