@@ -1,6 +1,7 @@
-import { CdkDrag, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, type ElementRef, input, output, viewChild } from '@angular/core';
 import { type AnswerOf, type calls } from '@ivory/contract';
+import { Reordering } from '../keys/reordering.ts';
 import { words } from '../words/en.ts';
 
 type Product = AnswerOf<typeof calls.getThing>['products'][number];
@@ -31,7 +32,7 @@ type Product = AnswerOf<typeof calls.getThing>['products'][number];
           >
             ↓
           </button>
-          <button type="button" [attr.aria-label]="words.folio.take(one.name)" (click)="take(i)">×</button>
+          <button type="button" [attr.aria-label]="words.folio.take(one.name)" (click)="takeOut(i)">×</button>
         </li>
       } @empty {
         <li class="soft">{{ empty() }}</li>
@@ -89,7 +90,7 @@ type Product = AnswerOf<typeof calls.getThing>['products'][number];
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class ProductOrder {
+export class ProductOrder extends Reordering {
   readonly label = input.required<string>();
   /** What is said while there is none. */
   readonly empty = input('');
@@ -100,41 +101,19 @@ export class ProductOrder {
   protected readonly words = words;
   private readonly code = viewChild.required<ElementRef<HTMLInputElement>>('code');
 
-  protected dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
-    this.move(previousIndex, currentIndex);
-  }
-
-  protected key(at: number, event: KeyboardEvent): void {
-    const step = { ArrowUp: -1, ArrowDown: 1 }[event.key];
-    if (!event.altKey || step === undefined) return;
-    event.preventDefault();
-    this.move(at, at + step);
-  }
-
-  protected move(from: number, to: number): void {
-    if (from === to || to < 0 || to >= this.products().length) return;
-    const codes = this.codes();
-    moveItemInArray(codes, from, to);
-    this.emit(codes);
-  }
-
-  protected take(at: number): void {
-    this.emit(this.codes().filter((_, i) => i !== at));
-  }
-
   protected add(): void {
     const field = this.code().nativeElement;
     const code = field.value.trim();
     if (code === '') return;
     field.value = '';
-    this.emit([...this.codes(), code]);
+    this.emit([...this.entries(), code]);
   }
 
-  private codes(): string[] {
+  protected override entries(): string[] {
     return this.products().map(({ code }) => code);
   }
 
-  private emit(codes: readonly string[]): void {
+  protected override emit(codes: readonly string[]): void {
     this.changed.emit(codes.join(' | '));
   }
 }

@@ -1,9 +1,10 @@
-import { CdkDrag, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { booleanAttribute, ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { type AnswerOf, calls, type ProblemDetails } from '@ivory/contract';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { concatMap, from } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
+import { Reordering } from '../../keys/reordering.ts';
 import { words } from '../../words/en.ts';
 
 export type Picture = AnswerOf<typeof calls.getThing>['pictures'][number];
@@ -24,7 +25,7 @@ interface Sending {
   host: { '(paste)': 'pasted($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class PictureOrder {
+export class PictureOrder extends Reordering {
   readonly label = input.required<string>();
   readonly pictures = input.required<readonly Picture[]>();
   /** At most one is held. */
@@ -54,7 +55,7 @@ export class PictureOrder {
     this.isOver.set(true);
   }
 
-  protected dropped(event: DragEvent): void {
+  protected filesDropped(event: DragEvent): void {
     this.isOver.set(false);
     const files = [...(event.dataTransfer?.files ?? [])];
     if (files.length === 0) return;
@@ -129,7 +130,7 @@ export class PictureOrder {
   private add(picture: Picture): void {
     if (this.isSingle()) return this.changed.emit(`#${picture.id}`);
     // The order that stands may not know of those that came a moment ago.
-    const ids = this.pictures().map(({ id }) => id);
+    const ids = this.entries();
     const waiting = [...this.come(), picture].filter(({ id }) => !ids.includes(id));
     this.come.set(waiting);
     this.emit([...ids, ...waiting.map(({ id }) => id)]);
@@ -139,34 +140,16 @@ export class PictureOrder {
     this.sending.update((sending) => sending.filter((_, i) => i !== at));
   }
 
-  protected moved({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
-    this.move(previousIndex, currentIndex);
-  }
-
-  protected key(at: number, event: KeyboardEvent): void {
-    const step = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
-    if (!event.altKey || step === undefined) return;
-    event.preventDefault();
-    this.move(at, at + step);
-  }
-
-  protected move(from: number, to: number): void {
-    if (from === to || to < 0 || to >= this.pictures().length) return;
-    const ids = this.pictures().map(({ id }) => id);
-    moveItemInArray(ids, from, to);
-    this.emit(ids);
-  }
-
-  protected takeOut(at: number): void {
+  protected override takeOut(at: number): void {
     this.come.set([]);
-    this.emit(
-      this.pictures()
-        .filter((_, i) => i !== at)
-        .map(({ id }) => id),
-    );
+    super.takeOut(at);
   }
 
-  private emit(ids: readonly string[]): void {
+  protected override entries(): string[] {
+    return this.pictures().map(({ id }) => id);
+  }
+
+  protected override emit(ids: readonly string[]): void {
     this.changed.emit([...new Set(ids)].map((id) => `#${id}`).join(' | '));
   }
 }
