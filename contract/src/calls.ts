@@ -4,6 +4,7 @@ import { call } from './call.ts';
 import {
   answerSchema,
   askSchema,
+  rowsQuery,
   done,
   effectSchema,
   fieldKeySchema,
@@ -103,10 +104,16 @@ export const nearQuestions = call('POST', '/api/answers/near', {
  * at the place of its first.
  */
 export const makeSet = call('POST', '/api/sets', {
-  body: askSchema.extend({ of: z.enum(['SKUs', 'products']).default('SKUs') }),
+  body: askSchema.omit({ columns: true }),
   answer: z.object({ id: idSchema, total: z.number() }),
 });
-export const readSet = call('GET', '/api/sets/:id/rows', { params: idParams, query: windowQuery, answer: rowsSchema });
+export const readSet = call('GET', '/api/sets/:id/rows', { params: idParams, query: rowsQuery, answer: rowsSchema });
+
+/** The SKUs of a product that answer a question, in the order of their options. */
+export const listVariants = call('POST', '/api/answers/variants', {
+  body: askSchema.pick({ question: true, columns: true }).extend({ product: idSchema }),
+  answer: rowsSchema,
+});
 
 /** How many SKUs have each value of a field that has named values, under a question; the most frequent first. */
 export const countValues = call('POST', '/api/answers/values', {
@@ -219,6 +226,8 @@ export const editCells = call('POST', '/api/hand/edits', {
     title: z.string().max(200),
     /** Brands, suppliers, tags and the like that a cell names and the shop has not are made with it. Values of options always are. */
     make: z.boolean().default(false),
+    /** Which SKUs of a product an edit is of, where it gives a product a value that its SKUs have: those that answer. */
+    question: questionText.default(''),
     edits: z
       // Longer than any field takes, so that the field itself says what is too long.
       .array(z.object({ kind: kindSchema, id: idSchema, field: fieldKeySchema, text: z.string().max(100_000) }))

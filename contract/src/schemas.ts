@@ -73,9 +73,25 @@ export type Sort = z.infer<typeof sortSchema>;
 export const questionText = z
   .string()
   .refine((text) => text.length <= 4_000, 'A question has at most 4,000 characters.');
+/** What the rows of an answer are of. By product, one whose SKUs answer as one has a row of its own. */
+export const rowsOfSchema = z.enum(['SKUs', 'products']);
+export type RowsOf = z.infer<typeof rowsOfSchema>;
+/** The fields that rows are to have; all that are not too long for a row where none are named. Those that the shop has not do not come. */
+const columnsAsked = z.array(fieldKeySchema).max(200);
 export const askSchema = z.object({
   question: questionText,
   sort: sortSchema.default({ field: 'name', down: false }),
+  of: rowsOfSchema.default('SKUs'),
+  columns: columnsAsked.optional(),
+});
+/** A window of rows, with the fields that they are to have, divided by commas. */
+export const rowsQuery = windowQuery.extend({
+  columns: z
+    .string()
+    .max(8_000)
+    .transform((keys) => keys.split(',').filter(Boolean) as FieldKey[])
+    .pipe(columnsAsked)
+    .optional(),
 });
 
 /** A row of the sheet: SKU id, product id, key of its picture, then the values of the `columns` that came with it. */
@@ -91,14 +107,37 @@ export const pendingSchema = z.object({
   /** The value as people read it, where it names something that only the proof makes. */
   called: z.string().nullable(),
   looks: z.array(lookKeySchema),
+  /** Of an SKU, where the rows are of products: whose it is. */
+  product: idSchema.optional(),
 });
 export type Pending = z.infer<typeof pendingSchema>;
+
+/** What the SKUs behind the row of a product differ in: how many have a value, and how many different ones there are. */
+const differingSchema = z.object({
+  field: fieldKeySchema,
+  filled: z.number(),
+  different: z.number(),
+  /** Of numbers the lowest and the highest; of others the first dozen. */
+  values: z.array(z.string()),
+});
+export type Differing = z.infer<typeof differingSchema>;
+
+/** A row that stands for several SKUs of a product: its place among the rows, how many of its SKUs answer, and of how many. */
+const severalSchema = z.object({
+  row: z.number(),
+  here: z.number(),
+  all: z.number(),
+  differing: z.array(differingSchema),
+});
+export type Several = z.infer<typeof severalSchema>;
 
 export const rowsSchema = z.object({
   /** The fields of the rows, in the order of their values. */
   columns: z.array(fieldKeySchema),
   rows: z.array(sheetRowSchema),
   pending: z.array(pendingSchema),
+  /** Of rows by product: those that stand for several SKUs. Their values are what those agree in, and empty where they do not. */
+  several: z.array(severalSchema).default([]),
 });
 
 export const countsSchema = z.object({

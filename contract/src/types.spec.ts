@@ -53,7 +53,12 @@ describe('types', () => {
 
   it('hold the bodies of calls to the contract', () => {
     type Edits = BodyOf<typeof calls.editCells>;
-    const right: Edits = { make: false, title: '', edits: [{ kind: 'sku', id: '1', field: 'price', text: '1' }] };
+    const right: Edits = {
+      make: false,
+      question: '',
+      title: '',
+      edits: [{ kind: 'sku', id: '1', field: 'price', text: '1' }],
+    };
     // @ts-expect-error a value is addressed by kind and id
     const wrong: Edits = { title: '', edits: [{ sku: '1', field: 'price', text: '1' }] };
     expect(right).not.toEqual(wrong);

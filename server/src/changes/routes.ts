@@ -6,6 +6,7 @@ import { type House } from '../http/house.ts';
 import { csvDownload } from '../http/csvDownload.ts';
 import { parsedTexts, serve } from '../http/route.ts';
 import { readShop } from '../range/names.ts';
+import { ofProducts } from '../range/productRows.ts';
 import { pendingOn } from '../range/rows.ts';
 import { changeType } from './propose/changeType.ts';
 import { editCells } from './propose/editCells.ts';
@@ -71,9 +72,9 @@ function handRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.getHandProof, hand);
   serve(app, calls.getHandLines, async ({ params }) => ({ lines: await handLines(db, person.id, params.kind) }));
   serve(app, calls.editCells, async ({ body }) => {
-    await editCells(db, person.id, body);
-    const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, body.edits)]);
-    return { proof, pending };
+    const { things, productOf } = await editCells(db, person.id, body);
+    const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, things)]);
+    return { proof, pending: ofProducts(pending, productOf) };
   });
   serve(app, calls.putStep, async ({ body }) => ({ ...(await putStep(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.makeProduct, async ({ body }) => ({

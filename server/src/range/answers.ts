@@ -1,4 +1,4 @@
-import { type Answer, type Counts, type NearQuestion, type Sort } from '@ivory/contract';
+import { type Answer, type BodyOf, type calls, type Counts, type NearQuestion, type RowsOf } from '@ivory/contract';
 import { conditions, EVERYTHING, type Field, otherReadings, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
 import { cancellable, type Db, type Tx } from '../db/connect.ts';
@@ -6,30 +6,36 @@ import { questionSql } from '../db/questionSql.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
 import { SHELF } from '../db/shelfSql.ts';
+import { productRowsOf } from './productRows.ts';
 import { orderBy, orderByKey, pendingOnSkus, rowsOf, sortField, sortKey } from './rows.ts';
 
 const FIRST_ROWS = 200;
 /** A set of at most so many SKUs is found once, and its rows are read by their ids. */
 const FEW = 2_000;
+/** Where the first SKUs are of too few products, so many times more are looked at. */
+const MORE = 8;
 
-/** Answers a question: counts of the whole set, and its first rows. */
-export async function answerQuestion(db: Db, person: string, text: string, sort: Sort): Promise<Answer> {
+type Asked = BodyOf<typeof calls.answerQuestion>;
+
+/** Answers a question: counts of the whole set, and its first rows, with the columns that are asked for. */
+export async function answerQuestion(db: Db, person: string, asked: Asked): Promise<Answer> {
+  const { sort, of, columns } = asked;
   const shop = await readShop(db);
-  const { question, printed, turned } = ask(text, shop);
+  const { question, printed, turned } = ask(asked.question, shop);
   const target = sortField(sort, shop);
-  const { counts, columns, rows, pending } = await countsAndRows(db, person, question, target, sort.down, shop);
+  const { counts, first } = await countsAndFirst(db, question, target, sort.down, of, shop);
+  const rows =
+    of === 'products'
+      ? await productRowsOf(db, person, first, question, shop, columns)
+      : await skuRowsOf(db, person, first, shop, columns);
   const each = question === EVERYTHING ? [] : conditions(question);
   const parts = each.map((part) => printPart(part, shop));
-  return {
-    question: printed,
-    conditions: parts,
-    turned,
-    counts,
-    columns,
-    rows,
-    pending,
-    register: shop.register.version,
-  };
+  return { question: printed, conditions: parts, turned, counts, ...rows, register: shop.register.version };
+}
+
+async function skuRowsOf(db: Db, person: string, skus: readonly string[], shop: Shop, columns: Asked['columns']) {
+  const [rows, pending] = await Promise.all([rowsOf(db, skus, shop, columns), pendingOnSkus(db, person, skus)]);
+  return { ...rows, pending, several: [] };
 }
 
 const printPart = (part: Question, shop: Shop): string => {
@@ -54,31 +60,46 @@ export async function countSet(db: Db, question: Question, shop: Shop): Promise<
   return countsOf(rows[0]!);
 }
 
-/** A small set, which is most, is looked for once; in a large one the first rows are soon met along the order. */
-async function countsAndRows(db: Db, person: string, question: Question, target: Field, down: boolean, shop: Shop) {
-  const read = async (skus: readonly string[]) => {
-    const [rows, pending] = await Promise.all([rowsOf(db, skus, shop), pendingOnSkus(db, person, skus)]);
-    return { ...rows, pending };
-  };
-  const few = question === EVERYTHING ? undefined : await countFew(db, question, target, down, shop);
-  if (few) return { counts: few.counts, ...(await read(few.first)) };
-  const first = async () => {
+/**
+ * The counts of a set, and the ids of its first rows in their order. A small set, which is most, is looked for once; in a large one
+ * the first rows are soon met along the order.
+ */
+async function countsAndFirst(db: Db, question: Question, target: Field, down: boolean, of: RowsOf, shop: Shop) {
+  const few = question === EVERYTHING ? undefined : await countFew(db, question, target, down, of, shop);
+  if (few) return few;
+  const firstSkus = async (most: number, id: 'sku_id' | 'product_id') => {
     const { rows } = await sql<{ first: string[] }>`
-      select array(select s.sku_id from ${SHELF} where ${questionSql(question, shop)}
-        order by ${orderBy(target, down)} limit ${FIRST_ROWS}) as first`.execute(db.q);
-    return read(rows[0]!.first);
+      select array(select ${sql.ref(`s.${id}`)} from ${SHELF} where ${questionSql(question, shop)}
+        order by ${orderBy(target, down)} limit ${most}) as first`.execute(db.q);
+    return rows[0]!.first;
   };
-  const [counts, rows] = await Promise.all([countSet(db, question, shop), first()]);
-  return { counts, ...rows };
+  const firstProducts = async () => {
+    for (let most = FEW; ; most *= MORE) {
+      const ofSkus = await firstSkus(most, 'product_id');
+      const products = [...new Set(ofSkus)];
+      if (products.length >= FIRST_ROWS || ofSkus.length < most) return products.slice(0, FIRST_ROWS);
+    }
+  };
+  const [counts, first] = await Promise.all([
+    countSet(db, question, shop),
+    of === 'products' ? firstProducts() : firstSkus(FIRST_ROWS, 'sku_id'),
+  ]);
+  return { counts, first };
 }
 
-async function countFew(db: Db, question: Question, target: Field, down: boolean, shop: Shop) {
+async function countFew(db: Db, question: Question, target: Field, down: boolean, of: RowsOf, shop: Shop) {
+  const order = orderByKey(target, down);
+  const first =
+    of === 'SKUs'
+      ? sql`select sku_id from few order by ${order} limit ${FIRST_ROWS}`
+      : sql`select product_id from (select product_id, row_number() over (order by ${order}) as place from few) placed
+          group by product_id order by min(place) limit ${FIRST_ROWS}`;
   const { rows } = await sql<CountsRow & { first: string[] }>`
     with hit as materialized (
       select s.sku_id, s.product_id, s.cost, s.stock, s.name_key, ${sortKey(target)} as sort_key
-      from ${SHELF} where ${questionSql(question, shop)} limit ${FEW + 1})
-    select ${COUNTS}, array(
-      select sku_id from hit where (select count(*) from hit) <= ${FEW} order by ${orderByKey(target, down)} limit ${FIRST_ROWS}) as first
+      from ${SHELF} where ${questionSql(question, shop)} limit ${FEW + 1}),
+    few as (select * from hit where (select count(*) from hit) <= ${FEW})
+    select ${COUNTS}, array(${first}) as first
     from hit s
   `.execute(db.q);
   const counts = countsOf(rows[0]!);

@@ -3,10 +3,12 @@ import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
 import { previewRule } from '../prices/previewRule.ts';
+import { ask } from './ask.ts';
 import { answerQuestion, nearQuestions } from './answers.ts';
 import { openList } from './lists.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
+import { variantRowsOf } from './productRows.ts';
 import { productsBeside } from './beside.ts';
 import { clearedAway } from './clearedAway.ts';
 import { getProduct } from './product.ts';
@@ -38,10 +40,17 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
       categories: [...names.categories.categories],
     };
   });
-  serve(app, calls.answerQuestion, ({ body }) => answerQuestion(db, person.id, body.question, body.sort));
+  serve(app, calls.answerQuestion, ({ body }) => answerQuestion(db, person.id, body));
   serve(app, calls.nearQuestions, ({ body, asker }) => nearQuestions(db, body.question, asker));
   serve(app, calls.makeSet, ({ body }) => makeSet(db, body.question, body.sort, body.of));
-  serve(app, calls.readSet, ({ params, query }) => readSet(db, person.id, params.id, query.from, query.count));
+  serve(app, calls.readSet, ({ params, query }) =>
+    readSet(db, person.id, params.id, query.from, query.count, query.columns),
+  );
+  serve(app, calls.listVariants, async ({ body }) => {
+    const shop = await readShop(db);
+    const { question } = ask(body.question, shop);
+    return variantRowsOf(db, person.id, body.product, question, shop, body.columns);
+  });
   serve(app, calls.countValues, ({ body }) => countValues(db, body.question, body.field));
   serve(app, calls.countThings, () => countThings(db));
   serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));

@@ -19,8 +19,11 @@ import { Refusal } from '../refusal.ts';
 import { withProductsOfLines } from './productCodes.ts';
 import { readShop, type Shop } from './names.ts';
 
-/** The fields that a row has when none are named: all that are not too long for it. */
-export const rowFields = ({ register }: Asking): readonly Field[] => register.goods.filter(({ apart }) => !apart);
+/** The fields that rows have: those that are asked for and the shop has; all where none are named. None is too long for a row. */
+const rowFields = ({ goods }: Register, asked: readonly FieldKey[] | undefined): readonly Field[] => {
+  const wanted = asked && new Set(asked);
+  return goods.filter(({ key, apart }) => !apart && (!wanted || wanted.has(key)));
+};
 
 /** What a row of the sheet is read as: ids, picture, then the fields in canonical text. */
 const rowColumns = (fields: readonly Field[], register: Register): RawBuilder<unknown> =>
@@ -72,9 +75,27 @@ async function arrays(db: Db, query: { name?: string; text: string; values: unkn
   return result.rows as (string | null)[][];
 }
 
-/** The text of the query for rows by their SKUs, for each set of fields: compiling it takes as long as reading. */
-const ROWS_BY_SKU = new WeakMap<readonly Field[], string>();
-const FIELDS = new WeakMap<Register, readonly Field[]>();
+/** The fields of rows, and the text of the query for them by their SKUs: compiling it takes as long as reading. */
+interface Reading {
+  readonly fields: readonly Field[];
+  readonly text: string;
+}
+/** By the columns that were asked for; people keep few layouts. */
+const READINGS = new WeakMap<Register, Map<string, Reading>>();
+const MOST_READINGS = 50;
+
+function readingOf({ q }: Db, register: Register, asked: readonly FieldKey[] | undefined): Reading {
+  let readings = READINGS.get(register);
+  if (!readings || readings.size >= MOST_READINGS) READINGS.set(register, (readings = new Map<string, Reading>()));
+  const fields = rowFields(register, asked);
+  const key = fields.map((field) => field.key).join();
+  let reading = readings.get(key);
+  if (!reading) {
+    const query = sql`select ${rowColumns(fields, register)} from ${SHELF} where s.sku_id = any(${sql.raw('$1')}::bigint[])`;
+    readings.set(key, (reading = { fields, text: query.compile(q).sql }));
+  }
+  return reading;
+}
 
 /**
  * Rows of the sheet by their SKUs, in their order, with the fields of their values. One that is gone since leaves no hole: its
@@ -83,18 +104,12 @@ const FIELDS = new WeakMap<Register, readonly Field[]>();
 export async function rowsOf(
   db: Db,
   skus: readonly string[],
-  asking: Asking,
+  { register }: Asking,
+  asked?: readonly FieldKey[],
 ): Promise<{ columns: FieldKey[]; rows: (string | null)[][] }> {
-  const { register } = asking;
-  let fields = FIELDS.get(register);
-  if (!fields) FIELDS.set(register, (fields = rowFields(asking)));
+  const { fields, text } = readingOf(db, register, asked);
   const columns = fields.map(({ key }) => key);
   if (skus.length === 0) return { columns, rows: [] };
-  let text = ROWS_BY_SKU.get(fields);
-  if (text === undefined) {
-    const query = sql`select ${rowColumns(fields, register)} from ${SHELF} where s.sku_id = any(${sql.raw('$1')}::bigint[])`;
-    ROWS_BY_SKU.set(fields, (text = query.compile(db.q).sql));
-  }
   const found = await arrays(db, { ...named(text), values: [skus] });
   const byId = new Map(found.map((row) => [row[0], row]));
   return { columns, rows: skus.map((sku) => byId.get(sku) ?? [sku]) };

@@ -1,4 +1,5 @@
-import { type Sort } from '@ivory/contract';
+import { type Answer, type RowsOf, type Sort } from '@ivory/contract';
+import { type FieldKey, keepQuestion, keptQuestion } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
@@ -6,6 +7,7 @@ import { Refusal } from '../refusal.ts';
 import { ask } from './ask.ts';
 import { readShop } from './names.ts';
 import { SHELF } from '../db/shelfSql.ts';
+import { productRowsOf } from './productRows.ts';
 import { orderBy, pendingOnSkus, rowsOf, sortField } from './rows.ts';
 
 export const BYTES_AN_ID = 8;
@@ -16,7 +18,7 @@ export async function makeSet(
   db: Db,
   text: string,
   sort: Sort,
-  of: 'SKUs' | 'products' = 'SKUs',
+  of: RowsOf = 'SKUs',
 ): Promise<{ id: string; total: number }> {
   const shop = await readShop(db);
   const { question } = ask(text, shop);
@@ -26,9 +28,10 @@ export async function makeSet(
     select id from (
       select s.product_id as id, row_number() over (order by ${order}) as place from ${SHELF} where ${questionSql(question, shop)}
     ) placed group by id order by min(place)`;
+  const kept = of === 'products' ? keepQuestion(question) : null;
   const { rows } = await sql<{ id: string; total: number }>`
-    insert into working_set (total, ids)
-    select count(*)::int, coalesce(string_agg(int8send(id), ''::bytea), ''::bytea)
+    insert into working_set (total, ids, question)
+    select count(*)::int, coalesce(string_agg(int8send(id), ''::bytea), ''::bytea), ${kept}::jsonb
     from (${of === 'SKUs' ? skus : products}) ordered
     returning id, total
   `.execute(db.q);
@@ -40,18 +43,32 @@ export async function forgetOldSets(db: Db): Promise<void> {
   await sql`delete from working_set where made_at < now() - ${KEPT}`.execute(db.q);
 }
 
-/** Rows of a snapshot, from any place in it at the same cost. */
-export async function readSet(db: Db, person: string, id: string, from: number, count: number) {
-  const { rows: slices } = await sql<{ ids: Buffer }>`
-    select substring(ids from ${from * BYTES_AN_ID + 1}::int for ${count * BYTES_AN_ID}::int) as ids
+/** Rows of a snapshot, from any place in it at the same cost, with the columns that are asked for. */
+export async function readSet(
+  db: Db,
+  person: string,
+  id: string,
+  from: number,
+  count: number,
+  columns?: readonly FieldKey[],
+): Promise<Pick<Answer, 'columns' | 'rows' | 'pending' | 'several'>> {
+  const { rows: slices } = await sql<{ ids: Buffer; question: unknown }>`
+    select substring(ids from ${from * BYTES_AN_ID + 1}::int for ${count * BYTES_AN_ID}::int) as ids, question
     from working_set where id = ${id}
   `.execute(db.q);
-  const slice = slices[0]?.ids;
-  if (!slice) throw new Refusal('not found', 'This list was closed. Ask the question again.');
-  const ids = Array.from({ length: slice.length / BYTES_AN_ID }, (_, i) =>
-    slice.readBigInt64BE(i * BYTES_AN_ID).toString(),
+  const [slice] = slices;
+  if (!slice) throw closed();
+  const ids = Array.from({ length: slice.ids.length / BYTES_AN_ID }, (_, i) =>
+    slice.ids.readBigInt64BE(i * BYTES_AN_ID).toString(),
   );
   const shop = await readShop(db);
-  const [read, pending] = await Promise.all([rowsOf(db, ids, shop), pendingOnSkus(db, person, ids)]);
-  return { ...read, pending };
+  if (slice.question !== null) {
+    const question = keptQuestion(JSON.stringify(slice.question), shop);
+    if (!question) throw closed();
+    return productRowsOf(db, person, ids, question, shop, columns);
+  }
+  const [read, pending] = await Promise.all([rowsOf(db, ids, shop, columns), pendingOnSkus(db, person, ids)]);
+  return { ...read, pending, several: [] };
 }
+
+const closed = () => new Refusal('not found', 'This list was closed. Ask the question again.');

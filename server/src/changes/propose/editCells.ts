@@ -28,6 +28,7 @@ import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { standing } from '../stores/stores.ts';
 import { makeMissingCategories } from './makeMissingCategories.ts';
 import { dropUnusedChoices, makeMissingNames } from './makeMissingNames.ts';
+import { ofEachSku } from './ofEachSku.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
 import { refuseFollowing, refuseSetsInSets } from './refuseFollowing.ts';
 import { refuseRulesToThemselves } from './refuseRules.ts';
@@ -36,12 +37,20 @@ import { takeInLines } from './takeIn.ts';
 type Edits = BodyOf<typeof calls.editCells>;
 type Edit = Edits['edits'][number];
 
+/** What was edited: each thing, and of SKUs that were edited through their product, which that is. */
+interface Edited {
+  readonly things: readonly { readonly kind: KindKey; readonly id: string }[];
+  readonly productOf: ReadonlyMap<string, string>;
+}
+
 /** Puts typed or pasted values into the proof in hand: all of them, or none when one cannot be read. */
-export async function editCells(db: Db, person: string, { title, edits, make }: Edits): Promise<void> {
-  const within = edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
-  await within(db, async (tx) => {
+export async function editCells(db: Db, person: string, asked: Edits): Promise<Edited> {
+  const { title, make } = asked;
+  const within = asked.edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
+  return within(db, async (tx) => {
     const proof = await handProof(tx, person);
     const stands = await readShop(tx);
+    const { edits, productOf } = await ofEachSku(tx, asked.edits, asked.question, stands);
     const fields = fieldsOf(edits, stands);
     // A price or a stock names nothing that the proof could make.
     const isNaming = [...fields.values()].some(({ refersTo, type }) => refersTo !== undefined || type === 'rule');
@@ -72,6 +81,7 @@ export async function editCells(db: Db, person: string, { title, edits, make }: 
     if (edited('stock')) await examineStock(tx, proof);
     if (edited('code')) await examineCodes(tx, proof);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
+    return { things: edits, productOf };
   });
 }
 

@@ -14,6 +14,7 @@ import * as rangeLaidOut from './012_range_laid_out.ts';
 import * as soldAsOne from './013_sold_as_one.ts';
 import * as goodsInWords from './014_goods_in_words.ts';
 import * as levelsOfPlaces from './015_levels_of_places.ts';
+import * as rowsByProduct from './016_rows_by_product.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -32,4 +33,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '013_sold_as_one': soldAsOne,
   '014_goods_in_words': goodsInWords,
   '015_levels_of_places': levelsOfPlaces,
+  '016_rows_by_product': rowsByProduct,
 };

@@ -1,0 +1,145 @@
+import { type Differing, type Pending, type Several } from '@ivory/contract';
+import { type Asking, type Field, type FieldKey, type Question, type Register, typeOf } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Db } from '../db/connect.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { pendingOnSkus, rowsOf, sortKey } from './rows.ts';
+
+/** So many of the values in which SKUs differ are told; how many there are is told too. */
+const MOST_TOLD = 12;
+
+interface Group {
+  readonly product_id: string;
+  readonly skus: string[];
+  readonly all_skus: number;
+  /** Of each field: how many SKUs have it, how many different values there are, and some of them. */
+  readonly filled: number[];
+  readonly different: number[];
+  readonly told: string[];
+}
+
+/** What rows by product are. */
+export interface ProductRows {
+  readonly columns: FieldKey[];
+  readonly rows: (string | null)[][];
+  readonly pending: Pending[];
+  readonly several: Several[];
+}
+
+/**
+ * Rows of the sheet by product, in the order of `products`: each stands for those of its SKUs that answer the question. What these
+ * agree in is its value; what they differ in is told beside. A product of which one SKU answers has the row of that. One of which
+ * none does any more leaves no hole: its row is empty.
+ */
+export async function productRowsOf(
+  db: Db,
+  person: string,
+  products: readonly string[],
+  question: Question,
+  asking: Asking,
+  asked?: readonly FieldKey[],
+): Promise<ProductRows> {
+  const { register } = asking;
+  const isAsked = asked && new Set(asked);
+  const fields = register.goods.filter(
+    ({ key, kind, apart }) => kind === 'sku' && !apart && (!isAsked || isAsked.has(key)),
+  );
+  const groups = await groupsOf(db, products, question, asking, fields);
+  const found = products.map((id) => groups.get(id));
+  const [read, pending] = await Promise.all([
+    rowsOf(
+      db,
+      found.map((group) => group?.skus[0] ?? '0'),
+      asking,
+      asked,
+    ),
+    pendingOnSkus(
+      db,
+      person,
+      found.flatMap((group) => group?.skus ?? []),
+    ),
+  ]);
+  const several: Several[] = [];
+  const productOf = new Map<string, string>();
+  found.forEach((group, row) => {
+    if (!group || group.skus.length < 2) return;
+    const { product_id: id, skus, all_skus: all } = group;
+    for (const sku of skus) productOf.set(sku, id);
+    const differing = fields.flatMap((field, place) => differingIn(group, field, place) ?? []);
+    for (const { field } of differing) read.rows[row]![3 + read.columns.indexOf(field)] = null;
+    several.push({ row, here: skus.length, all, differing });
+  });
+  const { columns, rows } = read;
+  return { columns, rows, several, pending: ofProducts(pending, productOf) };
+}
+
+/** Changes of SKUs that stand together in a row, with the product whose row it is. */
+export const ofProducts = (pending: readonly Pending[], productOf: ReadonlyMap<string, string>): Pending[] =>
+  pending.map((line) => {
+    const product = line.kind === 'sku' ? productOf.get(line.id) : undefined;
+    return product === undefined ? line : { ...line, product };
+  });
+
+function differingIn(group: Group, field: Field, place: number): Differing | undefined {
+  const { skus, filled, different, told } = group;
+  const isSame = filled[place] === 0 || (filled[place] === skus.length && different[place] === 1);
+  if (isSame) return undefined;
+  const values = JSON.parse(told[place]!) as string[];
+  return { field: field.key, filled: filled[place]!, different: different[place]!, values };
+}
+
+async function groupsOf(
+  { q }: Db,
+  products: readonly string[],
+  question: Question,
+  asking: Asking,
+  fields: readonly Field[],
+): Promise<ReadonlyMap<string, Group>> {
+  if (products.length === 0) return new Map();
+  const { register } = asking;
+  // An array of nothing has no type.
+  const each = (what: (field: Field, place: number) => RawBuilder<unknown>, type: string) =>
+    sql`array[${sql.join(fields.length > 0 ? fields.map(what) : [sql`null`])}]${sql.raw(`::${type}[]`)}`;
+  const texts = fields.map((field, place) => sql`${valueOf(field, register)} as ${sql.ref(`v${place}`)}`);
+  const { rows } = await sql<Group>`
+    select product_id, array_agg(sku_id order by sku_id)::text[] as skus,
+      (select count(*)::int from sku k where k.product_id = g.product_id) as all_skus,
+      ${each((_, place) => sql`count(${sql.ref(`v${place}`)})`, 'int')} as filled,
+      ${each((_, place) => sql`count(distinct ${sql.ref(`v${place}`)})`, 'int')} as different,
+      ${each((field, place) => someOf(field, sql.ref(`v${place}`)), 'text')} as told
+    from (select s.product_id, s.sku_id, ${sql.join([sql`null as none`, ...texts])} from ${SHELF}
+      where s.product_id = any(${products}::bigint[]) and ${questionSql(question, asking)}) g
+    group by product_id`.execute(q);
+  return new Map(rows.map((group) => [group.product_id, group]));
+}
+
+/** A value as it is compared with those of other SKUs: numbers by size. */
+const valueOf = (field: Field, register: Register): RawBuilder<unknown> =>
+  isCounted(field) ? shelfColumn(field) : sql`(${shelfText(field, register)}) collate "C"`;
+
+const isCounted = (field: Field): boolean => typeOf(field).isNumber && field.column !== undefined;
+
+const someOf = (field: Field, value: RawBuilder<unknown>): RawBuilder<unknown> =>
+  isCounted(field)
+    ? sql`json_build_array(min(${value})::text, max(${value})::text)::text`
+    : sql`to_json((array_agg(distinct ${value}) filter (where ${value} is not null))[1:${sql.lit(MOST_TOLD)}])::text`;
+
+/** The SKUs of a product that answer a question, in the order of its options. */
+export async function variantRowsOf(
+  db: Db,
+  person: string,
+  product: string,
+  question: Question,
+  asking: Asking,
+  asked?: readonly FieldKey[],
+): Promise<ProductRows> {
+  const options = asking.register.goods.filter(({ own }) => own?.of === 'option').map(sortKey);
+  const { rows } = await sql<{ sku_id: string }>`
+    select s.sku_id from ${SHELF} where s.product_id = ${product} and ${questionSql(question, asking)}
+    order by ${sql.join([...options, sql`s.sku_id`])}`.execute(db.q);
+  const skus = rows.map(({ sku_id }) => sku_id);
+  const [read, pending] = await Promise.all([rowsOf(db, skus, asking, asked), pendingOnSkus(db, person, skus)]);
+  const productOf = new Map(skus.length < 2 ? [] : skus.map((sku) => [sku, product]));
+  return { columns: read.columns, rows: read.rows, pending: ofProducts(pending, productOf), several: [] };
+}
