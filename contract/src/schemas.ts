@@ -156,6 +156,7 @@ export const answerSchema = z.object({
   /** Ranges that were written backwards, as they were read. */
   turned: z.array(z.string()),
   counts: countsSchema,
+  of: rowsOfSchema,
   ...rowsSchema.shape,
   /** The version of the register that it was answered with; another than one has means that one is behind. */
   register: z.string(),

@@ -43,6 +43,8 @@ await bootstrapApplication(Frame, {
         askQuestion: workingSet.askQuestion,
         askForEverything: workingSet.askForEverything,
         askNear: workingSet.askNear,
+        askForColumns: workingSet.askForColumns,
+        keepRowsOf: workingSet.keepRowsOf,
         countSpine: workingSet.countSpine,
       },
       { lookAtHand: hand.lookAtHand, undo: hand.undo },

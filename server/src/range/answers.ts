@@ -30,7 +30,7 @@ export async function answerQuestion(db: Db, person: string, asked: Asked): Prom
       : await skuRowsOf(db, person, first, shop, columns);
   const each = question === EVERYTHING ? [] : conditions(question);
   const parts = each.map((part) => printPart(part, shop));
-  return { question: printed, conditions: parts, turned, counts, ...rows, register: shop.register.version };
+  return { question: printed, conditions: parts, turned, counts, of, ...rows, register: shop.register.version };
 }
 
 async function skuRowsOf(db: Db, person: string, skus: readonly string[], shop: Shop, columns: Asked['columns']) {

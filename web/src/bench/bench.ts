@@ -12,6 +12,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
+import { type Answer, type RowsOf } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
@@ -29,9 +30,10 @@ import { type CellEdits } from '../sheet/cellBlocks.ts';
 import { Editing } from '../sheet/editing.ts';
 import { Sheet } from '../sheet/sheet.ts';
 import { GoodsRows } from '../sheet/goodsRows.ts';
+import { ProductRows } from '../sheet/productRows.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { SetStep } from './setStep.ts';
-import { Slip } from '../slip/slip.ts';
+import { Slip, SLIP_COLUMNS } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
 import { hand } from '../state/hand.ts';
 import { session } from '../state/session.ts';
@@ -63,6 +65,7 @@ export class Bench {
   readonly desk = input.required<Desk>();
 
   protected readonly words = words;
+  protected readonly rowsOf: readonly RowsOf[] = ['products', 'SKUs'];
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly editing = inject(Editing);
@@ -90,13 +93,22 @@ export class Bench {
   });
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   /** Made anew with an answer, and not with what else becomes known of the set: the sheet would begin again. */
-  protected readonly rows = computed(() => {
-    const answer = this.answer();
-    if (!answer || !this.shop()) return undefined;
-    const asked = { question: answer.question, sort: untracked(() => this.set().sort) };
-    const rows = new GoodsRows(this.api, this.asking(), asked, answer.counts.skus);
-    rows.fill(0, answer.columns, answer.rows, answer.pending);
-    return rows;
+  protected readonly rows = linkedSignal<Answer | undefined, GoodsRows | undefined>({
+    source: () => (this.shop() && this.answer()) ?? undefined,
+    computation: (answer, previous) => {
+      if (!answer) return undefined;
+      const asking = this.asking();
+      const { sort, columns } = untracked(this.set);
+      const { question, of, counts } = answer;
+      const asked = { question, sort, of, columns: columns ?? answer.columns };
+      // What was folded out before is so again.
+      const rows =
+        of === 'products'
+          ? new ProductRows(this.api, asking, asked, counts.products).keepOut(previous?.value)
+          : new GoodsRows(this.api, asking, asked, counts.skus);
+      rows.fill(0, answer);
+      return rows;
+    },
   });
   protected readonly inHand = signal<readonly SheetRow[]>([]);
   /** The product of the row that was in hand last: Esc leaves the cell, and its page can be opened then. */
@@ -109,6 +121,12 @@ export class Bench {
   protected readonly stepping = signal(false);
 
   constructor() {
+    effect(() => {
+      const { register } = this.asking();
+      const own = register.goods.filter((field) => field.own).map(({ key }) => key);
+      const columns = [...new Set([...this.layout().keys, ...SLIP_COLUMNS, ...own])];
+      if (this.shop()) untracked(() => this.store.dispatch(WorkingSetActions.need({ columns })));
+    });
     effect(() => {
       this.lastInHand = this.inHand()[0]?.productId ?? this.lastInHand;
     });
@@ -129,7 +147,9 @@ export class Bench {
 
   protected key(event: KeyboardEvent): void {
     if (isTyping(event.target) || this.sheetFocus.hasCell() || event.defaultPrevented) return;
-    if (keyAction('bench', event) === 'slip') this.slipOpen.update((open) => !open);
+    const action = keyAction('bench', event);
+    if (action === 'slip') this.slipOpen.update((open) => !open);
+    if (action === 'rows of') this.showBy(this.set().of === 'SKUs' ? 'products' : 'SKUs');
     const product = this.inHand()[0]?.productId ?? this.lastInHand;
     if (keyAction('everywhere', event) === 'folio' && product !== undefined)
       void this.router.navigate(['/folio', 'product', product]);
@@ -138,6 +158,10 @@ export class Bench {
   protected sortBy(field: FieldKey): void {
     const { sort } = this.set();
     this.store.dispatch(WorkingSetActions.sort({ sort: { field, down: sort.field === field && !sort.down } }));
+  }
+
+  protected showBy(of: RowsOf): void {
+    this.store.dispatch(WorkingSetActions.showBy({ of }));
   }
 
   protected keepColumns(keys: readonly FieldKey[]): void {

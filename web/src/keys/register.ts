@@ -1,6 +1,18 @@
 /** What a key does. Words for each stand with the other words. */
 export const KEY_ACTIONS = [
-  ...(['ask', 'into sheet', 'range', 'prices', 'stock', 'findability', 'outlets', 'slip', 'rule', 'proof'] as const),
+  ...([
+    'ask',
+    'into sheet',
+    'range',
+    'prices',
+    'stock',
+    'findability',
+    'outlets',
+    'slip',
+    'rows of',
+    'rule',
+    'proof',
+  ] as const),
   ...([
     'land',
     'journal',
@@ -9,6 +21,7 @@ export const KEY_ACTIONS = [
     'new product',
     'previous product',
     'next product',
+    'fold',
     'edit',
     'change by',
     'ends of row',
@@ -55,6 +68,7 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   findability: alone('everywhere', '4'),
   outlets: alone('everywhere', '5'),
   slip: { ...alone('bench', 'e'), shift: false },
+  'rows of': alone('bench', 's'),
   folio: { ...alone('everywhere', 'e', 'Shift+E'), shift: true },
   'new product': alone('everywhere', 'n'),
   'previous product': alone('folio', '['),
@@ -64,6 +78,7 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   land: withCtrl('proof', 'enter', 'Ctrl+Enter'),
   journal: alone('everywhere', 'j'),
   lists: alone('everywhere', 'l'),
+  fold: told('cell', 'Alt+↓, Alt+↑'),
   edit: { place: 'cell', shown: 'F2, Enter', keys: ['f2'] },
   'change by': told('cell', '+10 %, *1.1, +10'),
   'ends of row': told('cell', 'Home, End'),

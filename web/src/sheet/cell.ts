@@ -1,6 +1,7 @@
 import { type Asking, editValue, type Field, type FieldKey, type FieldValue, isEditable, showValue } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { type H } from './columns.ts';
+import { differingText } from './differing.ts';
 import { proposed } from './proposed.ts';
 import { type SheetRow } from './sheetRows.ts';
 
@@ -29,6 +30,10 @@ export interface RowHandle {
   readonly drag: (row: SheetRow) => void;
   /** It was pressed, and not dragged. */
   readonly press: (row: SheetRow) => void;
+  /** What it stands for is to be folded out, or in. */
+  readonly fold: (row: SheetRow) => void;
+  /** Whether rows fold at all. */
+  readonly folds: () => boolean;
 }
 
 /** A cell: what stands in the shop, struck where the proof changes it, and what it would become. */
@@ -42,11 +47,13 @@ export function drawCell(h: H, row: SheetRow, field: Field, asking: Asking, hand
     onDragstart: () => handle.drag(row),
     onClick: () => handle.press(row),
   };
-  if (row.landed === undefined) return h('span', { class: 'cell-wait' }, '·');
-  const before = cellText(field, row.landed[key] ?? null, asking);
+  const landed = row.landed?.[key];
+  if (landed === undefined) return h('span', { class: 'cell-wait' }, '·');
+  const before = row.differing?.[key] ? differingText(field, row, asking) : cellText(field, landed, asking);
   const text = textInHand(row, field, asking);
   const parts: unknown[] = [];
   const isGoods = key === 'name' && field.kind === 'product';
+  if (isGoods && handle?.folds()) parts.push(foldMark(h, row, handle));
   if (isGoods && row.pictureKey) {
     parts.push(
       h('img', {
@@ -80,4 +87,17 @@ export function cellClasses(
     'cell-refused': row?.refused?.[key] !== undefined,
     'cell-look': (pending?.looks.length ?? 0) > 0,
   };
+}
+
+/** Says for how many SKUs a row stands, and folds them out; an empty place before a row that stands for one. */
+function foldMark(h: H, row: SheetRow, handle: RowHandle): unknown {
+  if (!row.several) return h('span', { class: row.within ? 'cell-within' : 'cell-alone' }, '');
+  const { here, all } = row.several;
+  const props = {
+    class: 'cell-fold',
+    title: row.out ? words.sheet.foldIn : words.sheet.foldOut(words.slip.variants(here)),
+    onMousedown: (event: Event) => event.stopPropagation(),
+    onClick: () => handle.fold(row),
+  };
+  return h('span', props, `${row.out ? '▾' : '▸'} ${words.sheet.someOf(here, all)}`);
 }

@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { FakeApi } from '../testing/fakeApi.ts';
-import { asking, columns, wireRow } from '../testing/shop.ts';
+import { askedRows, asking, columns, wireRow } from '../testing/shop.ts';
 import { words } from '../words/en.ts';
 import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
 import { BLOCK, GoodsRows } from './goodsRows.ts';
@@ -20,9 +20,9 @@ describe('blocks of cells', () => {
       const { from } = query as { from: number };
       const read = (_: unknown, i: number) =>
         wireRow(String(from + i + 1), { code: `C-${from + i}`, price: String((from + i + 1) * 100) });
-      return { columns, rows: Array.from({ length: BLOCK }, read), pending: [] };
+      return { columns, rows: Array.from({ length: BLOCK }, read), pending: [], several: [] };
     });
-    rows = new GoodsRows(api as never, asking, { question: '', sort: { field: 'name', down: false } }, 1_000);
+    rows = new GoodsRows(api as never, asking, askedRows(), 1_000);
     edits = [];
     refusals = [];
     blocks = new CellBlocks(

@@ -30,7 +30,9 @@ export class Editing {
     const arrived = rows.send(cells);
     redraw();
     const edits = cells.map(({ row, key, text }) => ({ ...rows.addressOf(row, key), field: key, text }));
-    const call = this.api.call(calls.editCells, { body: { title: words.sheet[how](cells.length), edits, make } });
+    const call = this.api.call(calls.editCells, {
+      body: { title: words.sheet[how](cells.length), question: rows.question, edits, make },
+    });
     this.inTurn.run(call).subscribe({
       next: ({ proof, pending }) => {
         arrived();

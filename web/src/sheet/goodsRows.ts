@@ -1,4 +1,4 @@
-import { calls, type Pending, type Sort } from '@ivory/contract';
+import { calls, type Pending, type RowsOf, type Several, type Sort } from '@ivory/contract';
 import { type Asking, type Field, type FieldKey, type FieldValue } from '@ivory/core';
 import { firstValueFrom } from 'rxjs';
 import { type Api } from '../api/api.ts';
@@ -6,25 +6,45 @@ import { type CellAddress, type SheetRow, SheetRows } from './sheetRows.ts';
 
 export const BLOCK = 200;
 
+/** What rows of goods are asked for. */
+export interface AskedRows {
+  readonly question: string;
+  readonly sort: Sort;
+  readonly of: RowsOf;
+  readonly columns: readonly FieldKey[];
+}
+
+/** Rows as the server gives them. */
+export interface RowsRead {
+  readonly columns: readonly FieldKey[];
+  readonly rows: readonly (readonly FieldValue[])[];
+  readonly pending: readonly Pending[];
+  readonly several: readonly Several[];
+}
+
 /** The rows of a working set, loaded by blocks as they come into sight; the set is a snapshot kept by the server. */
 export class GoodsRows extends SheetRows {
+  /** The rows of the set in its order, whatever is folded out between them. */
+  protected readonly ofSet: readonly SheetRow[];
   private set: Promise<string> | undefined;
   private readonly loading = new Map<number, Promise<void>>();
 
   constructor(
-    private readonly api: Api,
+    protected readonly api: Api,
     asking: Asking,
-    private readonly asked: { readonly question: string; readonly sort: Sort },
+    readonly asked: AskedRows,
     total: number,
   ) {
     super(asking, total);
+    this.ofSet = this.rows;
   }
 
   override isSameSet(other: SheetRows): boolean {
     if (!(other instanceof GoodsRows)) return false;
-    const { question, sort } = other.asked;
+    const { question, sort, of } = other.asked;
+    const mine = this.asked;
     return (
-      question === this.asked.question && sort.field === this.asked.sort.field && sort.down === this.asked.sort.down
+      question === mine.question && of === mine.of && sort.field === mine.sort.field && sort.down === mine.sort.down
     );
   }
 
@@ -36,6 +56,11 @@ export class GoodsRows extends SheetRows {
     return this.fieldOf(key)?.kind === 'product' ? { kind: 'product', id: productId! } : { kind: 'sku', id: id! };
   }
 
+  /** The question whose SKUs an edit of a product's row is of. */
+  override get question(): string {
+    return this.asked.question;
+  }
+
   protected override thingsOf({ id, productId }: SheetRow): readonly CellAddress[] {
     return [
       { kind: 'sku', id: id! },
@@ -43,35 +68,47 @@ export class GoodsRows extends SheetRows {
     ];
   }
 
-  /** Fills rows from a place on, as the server gave them. */
-  fill(
-    from: number,
-    columns: readonly FieldKey[],
-    rows: readonly (readonly FieldValue[])[],
-    pending: readonly Pending[],
-  ): void {
+  /** Fills rows of the set from one of them on, as the server gave them. */
+  fill(from: number, { columns, rows, pending, several }: RowsRead): void {
     this.columns = columns;
-    rows.forEach(([id, product, picture, ...values], i) => {
-      const row = this.rows[from + i];
-      if (!row || id == null) return;
-      row.id = id;
-      row.productId = product ?? '';
-      row.pictureKey = picture ?? null;
-      row.landed = Object.fromEntries(columns.map((key, place) => [key, values[place] ?? null]));
-      row.pending = {};
-      this.write(row);
+    rows.forEach((values, i) => {
+      const row = this.ofSet[from + i];
+      if (row)
+        this.writeRow(
+          row,
+          values,
+          several.find((one) => one.row === i),
+        );
     });
     this.lay(pending);
   }
 
+  /** Writes what the server gave into a row. */
+  protected writeRow(
+    row: SheetRow,
+    [id, product, picture, ...values]: readonly FieldValue[],
+    _several?: Several,
+  ): void {
+    if (id == null) return;
+    row.id = id;
+    row.productId = product ?? '';
+    row.pictureKey = picture ?? null;
+    row.landed = Object.fromEntries(this.columns.map((key, place) => [key, values[place] ?? null]));
+    row.pending = {};
+    this.write(row);
+  }
+
   /** Loads what is not loaded yet between two places. */
   override async load(from: number, to: number): Promise<boolean> {
+    return this.loadOfSet(from, Math.min(to, this.rows.length - 1));
+  }
+
+  /** Loads rows of the set that are not loaded yet, both within. */
+  protected async loadOfSet(from: number, to: number): Promise<boolean> {
     const blocks: Promise<void>[] = [];
-    const last = Math.min(to, this.rows.length - 1);
-    for (let block = Math.floor(from / BLOCK); block <= Math.floor(last / BLOCK); block++) {
-      const first = block * BLOCK;
-      const end = Math.min(first + BLOCK, this.rows.length);
-      if (!this.areLoaded(first, end - 1)) blocks.push(this.loadBlock(block));
+    for (let block = Math.floor(from / BLOCK); block <= Math.floor(to / BLOCK); block++) {
+      const rows = this.ofSet.slice(block * BLOCK, (block + 1) * BLOCK);
+      if (rows.some(({ id }) => id === undefined)) blocks.push(this.loadBlock(block));
     }
     await Promise.all(blocks);
     return blocks.length > 0;
@@ -79,12 +116,17 @@ export class GoodsRows extends SheetRows {
 
   /** Reads the rows again that are loaded, because the proof has changed under them. */
   async loadAgain(from: number, to: number): Promise<void> {
+    return this.loadOfSetAgain(from, to);
+  }
+
+  /** Forgets the rows of the set but those between two of them, and reads these again. */
+  protected async loadOfSetAgain(from: number, to: number): Promise<void> {
     this.age++;
-    for (const row of this.rows) {
-      if (row.place >= from && row.place <= to) continue;
+    this.ofSet.forEach((row, index) => {
+      if (index >= from && index <= to) return;
       delete row.id;
       delete row.landed;
-    }
+    });
     for (let block = Math.floor(from / BLOCK); block <= Math.floor(to / BLOCK); block++) await this.loadBlock(block);
   }
 
@@ -97,15 +139,16 @@ export class GoodsRows extends SheetRows {
   }
 
   private async readBlock(block: number): Promise<void> {
-    this.set ??= firstValueFrom(this.api.call(calls.makeSet, { body: this.asked })).then(({ id }) => id);
+    const { columns, ...body } = this.asked;
+    this.set ??= firstValueFrom(this.api.call(calls.makeSet, { body })).then(({ id }) => id);
     this.set.catch(() => (this.set = undefined));
     const id = await this.set;
     const from = block * BLOCK;
-    const query = { from, count: BLOCK };
+    const query = { from, count: BLOCK, columns: columns.join(',') };
     for (let age = -1; age !== this.age;) {
       age = this.age;
       const read = await firstValueFrom(this.api.call(calls.readSet, { params: { id }, query }));
-      if (age === this.age) this.fill(from, read.columns, read.rows, read.pending);
+      if (age === this.age) this.fill(from, read);
     }
   }
 }

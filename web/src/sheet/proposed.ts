@@ -11,6 +11,8 @@ export function proposed(
 ): { readonly after: FieldValue; readonly called?: string | null } | undefined {
   const { landed = {}, pending = {} } = row;
   if (key !== 'margin' || !OF_MARGIN.some((part) => pending[part])) return pending[key];
+  // Of several SKUs that differ in one of them there is no margin to tell.
+  if (row.several && OF_MARGIN.some((part) => isMixed(row, part))) return undefined;
   const [price, cost, taxRate] = OF_MARGIN.map((part) => (pending[part] ? pending[part].after : landed[part]));
   const margin =
     price == null || cost == null ? undefined : grossMargin(money(BigInt(price)), money(BigInt(cost)), Number(taxRate));
@@ -23,3 +25,8 @@ export function valueInHand(row: SheetRow, key: FieldKey): FieldValue {
   const change = proposed(row, key);
   return change ? change.after : (row.landed?.[key] ?? null);
 }
+
+/** Whether the SKUs that a row stands for have different values, also by what the proof in hand makes of them. */
+export const isMixed = (row: SheetRow, key: FieldKey): boolean =>
+  row.several !== undefined &&
+  (row.pending?.[key] ? row.pending[key].after === null && row.pending[key].called != null : !!row.differing?.[key]);

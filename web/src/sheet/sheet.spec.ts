@@ -1,7 +1,7 @@
 import { calls } from '@ivory/contract';
 import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
-import { asking, columns, pending, register, wireRow } from '../testing/shop.ts';
+import { askedRows, asking, columns, pending, register, wireRow } from '../testing/shop.ts';
 import { copiedText, pastedRows } from './blocks.ts';
 import { cellClasses, cellText, drawCell } from './cell.ts';
 import { deskColumns, sheetColumn } from './columns.ts';
@@ -66,13 +66,13 @@ describe('the rows of the sheet', () => {
         const rows = Array.from({ length: Math.min(count, total - from) }, (_, i) =>
           wireRow(String(from + i + 1), { code: `C-${from + i}`, price: '1000' }, String(Math.floor((from + i) / 2))),
         );
-        return of({ columns, rows, pending: [] });
+        return of({ columns, rows, pending: [], several: [] });
       },
     } as unknown as Api;
     return {
       api,
       asked,
-      rows: new GoodsRows(api, asking, { question: '', sort: { field: 'name', down: false } }, total),
+      rows: new GoodsRows(api, asking, askedRows(), total),
     };
   }
 
@@ -120,8 +120,7 @@ describe('the rows of the sheet', () => {
 });
 
 describe('rows that are read while they change', () => {
-  const asked = { question: '', sort: { field: 'name', down: false } } as const;
-  type Read = { columns: typeof columns; rows: ReturnType<typeof wireRow>[]; pending: ReturnType<typeof pending>[] };
+  type Read = Parameters<GoodsRows['fill']>[1];
 
   /** Rows of a server that answers when the spec says so; the first of them is loaded. */
   function slowly() {
@@ -134,8 +133,8 @@ describe('rows that are read while they change', () => {
         return read;
       },
     } as unknown as Api;
-    const rows = new GoodsRows(api, asking, asked, 1);
-    rows.fill(0, columns, [wireRow('1', { price: '1000' })], []);
+    const rows = new GoodsRows(api, asking, askedRows(), 1);
+    rows.fill(0, { columns, rows: [wireRow('1', { price: '1000' })], pending: [], several: [] });
     const answer = async (...proposals: string[]) => {
       await waiting();
       const read = reads.shift()!;
@@ -143,6 +142,7 @@ describe('rows that are read while they change', () => {
         columns,
         rows: [wireRow('1', { price: '1000' })],
         pending: proposals.map((after) => pending({ after })),
+        several: [],
       });
       read.complete();
       await waiting();
@@ -225,7 +225,7 @@ describe('rows that are read while they change', () => {
 
   it('are the same set for the same question in the same order alone', () => {
     const of = (question: string, down: boolean) =>
-      new GoodsRows(slowly().api, asking, { question, sort: { field: 'name', down } }, 1);
+      new GoodsRows(slowly().api, asking, askedRows({ question, sort: { field: 'name', down } }), 1);
     expect(of('in Ink', false).isSameSet(of('in Ink', false))).toBeTrue();
     expect(of('in Ink', false).isSameSet(of('in Ink', true))).toBeFalse();
     expect(of('in Ink', false).isSameSet(of('in Paper', false))).toBeFalse();

@@ -176,7 +176,12 @@ export class Sheet {
     this.host().nativeElement.focus({ preventScroll: true });
   }
 
-  private readonly handle: RowHandle = { drag: (row) => this.drag(row), press: (row) => this.press(row) };
+  private readonly handle: RowHandle = {
+    drag: (row) => this.drag(row),
+    press: (row) => this.press(row),
+    fold: (row) => void this.fold(row),
+    folds: () => this.inGrid.folds,
+  };
 
   /** A picture that was pressed and not dragged gives the keys to its cell, as the rest of the cell does. */
   private press({ place }: SheetRow): void {
@@ -184,6 +189,26 @@ export class Sheet {
     this.focus = this.corner = at;
     this.host().nativeElement.focus({ preventScroll: true });
     void this.grid?.setCellsFocus(at, at);
+  }
+
+  /** Folds what a row stands for out or in; the focus stays on the row. */
+  private async fold(row: SheetRow): Promise<void> {
+    const rows = this.inGrid;
+    const folded = await rows.fold(row).catch(() => {
+      this.refused.emit(words.sheet.notLoaded);
+      return undefined;
+    });
+    if (!folded || rows !== this.shown) return;
+    this.focus = this.corner = { x: this.focus.x, y: folded.place };
+    this.host().nativeElement.focus({ preventScroll: true });
+    void this.grid?.setCellsFocus(this.focus, this.focus);
+  }
+
+  /** Rows were folded out or in: those in the focus may stand elsewhere. */
+  private reshape(rows: SheetRows, held: SheetRow | undefined): void {
+    if (!this.grid || rows !== this.shown) return;
+    this.grid.source = rows.rows;
+    if (held) this.focus = this.corner = within({ x: this.focus.x, y: rows.placeOf(held) }, this.extent);
   }
 
   /** Goods are dragged out by the picture of a row: those of all rows in hand, where it is one of them. */
@@ -286,6 +311,10 @@ export class Sheet {
       if (!this.isOurs(original, event)) this.commit(edit, this.open.field?.querySelector('input')?.value, original);
       return;
     }
+    if (original.altKey && (original.key === 'ArrowDown' || original.key === 'ArrowUp')) {
+      if (!this.isOurs(original, event)) this.foldByKey(original.key === 'ArrowDown');
+      return;
+    }
     const action = keyAction('cell', original);
     if (action === 'leave') return this.forgetRefused() ? event.preventDefault() : this.leave();
     // Enter alone opens the cell; with another key it is for the page, which may land what is looked through.
@@ -313,6 +342,11 @@ export class Sheet {
         await this.open.ready();
       });
     }
+  }
+
+  private foldByKey(isOut: boolean): void {
+    const row = this.inGrid.rows[this.focus.y];
+    if (row && ((row.within ?? row).out === undefined) === isOut) void this.fold(row);
   }
 
   /** Keys while the sheet has the focus and no cell does: Enter and the arrows lead into the cells, all else is the page's. */
@@ -436,6 +470,7 @@ export class Sheet {
     const held = shown?.rows[this.focus.y];
     const y = held ? rows.placeOf(held) : this.focus.y;
     this.focus = this.corner = isSame ? within({ ...this.focus, y }, this.extent) : { x: this.focus.x, y: 0 };
+    rows.reshaped = () => this.reshape(rows, this.rowsInHand[0]);
     grid.source = rows.rows;
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {

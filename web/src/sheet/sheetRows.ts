@@ -1,4 +1,4 @@
-import { type Pending } from '@ivory/contract';
+import { type Differing, type Pending } from '@ivory/contract';
 import {
   type Asking,
   editValue,
@@ -8,16 +8,25 @@ import {
   type KindKey,
   type LookKey,
 } from '@ivory/core';
+import { differingNow, differingText } from './differing.ts';
 
 /**
  * A row of the sheet: an SKU with its product, or a thing of a list. Before it is loaded it has only its place. Cell texts stand
  * under their field's key.
  */
 export interface SheetRow {
-  readonly place: number;
+  place: number;
   id?: string;
   productId?: string;
   pictureKey?: string | null;
+  /** Of a row that stands for several SKUs of a product: how many of them, and of how many. Its id is that of the product. */
+  several?: { readonly here: number; readonly all: number };
+  /** What those differ in. */
+  differing?: Partial<Record<FieldKey, Differing>>;
+  /** The rows of the SKUs for which it stands, where they are folded out below it. */
+  out?: SheetRow[];
+  /** Of a row that is folded out: the row that stands for it. */
+  within?: SheetRow;
   /** What stands in the shop, in canonical text. */
   landed?: Partial<Record<FieldKey, FieldValue>>;
   /** What the proof in hand makes of it. */
@@ -63,7 +72,7 @@ export interface CellAddress {
 
 /** The rows of a sheet, whatever they are of: what stands, what is proposed, and what was typed. */
 export abstract class SheetRows {
-  readonly rows: SheetRow[];
+  rows: SheetRow[];
   /** The fields that rows have, as they came. */
   protected columns: readonly FieldKey[] = [];
   /** Rises with whatever makes rows that are being read out of date. */
@@ -74,6 +83,16 @@ export abstract class SheetRows {
     total: number,
   ) {
     this.rows = Array.from({ length: total }, (_, place) => ({ place }));
+  }
+
+  /** Whether rows fold out to others. */
+  readonly folds: boolean = false;
+  /** Called when rows were folded out or in: what stood at a place may stand at another. */
+  reshaped: () => void = () => undefined;
+
+  /** The question whose SKUs an edit of a product's row is of. */
+  get question(): string {
+    return '';
   }
 
   /** Whether these are the rows of the same set in the same order, perhaps as they were before. */
@@ -90,6 +109,11 @@ export abstract class SheetRows {
   protected abstract thingsOf(row: SheetRow): readonly CellAddress[];
   /** Loads what is not loaded yet between two places; says whether anything was. */
   abstract load(from: number, to: number): Promise<boolean>;
+
+  /** Folds what a row stands for out below it, or in again; resolves to the row that has the focus then, or nothing where nothing folds. */
+  fold(_row: SheetRow): Promise<SheetRow | undefined> {
+    return Promise.resolve(undefined);
+  }
 
   areLoaded(from: number, to: number): boolean {
     for (let place = from; place <= to; place++) if (this.rows[place]?.id === undefined) return false;
@@ -170,7 +194,11 @@ export abstract class SheetRows {
       const proposed = row.pending?.[key];
       const value = proposed ? proposed.after : (row.landed?.[key] ?? null);
       cells[key] =
-        row.sent?.[key]?.text ?? row.refused?.[key]?.text ?? proposed?.called ?? editValue(field, value, this.asking);
+        row.sent?.[key]?.text ??
+        row.refused?.[key]?.text ??
+        proposed?.called ??
+        (differingNow(row, key) && differingText(field, row, this.asking)) ??
+        editValue(field, value, this.asking);
     }
   }
 }

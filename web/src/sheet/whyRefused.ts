@@ -7,6 +7,9 @@ export function whyRefused(
   { row, key }: Pick<CellEdit, 'key'> & Partial<Pick<CellEdit, 'row'>>,
 ): string {
   const code = row?.landed?.code;
-  const own = places.find((place) => place.field === key && (place.row === undefined || place.row === code));
+  // A row that stands for several SKUs has no code of its own.
+  const isOwn = (written: string | undefined) =>
+    written === undefined || written === code || row?.several !== undefined;
+  const own = places.find((place) => place.field === key && isOwn(place.row));
   return own ? wireProblemWords(own) : title;
 }

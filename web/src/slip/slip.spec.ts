@@ -2,7 +2,7 @@ import { type AnswerOf, calls } from '@ivory/contract';
 import { GoodsRows } from '../sheet/goodsRows.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
-import { asking, columns, pending, proof, wireRow } from '../testing/shop.ts';
+import { askedRows, asking, columns, pending, proof, wireRow } from '../testing/shop.ts';
 import { words } from '../words/en.ts';
 import { Slip } from './slip.ts';
 
@@ -73,7 +73,7 @@ describe('the slip', () => {
 
   /** The rows of two SKUs, of which so many are in hand. */
   async function open(count: number, edits: Parameters<typeof pending>[0][] = []) {
-    const sheet = new GoodsRows(api as never, asking, { question: '', sort: { field: 'name', down: false } }, 2);
+    const sheet = new GoodsRows(api as never, asking, askedRows(), 2);
     const rows = [
       wireRow('1', {
         name: 'Ink',
@@ -86,7 +86,7 @@ describe('the slip', () => {
       }),
       wireRow('2', { name: 'Ink', code: 'IG-2', price: '1500', brand: '1' }),
     ];
-    sheet.fill(0, columns, rows, edits.map(pending));
+    sheet.fill(0, { columns, rows, pending: edits.map(pending), several: [] });
     const page = await Page.open(Slip, api, { inputs: { inHand: sheet.rows.slice(0, count), asking } }).settled();
     // Details are asked for when the selection has come to rest, the look of the whole set when the browser has time.
     const asks = count === 0 ? calls.previewRule : calls.getSku;

@@ -26,7 +26,7 @@ import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../char
 import { OpenRows } from '../question/openRows.ts';
 import { cellText } from '../sheet/cell.ts';
 import { sheetColumn } from '../sheet/columns.ts';
-import { proposed, valueInHand } from '../sheet/proposed.ts';
+import { isMixed, proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
@@ -58,6 +58,8 @@ const SHOWN: readonly FieldKey[] = [
   'taxClass',
   'setLess',
 ];
+/** The fields that the slip reads in rows, besides those that the shop makes. */
+export const SLIP_COLUMNS: readonly FieldKey[] = [...SHOWN, 'gap'];
 const SETTLE = 120;
 
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
@@ -115,6 +117,20 @@ export class Slip {
       const { key } = target;
       const values = shared(this.rows().map((row) => valueInHand(row, key)));
       const same = values.kind === 'same' ? values.value : null;
+      const mixed = this.mixedText(key);
+      if (mixed !== undefined) {
+        const name = sheetColumn(target, this.names().currency.code).name;
+        const changed = this.rows().some((row) => proposed(row, key) !== undefined);
+        return {
+          key,
+          name,
+          editable: isEditable(target) && key !== 'code',
+          changed,
+          text: '',
+          hint: mixed,
+          shown: mixed,
+        };
+      }
       return {
         key,
         name: sheetColumn(target, this.names().currency.code).name,
@@ -127,15 +143,26 @@ export class Slip {
     }),
   );
 
+  /** What a field holds of SKUs that stand together in one row and differ in it. */
+  private mixedText(key: FieldKey): string | undefined {
+    const rows = this.rows();
+    if (!rows.some((row) => isMixed(row, key))) return undefined;
+    return rows.length === 1 ? String(rows[0]![key] ?? '') : words.slip.severalValues;
+  }
+
   /** What a value is called that only the proof makes. */
   private calledInHand(key: FieldKey): string | null | undefined {
     return this.rows()[0]?.pending?.[key]?.called;
   }
 
   private readonly wanted = toSignal(
-    toObservable(computed(() => ({ id: this.one()?.id, after: this.version(), landed: this.answer() }))).pipe(
-      debounceTime(SETTLE),
-    ),
+    toObservable(
+      computed(() => ({
+        id: this.one()?.several ? undefined : this.one()?.id,
+        after: this.version(),
+        landed: this.answer(),
+      })),
+    ).pipe(debounceTime(SETTLE)),
   );
   protected readonly sku = rxResource({
     params: () => (this.wanted()?.id === undefined ? undefined : this.wanted()),
@@ -176,8 +203,9 @@ export class Slip {
   });
   /** The devices that the product fits; they are edited in its folio. */
   protected readonly fits = computed(() => {
-    const row = this.one();
-    const value = row && valueInHand(row, 'fits');
+    const detail = this.detail();
+    const proposal = detail?.pending.find(({ field }) => field === 'fits');
+    const value = proposal ? proposal.after : detail?.row[3 + detail.columns.indexOf('fits')];
     return value ? entriesOf(showValue(this.asking().register.get('fits'), value, this.asking())) : undefined;
   });
   /** What is put beside this product gets it beside itself too. */

@@ -4,12 +4,14 @@ import {
   calls,
   type NearQuestion,
   type ProblemDetails,
+  type RowsOf,
   type Sort,
   type SpineCounts,
 } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
-import { catchError, concatMap, EMPTY, filter, map, of, switchMap, withLatestFrom } from 'rxjs';
+import { catchError, concatMap, EMPTY, filter, map, of, switchMap, tap, withLatestFrom } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { ProblemActions } from './problemActions.ts';
 import { whenIdle } from './whenIdle.ts';
@@ -19,6 +21,10 @@ export const WorkingSetActions = createActionGroup({
   events: {
     Ask: props<{ question: string }>(),
     Sort: props<{ sort: Sort }>(),
+    /** The same set with rows of another kind. */
+    'Show by': props<{ of: RowsOf }>(),
+    /** Fields that rows must have from now on; read again where they have not. */
+    Need: props<{ columns: readonly FieldKey[] }>(),
     /** The same question once more: what answers it has changed. */
     'Ask again': emptyProps(),
     Answered: props<{ answer: Answer }>(),
@@ -40,6 +46,10 @@ interface WorkingSetState {
   /** As asked last; what stands in `answer` is the last that could be read. */
   readonly question: string;
   readonly sort: Sort;
+  /** What the rows are of. */
+  readonly of: RowsOf;
+  /** The fields that rows must have; none while it is not known yet which the shop has. */
+  readonly columns: readonly FieldKey[] | null;
   readonly answer: Answer | null;
   /** When nothing was found. */
   readonly near: NearQuestions;
@@ -48,9 +58,16 @@ interface WorkingSetState {
   readonly problem: ProblemDetails | null;
 }
 
+const ROWS_OF = 'ivory.rowsOf';
+function keptRowsOf(): RowsOf {
+  return localStorage.getItem(ROWS_OF) === 'products' ? 'products' : 'SKUs';
+}
+
 const start: WorkingSetState = {
   question: '',
   sort: { field: 'name', down: false },
+  of: keptRowsOf(),
+  columns: null,
   answer: null,
   near: NONE_NEAR,
   spine: null,
@@ -65,6 +82,8 @@ export const workingSet = createFeature({
     start,
     on(WorkingSetActions.ask, (state, { question }) => ({ ...state, question, asking: true, problem: null })),
     on(WorkingSetActions.sort, (state, { sort }) => ({ ...state, sort, asking: true })),
+    on(WorkingSetActions.showBy, (state, { of }) => ({ ...state, of, asking: true })),
+    on(WorkingSetActions.need, (state, { columns }) => ({ ...state, columns })),
     on(WorkingSetActions.askAgain, (state) => ({ ...state, asking: true })),
     on(WorkingSetActions.answered, (state, { answer }) => ({
       ...state,
@@ -88,16 +107,44 @@ export const workingSet = createFeature({
 export const askQuestion = createEffect(
   (actions = inject(Actions), store = inject(Store), api = inject(Api)) =>
     actions.pipe(
-      ofType(ROOT_EFFECTS_INIT, WorkingSetActions.ask, WorkingSetActions.sort, WorkingSetActions.askAgain),
+      ofType(
+        ROOT_EFFECTS_INIT,
+        WorkingSetActions.ask,
+        WorkingSetActions.sort,
+        WorkingSetActions.showBy,
+        WorkingSetActions.askAgain,
+      ),
       withLatestFrom(store.select(workingSet.selectWorkingSetState)),
-      switchMap(([, { question, sort }]) =>
-        api.call(calls.answerQuestion, { body: { question, sort } }).pipe(
+      switchMap(([, { question, sort, of: rowsOf, columns }]) =>
+        api.call(calls.answerQuestion, { body: { question, sort, of: rowsOf, columns: columns?.slice() } }).pipe(
           map((answer) => WorkingSetActions.answered({ answer })),
           catchError((error: unknown) => of(WorkingSetActions.notRead({ problem: detailsOf(error) }))),
         ),
       ),
     ),
   { functional: true },
+);
+
+/** Rows that have not all fields that are needed are read again. */
+export const askForColumns = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(WorkingSetActions.need),
+      withLatestFrom(store.select(workingSet.selectAnswer)),
+      filter(([{ columns }, answer]) => answer !== null && columns.some((key) => !answer.columns.includes(key))),
+      map(() => WorkingSetActions.askAgain()),
+    ),
+  { functional: true },
+);
+
+/** This browser keeps what rows are of. */
+export const keepRowsOf = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(WorkingSetActions.showBy),
+      tap(({ of: rowsOf }) => localStorage.setItem(ROWS_OF, rowsOf)),
+    ),
+  { functional: true, dispatch: false },
 );
 
 /** A first question that does not read, as an old address may hold, leaves the whole range, and is said. */

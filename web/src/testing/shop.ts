@@ -1,6 +1,7 @@
 import { type Answer, type Pending, type ProofSummary, type SheetRow, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { TEST_FIELDS } from '@ivory/core/testing';
+import { type AskedRows } from '../sheet/goodsRows.ts';
 import { askingOf, type Shop } from '../state/session.ts';
 
 /** Small builders for the specs of the web. */
@@ -50,12 +51,23 @@ export function wireRow(id: string, values: Partial<Record<FieldKey, string>> = 
   return [id, product, null, ...columns.map((key) => values[key] ?? null)];
 }
 
+/** Rows of SKUs that are asked for by name, with every field. */
+export const askedRows = (more: Partial<AskedRows> = {}): AskedRows => ({
+  question: '',
+  sort: { field: 'name', down: false },
+  of: 'SKUs',
+  columns,
+  ...more,
+});
+
 export const answer = (more: Partial<Answer> = {}): Answer => ({
   turned: [],
   question: '',
   conditions: [],
   counts: { products: 1, skus: 2, stockAtCost: '123456' },
+  of: 'SKUs',
   columns,
+  several: [],
   register: '1',
   rows: [wireRow('1', { name: 'Ink', code: 'IG-1', price: '1000' }), wireRow('2', { name: 'Ink', code: 'IG-2' })],
   pending: [],
