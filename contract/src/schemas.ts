@@ -112,7 +112,7 @@ export const pendingSchema = z.object({
 });
 export type Pending = z.infer<typeof pendingSchema>;
 
-/** What the SKUs behind the row of a product differ in: how many have a value, and how many different ones there are. */
+/** What the SKUs behind the row of a product differ in: how many have a value, and how many different ones there are; of numbers, 2 says that there are several. */
 const differingSchema = z.object({
   field: fieldKeySchema,
   filled: z.number(),

@@ -47,7 +47,7 @@ describe('rows by product', () => {
         const several = byProduct.several.find(({ row }) => row === place);
         expect(several?.here ?? 1).toBe(skus.length);
         byProduct.columns.forEach((key, column) => {
-          const values = skus.map((row) => row[3 + column]!);
+          const values = skus.map((row) => row[3 + column] ?? null);
           const differing = several?.differing.find((one) => one.field === key);
           if (!differing) {
             expect(values.every((value) => value === byProduct.rows[place]![3 + column]))
@@ -55,13 +55,13 @@ describe('rows by product', () => {
               .toBeTrue();
             return;
           }
+          const { isNumber } = typeOf(register.get(key));
           const filled = values.filter((value) => value !== null);
           expect(byProduct.rows[place]![3 + column]).toBeNull();
-          expect([differing.filled, differing.different]).toEqual([filled.length, new Set(filled).size]);
+          expect(differing.filled).toBe(filled.length);
+          if (!isNumber) expect(differing.different).toBe(new Set(filled).size);
           const numbers = filled.map(Number).sort((a, b) => a - b);
-          const told = typeOf(register.get(key)).isNumber
-            ? [String(numbers[0]), String(numbers.at(-1))]
-            : [...new Set(filled)].sort();
+          const told = isNumber ? [String(numbers[0]), String(numbers.at(-1))] : [...new Set(filled)].sort();
           expect(differing.values).withContext(key).toEqual(told.slice(0, 12));
         });
       });
@@ -127,7 +127,7 @@ describe('rows by product', () => {
     for (const [id, , , price] of after.rows) {
       const was = BigInt(before.rows.find((one) => one[0] === id)![3]!);
       // Half a penny is rounded away from zero.
-      expect(price).toBe(String(raised.has(id!) ? (was * 110n + 50n) / 100n : was));
+      expect(price).toBe(String(raised.has(id) ? (was * 110n + 50n) / 100n : was));
     }
   });
 

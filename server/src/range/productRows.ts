@@ -13,7 +13,7 @@ interface Group {
   readonly product_id: string;
   readonly skus: string[];
   readonly all_skus: number;
-  /** Of each field: how many SKUs have it, how many different values there are, and some of them. */
+  /** Of each field: how many SKUs have it, how many different values there are (of numbers: one, or more), and some of them. */
   readonly filled: number[];
   readonly different: number[];
   readonly told: string[];
@@ -98,19 +98,43 @@ async function groupsOf(
 ): Promise<ReadonlyMap<string, Group>> {
   if (products.length === 0) return new Map();
   const { register } = asking;
+  const refs = fields.map((_, place) => ({
+    value: sql.ref(`v${place}`),
+    filled: sql.ref(`f${place}`),
+    least: sql.ref(`l${place}`),
+    most: sql.ref(`m${place}`),
+  }));
+  const values = fields.map((field, i) => sql`${valueOf(field, register)} as ${refs[i]!.value}`);
+  const summed = fields.map((field, i) => {
+    const { value, filled, least, most } = refs[i]!;
+    return isCounted(field)
+      ? sql`count(${value})::int as ${filled}, min(${value}) as ${least}, max(${value}) as ${most}`
+      : sql`count(${value})::int as ${filled}, array_agg(distinct ${value}) filter (where ${value} is not null) as ${least}`;
+  });
+  const different = fields.map((field, i) => {
+    const { least, most } = refs[i]!;
+    return isCounted(field) ? sql`case when ${least} = ${most} then 1 else 2 end` : sql`cardinality(${least})`;
+  });
+  const told = fields.map((field, i) => {
+    const { least, most } = refs[i]!;
+    return isCounted(field)
+      ? sql`json_build_array(${least}::text, ${most}::text)::text`
+      : sql`to_json(${least}[1:${sql.lit(MOST_TOLD)}])::text`;
+  });
   // An array of nothing has no type.
-  const each = (what: (field: Field, place: number) => RawBuilder<unknown>, type: string) =>
-    sql`array[${sql.join(fields.length > 0 ? fields.map(what) : [sql`null`])}]${sql.raw(`::${type}[]`)}`;
-  const texts = fields.map((field, place) => sql`${valueOf(field, register)} as ${sql.ref(`v${place}`)}`);
+  const array = (of: readonly RawBuilder<unknown>[], type: string) =>
+    sql`array[${sql.join(of)}]${sql.raw(`::${type}[]`)}`;
   const { rows } = await sql<Group>`
-    select product_id, array_agg(sku_id order by sku_id)::text[] as skus,
-      (select count(*)::int from sku k where k.product_id = g.product_id) as all_skus,
-      ${each((_, place) => sql`count(${sql.ref(`v${place}`)})`, 'int')} as filled,
-      ${each((_, place) => sql`count(distinct ${sql.ref(`v${place}`)})`, 'int')} as different,
-      ${each((field, place) => someOf(field, sql.ref(`v${place}`)), 'text')} as told
-    from (select s.product_id, s.sku_id, ${sql.join([sql`null as none`, ...texts])} from ${SHELF}
-      where s.product_id = any(${products}::bigint[]) and ${questionSql(question, asking)}) g
-    group by product_id`.execute(q);
+    select product_id, skus::text[] as skus,
+      (select count(*)::int from sku k where k.product_id = p.product_id) as all_skus,
+      ${array(
+        refs.map(({ filled }) => sql`${filled}`),
+        'int',
+      )} as filled, ${array(different, 'int')} as different, ${array(told, 'text')} as told
+    from (select ${sql.join([sql`product_id`, sql`array_agg(sku_id order by sku_id) as skus`, ...summed])}
+      from (select ${sql.join([sql`s.product_id`, sql`s.sku_id`, ...values])} from ${SHELF}
+        where s.product_id = any(${products}::bigint[]) and ${questionSql(question, asking)}) g
+      group by product_id) p`.execute(q);
   return new Map(rows.map((group) => [group.product_id, group]));
 }
 
@@ -119,11 +143,6 @@ const valueOf = (field: Field, register: Register): RawBuilder<unknown> =>
   isCounted(field) ? shelfColumn(field) : sql`(${shelfText(field, register)}) collate "C"`;
 
 const isCounted = (field: Field): boolean => typeOf(field).isNumber && field.column !== undefined;
-
-const someOf = (field: Field, value: RawBuilder<unknown>): RawBuilder<unknown> =>
-  isCounted(field)
-    ? sql`json_build_array(min(${value})::text, max(${value})::text)::text`
-    : sql`to_json((array_agg(distinct ${value}) filter (where ${value} is not null))[1:${sql.lit(MOST_TOLD)}])::text`;
 
 /** The SKUs of a product that answer a question, in the order of its options. */
 export async function variantRowsOf(

@@ -59,3 +59,7 @@ export class OpenCell {
 }
 
 export const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));
+
+const ENDS_EDIT = ['Enter', 'Tab', 'ArrowUp', 'ArrowDown'];
+/** Whether a key takes what was typed; within a composition (IME) keys belong to it. */
+export const endsEdit = ({ key, isComposing }: KeyboardEvent): boolean => ENDS_EDIT.includes(key) && !isComposing;

@@ -17,31 +17,22 @@ import { type Asking, type FieldKey } from '@ivory/core';
 import { keyAction } from '../keys/register.ts';
 import { words } from '../words/en.ts';
 import { loadGrid } from './grid.ts';
-import { pastedRows } from './blocks.ts';
 import { type RowHandle } from './cell.ts';
-import { CellBlocks, type CellEdits, type CellText, MOST_CELLS, type RowSpan } from './cellBlocks.ts';
+import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
 import { type SheetColumn } from './columns.ts';
 import { Dragged } from './dragged.ts';
 import { gridColumns } from './gridColumns.ts';
+import { type At, type Block, hearEdits, hearing } from './gridEdits.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { moved } from './layout.ts';
 import { nameParts } from './nameParts.ts';
-import { type EditedCell, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
+import { type EditedCell, endsEdit, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
-import { type SheetRow, type SheetRows } from './sheetRows.ts';
+import { type SheetRow, type SheetRows, stillThere } from './sheetRows.ts';
 
 /** What of the grid package is used here; nothing else of it is known outside this folder. */
 type Grid = HTMLElementTagNameMap['revo-grid'];
-/** A block of cells, from corner to corner, both within. */
-interface Block extends RowSpan {
-  readonly x: number;
-  readonly x1: number;
-}
-/** Where in a row of columns something is. */
-interface At {
-  readonly itemIndex: number;
-}
 
 /** So many products one call takes. */
 const MOST_DRAGGED = 5_000;
@@ -228,25 +219,13 @@ export class Sheet {
   }
 
   private listen(grid: Grid): void {
-    const on = <Detail>(name: string, hear: (detail: Detail, event: CustomEvent<Detail>) => void) =>
-      grid.addEventListener(name, (event) => hear((event as CustomEvent<Detail>).detail, event as CustomEvent<Detail>));
-    on<{ prop: string; rowIndex: number; val?: unknown }>('beforeedit', ({ prop, rowIndex, val }, event) => {
-      event.preventDefault();
-      this.blocks.edit(this.inGrid, 'edited', [{ place: rowIndex, key: prop, text: String(val ?? '') }]);
-    });
-    on<{ data: Record<number, Record<string, unknown>> }>('beforerangeedit', ({ data }, event) => {
-      event.preventDefault();
-      this.blocks.edit(this.inGrid, 'pasted', flat(data));
-    });
-    on<{ raw: string; parsed: string[][] }>('beforepasteapply', (detail) => {
-      detail.parsed = pastedRows(detail.raw);
-    });
-    let block: Block | undefined;
-    on<{ range: Block }>('clipboardrangecopy', ({ range }) => (block = range));
-    on<{ event: DataTransfer }>('beforecopyapply', ({ event: clipboard }, event) => {
-      event.preventDefault();
-      if (block) this.blocks.copy(this.inGrid, this.keysOf(block), block, clipboard);
-    });
+    const on = hearing(grid);
+    hearEdits(
+      on,
+      this.blocks,
+      () => this.inGrid,
+      (block) => this.keysOf(block),
+    );
     on<{ dimension: string; coordinate: number }>('viewportscroll', ({ dimension, coordinate }) => {
       if (dimension !== 'rgRow') return;
       this.first = Math.max(0, Math.floor(coordinate / ROW));
@@ -498,21 +477,4 @@ export class Sheet {
       );
     }, SETTLE);
   }
-}
-
-/** Rows of a set that was read again, where what they showed stands now; what is not there any more is left out. */
-const stillThere = (before: readonly SheetRow[], rows: SheetRows): readonly SheetRow[] =>
-  before.flatMap((row) => {
-    const now = rows.rows[rows.placeOf(row)];
-    return now?.id !== undefined && now.id === row.id ? [now] : [];
-  });
-
-const ENDS_EDIT = ['Enter', 'Tab', 'ArrowUp', 'ArrowDown'];
-/** Whether a key takes what was typed; within a composition (IME) keys belong to it. */
-const endsEdit = ({ key, isComposing }: KeyboardEvent): boolean => ENDS_EDIT.includes(key) && !isComposing;
-
-function flat(data: Readonly<Record<number, Readonly<Record<string, unknown>>>>): CellText[] {
-  return Object.entries(data).flatMap(([place, cells]) =>
-    Object.entries(cells).map(([key, text]) => ({ place: Number(place), key, text: String(text ?? '') })),
-  );
 }

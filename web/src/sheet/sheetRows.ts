@@ -202,3 +202,10 @@ export abstract class SheetRows {
     }
   }
 }
+
+/** Rows of a set that was read again, where what they showed stands now; what is not there any more is left out. */
+export const stillThere = (before: readonly SheetRow[], rows: SheetRows): readonly SheetRow[] =>
+  before.flatMap((row) => {
+    const now = rows.rows[rows.placeOf(row)];
+    return now?.id !== undefined && now.id === row.id ? [now] : [];
+  });

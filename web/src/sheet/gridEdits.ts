@@ -1,0 +1,59 @@
+import { type FieldKey } from '@ivory/core';
+import { pastedRows } from './blocks.ts';
+import { type CellBlocks, type CellText, type RowSpan } from './cellBlocks.ts';
+import { type SheetRows } from './sheetRows.ts';
+
+/** A block of cells, from corner to corner, both within. */
+export interface Block extends RowSpan {
+  readonly x: number;
+  readonly x1: number;
+}
+
+/** Where in a row of columns something is. */
+export interface At {
+  readonly itemIndex: number;
+}
+
+/** Hears an event of the grid package, by its name. */
+export type Hears = <Detail>(name: string, hear: (detail: Detail, event: CustomEvent<Detail>) => void) => void;
+
+export const hearing =
+  (grid: HTMLElement): Hears =>
+  <Detail>(name: string, hear: (detail: Detail, event: CustomEvent<Detail>) => void) => {
+    grid.addEventListener(name, (event) => {
+      const told = event as CustomEvent<Detail>;
+      hear(told.detail, told);
+    });
+  };
+
+/** What is typed, pasted, filled and copied in the grid is done to the rows here, and never by the grid itself. */
+export function hearEdits(
+  on: Hears,
+  blocks: CellBlocks,
+  rows: () => SheetRows,
+  keysOf: (block: Block) => readonly FieldKey[],
+): void {
+  on<{ prop: string; rowIndex: number; val?: unknown }>('beforeedit', ({ prop, rowIndex, val }, event) => {
+    event.preventDefault();
+    blocks.edit(rows(), 'edited', [{ place: rowIndex, key: prop, text: String(val ?? '') }]);
+  });
+  on<{ data: Record<number, Record<string, unknown>> }>('beforerangeedit', ({ data }, event) => {
+    event.preventDefault();
+    blocks.edit(rows(), 'pasted', flat(data));
+  });
+  on<{ raw: string; parsed: string[][] }>('beforepasteapply', (detail) => {
+    detail.parsed = pastedRows(detail.raw);
+  });
+  let block: Block | undefined;
+  on<{ range: Block }>('clipboardrangecopy', ({ range }) => (block = range));
+  on<{ event: DataTransfer }>('beforecopyapply', ({ event: clipboard }, event) => {
+    event.preventDefault();
+    if (block) blocks.copy(rows(), keysOf(block), block, clipboard);
+  });
+}
+
+function flat(data: Readonly<Record<number, Readonly<Record<string, unknown>>>>): CellText[] {
+  return Object.entries(data).flatMap(([place, cells]) =>
+    Object.entries(cells).map(([key, text]) => ({ place: Number(place), key, text: String(text ?? '') })),
+  );
+}
