@@ -40,6 +40,8 @@ export const getProduct = call('GET', '/api/products/:id', {
       }),
     ),
     assortments: membershipSchema,
+    /** The pattern of names of its main category, or of one above. */
+    namePattern: z.string().nullable(),
     shopAddress: z.string(),
   }),
 });
@@ -82,4 +84,27 @@ export const makeSkus = call('POST', '/api/hand/products/skus', {
     pattern: z.string().trim().min(1).max(100).optional(),
   }),
   answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
+});
+/**
+ * Proposes that SKUs go, all of one product; what lies of them is moved out, their movements and their history stay. With
+ * `keepStocked` those that have stock are kept. Without `propose` it is only counted.
+ */
+export const takeSkusAway = call('POST', '/api/hand/products/skus/away', {
+  body: z.object({
+    skus: z.array(idSchema).min(1).max(2_000),
+    keepStocked: z.boolean().default(false),
+    propose: z.boolean().default(true),
+  }),
+  /** How many go; how many of all have stock, and how many pieces; and how many were counted, sold or received before. */
+  answer: summaryOrNothing.extend({
+    skus: z.number(),
+    stocked: z.number(),
+    pieces: z.number(),
+    moved: z.number(),
+  }),
+});
+/** The next GTINs of the shop's own that no SKU has, in the shop or in the proof in hand. */
+export const nextGtins = call('POST', '/api/gtins/next', {
+  body: z.object({ count: z.number().int().min(1).max(2_000) }),
+  answer: z.object({ gtins: z.array(z.string()) }),
 });

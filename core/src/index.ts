@@ -82,4 +82,6 @@ export * from './words/fold.ts';
 export * from './words/markup.ts';
 export * from './words/nearest.ts';
 export * from './words/slug.ts';
+export * from './words/template.ts';
+export * from './words/tidied.ts';
 export * from './words/unseen.ts';

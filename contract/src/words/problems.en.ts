@@ -35,6 +35,9 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The GTIN ${said(p)} has ${(p.value ?? '').replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,
   'gtin-check-digit': (p) =>
     `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
+  'gtin-prefix': (p) => `${said(p)} cannot begin GTINs. A company’s prefix has 6 to 11 digits, like 506000 1.`,
+  'template-brace': () => `A brace of the pattern is not closed. Write it like {brand} {model}.`,
+  'template-field': (p) => `There is no field ${said(p)} for the pattern. Write it like {brand} {model}.`,
   'text-too-long': (p) => `The ${named(p)} ${said(p)} is too long. It has room for ${p.expected} characters.`,
   'text-garbled': (p) =>
     `The ${named(p)} ${said(p)} was saved in a wrong encoding: “${p.expected}” was one letter. Have the file saved as UTF-8.`,

@@ -22,6 +22,27 @@ export function readGtin(text: string): Result<string> {
   return good(digits);
 }
 
+/** A company's own GTIN-13s leave room for one digit of its goods at least: the prefix has 6 to 11 digits, as GS1 gives them out. */
+const PREFIX = /^\d{6,11}$/;
+
+/** Reads the digits with which the shop's own GTIN-13s begin, as GS1 gave them out; spaces and hyphens may divide them. */
+export function readGtinPrefix(text: string): Result<string> {
+  const digits = text.replace(/[\s-]/g, '');
+  return PREFIX.test(digits) ? good(digits) : bad('gtin-prefix', { value: text.trim() });
+}
+
+/** The lowest GTIN-13s that begin with a prefix and are not taken, at most `count`; fewer when no more are left. */
+export function freeGtins(prefix: string, isTaken: (gtin: string) => boolean, count: number): string[] {
+  const digits = 12 - prefix.length;
+  const found: string[] = [];
+  for (let item = 0; item < 10 ** digits && found.length < count; item++) {
+    const body = prefix + String(item).padStart(digits, '0');
+    const gtin = body + String(gtinCheckDigit(body));
+    if (!isTaken(gtin)) found.push(gtin);
+  }
+  return found;
+}
+
 /**
  * Whether an outlet may be given the GTIN: not a number for use inside a company or region (02, 04, 2x)
  * nor a coupon (05, 98, 99), by the prefix of its 13-digit form (GS1 General Specifications, section 1.4; from memory).

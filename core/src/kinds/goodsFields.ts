@@ -1,4 +1,4 @@
-import { BOUGHT, CONDITIONS } from '../stock/bought.ts';
+import { BOUGHT, CHOSEN_BY, CONDITIONS } from '../stock/bought.ts';
 import { STAGES } from '../stock/stages.ts';
 import { WHEN_OUT } from '../stock/whenOut.ts';
 import { type ValueTypeKey } from '../values/valueType.ts';
@@ -272,6 +272,9 @@ export const GOODS_FIELDS: readonly Field[] = [
     needed: true,
     atFirst: 'no',
   }),
+  // What is announced and not here yet is not counted as stock, whatever lies there by the books.
+  goods('sku', 'arrived', { ...HIDDEN, type: 'yesNo', store: column('sku', 'arrived'), needed: true, atFirst: 'yes' }),
+  ofWords('chosenBy', 'choice', 'chosen_by', { ...HIDDEN, choices: named(CHOSEN_BY), section: 'selling' }),
   goods('sku', 'list', {
     ...HIDDEN,
     type: 'lists',

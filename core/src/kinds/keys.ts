@@ -59,6 +59,8 @@ export const GOODS_KEYS = [
     'keywords',
     'synonyms',
     'clearedAway',
+    'arrived',
+    'chosenBy',
   ] as const),
   ...(['gap', 'reply', 'list'] as const),
 ] as const;
@@ -70,7 +72,7 @@ export const LIST_KEYS = [
   ...(['currency', 'leadTime', 'leastOrder', 'contact', 'theirName', 'inMenu', 'head', 'foot'] as const),
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
-  ...(['placeLevels'] as const),
+  ...(['placeLevels', 'gtinPrefix', 'namePattern'] as const),
 ] as const;
 
 /** A field that every shop has. */

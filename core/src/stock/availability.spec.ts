@@ -19,6 +19,17 @@ describe('availability', () => {
     }
   });
 
+  it('is out of stock while it has not arrived, whatever the books say, and says so', () => {
+    const coming = { ...goods, hasArrived: false };
+    expect(availability(coming)).toEqual({ seen: false, state: 'hidden', why: 'not arrived' });
+    expect(availability({ ...coming, whenOut: 'show it as sold out' })).toEqual({
+      seen: true,
+      state: 'sold out',
+      why: 'not arrived',
+    });
+    expect(availability({ ...coming, whenOut: 'take back-orders' }).state).toBe('back-order');
+  });
+
   it('hides what is not on sale or has no price, and says which', () => {
     for (const stage of STAGES.filter((stage) => stage !== 'On sale')) {
       expect(availability({ ...goods, stage })).toEqual({ seen: false, state: 'hidden', why: 'stage' });

@@ -1,5 +1,5 @@
 import { codeKey, readSkuCode } from '../codes/skuCode.ts';
-import { readGtin } from '../codes/gtin.ts';
+import { readGtin, readGtinPrefix } from '../codes/gtin.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { markedUnseen, unseenCharacter } from '../words/unseen.ts';
 import { holdsText, OF_TEXT } from './comparing.ts';
@@ -48,3 +48,6 @@ export const code: ValueType = {
 
 /** A GTIN (GS1 General Specifications). */
 export const gtin: ValueType = { ...text, usual: 'starts with', read: (text) => readGtin(text) };
+
+/** The digits with which GTINs of the shop's own begin. */
+export const gtinPrefix: ValueType = { ...text, read: (text) => readGtinPrefix(text) };

@@ -15,7 +15,7 @@ export const VALUE_TYPE_KEYS = [
   ...(['text', 'longText', 'code', 'gtin', 'money', 'percent', 'count', 'grams', 'number', 'date'] as const),
   ...(['yesNo', 'choice', 'gaps', 'reference', 'references', 'categories', 'lists', 'assortments'] as const),
   ...(['products', 'rule', 'slug', 'webAddress', 'country', 'customsCode', 'currency', 'timeZone', 'swatch'] as const),
-  ...(['textList', 'rates', 'fits', 'parts', 'pictures', 'picture', 'richText'] as const),
+  ...(['textList', 'rates', 'fits', 'parts', 'pictures', 'picture', 'richText', 'template', 'gtinPrefix'] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];
 

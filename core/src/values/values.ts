@@ -14,7 +14,8 @@ import { picture, pictures } from './pictures.ts';
 import { richText } from './richText.ts';
 import { rates } from './rates.ts';
 import { textList } from './textList.ts';
-import { code, gtin, longText, text } from './texts.ts';
+import { template } from './template.ts';
+import { code, gtin, gtinPrefix, longText, text } from './texts.ts';
 import { type FieldValue, type ValueType, type ValueTypeKey } from './valueType.ts';
 
 /** Every value type, by its key. A new one is a file beside these, a key and a line here; the server has its columns. */
@@ -53,6 +54,8 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   pictures,
   picture,
   richText,
+  template,
+  gtinPrefix,
 };
 
 /** The value type of a field. */

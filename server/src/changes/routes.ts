@@ -27,6 +27,7 @@ import { putRule } from './propose/putRule.ts';
 import { putStep } from './propose/putStep.ts';
 import { removeThings } from './propose/removeThings.ts';
 import { summarize, summarizeHand, summarizeWaiting } from './proof/summary.ts';
+import { takeSkusAway } from './propose/takeSkusAway.ts';
 import { takeBack } from './propose/takeBack.ts';
 
 export function changeRoutes(app: Hono, house: House): void {
@@ -45,6 +46,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.copyProduct,
     calls.makeRows,
     calls.makeSkus,
+    calls.takeSkusAway,
     calls.makeThings,
     calls.removeThings,
     calls.moveThings,
@@ -82,6 +84,10 @@ function handRoutes(app: Hono, { db, person }: House): void {
     ...(await hand()),
   }));
   serve(app, calls.makeRows, async ({ body }) => ({ ...(await makeRows(db, person.id, body)), ...(await hand()) }));
+  serve(app, calls.takeSkusAway, async ({ body }) => ({
+    ...(await takeSkusAway(db, person.id, body)),
+    ...(await hand()),
+  }));
   serve(app, calls.copyProduct, async ({ body }) => ({
     ids: await copyProduct(db, person.id, body),
     ...(await hand()),

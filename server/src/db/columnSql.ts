@@ -28,6 +28,8 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   longText: TEXT,
   code: TEXT,
   gtin: TEXT,
+  gtinPrefix: TEXT,
+  template: TEXT,
   choice: TEXT,
   gaps: TEXT,
   money: cast('bigint'),

@@ -194,6 +194,8 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   longText: textHolds,
   code: textHolds,
   gtin: textHolds,
+  gtinPrefix: textHolds,
+  template: textHolds,
   money: numberHolds,
   percent: numberHolds,
   count: numberHolds,

@@ -66,8 +66,8 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 /** What comes before the options and attributes in a row. */
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
-  ${IS_PART_OFF}, p.bought, p.bought_from`;
-const FIRST_PROPERTY = 20;
+  ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived`;
+const FIRST_PROPERTY = 21;
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
 export async function* feedItems(
@@ -138,6 +138,7 @@ export async function* feedItems(
             is_part_off: row[17] === 't',
             bought: row[18] as Bought,
             bought_from: row[19] == null ? null : Number(row[19]),
+            arrived: row[20] === 't',
           },
           today,
         ),

@@ -33,6 +33,19 @@ export async function getProduct(db: Db, id: string, moment: Moment, storefront:
       ...availabilityOf(row, localDay(moment, shop.timeZone)),
     })),
     assortments: await assortmentsOf(db, shop, first.id),
+    namePattern: await namePatternOf(db, id),
     shopAddress: `${storefront}/products/${first.slug}`,
   };
+}
+
+/** The pattern of names of a product's main category, or else of the nearest one above that has one. */
+async function namePatternOf(db: Db, product: string): Promise<string | null> {
+  const { rows } = await sql<{ name_pattern: string }>`
+    with recursive above as (
+      select c.id, c.parent_id, c.name_pattern, 0 as up from placement m join category c on c.id = m.category_id
+      where m.product_id = ${product} and m.place = (select min(place) from placement where product_id = ${product})
+      union all
+      select c.id, c.parent_id, c.name_pattern, a.up + 1 from above a join category c on c.id = a.parent_id
+    ) select name_pattern from above where name_pattern is not null order by up limit 1`.execute(db.q);
+  return rows[0]?.name_pattern ?? null;
 }

@@ -6,6 +6,7 @@ import { previewRule } from '../prices/previewRule.ts';
 import { ask } from './ask.ts';
 import { answerQuestion, nearQuestions } from './answers.ts';
 import { openList } from './lists.ts';
+import { nextGtins } from './nextGtins.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
 import { variantRowsOf } from './productRows.ts';
@@ -57,6 +58,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.getThing, ({ params }) => getThing(db, person.id, params.kind, params.id));
   serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
   serve(app, calls.listCleared, ({ query }) => clearedAway(db, person.id, query.from, query.count));
+  serve(app, calls.nextGtins, async ({ body }) => ({ gtins: await nextGtins(db, person.id, body.count) }));
   serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
   serve(app, calls.getProduct, ({ params }) => getProduct(db, params.id, clock(), storefront));
   serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));

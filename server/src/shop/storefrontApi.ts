@@ -261,7 +261,7 @@ async function orderedIn(
 /** The SKUs that shoppers see, as `availability` says of each. */
 const seenToday = (today: number) => sql`
   s.stage = 'On sale' and s.price is not null and not ${IS_PART_OFF}
-  and (s.stock > 0 or p.when_out <> 'hide it' or p.bought = 'no'
+  and ((s.stock > 0 and sk.arrived) or p.when_out <> 'hide it' or p.bought = 'no'
     or (p.bought = 'from a date' and coalesce(p.bought_from > ${today}, true)))`;
 
 async function productsIn(

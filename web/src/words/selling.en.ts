@@ -13,6 +13,7 @@ const BECAUSE: Readonly<Record<string, string>> = {
   'no price': 'it has no price',
   part: 'a part of it is not on sale',
   'no stock': 'there is no stock',
+  'not arrived': 'it has not arrived yet',
 };
 
 /** The one sentence for that, in sheet, slip and folio alike. */
@@ -23,7 +24,7 @@ export function sellingSentence({ state, why, from }: Selling): string {
     case 'back-order':
       return 'Shoppers see it and can order it; it is sent when it is here again.';
     case 'sold out':
-      return 'Shoppers see it as sold out: there is no stock.';
+      return `Shoppers see it as sold out: ${BECAUSE[why ?? ''] ?? 'there is no stock'}.`;
     case 'not bought':
       return 'Shoppers see it and cannot buy it.';
     case 'not yet':

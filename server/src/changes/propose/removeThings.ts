@@ -44,16 +44,21 @@ export async function removeThings(db: Db, person: string, { kind, ids, into }: 
 /** Adds the lines to the temporary table `new_line` by which things go, and what refers to them lets go. */
 export async function addRemoval(tx: Tx, { kind, ids, into }: Removal): Promise<void> {
   const { register } = await readShop(tx);
-  await sql`create temp table going (kind text, id bigint, into_id bigint) on commit drop`.execute(tx.q);
-  await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(
-    tx.q,
-  );
+  await makeGoing(tx, kind, ids, into);
   if (isTree(kind)) await moveBelow(tx, kind, ids);
   if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
   for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
     for (const field of register.referring(going)) await letGo(tx, field, going);
   await letGoOfRules(tx, kind, ids, into);
   await takeAway(tx, register);
+}
+
+/** The temporary table of what goes, and what takes its place. */
+export async function makeGoing(tx: Tx, kind: KindKey, ids: readonly string[], into: string | null): Promise<void> {
+  await sql`create temp table going (kind text, id bigint, into_id bigint) on commit drop`.execute(tx.q);
+  await sql`insert into going select ${kind}, x.id, ${into}::bigint from unnest(${ids}::bigint[]) as x (id)`.execute(
+    tx.q,
+  );
 }
 
 interface Found {
@@ -173,7 +178,7 @@ async function letGoOfRules(tx: Tx, kind: KindKey, ids: readonly string[], into:
 }
 
 /** The lines of the things themselves: all that they are, and that they are no more. */
-async function takeAway(tx: Tx, register: Register): Promise<void> {
+export async function takeAway(tx: Tx, register: Register): Promise<void> {
   const { rows } = await sql<{ kind: KindKey }>`select distinct kind from going`.execute(tx.q);
   for (const { kind } of rows) {
     const keys = [

@@ -15,6 +15,7 @@ import * as soldAsOne from './013_sold_as_one.ts';
 import * as goodsInWords from './014_goods_in_words.ts';
 import * as levelsOfPlaces from './015_levels_of_places.ts';
 import * as rowsByProduct from './016_rows_by_product.ts';
+import * as variantsAndFiles from './017_variants_and_files.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -34,4 +35,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '014_goods_in_words': goodsInWords,
   '015_levels_of_places': levelsOfPlaces,
   '016_rows_by_product': rowsByProduct,
+  '017_variants_and_files': variantsAndFiles,
 };

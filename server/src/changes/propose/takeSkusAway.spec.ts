@@ -1,0 +1,109 @@
+import { calls } from '@ivory/contract';
+import { readGtin } from '@ivory/core';
+import { inTransaction } from '../../db/connect.ts';
+import { staleShelf } from '../../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+
+describe('variants of a product', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  /** A product with four variants, of which one has stock. */
+  const pens = async () => {
+    const { product, sku } = await house.call(calls.makeProduct, {
+      body: { texts: { name: 'Quartz Pen' }, sku: { 'own:1': 'Blue', price: '20.00', stock: '5' } },
+    });
+    const skus = ['Black', 'Moss', 'Slate'].map((colour) => ({ 'own:1': colour, price: '20.00' }));
+    const { ids, proof } = await house.call(calls.makeSkus, { body: { product, skus } });
+    await house.land(proof!.id);
+    return { product, skus: [sku, ...ids] };
+  };
+  const away = (skus: string[], more: { keepStocked?: boolean; propose?: boolean } = {}) =>
+    house.call(calls.takeSkusAway, { body: { skus, ...more } });
+  const codes = () => house.codes('name contains Quartz');
+
+  it('are counted before they go: how many have stock, and how much', async () => {
+    const { skus } = await pens();
+    const counted = await away(skus.slice(0, 2), { propose: false });
+    expect(counted).toEqual({ proof: null, skus: 2, stocked: 1, pieces: 5, moved: 1 });
+    expect((await away(skus.slice(0, 2), { propose: false, keepStocked: true })).skus).toBe(1);
+    expect((await away([skus[0]!], { keepStocked: true })).proof).toBeNull();
+  });
+
+  it('go with all that they have, their movements stay, and they come back as they were', async () => {
+    const { skus } = await pens();
+    const before = await codes();
+    const { proof } = await away(skus.slice(0, 2));
+    const landing = await house.land(proof!.id);
+    expect(await codes()).toHaveSize(2);
+    const moved = await house.db.pool.query('select quantity from stock_movement where sku_id = $1 order by id', [
+      skus[0],
+    ]);
+    expect(moved.rows).toEqual([{ quantity: 5 }, { quantity: -5 }]);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    await house.land((await house.takeBack(landing)).id);
+    expect(await codes()).toEqual(before);
+    expect(await house.value(skus[0]!, 'stock')).toBe('5');
+    expect(await house.value(skus[0]!, 'price')).toBe('2000');
+  });
+
+  it('stay where a product would have none left, a set is put together of one, or they are of several products', async () => {
+    const { skus } = await pens();
+    const why = async (ids: string[]) => (await refusalOf(away(ids))).title;
+    expect(await why(skus)).toContain('at least one SKU');
+    const { rows } = await house.db.pool.query<{ id: string; code: string }>(
+      `select k.id, k.code from sku k join product p on p.id = k.product_id where p.name <> 'Quartz Pen' order by k.id limit 1`,
+    );
+    expect(await why([skus[0]!, rows[0]!.id])).toContain('several products');
+    expect(await why(['999999999'])).toContain('not in the shop');
+    const { rows: own } = await house.db.pool.query<{ code: string }>('select code from sku where id = $1', [skus[1]]);
+    await house.land((await house.set('sku', rows[0]!.id, 'parts', `${own[0]!.code} × 1`)).id);
+    expect(await why([skus[1]!])).toBe(`${own[0]!.code} is a part of ${rows[0]!.code}. Take it out of that set first.`);
+  });
+
+  it('get the next GTINs of the shop’s own, none twice, also while others are only proposed', async () => {
+    const { skus } = await pens();
+    const next = async (count: number) => (await house.call(calls.nextGtins, { body: { count } })).gtins;
+    expect((await refusalOf(next(1))).title).toContain('no GTINs of its own');
+    expect((await refusalOf(house.set('shop', '1', 'gtinPrefix', '12'))).places?.map(({ code }) => code)).toEqual([
+      'gtin-prefix',
+    ]);
+    await house.land((await house.set('shop', '1', 'gtinPrefix', '50600 01234')).id);
+    const [first, second] = await next(2);
+    expect(first).toBe('5060001234007');
+    expect([first, second].every((gtin) => readGtin(gtin!).ok)).toBeTrue();
+    await house.edit(skus[0]!, 'gtin', first!);
+    expect(await next(1)).toEqual([second!]);
+    expect((await refusalOf(next(100))).title).toContain('only 99 are left');
+  });
+
+  it('that have not arrived are sold out, whatever the books say', async () => {
+    const { product, skus } = await pens();
+    await house.set('product', product, 'stage', 'On sale');
+    await house.land((await house.edit(skus[0]!, 'arrived', 'no')).id);
+    const { selling } = await house.call(calls.getProduct, { params: { id: product } });
+    expect(selling.find(({ id }) => id === skus[0])).toEqual(
+      jasmine.objectContaining({ state: 'sold out', why: 'not arrived' }),
+    );
+    expect(await house.codes('arrived is no')).toHaveSize(1);
+    const { variants } = (await house.call(calls.shopProduct, { params: { slug: 'quartz-pen' } })) as {
+      variants: { state: string }[];
+    };
+    expect(variants.every(({ state }) => state === 'sold out')).toBeTrue();
+  });
+
+  it('of a product are named by the pattern of its category, inherited from above', async () => {
+    const categories = await house.call(calls.getShop).then((shop) => shop.categories);
+    const pensId = categories.find(({ name, parent }) => name === 'Pens' && parent === null)!.id;
+    const below = categories.find(({ parent }) => parent === pensId)!;
+    await house.land((await house.set('category', pensId, 'namePattern', '{brand} {name}, {Colour|"plain"}')).id);
+    const { columns, thing } = await house.call(calls.getThing, { params: { kind: 'category', id: pensId } });
+    expect(thing.values[columns.indexOf('namePattern')]).toBe('{brand} {name}, {own:1|"plain"}');
+    const { product } = await pens();
+    await house.land((await house.set('product', product, 'category', below.name)).id);
+    const found = await house.call(calls.getProduct, { params: { id: product } });
+    expect(found.namePattern).toBe('{brand} {name}, {own:1|"plain"}');
+    expect((await refusalOf(house.set('category', pensId, 'namePattern', '{colur}'))).places?.[0]?.value).toBe('colur');
+  });
+});
