@@ -132,6 +132,7 @@ describe('the folio of a product', () => {
           { id: '2', code: 'LI-2', state: 'not yet', why: 'not yet', from: 20_787 },
         ],
         assortments: [],
+        namePattern: 'Ink, {own:1|"plain"} {brand}',
         shopAddress: 'http://127.0.0.1:1/products/larkspur',
       });
     return Page.open(Folio, api, { inputs: { kind: 'product', id: '5' } }).settled();
@@ -162,6 +163,12 @@ describe('the folio of a product', () => {
     expect(said).toContain('Shoppers see it and can buy it. LI-1');
     expect(said).toContain('Shoppers see it, and can buy it from 2026-11-30. LI-2');
     expect(said).not.toContain('better cost');
+  });
+
+  it('offers the name that the pattern of its category gives it', async () => {
+    const page = await open();
+    const offered = [...page.host.querySelectorAll<HTMLButtonElement>('#section-words .opens')];
+    expect(offered.map((button) => button.textContent.trim())).toContain('Ink, Blue');
   });
 
   it('leads to the products beside it in the working set, by key too', async () => {

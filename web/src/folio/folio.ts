@@ -21,13 +21,16 @@ import {
   isEditable,
   isKindKey,
   keptQuestion,
+  type KindKey,
+  KINDS,
   mendedIn,
   plainText,
-  KINDS,
-  type KindKey,
+  readTemplate,
   SECTION_KEYS,
+  shared,
   showValue,
   typeOf,
+  written,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { tap } from 'rxjs';
@@ -35,6 +38,7 @@ import { Api } from '../api/api.ts';
 import { ChooseThings } from '../lists/chooseThings.ts';
 import { offered, takesSeveral } from '../lists/offered.ts';
 import { OpenRows } from '../question/openRows.ts';
+import { valueInHand } from '../sheet/proposed.ts';
 import { whyRefused } from '../sheet/whyRefused.ts';
 import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
@@ -171,6 +175,25 @@ export class Folio {
     stream: ({ params: { id } }) => this.api.call(calls.getProduct, { params: { id } }),
   });
   protected readonly product = computed(() => (this.ofProduct.hasValue() ? this.ofProduct.value() : undefined));
+  /** The name that the pattern of the category gives the product, where that is another than it has. */
+  protected readonly namedByPattern = computed(() => {
+    const pattern = this.product()?.namePattern;
+    const parts = pattern == null ? undefined : readTemplate(pattern, (key) => key);
+    if (!parts?.ok) return undefined;
+    const name = written(parts.value, (key) => this.textFor(key));
+    return name === '' || name === this.name() ? undefined : name;
+  });
+
+  /** What a field says in a text: of the product, or of its variants where all say the same. */
+  private textFor(key: string): string {
+    const { register } = this.asking();
+    const field = register.find(key);
+    if (!field) return '';
+    if (field.kind === 'product') return showValue(field, this.values().now.get(field.key) ?? null, this.asking());
+    const values = shared((this.variants()?.rows ?? []).map((row) => valueInHand(row, field.key)));
+    return values.kind === 'same' ? showValue(field, values.value, this.asking()) : '';
+  }
+
   private readonly readVariants = rxResource({
     params: () =>
       this.isProduct() ? { of: this.id(), version: this.version(), shop: this.shop()?.version } : undefined,

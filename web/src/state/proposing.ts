@@ -26,9 +26,14 @@ export class Proposing {
       },
       error: (error: unknown) => {
         const problem = detailsOf(error);
-        this.store.dispatch(ProblemActions.show({ problem }));
+        this.refuse(problem);
         refused?.(problem);
       },
     });
+  }
+
+  /** Shows what was refused before anything was proposed. */
+  refuse(problem: ReturnType<typeof detailsOf>): void {
+    this.store.dispatch(ProblemActions.show({ problem }));
   }
 }

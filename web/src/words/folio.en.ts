@@ -3,6 +3,7 @@ import { counted } from './numbers.ts';
 
 /** Words of the folio: the page of one thing. */
 export const folioWords = {
+  byPattern: 'By the pattern of its category:',
   index: 'On this page',
   sections: {
     facts: 'Facts',
@@ -143,6 +144,33 @@ export const variantWords = {
     ]
       .filter(Boolean)
       .join(' '),
+  which: 'For',
+  all: (count: number) => (count === 1 ? 'the only variant' : `all ${count} variants`),
+  inHand: (count: number) => (count === 1 ? 'the one in hand' : `the ${count} in hand`),
+  allOf: (value: string, count: number) => `all ${value} (${count})`,
+  field: 'Field of the variants',
+  value: 'Value for them',
+  valueHint: '4.50, +10 %, +5',
+  put: 'Set',
+  nextGtins: 'Next GTINs',
+  away: 'Take away',
+  pictureOf: 'Their picture',
+  usePicture: (place: number, text: string) => `Picture ${place} for them${text === '' ? '' : `: ${text}`}`,
+  ownPicture: 'picture',
+  goes: (count: number, stocked: number, pieces: number, moved: number) =>
+    [
+      `${counted(String(count), 'variant goes', 'variants go')}.`,
+      stocked > 0
+        ? `${stocked} of them ${stocked === 1 ? 'has' : 'have'} stock, ${counted(String(pieces), 'piece', 'pieces')} in all.`
+        : '',
+      moved > stocked ? `${moved - stocked} had stock before.` : '',
+      'Their history stays in the journal.',
+    ]
+      .filter(Boolean)
+      .join(' '),
+  keepStocked: (count: number) => `Take the ${count} without stock`,
+  takeAll: (count: number, hasStock: boolean) =>
+    `Take ${count === 1 ? 'it' : `all ${count}`}${hasStock ? ', and write the stock off' : ''}`,
   givenTitle: 'Option of the present variants',
   propose: 'Propose',
 } as const;

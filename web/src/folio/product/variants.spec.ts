@@ -27,8 +27,8 @@ describe('the variants of a product', () => {
 
   it('ask for more values of the options that they have, and say what would be made', async () => {
     const page = await open('10', '11');
-    expect(page.texts('.more label')).toEqual(['more colour']);
-    expect(page.texts('.more')[0]).toContain('besides Blue, Black');
+    expect(page.texts('.values label')).toEqual(['more colour']);
+    expect(page.texts('.values')[0]).toContain('besides Blue, Black');
     expect(page.texts('[role=status]')).toEqual([]);
     await write(page, 'own:1', 'Red, blue');
     expect(page.texts('[role=status]')).toEqual(['Makes 1 new variant.']);

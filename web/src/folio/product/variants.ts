@@ -8,12 +8,14 @@ import { Api, problemHere } from '../../api/api.ts';
 import { ThingRows } from '../../lists/thingRows.ts';
 import { SelectLabel } from '../../look/selectLabel.ts';
 import { type CellEdits } from '../../sheet/cellBlocks.ts';
-import { sheetColumn } from '../../sheet/columns.ts';
+import { type H, type SheetColumn, sheetColumn } from '../../sheet/columns.ts';
 import { Editing } from '../../sheet/editing.ts';
 import { Sheet } from '../../sheet/sheet.ts';
 import { valueInHand } from '../../sheet/proposed.ts';
 import { type SheetRow } from '../../sheet/sheetRows.ts';
 import { Proposing } from '../../state/proposing.ts';
+import { ForVariants } from './forVariants.ts';
+import { type Picture } from './pictureOrder.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 
@@ -29,6 +31,7 @@ const COLUMNS: readonly FieldKey[] = [
   'long',
   'wide',
   'high',
+  'arrived',
 ];
 const ROW = 30;
 const HEADING = 44;
@@ -37,7 +40,7 @@ const TALLEST = 420;
 /** The variants of a product as a sheet of its own, and the values that make more of them. */
 @Component({
   selector: 'ivory-variants',
-  imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet],
+  imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
   templateUrl: './variants.html',
   styleUrl: './variants.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,6 +48,8 @@ const TALLEST = 420;
 export class Variants {
   readonly product = input.required<string>();
   readonly rows = input.required<ThingRows>();
+  /** The pictures of the product, of which a variant may have one of its own. */
+  readonly pictures = input<readonly Picture[]>([]);
 
   protected readonly words = words;
   protected readonly whole = whole;
@@ -52,6 +57,8 @@ export class Variants {
   private readonly editing = inject(Editing);
   private readonly proposing = inject(Proposing);
   private readonly sheet = viewChild(Sheet);
+  protected readonly keys: readonly FieldKey[] = COLUMNS;
+  protected readonly inHand = signal<readonly SheetRow[]>([]);
 
   protected readonly asking = computed(() => this.rows().asking);
   private readonly options = computed(() => this.asking().register.goods.filter(({ own }) => own?.of === 'option'));
@@ -68,7 +75,7 @@ export class Variants {
   protected readonly columns = computed(() => {
     const { register, names } = this.asking();
     const fields = [register.get('code'), ...this.used(), ...COLUMNS.flatMap((key) => register.find(key) ?? [])];
-    return fields.map((field) => sheetColumn(field, names.currency.code));
+    return [this.pictureColumn(), ...fields.map((field) => sheetColumn(field, names.currency.code))];
   });
   protected readonly height = computed(() => Math.min(TALLEST, HEADING + this.rows().rows.length * ROW));
   /** Values that are typed for an option, divided by commas. */
@@ -103,9 +110,22 @@ export class Variants {
     return words.variants.effect(whole(made.length), given.size > 0 ? [...given.values()].join(', ') : '');
   });
 
-  private nameOf(row: SheetRow, option: Field): string {
+  protected readonly nameOf = (row: SheetRow, option: Field): string => {
     const value = valueInHand(row, option.key) ?? null;
     return row.pending?.[option.key]?.called ?? showValue(option, value, this.asking());
+  };
+
+  /** The picture of each variant, where it has one of its own; it is chosen below the grid. */
+  private pictureColumn(): SheetColumn {
+    const field = this.asking().register.get('ownPicture');
+    const draw = (h: H, row: SheetRow) => {
+      const id = valueInHand(row, 'ownPicture');
+      const picture = this.pictures().find((one) => one.id === id);
+      if (!picture) return h('span', { class: 'cell-no-picture' }, '');
+      const src = `/pictures/${picture.key}-160.webp`;
+      return h('img', { class: 'cell-picture', src, alt: picture.alternative ?? '', width: 22, height: 22 });
+    };
+    return { ...sheetColumn(field, ''), name: words.variants.ownPicture, width: 80, editable: false, draw };
   }
 
   private valuesOf(key: FieldKey): string[] {
