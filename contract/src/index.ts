@@ -10,6 +10,7 @@ export {
   importRowSchema,
   type KeptPicture,
   shopProductSchema,
+  type WantedLine,
 } from './calls.ts';
 export * from './events.ts';
 export * from './problemDetails.ts';

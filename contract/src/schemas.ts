@@ -213,7 +213,7 @@ export type Effect = z.infer<typeof effectSchema>;
 export const proofSummarySchema = z.object({
   id: idSchema,
   title: z.string(),
-  kind: z.enum(['hand', 'import', 'take back', 'following']),
+  kind: z.enum(['hand', 'import', 'take back', 'following', 'order']),
   state: z.enum(['gathering', 'open', 'landing', 'landed', 'discarded']),
   at: z.string(),
   lines: z.number(),

@@ -1,3 +1,4 @@
+import { CHOSEN_BY } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { idParams, idSchema, valueSchema, windowQuery } from './schemas.ts';
@@ -32,7 +33,10 @@ export const shopCategories = call('GET', '/shop/categories', {
 const shownProperty = z.object({ name: z.string(), value: z.string() });
 const shopVariant = z.object({
   code: z.string(),
-  options: z.array(shownProperty),
+  /** With the colour of each value and the key of its picture, where the shop gave it any. */
+  options: z.array(shownProperty.extend({ swatch: valueSchema, picture: valueSchema })),
+  /** The key of a picture of its own. */
+  picture: valueSchema,
   price: z.string(),
   was: z.string().nullable(),
   state: z.string(),
@@ -74,6 +78,8 @@ export const shopProductSchema = z.object({
   pageDescription: z.string(),
   /** In their order, each with its text for who does not see it. */
   pictures: z.array(z.object({ key: z.string(), alternative: z.string() })),
+  /** How shoppers choose among its variants; a list where nothing is said. */
+  chosenBy: z.enum(CHOSEN_BY).nullable(),
   /** Badges that stand on it today. */
   badges: z.array(z.string()),
 });
@@ -99,4 +105,38 @@ export const shopProduct = call('GET', '/shop/products/:slug', {
   params: z.object({ slug: z.string().max(200) }),
   /** With what goes well with it, in order. An address that it had before gives the one that it has now, and nothing else. */
   answer: z.union([shopProductSchema.extend({ goesWith: z.array(shopLink) }), z.object({ movedTo: z.string() })]),
+});
+
+/** What a shopper wants: so many of an SKU, with the text that is put on it where it can be. */
+const wantedLine = z.object({
+  code: z.string().trim().min(1).max(64),
+  quantity: z.number().int().min(1).max(999),
+  text: z.string().trim().max(1_000).default(''),
+});
+export type WantedLine = z.infer<typeof wantedLine>;
+const MOST_LINES = 100;
+
+/** A line of a basket as the shop answers it; amounts in minor units. */
+const basketLine = wantedLine.extend({
+  slug: z.string(),
+  name: z.string(),
+  options: z.array(shownProperty),
+  /** Of one, with what its text costs. */
+  price: z.string(),
+  sum: z.string(),
+  /** Why it cannot be had so, in words; null where it can. */
+  problem: z.string().nullable(),
+});
+/** What a basket comes to now. SKUs that the shop does not show are told in `gone`. */
+export const shopBasket = call('POST', '/shop/basket', {
+  body: z.object({ lines: z.array(wantedLine).max(MOST_LINES) }),
+  answer: z.object({ lines: z.array(basketLine), gone: z.array(z.string()), total: z.string() }),
+});
+/**
+ * Takes an order: its goods leave the stock at once, by a landing of its own, or nothing does when a line cannot be had as it is
+ * wanted. The same key is the same order, however often it is sent.
+ */
+export const placeOrder = call('POST', '/shop/orders', {
+  body: z.object({ key: z.string().min(8).max(100), lines: z.array(wantedLine).min(1).max(MOST_LINES) }),
+  answer: z.object({ order: idSchema, total: z.string() }),
 });

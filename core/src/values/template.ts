@@ -17,7 +17,7 @@ export const template: ValueType = {
     const keyOf = (written: string) => {
       const wanted = fold(written);
       const named = register.goods.find(({ name }) => fold(name) === wanted);
-      return (named ?? register.goods.find(({ alsoCalled = [] }) => alsoCalled.includes(wanted)))?.key;
+      return (named ?? register.goods.find(({ alsoCalled }) => alsoCalled.some((name) => fold(name) === wanted)))?.key;
     };
     const parts = readTemplate(plain.value, keyOf);
     return parts.ok ? good(templateText(parts.value, (key) => key)) : parts;

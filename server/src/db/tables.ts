@@ -20,7 +20,7 @@ export interface Tables {
   proof: {
     id: Generated<string>;
     person_id: string;
-    kind: 'hand' | 'import' | 'take back' | 'following';
+    kind: 'hand' | 'import' | 'take back' | 'following' | 'order';
     title: string;
     state: Generated<'gathering' | 'open' | 'landing' | 'landed' | 'discarded'>;
     takes_back: string | null;

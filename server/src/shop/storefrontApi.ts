@@ -70,6 +70,8 @@ interface ShopRow extends StockedRow {
   code: string;
   /** What a set is put together of. */
   parts: { name: string; times: number }[] | null;
+  /** The key of a picture of its own. */
+  own_picture: string | null;
   fits: string | null;
   words: ShownWords;
   /** Values of the fields that the shop made, in the order of `own`. */
@@ -91,12 +93,13 @@ interface ShownWords {
   readonly title: string | null;
   readonly text: string | null;
   readonly pictures: { key: string; alternative: string }[] | null;
+  readonly chosen: 'list' | 'swatches' | 'grid' | null;
 }
 
 const WORDS = sql`(
   select json_build_object('summary', w.summary, 'points', w.points, 'parcel', w.parcel_holds, 'announcement', w.announcement,
     'note', w.shopper_note, 'bought', w.bought_note, 'hazard', w.hazard, 'condition', w.condition,
-    'longest', w.personal_length, 'charge', w.personal_charge::text, 'title', w.page_title, 'text', w.page_description, 'pictures', (
+    'longest', w.personal_length, 'charge', w.personal_charge::text, 'title', w.page_title, 'text', w.page_description, 'chosen', w.chosen_by, 'pictures', (
       select json_agg(json_build_object('key', f.key, 'alternative', coalesce(f.alternative, '')) order by g.place)
       from product_picture g join picture f on f.id = g.picture_id where g.product_id = w.product_id))
   from product_words w where w.product_id = s.product_id)`;
@@ -104,7 +107,7 @@ const WORDS = sql`(
 const lines = (text: string | null): string[] => text?.split('\n') ?? [];
 
 /** What shoppers may see of some products at a moment; products of which nothing may be seen are left out. */
-async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Moment): Promise<ShopProduct[]> {
+export async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Moment): Promise<ShopProduct[]> {
   const shop = await readShop(db);
   const today = localDay(moment, shop.timeZone);
   const fields = shop.register.goods.filter(({ own, shopperSees }) => own && shopperSees);
@@ -114,7 +117,7 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
       split_part(s.categories, '|', 1) as category, array(
         select d.name from badge d where d.id = any(po.badges)
           and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code,
-      ${STOCKED}, ${WORDS} as words, po.fits, (
+      (select f.key from picture f where f.id = sk.picture_id) as own_picture, ${STOCKED}, ${WORDS} as words, po.fits, (
         select json_agg(json_build_object('name', o.name, 'times', x.times) order by x.place)
         from sku_part x join sku k on k.id = x.part_id join product o on o.id = k.product_id where x.sku_id = s.sku_id) as parts,
       array[${own.length === 0 ? sql`null::text` : sql.join(own)}] as own
@@ -125,6 +128,7 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
     db,
     rows.map((row) => row.sku_id),
   );
+  const looks = await looksOfValues(db, rows, fields);
   const made = new Map<string, ShopProduct>();
   for (const row of rows) {
     const can = availabilityOf(row, today);
@@ -132,17 +136,40 @@ async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Mome
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);
     product.variants.push(
-      variant(row, fields, shop, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)),
+      variant(row, fields, shop, looks, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)),
     );
   }
   return [...made.values()];
 }
 
-/** What a row has of options, or of attributes, as shoppers read it. */
-const shownValues = (row: ShopRow, fields: readonly Field[], of: 'option' | 'attribute', shop: Asking) =>
+/** What a value of an option looks like. */
+interface Look {
+  readonly swatch: string | null;
+  readonly picture: string | null;
+}
+
+/** What the values of options look like that are in rows, by their ids. */
+async function looksOfValues(
+  { q }: Db,
+  rows: readonly ShopRow[],
+  fields: readonly Field[],
+): Promise<ReadonlyMap<string, Look>> {
+  const ids = new Set(
+    rows.flatMap(({ own }) => fields.flatMap((field, i) => (field.own!.of === 'option' ? (own[i] ?? []) : []))),
+  );
+  const { rows: found } = await sql<Look & { id: string }>`
+    select id, swatch, (select f.key from picture f where f.id = picture_id) as picture
+    from choice where id = any(${[...ids]}::bigint[])`.execute(q);
+  return new Map(found.map(({ id, ...look }) => [id, look]));
+}
+
+/** What a row has of attributes, as shoppers read it. */
+const attributesOf = (row: ShopRow, fields: readonly Field[], shop: Asking) =>
   fields.flatMap((field, i) => {
     const value = row.own[i] ?? null;
-    return field.own!.of !== of || value === null ? [] : [{ name: field.name, value: showValue(field, value, shop) }];
+    return field.own!.of !== 'attribute' || value === null
+      ? []
+      : [{ name: field.name, value: showValue(field, value, shop) }];
   });
 
 const shownWords = ({ words, bought_from }: ShopRow) => ({
@@ -159,12 +186,13 @@ const shownWords = ({ words, bought_from }: ShopRow) => ({
   pageTitle: words.title ?? '',
   pageDescription: words.text ?? '',
   pictures: words.pictures ?? [],
+  chosenBy: words.chosen,
 });
 
 const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduct => ({
   id: row.product_id,
   badges: row.badges,
-  attributes: shownValues(row, fields, 'attribute', shop),
+  attributes: attributesOf(row, fields, shop),
   slug: row.slug,
   name: row.name,
   brand: row.brand,
@@ -180,11 +208,18 @@ const variant = (
   row: ShopRow,
   fields: readonly Field[],
   shop: Asking,
+  looks: ReadonlyMap<string, Look>,
   can: Availability,
   price: ReturnType<typeof priceAt>,
 ): ShopProduct['variants'][number] => ({
   code: row.code,
-  options: shownValues(row, fields, 'option', shop),
+  options: fields.flatMap((field, i) => {
+    const value = row.own[i] ?? null;
+    if (field.own!.of !== 'option' || value === null) return [];
+    const { swatch = null, picture = null } = looks.get(value) ?? {};
+    return [{ name: field.name, value: showValue(field, value, shop), swatch, picture }];
+  }),
+  picture: row.own_picture,
   price: (price.winner?.price ?? 0n).toString(),
   was: price.winner?.source === 'sale' ? row.price : null,
   state: can.state,

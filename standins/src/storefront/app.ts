@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto';
 import { Hono } from 'hono';
 import { html, raw } from 'hono/html';
+import { HTTPException } from 'hono/http-exception';
 import { secureHeaders } from 'hono/secure-headers';
 import { type HtmlEscapedString } from 'hono/utils/html';
+import { basketPages } from './basket.ts';
 import { goodsOf, headPicture, paragraphs, productCard } from './goods.ts';
 import { productPage } from './productPage.ts';
 import { type Assortment, type Category, type Goods, type Page, type Product, type Tree } from './shopTypes.ts';
@@ -29,6 +31,8 @@ const STYLE = `
   .choices { list-style: none; display: flex; flex-wrap: wrap; gap: 6px; margin: 0; padding: 0 } h3.option { margin: 12px 0 4px; font-size: 16px }
   .choices a, .choices .off { display: block; padding: 4px 10px; border: 1px solid #8a7a52; text-decoration: none }
   .choices .chosen { background: #26231d; color: #fcfaf5 } .choices .off { border-style: dashed; color: #6b6352 } small { display: block; font-size: 12px }
+  .few { width: 76px } .total { text-align: right } td form { margin: 0 } .to-basket { float: right; margin: -34px 0 0 } .swatch { display: inline-block; width: 18px; height: 18px; border: 1px solid #8a7a52; vertical-align: -4px; margin-right: 6px }
+  .swatch img { width: 100%; height: 100%; border: 0 } .made td { text-align: center } .made a.chosen { background: #26231d; color: #fcfaf5; padding: 0 6px } .into { display: flex; flex-wrap: wrap; gap: 8px; align-items: end } .into label { display: block }
   .row { border-top: 1px solid #e5dcc8; padding-top: 12px; margin-top: 24px } .row h3 { margin: 0 0 8px; font-size: 20px }
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
 
@@ -56,6 +60,16 @@ export function storefrontApp(shop: () => string): Hono {
   };
   const tree = async () => (await ask<Tree>('categories'))!;
 
+  const send = async <T>(path: string, body: unknown): Promise<T | { title: string }> => {
+    const response = await fetch(`${shop()}/shop/${path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    if (response.status >= 500) throw new Error(`the shop answered ${response.status}`);
+    return (await response.json()) as T | { title: string };
+  };
+
   /** What the head of a page says of it, beside its title. */
   type Words = Pick<Page, 'pageTitle' | 'pageDescription'>;
   const page = async (title: string, body: Html, words?: Words, data?: unknown) => {
@@ -79,6 +93,7 @@ export function storefrontApp(shop: () => string): Hono {
               <input type="search" name="q" aria-label="Search the shop" placeholder="Search" required />
               <button type="submit">Search</button>
             </form>
+            <p class="to-basket"><a href="/basket">Basket</a></p>
             <nav aria-label="Categories">
               <ul>
                 ${menu.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}
@@ -105,12 +120,15 @@ export function storefrontApp(shop: () => string): Hono {
       }),
     );
 
-  app.onError(async (_error, c) =>
-    c.html(
-      html`<h1>The shop is closed for a moment</h1>
-        <p>Come back shortly.</p>`,
-      503,
-    ),
+  basketPages(app, { page, send });
+  app.onError((error, c) =>
+    error instanceof HTTPException
+      ? error.getResponse()
+      : c.html(
+          html`<h1>The shop is closed for a moment</h1>
+            <p>Come back shortly.</p>`,
+          503,
+        ),
   );
   app.get('/', async (c) => {
     const { categories, assortments } = await tree();
@@ -192,6 +210,12 @@ export function storefrontApp(shop: () => string): Hono {
         structured(found, above, new URL(c.req.url).origin),
       ),
     );
+  });
+  app.get('/colours/:file', (c) => {
+    const colour = /^([0-9a-fA-F]{6})\.svg$/.exec(c.req.param('file'))?.[1];
+    if (colour === undefined) return c.text('There is no such colour', 404);
+    const picture = `<svg xmlns="http://www.w3.org/2000/svg" width="18" height="18"><rect width="18" height="18" fill="#${colour}"/></svg>`;
+    return c.body(picture, 200, { 'content-type': 'image/svg+xml' });
   });
   app.get('/pictures/:file', async (c) => {
     const response = await fetch(`${shop()}/pictures/${encodeURIComponent(c.req.param('file'))}`);

@@ -10,9 +10,9 @@ const STATES: Readonly<Record<string, string>> = {
   'not yet': 'Not yet',
 };
 
-/** The face, large, and the other pictures below it. */
-const gallery = (product: Product) =>
-  html`${picture(product)}
+/** The picture of the chosen variant or the face, large, and the other pictures below it. */
+const gallery = (product: Product, chosen: Variant | undefined) =>
+  html`${picture(chosen?.picture ? { ...product, picture: chosen.picture } : product)}
   ${
     product.pictures.length < 2
       ? ''
@@ -74,17 +74,14 @@ const list = (entries: readonly string[]) =>
     ${entries.map((entry) => html`<li>${entry}</li>`)}
   </ul>`;
 
-/** What a shopper is told before buying: why not yet, what to mind, what can be put on it. */
-function notesOf({ announcement, note, boughtNote, boughtFrom, hazard, personal, variants }: Product) {
+/** What a shopper is told before buying: why not yet, and what to mind. */
+function notesOf({ announcement, note, boughtNote, boughtFrom, hazard, variants }: Product) {
   const isNotYet = variants.some(({ state }) => state === 'not yet' || state === 'not bought');
   const notes = [
     announcement,
     isNotYet ? [boughtFrom && `Can be bought from ${boughtFrom}.`, boughtNote].filter(Boolean).join(' ') : '',
     note,
     hazard,
-    personal
-      ? `Can be made with a text of yours, of up to ${personal.longest} characters${personal.charge === '0' ? '' : `, for ${pounds(personal.charge)}`}.`
-      : '',
   ];
   return notes.filter(Boolean).map((text) => html`<p class="note">${text}</p>`);
 }
@@ -107,31 +104,106 @@ const chosenOf = ({ variants }: Product, code: string | undefined): Variant | un
 const valueOf = ({ options }: Variant, name: string): string | undefined =>
   options.find((option) => option.name === name)?.value;
 
+const stateOf = ({ state }: Variant) => (state === 'in stock' ? '' : html`<small>${STATES[state] ?? state}</small>`);
+
+/** A value as it looks: its colour or picture, where the shop gave it any and the product is chosen by them. */
+function swatchOf({ chosenBy, variants }: Product, name: string, value: string) {
+  if (chosenBy !== 'swatches') return '';
+  const [look] = variants.flatMap(({ options }) =>
+    options.filter((option) => option.name === name && option.value === value),
+  );
+  if (look?.picture)
+    return html`<span class="swatch"
+      ><img src="/pictures/${look.picture}-160.webp" alt="" width="18" height="18"
+    /></span>`;
+  // A colour comes as a picture of one colour, as no page here has styles of its own.
+  return look?.swatch
+    ? html`<span class="swatch"><img src="/colours/${look.swatch.slice(1)}.svg" alt="" /></span>`
+    : '';
+}
+
 /** The values of each option as choices: those that are not made with the others that are chosen, or sold out, say so. */
-function choicesOf({ variants }: Product, chosen: Variant) {
+function choicesOf(product: Product, chosen: Variant) {
+  const { variants } = product;
   const names = [...new Set(variants.flatMap(({ options }) => options.map(({ name }) => name)))];
+  const [down, across] = names;
+  if (product.chosenBy === 'grid' && down !== undefined && across !== undefined && names.length === 2)
+    return gridOf(variants, chosen, down, across);
   return names.map((name) => {
     const values = [...new Set(variants.flatMap((one) => valueOf(one, name) ?? []))];
     const choices = values.map((value) => {
       const isLike = (one: Variant) =>
         names.every((other) => valueOf(one, other) === (other === name ? value : valueOf(chosen, other)));
       const there = variants.find(isLike);
+      const shown = html`${swatchOf(product, name, value)}${value}`;
       if (!there)
         return html`<li>
-          <span class="off">${value}<small>not made</small></span>
+          <span class="off">${shown}<small>not made</small></span>
         </li>`;
-      const state = there.state === 'in stock' ? '' : html`<small>${STATES[there.state] ?? there.state}</small>`;
       return there === chosen
         ? html`<li>
-            <a class="chosen" aria-current="true" href="?sku=${encodeURIComponent(there.code)}">${value}${state}</a>
+            <a class="chosen" aria-current="true" href="?sku=${encodeURIComponent(there.code)}"
+              >${shown}${stateOf(there)}</a
+            >
           </li>`
-        : html`<li><a href="?sku=${encodeURIComponent(there.code)}">${value}${state}</a></li>`;
+        : html`<li><a href="?sku=${encodeURIComponent(there.code)}">${shown}${stateOf(there)}</a></li>`;
     });
     return html`<h3 class="option">${name}</h3>
       <ul class="choices">
         ${choices}
       </ul>`;
   });
+}
+
+/** Two options as a table: each combination with its price, or that it is not made. */
+function gridOf(variants: readonly Variant[], chosen: Variant, down: string, across: string) {
+  const valuesOf = (name: string) => [...new Set(variants.flatMap((one) => valueOf(one, name) ?? []))];
+  const cell = (row: string, column: string) => {
+    const there = variants.find((one) => valueOf(one, down) === row && valueOf(one, across) === column);
+    if (!there) return html`<td><small>not made</small></td>`;
+    const isChosen = there === chosen;
+    return html`<td>
+      <a href="?sku=${encodeURIComponent(there.code)}" ${isChosen ? raw('class="chosen" aria-current="true"') : ''}
+        >${pounds(there.price)}</a
+      >${stateOf(there)}
+    </td>`;
+  };
+  return html`<table class="made">
+    <thead>
+      <tr>
+        <th scope="col">${down}</th>
+        ${valuesOf(across).map((column) => html`<th scope="col">${column}</th>`)}
+      </tr>
+    </thead>
+    <tbody>
+      ${valuesOf(down).map(
+        (row) =>
+          html`<tr>
+            <th scope="row">${row}</th>
+            ${valuesOf(across).map((column) => cell(row, column))}
+          </tr>`,
+      )}
+    </tbody>
+  </table>`;
+}
+
+/** Puts the chosen variant into the basket, with the text that is put on it where it can be. */
+function intoBasket({ personal }: Product, { code, state }: Variant) {
+  if (state !== 'in stock' && state !== 'back-order') return '';
+  const charge = personal === null || personal.charge === '0' ? '' : ` (${pounds(personal.charge)} more)`;
+  return html`<form class="into" method="post" action="/basket/add">
+    <input type="hidden" name="code" value="${code}" />
+    ${
+      personal === null
+        ? ''
+        : html`<label
+            >Your text on it, up to ${personal.longest} characters${charge}
+            <input name="text" maxlength="${personal.longest}" autocomplete="off"
+          /></label>`
+    }
+    <label>How many <input class="few" type="number" name="quantity" min="1" max="999" value="1" /></label>
+    <button type="submit">Put into the basket</button>
+  </form>`;
 }
 
 const priceOf = (chosen: Variant) =>
@@ -145,11 +217,12 @@ export function productPage(product: Product, above: readonly Category[], sku: s
   const chosen = chosenOf(product, sku);
   return html`${crumbsOf(above)}
     <article class="one">
-      <div>${gallery(product)}</div>
+      <div>${gallery(product, chosen)}</div>
       <div>
         <h2>${product.name}</h2>
         <p>${badgesOf(product)}${product.brand ?? ''}</p>
         ${chosen ? priceOf(chosen) : ''} ${chosen ? choicesOf(product, chosen) : ''}
+        ${chosen ? intoBasket(product, chosen) : ''}
         ${product.condition !== null && product.condition !== 'new' ? html`<p>Condition: ${product.condition}</p>` : ''}
         ${paragraphs(product.summary)} ${notesOf(product)} ${product.points.length === 0 ? '' : list(product.points)}
         ${described(product)}

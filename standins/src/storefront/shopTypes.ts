@@ -32,11 +32,15 @@ export interface Tree {
 export interface Property {
   readonly name: string;
   readonly value: string;
+  /** Of a value of an option: its colour, and the key of its picture. */
+  readonly swatch?: string | null;
+  readonly picture?: string | null;
 }
 export interface Variant {
   readonly code: string;
   readonly options: readonly Property[];
   readonly price: string;
+  readonly picture: string | null;
   readonly was: string | null;
   readonly state: string;
   readonly parts: readonly { readonly name: string; readonly times: number }[];
@@ -72,5 +76,24 @@ export interface Product {
   readonly pageTitle: string;
   readonly pageDescription: string;
   readonly pictures: readonly { readonly key: string; readonly alternative: string }[];
+  readonly chosenBy: 'list' | 'swatches' | 'grid' | null;
   readonly goesWith?: readonly { readonly slug: string; readonly name: string }[];
+}
+export interface WantedLine {
+  readonly code: string;
+  readonly quantity: number;
+  readonly text: string;
+}
+export interface BasketLine extends WantedLine {
+  readonly slug: string;
+  readonly name: string;
+  readonly options: readonly Property[];
+  readonly price: string;
+  readonly sum: string;
+  readonly problem: string | null;
+}
+export interface Basket {
+  readonly lines: readonly BasketLine[];
+  readonly gone: readonly string[];
+  readonly total: string;
 }

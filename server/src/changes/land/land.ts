@@ -47,7 +47,11 @@ const MOST_BYTES_IN_A_CHUNK = 128 * 1024;
 /** What a line costs in the read model, where writing it once is 1. */
 const SHELF_WEIGHT = 2;
 
-async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
+/**
+ * The same within a transaction that does more, such as one that takes an order. It throws `Overtaken` and deadlocks, upon which the
+ * whole of it is to begin again.
+ */
+export async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
   if (proof.kind === 'hand') await dropUnusedChoices(tx, id, true);
   if (proof.kind !== 'following') await leaveToFollow(tx, id);

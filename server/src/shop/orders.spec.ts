@@ -1,0 +1,145 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import { startStorefront } from '@ivory/standins/storefront';
+import { randomUUID } from 'node:crypto';
+import { inTransaction } from '../db/connect.ts';
+import { staleShelf } from '../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+describe('orders of the shop', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  /** A pen on sale with so many in stock. */
+  const pen = async (stock: string, more: Partial<Record<FieldKey, string>> = {}) => {
+    const name = `Quartz Pen ${randomUUID().slice(0, 4)}`;
+    const { product, sku, proof } = await house.call(calls.makeProduct, {
+      body: { texts: { name, stage: 'On sale', ...more }, sku: { price: '20.00', stock } },
+    });
+    await house.land(proof!.id);
+    const { columns, thing } = await house.call(calls.getThing, { params: { kind: 'product', id: product } });
+    return { sku, code: (await house.value(sku, 'code'))!, slug: thing.values[columns.indexOf('slug')]! };
+  };
+  const line = (code: string, quantity: number, text = '') => ({ code, quantity, text });
+  const order = (lines: ReturnType<typeof line>[], key: string = randomUUID()) =>
+    house.call(calls.placeOrder, { body: { key, lines } });
+  const stockOf = (sku: string) => house.value(sku, 'stock');
+
+  it('take their goods out of the stock by a landing, which can be taken back', async () => {
+    const { sku, code } = await pen('5');
+    const { order: number, total } = await order([line(code.toLowerCase(), 2)]);
+    expect(total).toBe('4000');
+    expect(await stockOf(sku)).toBe('3');
+    const { landings } = await house.call(calls.listLandings);
+    expect(landings[0]!.title).toBe(`Order ${number} of the shop`);
+    const { rows } = await house.db.pool.query(
+      'select quantity, reason from stock_movement where sku_id = $1 order by id',
+      [sku],
+    );
+    expect(rows).toEqual([
+      { quantity: 5, reason: 'count' },
+      { quantity: -2, reason: 'sale' },
+    ]);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    await house.land((await house.takeBack(landings[0]!.id)).id);
+    expect(await stockOf(sku)).toBe('5');
+  });
+
+  it('are the same order for the same key, also when it is sent many times at once', async () => {
+    const { sku, code } = await pen('9');
+    const key = randomUUID();
+    const orders = await Promise.all(Array.from({ length: 5 }, () => order([line(code, 2)], key)));
+    expect(new Set(orders.map(({ order: number }) => number)).size).toBe(1);
+    expect(await stockOf(sku)).toBe('7');
+  });
+
+  it('never sell more than there is, whoever comes first', async () => {
+    const { sku, code } = await pen('3');
+    const tries = await Promise.allSettled(Array.from({ length: 5 }, () => order([line(code, 1)])));
+    expect(tries.filter(({ status }) => status === 'fulfilled')).toHaveSize(3);
+    expect(await stockOf(sku)).toBe('0');
+    const { title } = await refusalOf(order([line(code, 1)]));
+    expect(title).toContain(`${code}: It cannot be bought now.`);
+  });
+
+  it('are refused whole, with what is wrong with which line', async () => {
+    const [few, many] = [await pen('2'), await pen('9')];
+    const { title } = await refusalOf(
+      order([line(few.code, 1), line(few.code, 2), line(many.code, 1, 'For Ada'), line('NONE', 1)]),
+    );
+    expect(title).toContain('NONE is not in the shop any more.');
+    expect(title).toContain(`${few.code}: There are only 2 of it.`);
+    expect(title).toContain(`${many.code}: No text can be put on it.`);
+    expect([await stockOf(few.sku), await stockOf(many.sku)]).toEqual(['2', '9']);
+  });
+
+  it('take back-orders below nothing, and charge for a text that is put on', async () => {
+    const { sku, code } = await pen('1', { whenOut: 'take back-orders', personalLength: '8', personalCharge: '2.50' });
+    const basket = await house.call(calls.shopBasket, {
+      body: { lines: [line(code, 3, 'For Ada'), line(code, 1, 'Much too long')] },
+    });
+    expect(basket.lines.map(({ price, sum, problem }) => [price, sum, problem])).toEqual([
+      ['2250', '6750', null],
+      ['2250', '2250', 'Its text has room for 8 characters.'],
+    ]);
+    expect((await order([line(code, 3, 'For Ada')])).total).toBe('6750');
+    expect(await stockOf(sku)).toBe('-2');
+  });
+
+  it('of a set take its parts out of the stock', async () => {
+    const [nib, set] = [await pen('10'), await pen('0')];
+    await house.land((await house.set('sku', set.sku, 'parts', `${nib.code} × 2`)).id);
+    expect(await stockOf(set.sku)).toBe('5');
+    await order([line(set.code, 2), line(nib.code, 1)]);
+    expect([await stockOf(nib.sku), await stockOf(set.sku)]).toEqual(['5', '2']);
+    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+  });
+
+  it('are placed through the basket of the storefront, which outlives what the shop takes away', async () => {
+    const storefront = await startStorefront(0, () => house.open.address);
+    try {
+      const [kept, gone] = [await pen('5', { personalLength: '12' }), await pen('5')];
+      let cookie = '';
+      const post = async (path: string, form: Record<string, string>) => {
+        const response = await fetch(storefront.address + path, {
+          method: 'POST',
+          redirect: 'manual',
+          headers: { cookie, origin: storefront.address },
+          body: new URLSearchParams(form),
+        });
+        cookie = response.headers.get('set-cookie')?.split(';')[0] ?? cookie;
+        return response;
+      };
+      const basket = async () => (await fetch(`${storefront.address}/basket`, { headers: { cookie } })).text();
+      const shown = await (await fetch(`${storefront.address}/products/${kept.slug}`)).text();
+      expect(shown).toContain('Your text on it, up to 12 characters');
+      expect((await post('/basket/add', { code: kept.code, quantity: '2', text: '<b>Ada</b>' })).status).toBe(303);
+      await post('/basket/add', { code: gone.code, quantity: '1', text: '' });
+      await post('/basket/add', { code: gone.code, quantity: 'many' });
+      expect(await basket()).toContain('with “&lt;b&gt;Ada&lt;/b&gt;”');
+      await house.land((await house.edit(gone.sku, 'stage', 'Resting')).id);
+      const without = await basket();
+      expect(without).toContain(`${gone.code} is not in the shop any more.`);
+      expect(without).not.toContain('Place the order');
+      await post('/basket/change', { code: gone.code, text: '', quantity: '0' });
+      const key = /name="key" value="([^"]+)"/.exec(await basket())![1]!;
+      const before = cookie;
+      const thanks = await (await post('/basket/order', { key })).text();
+      expect(thanks).toContain('Thank you');
+      expect(await basket()).toContain('There is nothing in it yet.');
+      // Pressed twice: the same order.
+      cookie = before;
+      expect((await post('/basket/order', { key })).status).toBe(200);
+      expect(await stockOf(kept.sku)).toBe('3');
+      const foreign = await fetch(`${storefront.address}/basket/order`, {
+        method: 'POST',
+        headers: { cookie: before, origin: 'https://elsewhere.example' },
+        body: new URLSearchParams({ key: randomUUID() }),
+      });
+      expect(foreign.status).toBe(403);
+    } finally {
+      await storefront.close();
+    }
+  });
+});
