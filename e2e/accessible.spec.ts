@@ -35,6 +35,12 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await expect(page.getByText('The shopper pays')).toBeVisible();
   expect(await serious(page), 'range with a row in hand and a proof').toEqual([]);
 
+  await page.getByRole('button', { name: 'By product' }).click();
+  await page.locator('.cell-fold').first().click();
+  await expect(page.locator('.cell-within').first()).toBeVisible();
+  expect(await serious(page), 'range by product').toEqual([]);
+  await page.getByRole('button', { name: 'By SKU' }).click();
+
   await page.goto(`${shop.address}/rule`);
   await page.getByLabel('By how much').fill('5 %');
   await expect(page.locator('.tally')).toBeVisible();
@@ -94,4 +100,7 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   expect(await serious(page), 'storefront, a category').toEqual([]);
   await page.locator('.goods a').first().click();
   expect(await serious(page), 'storefront, a product').toEqual([]);
+  await page.getByRole('button', { name: 'Put into the basket' }).click();
+  await expect(page.getByRole('button', { name: 'Place the order' })).toBeVisible();
+  expect(await serious(page), 'storefront, the basket').toEqual([]);
 });

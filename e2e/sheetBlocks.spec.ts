@@ -44,6 +44,32 @@ test('blocks are chosen, copied and filled; columns are moved and widened, and s
     await expect(page.locator('ivory-slip h2')).toHaveText(name!.trim());
   });
 
+  await test.step('Enter opens a cell with what stands in it, and once more leaves it as it is', async () => {
+    const price = bench.rowAt(6).locator('.rgCell').nth(4);
+    const before = (await price.textContent())!.trim();
+    await price.click();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('revogr-edit input')).toHaveValue(before);
+    await page.keyboard.press('Enter');
+    await expect(page.locator('revogr-edit')).toHaveCount(0);
+    await expect(bench.proofBar()).toBeHidden();
+  });
+
+  await test.step('what is typed right after a cell is pressed goes into it, and not where one typed before', async () => {
+    const stock = bench.rowAt(7).locator('.rgCell').nth(5);
+    for (let tries = 0; tries < 5; tries++) {
+      await bench.question().focus();
+      await stock.click();
+      await page.keyboard.type(String(tries + 1));
+      await page.keyboard.press('Enter');
+      await expect(stock).toContainText(String(tries + 1));
+      await expect(bench.question()).toHaveValue('');
+    }
+    await page.getByRole('button', { name: 'Undo last' }).click();
+    for (let left = 4; left > 0; left--) await page.getByRole('button', { name: 'Undo last' }).click();
+    await expect(bench.proofBar()).toBeHidden();
+  });
+
   await test.step('F2 edits what stands in the cell', async () => {
     const code = bench.rowAt(4).locator('.rgCell').nth(1);
     const before = await code.textContent();

@@ -1,6 +1,7 @@
 import { type Kind } from './range.ts';
 
-const SHADES: Readonly<Record<string, string>> = {
+/** The colours of the shop, as its pictures and swatches show them. */
+export const SHADES: Readonly<Record<string, string>> = {
   Blue: '#2f4f8f',
   Black: '#23262b',
   Oxblood: '#6e2028',

@@ -1,6 +1,7 @@
 import { type Tx } from '@ivory/server';
 import { type Compare, keepQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
+import { SHADES } from './draw.ts';
 
 const BADGES = [
   ['Made by hand', null, null],
@@ -42,6 +43,9 @@ const HEADS: Readonly<Record<string, string>> = {
   Paper: 'Papers that take ink without feathering, by the sheet and bound.',
   Pens: 'Pens that are meant to be refilled, and mended.',
 };
+
+/** GTINs of the shop's own begin so: a prefix that is given to no company. */
+const GTIN_PREFIX = '9506001';
 
 const compare = (field: Compare['field'], comparison: Compare['comparison'], ...values: string[]): Question => ({
   kind: 'compare',
@@ -85,7 +89,26 @@ export async function writeLaidOut(tx: Tx, categories: ReadonlyMap<string, strin
       badges = case when product_id % 17 = 0 then array[(select id from badge where name = 'Made by hand')] end`.execute(
     tx.q,
   );
+  await writeForShoppers(tx, categories);
   await writeAssortments(tx, categories);
+}
+
+/** How shoppers choose, what can be put on goods, and what speaks for them. */
+async function writeForShoppers(tx: Tx, categories: ReadonlyMap<string, string>): Promise<void> {
+  for (const [name, swatch] of Object.entries(SHADES))
+    await sql`update choice set swatch = ${swatch} where name = ${name}`.execute(tx.q);
+  await sql`update shop set gtin_prefix = ${GTIN_PREFIX}`.execute(tx.q);
+  const isIn = (path: string) => {
+    const below = [...categories].filter(([one]) => one === path || one.startsWith(`${path} > `)).map(([, id]) => id);
+    return sql`w.product_id in (select product_id from placement where category_id = any(${below}::bigint[]))`;
+  };
+  await sql`
+    update product_words w set chosen_by = 'swatches',
+      points = ${'Permanent, and safe in fountain pens\nMixed in small numbers\nThe bottle is taken back'}
+    where ${isIn('Ink')}`.execute(tx.q);
+  await sql`
+    update product_words w set personal_length = 20, personal_charge = 450, parcel_holds = ${'the notebook\na blotting sheet'}
+    where ${isIn('Paper > Notebooks')}`.execute(tx.q);
 }
 
 async function writeAssortments(tx: Tx, categories: ReadonlyMap<string, string>): Promise<void> {

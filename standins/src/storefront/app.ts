@@ -31,8 +31,9 @@ const STYLE = `
   .choices { list-style: none; display: flex; flex-wrap: wrap; gap: 6px; margin: 0; padding: 0 } h3.option { margin: 12px 0 4px; font-size: 16px }
   .choices a, .choices .off { display: block; padding: 4px 10px; border: 1px solid #8a7a52; text-decoration: none }
   .choices .chosen { background: #26231d; color: #fcfaf5 } .choices .off { border-style: dashed; color: #6b6352 } small { display: block; font-size: 12px }
-  .few { width: 76px } .total { text-align: right } td form { margin: 0 } .to-basket { float: right; margin: -34px 0 0 } .swatch { display: inline-block; width: 18px; height: 18px; border: 1px solid #8a7a52; vertical-align: -4px; margin-right: 6px }
+  .few { width: 76px } .total { text-align: right } td form { margin: 0 } .to-basket { float: right; margin: 6px 0 0 } .swatch { display: inline-block; width: 18px; height: 18px; border: 1px solid #8a7a52; vertical-align: -4px; margin-right: 6px }
   .swatch img { width: 100%; height: 100%; border: 0 } .made td { text-align: center } .made a.chosen { background: #26231d; color: #fcfaf5; padding: 0 6px } .into { display: flex; flex-wrap: wrap; gap: 8px; align-items: end } .into label { display: block }
+  @media (max-width: 480px) { .each { display: none } td form { flex-direction: column; align-items: start } }
   .row { border-top: 1px solid #e5dcc8; padding-top: 12px; margin-top: 24px } .row h3 { margin: 0 0 8px; font-size: 20px }
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
 
@@ -88,12 +89,12 @@ export function storefrontApp(shop: () => string): Hono {
         </head>
         <body>
           <header>
+            <p class="to-basket"><a href="/basket">Basket</a></p>
             <h1><a href="/">${name}</a></h1>
             <form action="/search" role="search">
               <input type="search" name="q" aria-label="Search the shop" placeholder="Search" required />
               <button type="submit">Search</button>
             </form>
-            <p class="to-basket"><a href="/basket">Basket</a></p>
             <nav aria-label="Categories">
               <ul>
                 ${menu.map(({ id, name }) => html`<li><a href="/categories/${id}">${name}</a></li>`)}

@@ -108,7 +108,7 @@ const lineOf = (line: BasketLine) =>
       ${line.text === '' ? '' : html`<small>with “${line.text}”</small>`}
       ${line.problem === null ? '' : html`<p class="note" role="alert">${line.problem}</p>`}
     </td>
-    <td class="price">${pounds(line.price)}</td>
+    <td class="price each">${pounds(line.price)}</td>
     <td>
       <form method="post" action="/basket/change">
         ${whichLine(line)}
@@ -147,7 +147,7 @@ function basketBody({ lines, gone, total }: Basket, wanted: readonly WantedLine[
               <thead>
                 <tr>
                   <th scope="col">What</th>
-                  <th scope="col">Each</th>
+                  <th scope="col" class="each">Each</th>
                   <th scope="col">How many</th>
                   <th scope="col">Together</th>
                 </tr>

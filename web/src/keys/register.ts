@@ -79,7 +79,7 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   journal: alone('everywhere', 'j'),
   lists: alone('everywhere', 'l'),
   fold: told('cell', 'Alt+↓, Alt+↑'),
-  edit: { place: 'cell', shown: 'F2, Enter', keys: ['f2'] },
+  edit: { place: 'cell', shown: 'F2, Enter', keys: ['f2', 'enter'] },
   'change by': told('cell', '+10 %, *1.1, +10'),
   'ends of row': told('cell', 'Home, End'),
   'choose block': told('cell', 'Shift + a move'),

@@ -24,6 +24,11 @@ export class OpenCell {
     return undefined;
   }
 
+  /** A cell is being edited, also before its field is there. */
+  get isOpen(): boolean {
+    return this.cell !== undefined || this.field !== null;
+  }
+
   get field(): Editor | null {
     return this.host().querySelector<Editor>('revogr-edit');
   }

@@ -89,6 +89,22 @@ describe('rows by product', () => {
       .toBeUndefined();
   });
 
+  it('stay at their places while a cell is edited, and catch up behind it', async () => {
+    let isEditing = true;
+    rows.mustStay = () => isEditing;
+    const [ink] = rows.rows;
+    await rows.fold(ink!);
+    expect(rows.rows).toHaveSize(2);
+    isEditing = false;
+    rows.catchUp();
+    expect(rows.rows).toHaveSize(5);
+    // Read again, the same SKUs are the same rows: what is being typed into one stays in it.
+    const [, first] = rows.rows;
+    await rows.loadAgain(0, 4);
+    await new Promise((go) => setTimeout(go));
+    expect(rows.rows[1]).toBe(first);
+  });
+
   it('stay folded out when the set is read again, and show what they showed until their SKUs are here', async () => {
     await rows.fold(rows.rows[0]!);
     const again = new ProductRows(api as never, asking, asked, 2).keepOut(rows);

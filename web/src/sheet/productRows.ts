@@ -16,6 +16,8 @@ type OfSkus = Map<FieldKey, Map<string, Pending>>;
 export class ProductRows extends GoodsRows {
   override readonly folds = true;
   private readonly ofSkus = new WeakMap<SheetRow, OfSkus>();
+  /** Something is folded out or in that is not so yet in `rows`. */
+  private isBehind = false;
   private readonly indexes = new Map(this.ofSet.map((row, index) => [row, index]));
   /** Rows that were folded out before the set was read again, by product. */
   private wasOut: ReadonlyMap<string, readonly SheetRow[]> = new Map();
@@ -146,19 +148,28 @@ export class ProductRows extends GoodsRows {
     const body = { question, product: row.productId!, columns: [...columns] };
     const read = await firstValueFrom(this.api.call(calls.listVariants, { body }));
     this.columns = read.columns;
-    row.out = read.rows.map((values) => {
-      const sku: SheetRow = { place: 0, within: row };
+    const before = row.out ?? [];
+    const isSame = before.length === read.rows.length && before.every(({ id }, i) => id === read.rows[i]![0]);
+    row.out = read.rows.map((values, i) => {
+      const sku: SheetRow = isSame ? before[i]! : { place: 0, within: row };
       super.writeRow(sku, values);
       return sku;
     });
-    this.flatten();
+    if (!isSame) this.flatten();
     this.lay(read.pending);
+    this.rewritten();
   }
 
   /** Puts the rows one below the other, with what is folded out. */
   private flatten(): void {
+    this.isBehind = this.mustStay();
+    if (this.isBehind) return;
     this.rows = this.ofSet.flatMap((row) => (row.out ? [row, ...row.out] : [row]));
     this.rows.forEach((row, place) => (row.place = place));
     this.reshaped();
+  }
+
+  override catchUp(): void {
+    if (this.isBehind) this.flatten();
   }
 }

@@ -34,8 +34,6 @@ import { type SheetRow, type SheetRows, stillThere } from './sheetRows.ts';
 /** What of the grid package is used here; nothing else of it is known outside this folder. */
 type Grid = HTMLElementTagNameMap['revo-grid'];
 
-/** So many products one call takes. */
-const MOST_DRAGGED = 5_000;
 const ROW = 30;
 const SETTLE = 30;
 
@@ -205,11 +203,7 @@ export class Sheet {
   /** Goods are dragged out by the picture of a row: those of all rows in hand, where it is one of them. */
   private drag(row: SheetRow): void {
     const rows = this.rowsInHand.includes(row) ? this.rowsInHand : [row];
-    const products = [...new Set(rows.map(({ productId }) => productId))];
-    // Rows that are not here yet would be left behind without a word.
-    const areHere = products.every((id) => id !== undefined) && products.length <= MOST_DRAGGED;
-    this.dragged.products.set(areHere ? products : []);
-    if (!areHere) this.refused.emit(words.sheet.tooManyToDrag);
+    if (!this.dragged.take(rows)) this.refused.emit(words.sheet.tooManyToDrag);
   }
 
   /** Gives the keys to the cell that had them last. */
@@ -261,6 +255,8 @@ export class Sheet {
       if (shiftKey) return;
       const place = { x: Number(cell.dataset['rgcol']), y: Number(cell.dataset['rgrow']) };
       this.focus = this.corner = place;
+      // The grid leaves the keys where they were, such as in the question line.
+      if (!this.open.isOpen) this.host().nativeElement.focus({ preventScroll: true });
       void this.queue.during(() => this.focused(place));
     });
     on('setrange', () => void this.tellInHand());
@@ -296,7 +292,7 @@ export class Sheet {
     }
     const action = keyAction('cell', original);
     if (action === 'leave') return this.forgetRefused() ? event.preventDefault() : this.leave();
-    // Enter alone opens the cell; with another key it is for the page, which may land what is looked through.
+    // Enter alone opens the cell, below; with another key it is for the page, which may land what is looked through.
     if (original.key === 'Enter' && (original.ctrlKey || original.metaKey || original.shiftKey || original.altKey))
       return event.preventDefault();
     const to = stepFrom(original.shiftKey ? this.corner : this.focus, original, this.extent);
@@ -361,8 +357,9 @@ export class Sheet {
 
   /** Takes what was typed into a cell, and goes on: down with Enter, right with Tab, back with Shift, or as the arrow says. */
   private commit({ x, y, val }: EditedCell, typed: string | undefined, { key, shiftKey }: KeyboardEvent): void {
-    const text = typed ?? String(val ?? '');
-    this.blocks.edit(this.inGrid, 'edited', [{ place: y, key: this.columns()[x]!.key, text }]);
+    // A cell that was opened and not typed into yet stays as it is.
+    const text = typed ?? (val ? String(val) : undefined);
+    if (text !== undefined) this.blocks.edit(this.inGrid, 'edited', [{ place: y, key: this.columns()[x]!.key, text }]);
     const [right, down] = ARROWS[key] ?? (key === 'Tab' ? [shiftKey ? -1 : 1, 0] : [0, shiftKey ? -1 : 1]);
     const to = within({ x: x + right, y: y + down }, this.extent);
     void this.queue.during(async () => {
@@ -442,7 +439,8 @@ export class Sheet {
   private showRows(): void {
     const { grid, shown } = this;
     const rows = this.rows();
-    if (!grid || rows === shown || this.open.cell || this.open.field) return;
+    if (!grid || this.open.isOpen) return;
+    if (rows === shown) return rows.catchUp();
     this.shown = rows;
     const isSame = shown !== undefined && rows.isSameSet(shown);
     if (!isSame) this.first = 0;
@@ -450,6 +448,8 @@ export class Sheet {
     const y = held ? rows.placeOf(held) : this.focus.y;
     this.focus = this.corner = isSame ? within({ ...this.focus, y }, this.extent) : { x: this.focus.x, y: 0 };
     rows.reshaped = () => this.reshape(rows, this.rowsInHand[0]);
+    rows.rewritten = () => this.redraw();
+    rows.mustStay = () => rows === this.shown && this.open.isOpen;
     grid.source = rows.rows;
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {

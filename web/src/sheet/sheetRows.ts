@@ -87,8 +87,17 @@ export abstract class SheetRows {
 
   /** Whether rows fold out to others. */
   readonly folds: boolean = false;
-  /** Called when rows were folded out or in: what stood at a place may stand at another. */
+  /** Called when rows were folded out or in, so that what stood at a place may stand at another. */
   reshaped: () => void = () => undefined;
+  /** Called when rows show something else where they stand. */
+  rewritten: () => void = () => undefined;
+  /** Whether rows must stay at their places, as a cell of one is being edited. */
+  mustStay: () => boolean = () => false;
+
+  /** Puts rows where they belong, where they had to stay before. */
+  catchUp(): void {
+    // Only rows that fold move by themselves.
+  }
 
   /** The question whose SKUs an edit of a product's row is of. */
   get question(): string {
