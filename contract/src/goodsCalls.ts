@@ -8,6 +8,7 @@ import {
   membershipSchema,
   pictureSchema,
   productSchema,
+  questionText,
   summaryOrNothing,
   windowQuery,
 } from './schemas.ts';
@@ -107,4 +108,19 @@ export const takeSkusAway = call('POST', '/api/hand/products/skus/away', {
 export const nextGtins = call('POST', '/api/gtins/next', {
   body: z.object({ count: z.number().int().min(1).max(2_000) }),
   answer: z.object({ gtins: z.array(z.string()) }),
+});
+/** What one product can hand on to others. */
+export const COPIED_PARTS = ['attributes', 'parcel', 'shipping', 'customs', 'selling'] as const;
+/**
+ * Proposes that the products of a question have what another product has in some parts; what it has not stays as it is with them.
+ * Without `propose` it is only counted.
+ */
+export const copyParts = call('POST', '/api/hand/products/parts', {
+  body: z.object({
+    product: idSchema,
+    parts: z.array(z.enum(COPIED_PARTS)).min(1).max(COPIED_PARTS.length),
+    question: questionText,
+    propose: z.boolean().default(true),
+  }),
+  answer: summaryOrNothing.extend({ changes: z.number(), already: z.number() }),
 });

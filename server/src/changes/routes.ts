@@ -18,6 +18,7 @@ import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEdit } from './proof/proof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
+import { copyParts } from './propose/copyParts.ts';
 import { copyProduct } from './propose/copyProduct.ts';
 import { makeProduct, makeSkus } from './propose/makeGoods.ts';
 import { makeRows } from './propose/makeRows.ts';
@@ -44,6 +45,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.putStep,
     calls.makeProduct,
     calls.copyProduct,
+    calls.copyParts,
     calls.makeRows,
     calls.makeSkus,
     calls.takeSkusAway,
@@ -84,6 +86,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
     ...(await hand()),
   }));
   serve(app, calls.makeRows, async ({ body }) => ({ ...(await makeRows(db, person.id, body)), ...(await hand()) }));
+  serve(app, calls.copyParts, async ({ body }) => ({ ...(await copyParts(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.takeSkusAway, async ({ body }) => ({
     ...(await takeSkusAway(db, person.id, body)),
     ...(await hand()),

@@ -12,13 +12,14 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { type Answer, type RowsOf } from '@ivory/contract';
+import { type Answer, calls, type RowsOf } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { lastValueFrom } from 'rxjs';
 import { SelectLabel } from '../look/selectLabel.ts';
-import { Api, problemHere } from '../api/api.ts';
+import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
 import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
@@ -28,6 +29,7 @@ import { keepLayout, keptLayout, type Layout } from '../sheet/layout.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type CellEdits } from '../sheet/cellBlocks.ts';
 import { Editing } from '../sheet/editing.ts';
+import { type PicturesOnRow } from '../sheet/rowDrop.ts';
 import { Sheet } from '../sheet/sheet.ts';
 import { GoodsRows } from '../sheet/goodsRows.ts';
 import { ProductRows } from '../sheet/productRows.ts';
@@ -36,6 +38,7 @@ import { SetStep } from './setStep.ts';
 import { Slip, SLIP_COLUMNS } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
 import { hand } from '../state/hand.ts';
+import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -69,6 +72,7 @@ export class Bench {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly editing = inject(Editing);
+  private readonly proposing = inject(Proposing);
   private readonly router = inject(Router);
   private readonly sheet = viewChild(Sheet);
   private readonly sheetFocus = inject(SheetFocus);
@@ -115,6 +119,8 @@ export class Bench {
   private lastInHand: string | undefined;
   /** Cells were edited while an answer was on its way, which may not know of them. */
   private isBehind = false;
+  /** The picture that is on its way to the shop. */
+  private readonly sending = signal('');
   protected readonly slipOpen = signal(true);
   protected readonly choosing = signal(false);
   /** Whether the verbs for categories and tags are open. */
@@ -216,6 +222,24 @@ export class Bench {
     this.editing.refuse(problemHere(title));
   }
 
+  /** Pictures that were dropped on a row become those of its product, one after another. */
+  protected async takePictures({ row, files }: PicturesOnRow): Promise<void> {
+    const name = row.landed?.name ?? '';
+    for (const [i, file] of files.entries()) {
+      this.sending.set(words.sheet.sendingPicture(file.name, name, i + 1, files.length));
+      try {
+        const { picture } = await lastValueFrom(this.api.uploadPicture(file, () => undefined));
+        const step = { do: 'add to' as const, field: 'gallery' as const, values: `#${picture.id}` };
+        const body = { question: '', products: [row.productId!], step };
+        this.proposing.run(this.api.call(calls.putStep, { body }));
+      } catch (error) {
+        const problem = detailsOf(error);
+        this.editing.refuse({ ...problem, title: `${file.name}: ${problem.title}` });
+      }
+    }
+    this.sending.set('');
+  }
+
   protected toLists(): void {
     void this.router.navigateByUrl('/lists');
   }
@@ -233,7 +257,8 @@ export class Bench {
     const [row, ...more] = this.inHand();
     const [refused] = more.length === 0 ? Object.values(row?.refused ?? {}) : [];
     if (refused) return { text: refused.why, refused: true, unknown: refused.unknown };
-    return { text: this.sheetFocus.hasCell() ? words.sheet.cellHasKeys : '', refused: false, unknown: [] };
+    const text = this.sending() || (this.sheetFocus.hasCell() ? words.sheet.cellHasKeys : '');
+    return { text, refused: false, unknown: [] };
   });
 
   /** The proof has changed under the rows in sight. */

@@ -1,11 +1,17 @@
-import { ChangeDetectionStrategy, Component, HostListener, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { problemHere } from '../api/api.ts';
 import { words } from '../words/en.ts';
+import { arePictures } from '../look/arePictures.ts';
 import { ImportFile } from './importFile.ts';
 
 /** The whole window takes a dropped file. */
 @Component({
   selector: 'ivory-file-drop',
+  host: {
+    '(window:dragover)': 'dragOver($event)',
+    '(window:dragleave)': 'dragLeave($event)',
+    '(window:drop)': 'drop($event)',
+  },
   template: `
     @if (over()) {
       <div class="over">{{ words.import.drop }}</div>
@@ -38,7 +44,6 @@ export class FileDrop {
   protected readonly files = inject(ImportFile);
   protected readonly over = signal(false);
 
-  @HostListener('window:dragover', ['$event'])
   protected dragOver(event: DragEvent): void {
     if (!event.dataTransfer?.types.includes('Files')) return;
     // A place that takes files itself is not covered.
@@ -47,12 +52,10 @@ export class FileDrop {
     this.over.set(true);
   }
 
-  @HostListener('window:dragleave', ['$event'])
   protected dragLeave(event: DragEvent): void {
     if (event.relatedTarget === null) this.over.set(false);
   }
 
-  @HostListener('window:drop', ['$event'])
   protected drop(event: DragEvent): void {
     const [file, another] = event.dataTransfer?.files ?? [];
     this.over.set(false);
@@ -63,5 +66,8 @@ export class FileDrop {
   }
 }
 
-const takesFiles = ({ target }: DragEvent): boolean =>
-  target instanceof Element && target.closest('[data-takes-files]') !== null;
+/** Whether what the files are over takes them itself: any, or pictures where all of them are. */
+const takesFiles = ({ target, dataTransfer }: DragEvent): boolean =>
+  target instanceof Element &&
+  (target.closest('[data-takes-files]') !== null ||
+    (arePictures(dataTransfer) && target.closest('[data-takes-pictures]') !== null));

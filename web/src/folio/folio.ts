@@ -56,6 +56,7 @@ import { CategoryAttributes } from './categoryAttributes.ts';
 import { BesideSet } from './product/besideSet.ts';
 import { PictureOrder } from './product/pictureOrder.ts';
 import { RichText } from './richText.ts';
+import { HandOn } from './product/handOn.ts';
 import { ProductView } from './product/productView.ts';
 import { Variants } from './product/variants.ts';
 
@@ -67,6 +68,7 @@ import { Variants } from './product/variants.ts';
     CategoryAssortments,
     CategoryAttributes,
     ChooseThings,
+    HandOn,
     PictureOrder,
     ProductOrder,
     ProductView,
@@ -256,6 +258,7 @@ export class Folio {
       this.id();
       this.refused.set(new Map());
       this.clears.set(false);
+      this.handsOn.set(false);
     });
   }
 
@@ -315,6 +318,8 @@ export class Folio {
     );
   }
 
+  /** Whether it is chosen what of the product others are to have. */
+  protected readonly handsOn = signal(false);
   /** Whether it is asked before the product is cleared away. */
   protected readonly clears = signal(false);
   protected readonly isCleared = computed(() => this.values().now.get('clearedAway') === 'yes');

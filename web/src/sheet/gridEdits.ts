@@ -9,11 +9,6 @@ export interface Block extends RowSpan {
   readonly x1: number;
 }
 
-/** Where in a row of columns something is. */
-export interface At {
-  readonly itemIndex: number;
-}
-
 /** Hears an event of the grid package, by its name. */
 export type Hears = <Detail>(name: string, hear: (detail: Detail, event: CustomEvent<Detail>) => void) => void;
 

@@ -1,5 +1,6 @@
 import {
   afterNextRender,
+  booleanAttribute,
   ChangeDetectionStrategy,
   Component,
   DestroyRef,
@@ -22,11 +23,12 @@ import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
 import { type SheetColumn } from './columns.ts';
 import { Dragged } from './dragged.ts';
 import { gridColumns } from './gridColumns.ts';
-import { type At, type Block, hearEdits, hearing } from './gridEdits.ts';
+import { type Block, hearEdits, hearing } from './gridEdits.ts';
+import { hearHeadings } from './gridHeadings.ts';
 import { KeyQueue } from './keyQueue.ts';
-import { moved } from './layout.ts';
 import { nameParts } from './nameParts.ts';
 import { type EditedCell, endsEdit, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
+import { hearDrops, type PicturesOnRow } from './rowDrop.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
 import { type SheetRow, type SheetRows, stillThere } from './sheetRows.ts';
@@ -47,6 +49,7 @@ const SETTLE = 30;
     role="group"
     [attr.aria-label]="words.sheet.enter"
     [class.has-cell]="hasCell()"
+    [attr.data-takes-pictures]="takesPictures() ? '' : null"
   ></div>`,
   styleUrl: './sheet.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -67,6 +70,9 @@ export class Sheet {
   /** Rows in hand: the focused one, or all that a chosen block touches. */
   readonly inHand = output<readonly SheetRow[]>();
   readonly refused = output<string>();
+  /** Pictures can be dropped on its rows. */
+  readonly takesPictures = input(false, { transform: booleanAttribute });
+  readonly pictures = output<PicturesOnRow>();
 
   protected readonly words = words;
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
@@ -152,6 +158,12 @@ export class Sheet {
     });
     grid.setAttribute('aria-label', this.label());
     this.listen(grid);
+    if (this.takesPictures())
+      hearDrops(
+        this.host().nativeElement,
+        () => this.inGrid,
+        (drop) => this.pictures.emit(drop),
+      );
     this.grid = grid;
     this.showColumns();
     this.showRows();
@@ -176,8 +188,7 @@ export class Sheet {
   private press({ place }: SheetRow): void {
     const at = { x: this.columns().findIndex(({ key }) => key === 'name'), y: place };
     this.focus = this.corner = at;
-    this.host().nativeElement.focus({ preventScroll: true });
-    void this.grid?.setCellsFocus(at, at);
+    this.enter();
   }
 
   /** Folds what a row stands for out or in; the focus stays on the row. */
@@ -189,8 +200,7 @@ export class Sheet {
     });
     if (!folded || rows !== this.shown) return;
     this.focus = this.corner = { x: this.focus.x, y: folded.place };
-    this.host().nativeElement.focus({ preventScroll: true });
-    void this.grid?.setCellsFocus(this.focus, this.focus);
+    this.enter();
   }
 
   /** Rows were folded out or in: those in the focus may stand elsewhere. */
@@ -225,21 +235,11 @@ export class Sheet {
       this.first = Math.max(0, Math.floor(coordinate / ROW));
       this.loadSoon();
     });
-    on<{ prop?: unknown }>('headerclick', ({ prop }) => {
-      const column = this.columns().find(({ key }) => key === prop);
-      if (column) this.sorted.emit(column.key);
+    hearHeadings(on, this.columns, {
+      sort: (key) => this.sorted.emit(key),
+      arrange: (keys) => this.arranged.emit(keys),
+      widen: (key, width) => this.widened.emit({ key, width }),
     });
-    // The columns are ours to order: what the grid ordered for itself would be another order than that of `columns`.
-    on<{ startPosition: At; newPosition: At }>('beforecolumndragend', ({ startPosition, newPosition }, event) => {
-      event.preventDefault();
-      const keys = this.columns().map(({ key }) => key);
-      if (startPosition.itemIndex !== newPosition.itemIndex)
-        this.arranged.emit(moved(keys, startPosition.itemIndex, newPosition.itemIndex));
-    });
-    on<Record<number, { prop: FieldKey; size?: number }>>('aftercolumnresize', (columns) => {
-      for (const { prop: key, size } of Object.values(columns)) if (size) this.widened.emit({ key, width: size });
-    });
-    on('beforesorting', (_detail, event) => event.preventDefault());
     on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
       if (!this.widens) this.focus = this.corner = { x: colIndex, y: rowIndex };
       this.showRows();

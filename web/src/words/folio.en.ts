@@ -3,6 +3,18 @@ import { counted } from './numbers.ts';
 
 /** Words of the folio: the page of one thing. */
 export const folioWords = {
+  handOn: 'Hand on',
+  handOnWhat: 'The products of the working set get its',
+  parts: {
+    attributes: 'attributes',
+    parcel: 'weight and parcel',
+    shipping: 'way of shipping',
+    customs: 'tax and customs',
+    selling: 'way of selling',
+  },
+  handOnEffect: (changes: number, already: number, question: string) =>
+    `${changes === 0 ? 'Changes nothing' : `Changes ${counted(String(changes), 'product', 'products')}`}${already === 0 ? '' : `; ${already} ${already === 1 ? 'has' : 'have'} it already`}${question === '' ? ', of the whole range' : `, of ${question}`}.`,
+  handOnPropose: 'Propose',
   byPattern: 'By the pattern of its category:',
   index: 'On this page',
   sections: {

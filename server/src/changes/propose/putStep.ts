@@ -61,7 +61,7 @@ export async function putStep(
 }
 
 /** Types of which a value is several things. */
-const SEVERAL: readonly ValueTypeKey[] = ['references', 'categories', 'products'];
+const SEVERAL: readonly ValueTypeKey[] = ['references', 'categories', 'products', 'pictures'];
 
 /** What the step is read and titled with, also where it names products by their codes. */
 const withProductsIn = (tx: Tx, field: Field, step: SetStep, shop: Shop): Promise<Shop> =>

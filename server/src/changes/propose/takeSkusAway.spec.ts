@@ -65,6 +65,7 @@ describe('variants of a product', () => {
   it('get the next GTINs of the shop’s own, none twice, also while others are only proposed', async () => {
     const { skus } = await pens();
     const next = async (count: number) => (await house.call(calls.nextGtins, { body: { count } })).gtins;
+    await house.land((await house.set('shop', '1', 'gtinPrefix', '')).id);
     expect((await refusalOf(next(1))).title).toContain('no GTINs of its own');
     expect((await refusalOf(house.set('shop', '1', 'gtinPrefix', '12'))).places?.map(({ code }) => code)).toEqual([
       'gtin-prefix',

@@ -1,0 +1,75 @@
+import { calls } from '@ivory/contract';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+
+describe('parts of a product', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  /** Products with one SKU, alike but for what is given. */
+  const make = async (name: string, texts: Record<string, string>, sku: Record<string, string> = {}) => {
+    const made = await house.call(calls.makeProduct, { body: { texts: { name, ...texts }, sku } });
+    await house.land(made.proof!.id);
+    return made;
+  };
+  const valuesOf = async (kind: 'product' | 'sku', id: string, of?: string) => {
+    const { columns, things } =
+      kind === 'sku'
+        ? await house.call(calls.listThings, { params: { kind }, query: { of: of! } })
+        : await house
+            .call(calls.getThing, { params: { kind, id } })
+            .then(({ columns, thing }) => ({ columns, things: [thing] }));
+    const { values } = things.find((thing) => thing.id === id)!;
+    return (key: string) => values[columns.indexOf(key as never)] ?? null;
+  };
+
+  it('are handed on to the products that are asked for: counted first, and taken back in one step', async () => {
+    const from = await make('Quartz One', { shipsAlone: 'yes', origin: 'JP' }, { weight: '120 g', long: '150' });
+    const bare = await make('Quartz Two', {}, { weight: '80 g', wide: '20' });
+    const alike = await make('Quartz Three', { shipsAlone: 'yes' }, { weight: '120 g', long: '150' });
+    const body = {
+      product: from.product,
+      parts: ['parcel', 'shipping'] as ('parcel' | 'shipping')[],
+      question: 'name contains Quartz',
+    };
+    const counted = await house.call(calls.copyParts, { body: { ...body, propose: false } });
+    expect(counted).toEqual({ proof: null, changes: 1, already: 1 });
+    const { proof } = await house.call(calls.copyParts, { body });
+    expect(proof!.sources.map(({ title }) => title)).toEqual(['Like Quartz One: parcel, shipping']);
+    const landing = await house.land(proof!.id);
+    const sku = await valuesOf('sku', bare.sku, bare.product);
+    expect([sku('weight'), sku('long'), sku('wide')])
+      .withContext('what the other has not stays as it is')
+      .toEqual(['120', '150000000', '20000000']);
+    expect((await valuesOf('product', bare.product))('shipsAlone')).toBe('yes');
+    expect((await valuesOf('product', bare.product))('origin'))
+      .withContext('not chosen')
+      .toBeNull();
+    expect((await valuesOf('product', alike.product))('name')).toBe('Quartz Three');
+    await house.land((await house.takeBack(landing)).id);
+    expect((await valuesOf('sku', bare.sku, bare.product))('weight')).toBe('80');
+  });
+
+  it('do not come from a product that is not there, and what its SKUs differ in is not handed on', async () => {
+    const from = await make('Quartz One', {}, { 'own:1': 'Blue', weight: '120 g', long: '150' });
+    const more = { product: from.product, skus: [{ 'own:1': 'Black', weight: '90 g', long: '150' }] };
+    await house.land((await house.call(calls.makeSkus, { body: more })).proof!.id);
+    const to = await make('Quartz Two', {}, { weight: '80 g' });
+    const body = { product: from.product, parts: ['parcel' as const], question: 'name contains Quartz' };
+    await house.land((await house.call(calls.copyParts, { body })).proof!.id);
+    const sku = await valuesOf('sku', to.sku, to.product);
+    expect([sku('weight'), sku('long')]).toEqual(['80', '150000000']);
+    expect((await refusalOf(house.call(calls.copyParts, { body: { ...body, product: '999999' } }))).status).toBe(409);
+  });
+
+  it('take pictures that are added to a product behind those that it has', async () => {
+    const { product } = await make('Quartz One', {});
+    const { rows } = await house.db.pool.query<{ id: string }>('select id from picture order by id limit 2');
+    for (const { id } of rows) {
+      const step = { do: 'add to' as const, field: 'gallery' as const, values: `#${id}` };
+      await house.call(calls.putStep, { body: { question: '', products: [product], step } });
+      await house.land((await house.call(calls.getHandProof)).proof!.id);
+    }
+    expect((await valuesOf('product', product))('gallery')).toBe(rows.map(({ id }) => id).join('|'));
+  });
+});

@@ -1,0 +1,35 @@
+import { type FieldKey } from '@ivory/core';
+import { type SheetColumn } from './columns.ts';
+import { type Hears } from './gridEdits.ts';
+import { moved } from './layout.ts';
+
+/** What is done with the headings of the grid. */
+interface Headings {
+  readonly sort: (key: FieldKey) => void;
+  readonly arrange: (keys: readonly FieldKey[]) => void;
+  readonly widen: (key: FieldKey, width: number) => void;
+}
+
+/** Where in a row of columns something is. */
+interface At {
+  readonly itemIndex: number;
+}
+
+/** Headings are pressed, dragged and widened; the order of rows and columns is ours, and not the grid's. */
+export function hearHeadings(on: Hears, columns: () => readonly SheetColumn[], does: Headings): void {
+  on<{ prop?: unknown }>('headerclick', ({ prop }) => {
+    const column = columns().find(({ key }) => key === prop);
+    if (column) does.sort(column.key);
+  });
+  on('beforesorting', (_detail, event) => event.preventDefault());
+  // What the grid ordered for itself would be another order than that of `columns`.
+  on<{ startPosition: At; newPosition: At }>('beforecolumndragend', ({ startPosition, newPosition }, event) => {
+    event.preventDefault();
+    const keys = columns().map(({ key }) => key);
+    if (startPosition.itemIndex !== newPosition.itemIndex)
+      does.arrange(moved(keys, startPosition.itemIndex, newPosition.itemIndex));
+  });
+  on<Record<number, { prop: FieldKey; size?: number }>>('aftercolumnresize', (resized) => {
+    for (const { prop, size } of Object.values(resized)) if (size) does.widen(prop, size);
+  });
+}
