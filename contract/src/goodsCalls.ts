@@ -124,3 +124,9 @@ export const copyParts = call('POST', '/api/hand/products/parts', {
   }),
   answer: summaryOrNothing.extend({ changes: z.number(), already: z.number() }),
 });
+/** What a file that was handed in for goods became. */
+export interface KeptFile {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+}

@@ -8,6 +8,7 @@ export {
   type SetStep,
   deliverySchema,
   importRowSchema,
+  type KeptFile,
   type KeptPicture,
   shopProductSchema,
   type WantedLine,

@@ -78,6 +78,8 @@ export const shopProductSchema = z.object({
   pageDescription: z.string(),
   /** In their order, each with its text for who does not see it. */
   pictures: z.array(z.object({ key: z.string(), alternative: z.string() })),
+  /** Files that shoppers can have, by the key of their bytes. */
+  files: z.array(z.object({ name: z.string(), key: z.string(), bytes: z.number() })),
   /** How shoppers choose among its variants; a list where nothing is said. */
   chosenBy: z.enum(CHOSEN_BY).nullable(),
   /** Badges that stand on it today. */

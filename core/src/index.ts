@@ -64,6 +64,7 @@ export * from './tables/readRow.ts';
 export * from './values/comparing.ts';
 export * from './values/date.ts';
 export * from './values/divided.ts';
+export * from './values/files.ts';
 export * from './values/fits.ts';
 export * from './values/parts.ts';
 export * from './values/rates.ts';

@@ -35,6 +35,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The GTIN ${said(p)} has ${(p.value ?? '').replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,
   'gtin-check-digit': (p) =>
     `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
+  'file-unreadable': (p) => `${said(p)} names no file. Write it like Manual #12, where 12 is its number.`,
   'gtin-prefix': (p) => `${said(p)} cannot begin GTINs. A company’s prefix has 6 to 11 digits, like 506000 1.`,
   'template-brace': () => `A brace of the pattern is not closed. Write it like {brand} {model}.`,
   'template-field': (p) => `There is no field ${said(p)} for the pattern. Write it like {brand} {model}.`,

@@ -203,6 +203,7 @@ export const GOODS_FIELDS: readonly Field[] = [
   }),
   ofWords('points', 'textList', 'points', { longest: 200, section: 'words' }),
   ofWords('parcelHolds', 'textList', 'parcel_holds', { longest: 200, section: 'words' }),
+  ofWords('files', 'files', 'files', { longest: 200, section: 'words' }),
   ofWords('announcement', 'longText', 'announcement', { longest: 2_000, section: 'words' }),
   ofWords('shopperNote', 'text', 'shopper_note', { longest: 500, section: 'words' }),
   ofWords('privateNote', 'longText', 'private_note', { ...HIDDEN, longest: 5_000, section: 'words' }),

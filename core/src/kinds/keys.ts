@@ -61,6 +61,7 @@ export const GOODS_KEYS = [
     'clearedAway',
     'arrived',
     'chosenBy',
+    'files',
   ] as const),
   ...(['gap', 'reply', 'list'] as const),
 ] as const;

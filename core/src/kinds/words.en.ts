@@ -98,6 +98,7 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   clearedAway: called('cleared away'),
   arrived: called('arrived', 'has arrived'),
   chosenBy: called('chosen by'),
+  files: called('files', 'manuals', 'downloads'),
   gap: called('gap', 'gaps'),
   reply: called('reply', 'replies'),
   list: called('list'),

@@ -21,6 +21,7 @@ export type ProblemCode =
   | 'gtin-length'
   | 'gtin-check-digit'
   | 'gtin-prefix'
+  | 'file-unreadable'
   | 'template-brace'
   | 'template-field'
   | 'text-too-long'

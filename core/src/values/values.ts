@@ -8,6 +8,7 @@ import { count, grams, money, number, percent } from './numbers.ts';
 import { assortments, categories, lists, products, reference, references } from './references.ts';
 import { rule } from './rule.ts';
 import { country, currency, customsCode, swatch, timeZone } from './standards.ts';
+import { files } from './files.ts';
 import { fits } from './fits.ts';
 import { parts } from './parts.ts';
 import { picture, pictures } from './pictures.ts';
@@ -56,6 +57,7 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   richText,
   template,
   gtinPrefix,
+  files,
 };
 
 /** The value type of a field. */

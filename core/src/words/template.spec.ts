@@ -64,7 +64,7 @@ describe('a text that is tidied', () => {
         const once = tidied(text);
         expect(tidied(once)).toBe(once);
       }),
-      { numRuns: 2_000 },
+      { numRuns: 5_000 },
     );
   });
 });

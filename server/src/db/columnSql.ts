@@ -57,6 +57,7 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   timeZone: TEXT,
   swatch: TEXT,
   textList: TEXT,
+  files: TEXT,
   rates: TEXT,
   fits: TEXT,
   parts: TEXT,

@@ -157,6 +157,17 @@ const standardHolds: Holds = (target, { comparison, values }, _asking, exact) =>
     ),
   );
 
+/** Whether a comparison holds for one of the lines of a text; `said` is what counts of the line `x.line`. */
+function lineHolds(target: Field, { comparison, values }: Compare, said: RawBuilder<unknown>): Condition {
+  const wanted = values.map((value) => {
+    const key = fold(value);
+    if (comparison === 'is') return sql<boolean>`fold(${said}) = ${key}`;
+    return sql<boolean>`fold(${said}) like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
+  });
+  return sql<boolean>`exists (
+    select from unnest(string_to_array(${shelfColumn(target)}, chr(10))) as x (line) where ${either(wanted)})`;
+}
+
 /**
  * Whether goods are in an assortment: by its rule or put in by hand, and not kept out. Twin of core's `membership`; within its rule
  * it has none itself.
@@ -224,15 +235,9 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   currency: standardHolds,
   timeZone: standardHolds,
   swatch: standardHolds,
-  textList: (target, { comparison, values }) => {
-    const wanted = values.map((value) => {
-      const key = fold(value);
-      if (comparison === 'is') return sql<boolean>`fold(x.line) = ${key}`;
-      return sql<boolean>`fold(x.line) like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
-    });
-    return sql<boolean>`exists (
-      select from unnest(string_to_array(${shelfColumn(target)}, chr(10))) as x (line) where ${either(wanted)})`;
-  },
+  textList: (target, compare) => lineHolds(target, compare, sql`x.line`),
+  // The number of a file is no part of its name.
+  files: (target, compare) => lineHolds(target, compare, sql`regexp_replace(x.line, '^\\d+ ', '')`),
   rates: () => NOTHING,
   fits: (target, { values }) => either(values.map((wanted) => fitsSql(target, wanted))),
   parts: () => NOTHING,

@@ -5,6 +5,7 @@ import { type House } from '../http/house.ts';
 import { sentName, serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
 import { fetchPicture } from './fetchPicture.ts';
+import { attachedFile, keepFile } from './files.ts';
 import { keepPicture, renditionOf } from './pictures.ts';
 import { RENDITIONS } from './readPicture.ts';
 
@@ -33,6 +34,24 @@ export function pictureRoutes(app: Hono, { db, files, fetchesFrom }: House): voi
     return stream(c, async (out) => {
       for await (const piece of files.get(found) as AsyncIterable<Uint8Array>) await out.write(piece);
     });
+  });
+  app.get('/files/:key', async (c) => {
+    const key = c.req.param('key');
+    const file = await attachedFile(db, key);
+    if (!file || (await files.stat(key)) === undefined) throw new Refusal('not found', 'There is no such file.');
+    c.header('content-type', file.type);
+    c.header('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`);
+    c.header('content-length', String(file.bytes));
+    c.header('cache-control', 'public, max-age=31536000, immutable');
+    return stream(c, async (out) => {
+      for await (const piece of files.get(key) as AsyncIterable<Uint8Array>) await out.write(piece);
+    });
+  });
+  app.post('/api/files', async (c) => {
+    const name = sentName(c.req.header('x-file-name'), 'file');
+    const body = c.req.raw.body as unknown as AsyncIterable<Uint8Array> | null;
+    if (!body) throw new Refusal('not valid', `“${name}” was not taken: it is empty.`);
+    return c.json(await keepFile(db, files, name, body));
   });
   // A picture comes as its bytes, with its name in a header, as files do.
   app.post('/api/pictures', async (c) => {

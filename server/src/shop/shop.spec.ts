@@ -122,4 +122,37 @@ describe('the shop as shoppers see it', () => {
     expect((await page('/categories/4711')).status).toBe(404);
     expect((await page('/products/nothing')).status).toBe(404);
   });
+
+  it('hands out the files of goods under their names, and no other file of the house', async () => {
+    const { sku, slug } = await one(`s.stage = 'On sale' and s.stock > 0`);
+    const send = async (name: string, bytes: string) => {
+      const headers = { 'x-file-name': encodeURIComponent(name), 'content-type': 'application/octet-stream' };
+      const response = await house.fetch('/api/files', { method: 'POST', headers, body: bytes });
+      return ((await response.json()) as { id: string }).id;
+    };
+    const manual = await send('Füllen.pdf', '%PDF-1.7 fill it so');
+    expect(await send('again.pdf', '%PDF-1.7 fill it so'))
+      .withContext('the same bytes')
+      .toBe(manual);
+    for (const [name, bytes] of [
+      ['page.html', '<!doctype html><script>alert(1)</script>'],
+      ['program.exe', 'MZ\0\0'],
+      ['nothing.pdf', ''],
+    ] as const)
+      expect((await refusalOf(send(name, bytes))).title)
+        .withContext(name)
+        .toContain(`“${name}” was not taken`);
+    const unknown = await refusalOf(house.edits('File', [{ sku, field: 'files', text: 'Manual #999999' }]));
+    expect(unknown.places?.map(({ code, value }) => [code, value])).toEqual([['file-unreadable', 'Manual #999999']]);
+    await change(sku, ['files', `How to fill it #${manual}`]);
+    expect(await house.codes('files contains "how to"')).toHaveSize(1);
+    const { html } = await page(`/products/${slug}`);
+    const [, path] = /href="(\/files\/[0-9a-f]{64})">How to fill it<\/a> \(1 kB\)/.exec(html)!;
+    const file = await fetch(storefront.address + path!);
+    expect(await file.text()).toBe('%PDF-1.7 fill it so');
+    expect(file.headers.get('content-disposition')).toBe(`attachment; filename*=UTF-8''F%C3%BCllen.pdf`);
+    // An import lies in the same store.
+    const { rows } = await house.db.pool.query<{ key: string }>('select key from picture limit 1');
+    expect((await refusalOf(house.fetch(`/files/${rows[0]!.key}`))).status).toBe(404);
+  });
 });

@@ -93,13 +93,17 @@ interface ShownWords {
   readonly title: string | null;
   readonly text: string | null;
   readonly pictures: { key: string; alternative: string }[] | null;
+  readonly files: { name: string; key: string; bytes: number }[] | null;
   readonly chosen: 'list' | 'swatches' | 'grid' | null;
 }
 
 const WORDS = sql`(
   select json_build_object('summary', w.summary, 'points', w.points, 'parcel', w.parcel_holds, 'announcement', w.announcement,
     'note', w.shopper_note, 'bought', w.bought_note, 'hazard', w.hazard, 'condition', w.condition,
-    'longest', w.personal_length, 'charge', w.personal_charge::text, 'title', w.page_title, 'text', w.page_description, 'chosen', w.chosen_by, 'pictures', (
+    'longest', w.personal_length, 'charge', w.personal_charge::text, 'title', w.page_title, 'text', w.page_description, 'chosen', w.chosen_by, 'files', (
+      select json_agg(json_build_object('name', substr(x.line, strpos(x.line, ' ') + 1), 'key', a.key, 'bytes', a.bytes) order by x.place)
+      from unnest(string_to_array(w.files, chr(10))) with ordinality as x (line, place)
+      join attached_file a on a.id = split_part(x.line, ' ', 1)::bigint), 'pictures', (
       select json_agg(json_build_object('key', f.key, 'alternative', coalesce(f.alternative, '')) order by g.place)
       from product_picture g join picture f on f.id = g.picture_id where g.product_id = w.product_id))
   from product_words w where w.product_id = s.product_id)`;
@@ -186,6 +190,7 @@ const shownWords = ({ words, bought_from }: ShopRow) => ({
   pageTitle: words.title ?? '',
   pageDescription: words.text ?? '',
   pictures: words.pictures ?? [],
+  files: words.files ?? [],
   chosenBy: words.chosen,
 });
 

@@ -218,6 +218,14 @@ export function storefrontApp(shop: () => string): Hono {
     const picture = `<svg xmlns="http://www.w3.org/2000/svg" width="18" height="18"><rect width="18" height="18" fill="#${colour}"/></svg>`;
     return c.body(picture, 200, { 'content-type': 'image/svg+xml' });
   });
+  app.get('/files/:key', async (c) => {
+    const response = await fetch(`${shop()}/files/${encodeURIComponent(c.req.param('key'))}`);
+    const headers = ['content-type', 'content-disposition', 'content-length'].flatMap((name) => {
+      const value = response.headers.get(name);
+      return value === null ? [] : [[name, value] as const];
+    });
+    return new Response(response.body, { status: response.status, headers: Object.fromEntries(headers) });
+  });
   app.get('/pictures/:file', async (c) => {
     const response = await fetch(`${shop()}/pictures/${encodeURIComponent(c.req.param('file'))}`);
     return new Response(response.body, { status: response.status, headers: { 'content-type': 'image/webp' } });

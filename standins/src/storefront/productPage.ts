@@ -86,6 +86,17 @@ function notesOf({ announcement, note, boughtNote, boughtFrom, hazard, variants 
   return notes.filter(Boolean).map((text) => html`<p class="note">${text}</p>`);
 }
 
+/** Files that can be had, with how large they are. */
+function filesOf({ files }: Product) {
+  if (files.length === 0) return '';
+  const size = (bytes: number) =>
+    bytes < 100_000 ? `${Math.ceil(bytes / 1_000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  return html`<h3>To have</h3>
+    <ul>
+      ${files.map(({ name, key, bytes }) => html`<li><a href="/files/${key}">${name}</a> (${size(bytes)})</li>`)}
+    </ul>`;
+}
+
 const crumbsOf = (above: readonly Category[]) =>
   html`<nav aria-label="You are here">
     <ul>
@@ -232,7 +243,7 @@ export function productPage(product: Product, above: readonly Category[], sku: s
             : html`<h3>In the parcel</h3>
                 ${list(product.parcelHolds)}`
         }
-        ${partsOf(product)} ${product.attributes.length === 0 ? '' : attributesOf(product)}
+        ${filesOf(product)} ${partsOf(product)} ${product.attributes.length === 0 ? '' : attributesOf(product)}
         ${product.fits.length === 0 ? '' : fitsOf(product.fits)}
         ${
           (product.goesWith ?? []).length === 0

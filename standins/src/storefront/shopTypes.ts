@@ -76,6 +76,7 @@ export interface Product {
   readonly pageTitle: string;
   readonly pageDescription: string;
   readonly pictures: readonly { readonly key: string; readonly alternative: string }[];
+  readonly files: readonly { readonly name: string; readonly key: string; readonly bytes: number }[];
   readonly chosenBy: 'list' | 'swatches' | 'grid' | null;
   readonly goesWith?: readonly { readonly slug: string; readonly name: string }[];
 }

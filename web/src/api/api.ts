@@ -1,6 +1,6 @@
 import { HttpClient, HttpErrorResponse, HttpEventType } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { type Call, type Import, type KeptPicture, type ProblemDetails } from '@ivory/contract';
+import { type Call, type Import, type KeptFile, type KeptPicture, type ProblemDetails } from '@ivory/contract';
 import { catchError, filter, map, type Observable, tap, throwError } from 'rxjs';
 import { words } from '../words/en.ts';
 
@@ -49,17 +49,24 @@ export class Api {
 
   /** Hands a picture in; `progress` is told the share of it that is on its way. */
   uploadPicture(file: File, progress: (share: number) => void): Observable<KeptPicture> {
+    return this.sendBytes<KeptPicture>('/api/pictures', file, progress);
+  }
+
+  /** Sends a file that is to hang on goods. */
+  uploadFile(file: File, progress: (share: number) => void): Observable<KeptFile> {
+    return this.sendBytes<KeptFile>('/api/files', file, progress);
+  }
+
+  private sendBytes<Kept>(path: string, file: File, progress: (share: number) => void): Observable<Kept> {
     const headers = { 'x-file-name': encodeURIComponent(file.name), 'content-type': 'application/octet-stream' };
-    return this.http
-      .post<KeptPicture>('/api/pictures', file, { headers, observe: 'events', reportProgress: true })
-      .pipe(
-        tap((event) => {
-          if (event.type === HttpEventType.UploadProgress) progress(event.loaded / (event.total ?? file.size));
-        }),
-        filter((event) => event.type === HttpEventType.Response),
-        map((event) => event.body!),
-        catchError(refused),
-      );
+    return this.http.post<Kept>(path, file, { headers, observe: 'events', reportProgress: true }).pipe(
+      tap((event) => {
+        if (event.type === HttpEventType.UploadProgress) progress(event.loaded / (event.total ?? file.size));
+      }),
+      filter((event) => event.type === HttpEventType.Response),
+      map((event) => event.body!),
+      catchError(refused),
+    );
   }
 }
 

@@ -56,6 +56,7 @@ import { CategoryAttributes } from './categoryAttributes.ts';
 import { BesideSet } from './product/besideSet.ts';
 import { PictureOrder } from './product/pictureOrder.ts';
 import { RichText } from './richText.ts';
+import { FileList } from './product/fileList.ts';
 import { HandOn } from './product/handOn.ts';
 import { ProductView } from './product/productView.ts';
 import { Variants } from './product/variants.ts';
@@ -68,6 +69,7 @@ import { Variants } from './product/variants.ts';
     CategoryAssortments,
     CategoryAttributes,
     ChooseThings,
+    FileList,
     HandOn,
     PictureOrder,
     ProductOrder,

@@ -1,5 +1,5 @@
 import { type KeyAction } from '../keys/register.ts';
-import { clearedWords, folioWords, pictureWords, richWords, rowWords, variantWords } from './folio.en.ts';
+import { clearedWords, fileWords, folioWords, pictureWords, richWords, rowWords, variantWords } from './folio.en.ts';
 import { listWords, setStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
@@ -267,6 +267,7 @@ export const words = {
   table: tableWords,
   variants: variantWords,
   pictures: pictureWords,
+  files: fileWords,
   rich: richWords,
   rows: rowWords,
   cleared: clearedWords,

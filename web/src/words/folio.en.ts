@@ -201,3 +201,12 @@ export const pictureWords = {
   textHint: 'what it shows',
   known: (name: string) => `${name} was in the shop already: the same picture is used.`,
 } as const;
+
+/** Words of files that hang on goods. */
+export const fileWords = {
+  drop: 'Drop manuals and the like here: PDF, ZIP or plain text, up to 20 MB each. Shoppers can have them.',
+  choose: 'Choose files',
+  nameOf: (place: number) => `Name of file ${place}`,
+  earlier: (name: string) => `Move ${name} up`,
+  takeOut: (name: string) => `Take ${name} out`,
+} as const;

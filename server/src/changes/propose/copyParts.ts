@@ -48,17 +48,18 @@ export async function copyParts(
     await planForMany(tx);
     await sql`
       create temp table target on commit drop as
-      select s.product_id as product, s.sku_id as sku from ${SHELF}
+      select s.product_id as product, s.sku_id as sku, s.within from ${SHELF}
       where ${questionSql(question, shop)} and s.product_id <> ${product}`.execute(tx.q);
     await makeNewLineTable(tx);
-    for (const [i, { kind, key }] of fields.entries()) {
+    for (const [i, { kind, key, own }] of fields.entries()) {
       const after = values[i] ?? null;
       if (after === null) continue;
       const { join, value } = standing(kind, key, '0', shop.register);
       await sql`
         insert into new_line (kind, id, field, before, after)
         select ${kind}, l.id, ${key}, ${value}, ${after}
-        from (select distinct ${sql.ref(kind === 'sku' ? 'sku' : 'product')} as id, 0::bigint as scope from target) l ${join}
+        from (select distinct ${sql.ref(kind === 'sku' ? 'sku' : 'product')} as id, 0::bigint as scope from target
+          where ${isUsed(own?.usedIn ?? [])}) l ${join}
         where ${value} is distinct from ${after}`.execute(tx.q);
     }
     const { rows } = await sql<{ changes: number; all: number }>`
@@ -74,6 +75,9 @@ export async function copyParts(
     return { changes, already: all - changes };
   });
 }
+
+/** Attributes of other categories are nothing to a product. */
+const isUsed = (usedIn: readonly string[]) => (usedIn.length === 0 ? sql`true` : sql`within && ${usedIn}::bigint[]`);
 
 async function nameOf(tx: Tx, product: string): Promise<string> {
   const { rows } = await sql<{ name: string }>`select name from product where id = ${product}`.execute(tx.q);

@@ -32,6 +32,7 @@ import { ofEachSku } from './ofEachSku.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
 import { refuseFollowing, refuseSetsInSets } from './refuseFollowing.ts';
 import { refuseRulesToThemselves } from './refuseRules.ts';
+import { refuseUnknownFiles } from './refuseUnknownFiles.ts';
 import { takeInLines } from './takeIn.ts';
 
 type Edits = BodyOf<typeof calls.editCells>;
@@ -68,6 +69,7 @@ export async function editCells(db: Db, person: string, asked: Edits): Promise<E
     const lines = [...linesOf(edits, fields, before, proposed, made).values()];
     await refuseNamesInUse(tx, proof, lines);
     refuseRulesToThemselves(lines, made);
+    await refuseUnknownFiles(tx, lines, made);
     await refuseFollowing(tx, proof, lines, made);
     await refuseSetsInSets(tx, proof, lines, made);
     await takeInLines(tx, proof, edit, lines);

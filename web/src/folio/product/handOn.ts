@@ -46,6 +46,11 @@ type Part = (typeof PARTS)[number];
       border: 1px solid var(--rule);
       border-radius: 3px;
     }
+    legend {
+      width: auto;
+      margin: 0;
+      font-size: inherit;
+    }
     label {
       margin-right: 14px;
     }
