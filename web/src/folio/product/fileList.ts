@@ -63,6 +63,21 @@ import { words } from '../../words/en.ts';
     }
     li input {
       flex: 1;
+      padding: 3px 8px;
+      border: 1px solid var(--rule);
+      border-radius: 3px;
+      background: var(--sheet);
+      color: var(--ink);
+    }
+    li button {
+      border: 0;
+      background: none;
+      color: var(--active);
+      cursor: pointer;
+      &:disabled {
+        color: var(--soft-ink);
+        cursor: default;
+      }
     }
     .drop {
       padding: 6px;
