@@ -13,7 +13,7 @@ import {
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { type Answer, calls, type RowsOf } from '@ivory/contract';
-import { type FieldKey } from '@ivory/core';
+import { conditions, type FieldKey, readQuestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -21,6 +21,7 @@ import { lastValueFrom } from 'rxjs';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
+import { NewRows } from '../folio/product/newRows.ts';
 import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
@@ -53,6 +54,7 @@ import { words } from '../words/en.ts';
     NzSelectModule,
     SelectLabel,
     FileChoose,
+    NewRows,
     QuestionLine,
     SetStep,
     Sheet,
@@ -125,6 +127,17 @@ export class Bench {
   protected readonly choosing = signal(false);
   /** Whether the verbs for categories and tags are open. */
   protected readonly stepping = signal(false);
+
+  /** Whether rows for new goods stand below the sheet. */
+  protected readonly adding = signal(false);
+  /** The category in which the goods of the question lie, where it is one: new goods are likely to be for it. */
+  protected readonly askedCategory = computed(() => {
+    const read = readQuestion(this.set().question, this.asking());
+    const asked = read.ok ? conditions(read.value.question) : [];
+    const [only, ...more] = asked.filter((one) => one.kind === 'compare' && one.field === 'category');
+    if (only?.kind !== 'compare' || more.length > 0 || only.values.length !== 1) return '';
+    return this.names().categories.path(only.values[0]!);
+  });
 
   constructor() {
     effect(() => {

@@ -133,6 +133,7 @@ export const clearedWords = {
 /** Words of several new goods at once. */
 export const rowWords = {
   title: 'Several at once',
+  open: 'New rows',
   about:
     'A row for each. Rows of one name are variants of one product. A block from a spreadsheet can be pasted into any cell; Enter goes on to the next row.',
   of: (field: string, row: number) => `${field}, row ${row}`,

@@ -3,15 +3,22 @@ import { type FileOfGoods, filesIn, filesText } from '@ivory/core';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { concatMap, from } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
-import { Reordering } from '../../keys/reordering.ts';
 import { words } from '../../words/en.ts';
+import { TakesFiles } from './takesFiles.ts';
 
 /** Files that hang on goods, such as manuals: dropped or chosen, named, ordered and taken out. */
 @Component({
   selector: 'ivory-file-list',
   imports: [NzButtonModule],
   template: `
-    <div class="drop" data-takes-files (dragover)="over($event)" (drop)="filesDropped($event)">
+    <div
+      class="drop"
+      data-takes-files
+      [class.over]="isOver()"
+      (dragover)="over($event)"
+      (dragleave)="isOver.set(false)"
+      (drop)="filesDropped($event)"
+    >
       <ol [attr.aria-label]="label()">
         @for (file of files(); track file.id; let i = $index) {
           <li>
@@ -83,13 +90,17 @@ import { words } from '../../words/en.ts';
       padding: 6px;
       border: 1px dashed var(--rule);
     }
+    .over {
+      border-color: var(--active);
+      background: var(--active-soft);
+    }
     p {
       margin: 4px 0;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class FileList extends Reordering {
+export class FileList extends TakesFiles {
   readonly label = input.required<string>();
   /** The value of the field. */
   readonly value = input.required<string | null>();
@@ -103,25 +114,8 @@ export class FileList extends Reordering {
   protected readonly sending = signal<{ readonly name: string; readonly share: number } | undefined>(undefined);
   protected readonly problems = signal<readonly string[]>([]);
 
-  protected over(event: DragEvent): void {
-    if (event.dataTransfer?.types.includes('Files')) event.preventDefault();
-  }
-
-  protected filesDropped(event: DragEvent): void {
-    const files = [...(event.dataTransfer?.files ?? [])];
-    if (files.length === 0) return;
-    event.preventDefault();
-    this.take(files);
-  }
-
-  protected chosen(field: HTMLInputElement): void {
-    const files = [...(field.files ?? [])];
-    field.value = '';
-    this.take(files);
-  }
-
   /** One after another; those that were taken are proposed together. */
-  private take(sent: readonly File[]): void {
+  protected override take(sent: readonly File[]): void {
     const kept: FileOfGoods[] = [];
     this.problems.set([]);
     from(sent)

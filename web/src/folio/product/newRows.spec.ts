@@ -24,6 +24,18 @@ describe('several new goods at once', () => {
     await page.settled();
   };
 
+  it('begin in the category of the goods that were asked for, until they say another', async () => {
+    const page = await Page.open(NewRows, api, { inputs: { category: 'Pens > Dip pens' } }).settled();
+    await write(page, 'name, row 1', 'Moor Pen');
+    expect(cell(page, 'category, row 1').value).toBe('Pens > Dip pens');
+    await write(page, 'category, row 1', '');
+    await write(page, 'name, row 2', 'Fell Pen');
+    expect(['category, row 1', 'category, row 2'].map((label) => cell(page, label).value)).toEqual([
+      '',
+      'Pens > Dip pens',
+    ]);
+  });
+
   it('have a row more than is filled, and take a block from a spreadsheet in', async () => {
     const page = await open();
     await write(page, 'name, row 1', 'Moor Pen');

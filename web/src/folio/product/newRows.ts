@@ -6,6 +6,7 @@ import {
   ElementRef,
   inject,
   Injector,
+  input,
   linkedSignal,
   signal,
 } from '@angular/core';
@@ -42,6 +43,9 @@ const KEPT = 'ivory.new.rows';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NewRows {
+  /** The category that new rows begin with, as a path; none where it is empty. */
+  readonly category = input('');
+
   protected readonly words = words;
   protected readonly whole = whole;
   private readonly api = inject(Api);
@@ -84,6 +88,7 @@ export class NewRows {
   }
 
   private put(i: number, j: number, block: readonly (readonly string[])[]): void {
+    const before = this.begun().length;
     const rows = this.rows().map(({ cells }) => ({ cells: [...cells], why: [] as string[] }));
     while (rows.length < i + block.length) rows.push({ cells: [...this.empty().cells], why: [] });
     block.forEach((texts, down) =>
@@ -92,7 +97,11 @@ export class NewRows {
         if (j + right < cells.length) cells[j + right] = text.trim();
       }),
     );
-    this.keep(rows.filter(({ cells }) => cells.some(Boolean)));
+    const filled = rows.filter(({ cells }) => cells.some(Boolean));
+    const at = this.fields().findIndex(({ key }) => key === 'category');
+    // A row that is begun lies where the goods that were asked for lie, until it says another place.
+    for (const { cells } of filled.slice(before)) cells[at] ||= this.category();
+    this.keep(filled);
   }
 
   protected takeOut(i: number): void {

@@ -4,8 +4,8 @@ import { type AnswerOf, calls, type ProblemDetails } from '@ivory/contract';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { concatMap, from } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
-import { Reordering } from '../../keys/reordering.ts';
 import { words } from '../../words/en.ts';
+import { TakesFiles } from './takesFiles.ts';
 
 export type Picture = AnswerOf<typeof calls.getThing>['pictures'][number];
 
@@ -25,7 +25,7 @@ interface Sending {
   host: { '(paste)': 'pasted($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class PictureOrder extends Reordering {
+export class PictureOrder extends TakesFiles {
   readonly label = input.required<string>();
   readonly pictures = input.required<readonly Picture[]>();
   /** At most one is held. */
@@ -43,37 +43,9 @@ export class PictureOrder extends Reordering {
   protected readonly known = signal<readonly string[]>([]);
   /** Pictures that came while others were on their way, so that none is lost. */
   private readonly come = signal<readonly Picture[]>([]);
-  protected readonly isOver = signal(false);
 
   protected textOf({ id, alternative }: Picture): string {
     return this.proposedTexts().get(id) ?? alternative ?? '';
-  }
-
-  protected over(event: DragEvent): void {
-    if (!event.dataTransfer?.types.includes('Files')) return;
-    event.preventDefault();
-    this.isOver.set(true);
-  }
-
-  protected filesDropped(event: DragEvent): void {
-    this.isOver.set(false);
-    const files = [...(event.dataTransfer?.files ?? [])];
-    if (files.length === 0) return;
-    event.preventDefault();
-    this.take(files);
-  }
-
-  protected pasted(event: ClipboardEvent): void {
-    const files = [...(event.clipboardData?.files ?? [])];
-    if (files.length === 0) return;
-    event.preventDefault();
-    this.take(files);
-  }
-
-  protected chosen(field: HTMLInputElement): void {
-    const files = [...(field.files ?? [])];
-    field.value = '';
-    this.take(files);
   }
 
   /** The server fetches a picture from its address. */
@@ -97,7 +69,7 @@ export class PictureOrder extends Reordering {
   }
 
   /** One after another, so that forty of them do not fill the memory; what is taken stands at once, whatever becomes of the rest. */
-  private take(files: readonly File[]): void {
+  protected override take(files: readonly File[]): void {
     const first = this.sending().length;
     this.known.set([]);
     this.sending.update((sending) => [...sending, ...files.map(({ name }) => ({ name, share: 0 }))]);
