@@ -16,13 +16,27 @@ export function printQuestion(question: Question, asking: Asking): string {
     case 'not':
       return `not ${group(question.of, asking)}`;
     case 'all':
-      return question.of.map((part) => group(part, asking)).join(' ');
+      // A bare word behind a phrase would be read as more of it: `fits Harrowgill 40`.
+      return question.of
+        .map((part, i) =>
+          part.kind === 'word' && endsInPhrase(question.of[i - 1], asking) ? quote(part.text) : group(part, asking),
+        )
+        .join(' ');
     case 'any':
       // A bare word behind "or" would be read as one more name of the comparison before it: `in Ink or Pens`.
       return question.of.map((part) => (part.kind === 'word' ? quote(part.text) : group(part, asking))).join(' or ');
     case 'compare':
       return printCompare(question, asking);
   }
+}
+
+function endsInPhrase(question: Question | undefined, asking: Asking): boolean {
+  if (question?.kind === 'not') return endsInPhrase(question.of, asking);
+  return (
+    question?.kind === 'compare' &&
+    question.values.length > 0 &&
+    typeOf(asking.register.get(question.field)).isPhrase === true
+  );
 }
 
 function group(question: Question, asking: Asking): string {

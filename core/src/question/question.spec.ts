@@ -258,6 +258,19 @@ describe('a question', () => {
     expect(problem('not')).toEqual(jasmine.objectContaining({ code: 'condition-missing' }));
   });
 
+  it('keeps a word behind a phrase apart from it when it is printed', () => {
+    for (const text of [
+      'fits gall, price "Blue"',
+      'not fits gall "Blue"',
+      'fits gall in Ink Blue',
+      'fits gall (Blue or in Ink)',
+    ])
+      expect(parsed(printQuestion(parsed(text), asking)))
+        .withContext(text)
+        .toEqual(parsed(text));
+    expect(printQuestion(parsed('fits gall, price "Blue"'), asking)).toBe('fits gall, price "Blue"');
+  });
+
   it('printed and read again is the same question', () => {
     fc.assert(
       fc.property(arbitraryQuestion(asking), (question) => {
