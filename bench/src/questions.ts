@@ -1,4 +1,4 @@
-import { calls } from '@ivory/contract';
+import { calls, type RowsOf } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { BRANDS, Random } from '@ivory/demo';
 import { conditionOf } from './conditions.ts';
@@ -95,7 +95,7 @@ export async function benchQuestions({ db, server, runs }: Ground): Promise<Figu
   ];
 }
 
-async function benchJumps(server: Ground['server'], of: 'SKUs' | 'products'): Promise<number[]> {
+async function benchJumps(server: Ground['server'], of: RowsOf): Promise<number[]> {
   const random = new Random(3);
   const { id, total } = await server.call(calls.makeSet, { body: { question: '', of } });
   const times: number[] = [];

@@ -4,7 +4,6 @@ import { call } from './call.ts';
 import {
   answerSchema,
   askSchema,
-  rowsQuery,
   done,
   effectSchema,
   fieldKeySchema,
@@ -24,6 +23,7 @@ import {
   proofSummarySchema,
   questionText,
   replySchema,
+  rowsQuery,
   rowsSchema,
   sheetRowSchema,
   shownLineSchema,

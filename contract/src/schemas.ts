@@ -139,6 +139,7 @@ export const rowsSchema = z.object({
   /** Of rows by product: those that stand for several SKUs. Their values are what those agree in, and empty where they do not. */
   several: z.array(severalSchema).default([]),
 });
+export type Rows = z.infer<typeof rowsSchema>;
 
 export const countsSchema = z.object({
   products: z.number(),

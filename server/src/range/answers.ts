@@ -7,7 +7,7 @@ import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
 import { SHELF } from '../db/shelfSql.ts';
 import { productRowsOf } from './productRows.ts';
-import { orderBy, orderByKey, pendingOnSkus, rowsOf, sortField, sortKey } from './rows.ts';
+import { orderBy, orderByKey, skuRowsOf, sortField, sortKey } from './rows.ts';
 
 const FIRST_ROWS = 200;
 /** A set of at most so many SKUs is found once, and its rows are read by their ids. */
@@ -31,11 +31,6 @@ export async function answerQuestion(db: Db, person: string, asked: Asked): Prom
   const each = question === EVERYTHING ? [] : conditions(question);
   const parts = each.map((part) => printPart(part, shop));
   return { question: printed, conditions: parts, turned, counts, of, ...rows, register: shop.register.version };
-}
-
-async function skuRowsOf(db: Db, person: string, skus: readonly string[], shop: Shop, columns: Asked['columns']) {
-  const [rows, pending] = await Promise.all([rowsOf(db, skus, shop, columns), pendingOnSkus(db, person, skus)]);
-  return { ...rows, pending, several: [] };
 }
 
 const printPart = (part: Question, shop: Shop): string => {

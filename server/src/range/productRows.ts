@@ -1,10 +1,12 @@
-import { type Differing, type Pending, type Several } from '@ivory/contract';
-import { type Asking, type Field, type FieldKey, type Question, type Register, typeOf } from '@ivory/core';
+import { type BodyOf, type calls, type Differing, type Pending, type Rows, type Several } from '@ivory/contract';
+import { type Asking, type Field, type FieldKey, type Question, type Register, toldAsSpan } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
-import { pendingOnSkus, rowsOf, sortKey } from './rows.ts';
+import { ask } from './ask.ts';
+import { readShop } from './names.ts';
+import { pendingOnSkus, rowFields, rowsOf, skuRowsOf, sortKey } from './rows.ts';
 
 /** So many of the values in which SKUs differ are told; how many there are is told too. */
 const MOST_TOLD = 12;
@@ -21,14 +23,6 @@ interface Group {
   readonly told: string[][];
 }
 
-/** What rows by product are. */
-export interface ProductRows {
-  readonly columns: FieldKey[];
-  readonly rows: (string | null)[][];
-  readonly pending: Pending[];
-  readonly several: Several[];
-}
-
 /**
  * Rows of the sheet by product, in the order of `products`: each stands for those of its SKUs that answer the question. What these
  * agree in is its value; what they differ in is told beside. A product of which one SKU answers has the row of that. One of which
@@ -41,12 +35,8 @@ export async function productRowsOf(
   question: Question,
   asking: Asking,
   asked?: readonly FieldKey[],
-): Promise<ProductRows> {
-  const { register } = asking;
-  const isAsked = asked && new Set(asked);
-  const fields = register.goods.filter(
-    ({ key, kind, apart }) => kind === 'sku' && !apart && (!isAsked || isAsked.has(key)),
-  );
+): Promise<Rows> {
+  const fields = rowFields(asking.register, asked).filter(({ kind }) => kind === 'sku');
   const groups = await groupsOf(db, products, question, asking, fields);
   const found = products.map((id) => groups.get(id));
   const [read, pending] = await Promise.all([
@@ -108,17 +98,17 @@ async function groupsOf(
   const values = fields.map((field, i) => sql`${valueOf(field, register)} as ${refs[i]!.value}`);
   const summed = fields.map((field, i) => {
     const { value, filled, least, most } = refs[i]!;
-    return isCounted(field)
+    return toldAsSpan(field)
       ? sql`count(${value})::int as ${filled}, min(${value}) as ${least}, max(${value}) as ${most}`
       : sql`count(${value})::int as ${filled}, array_agg(distinct ${value}) filter (where ${value} is not null) as ${least}`;
   });
   const different = fields.map((field, i) => {
     const { least, most } = refs[i]!;
-    return isCounted(field) ? sql`case when ${least} = ${most} then 1 else 2 end` : sql`cardinality(${least})`;
+    return toldAsSpan(field) ? sql`case when ${least} = ${most} then 1 else 2 end` : sql`cardinality(${least})`;
   });
   const told = fields.map((field, i) => {
     const { least, most } = refs[i]!;
-    return isCounted(field)
+    return toldAsSpan(field)
       ? sql`json_build_array(${least}::text, ${most}::text)`
       : sql`to_json(${least}[1:${sql.lit(MOST_TOLD)}])`;
   });
@@ -139,25 +129,23 @@ async function groupsOf(
 
 /** A value as it is compared with those of other SKUs: numbers by size. */
 const valueOf = (field: Field, register: Register): RawBuilder<unknown> =>
-  isCounted(field) ? shelfColumn(field) : sql`(${shelfText(field, register)}) collate "C"`;
-
-const isCounted = (field: Field): boolean => typeOf(field).isNumber && field.column !== undefined;
+  toldAsSpan(field) ? shelfColumn(field) : sql`(${shelfText(field, register)}) collate "C"`;
 
 /** The SKUs of a product that answer a question, in the order of its options. */
 export async function variantRowsOf(
   db: Db,
   person: string,
-  product: string,
-  question: Question,
-  asking: Asking,
-  asked?: readonly FieldKey[],
-): Promise<ProductRows> {
-  const options = asking.register.goods.filter(({ own }) => own?.of === 'option').map(sortKey);
+  { product, question: text, columns }: BodyOf<typeof calls.listVariants>,
+): Promise<Rows> {
+  const shop = await readShop(db);
+  const { question } = ask(text, shop);
+  const options = shop.register.goods.filter(({ own }) => own?.of === 'option').map(sortKey);
   const { rows } = await sql<{ sku_id: string }>`
-    select s.sku_id from ${SHELF} where s.product_id = ${product} and ${questionSql(question, asking)}
+    select s.sku_id from ${SHELF} where s.product_id = ${product} and ${questionSql(question, shop)}
     order by ${sql.join([...options, sql`s.sku_id`])}`.execute(db.q);
   const skus = rows.map(({ sku_id }) => sku_id);
-  const [read, pending] = await Promise.all([rowsOf(db, skus, asking, asked), pendingOnSkus(db, person, skus)]);
+  const read = await skuRowsOf(db, person, skus, shop, columns);
+  // A product of which one SKU answers has the row of that.
   const productOf = new Map(skus.length < 2 ? [] : skus.map((sku) => [sku, product]));
-  return { columns: read.columns, rows: read.rows, pending: ofProducts(pending, productOf), several: [] };
+  return { ...read, pending: ofProducts(read.pending, productOf) };
 }

@@ -3,7 +3,6 @@ import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
 import { previewRule } from '../prices/previewRule.ts';
-import { ask } from './ask.ts';
 import { answerQuestion, nearQuestions } from './answers.ts';
 import { openList } from './lists.ts';
 import { nextGtins } from './nextGtins.ts';
@@ -47,11 +46,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.readSet, ({ params, query }) =>
     readSet(db, person.id, params.id, query.from, query.count, query.columns),
   );
-  serve(app, calls.listVariants, async ({ body }) => {
-    const shop = await readShop(db);
-    const { question } = ask(body.question, shop);
-    return variantRowsOf(db, person.id, body.product, question, shop, body.columns);
-  });
+  serve(app, calls.listVariants, ({ body }) => variantRowsOf(db, person.id, body));
   serve(app, calls.countValues, ({ body }) => countValues(db, body.question, body.field));
   serve(app, calls.countThings, () => countThings(db));
   serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));

@@ -1,4 +1,4 @@
-import { type Pending, type Sort } from '@ivory/contract';
+import { type Pending, type Rows, type Sort } from '@ivory/contract';
 import {
   type Asking,
   type Field,
@@ -20,7 +20,7 @@ import { withProductsOfLines } from './productCodes.ts';
 import { readShop, type Shop } from './names.ts';
 
 /** The fields that rows have: those that are asked for and the shop has; all where none are named. None is too long for a row. */
-const rowFields = ({ goods }: Register, asked: readonly FieldKey[] | undefined): readonly Field[] => {
+export const rowFields = ({ goods }: Register, asked: readonly FieldKey[] | undefined): readonly Field[] => {
   const wanted = asked && new Set(asked);
   return goods.filter(({ key, apart }) => !apart && (!wanted || wanted.has(key)));
 };
@@ -113,6 +113,18 @@ export async function rowsOf(
   const found = await arrays(db, { ...named(text), values: [skus] });
   const byId = new Map(found.map((row) => [row[0], row]));
   return { columns, rows: skus.map((sku) => byId.get(sku) ?? [sku]) };
+}
+
+/** Rows by their SKUs as the sheet shows them: with what the proof in hand makes of them. */
+export async function skuRowsOf(
+  db: Db,
+  person: string,
+  skus: readonly string[],
+  asking: Asking,
+  asked?: readonly FieldKey[],
+): Promise<Rows> {
+  const [rows, pending] = await Promise.all([rowsOf(db, skus, asking, asked), pendingOnSkus(db, person, skus)]);
+  return { ...rows, pending, several: [] };
 }
 
 const IDS = sql`${null}::bigint[]`;

@@ -1,4 +1,4 @@
-import { type Answer, type RowsOf, type Sort } from '@ivory/contract';
+import { type Rows, type RowsOf, type Sort } from '@ivory/contract';
 import { type FieldKey, keepQuestion, keptQuestion } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -8,7 +8,7 @@ import { ask } from './ask.ts';
 import { readShop } from './names.ts';
 import { SHELF } from '../db/shelfSql.ts';
 import { productRowsOf } from './productRows.ts';
-import { orderBy, pendingOnSkus, rowsOf, sortField } from './rows.ts';
+import { orderBy, skuRowsOf, sortField } from './rows.ts';
 
 export const BYTES_AN_ID = 8;
 const KEPT = sql.raw(`interval '12 hours'`);
@@ -51,7 +51,7 @@ export async function readSet(
   from: number,
   count: number,
   columns?: readonly FieldKey[],
-): Promise<Pick<Answer, 'columns' | 'rows' | 'pending' | 'several'>> {
+): Promise<Rows> {
   const { rows: slices } = await sql<{ ids: Buffer; question: unknown }>`
     select substring(ids from ${from * BYTES_AN_ID + 1}::int for ${count * BYTES_AN_ID}::int) as ids, question
     from working_set where id = ${id}
@@ -67,8 +67,7 @@ export async function readSet(
     if (!question) throw closed();
     return productRowsOf(db, person, ids, question, shop, columns);
   }
-  const [read, pending] = await Promise.all([rowsOf(db, ids, shop, columns), pendingOnSkus(db, person, ids)]);
-  return { ...read, pending, several: [] };
+  return skuRowsOf(db, person, ids, shop, columns);
 }
 
 const closed = () => new Refusal('not found', 'This list was closed. Ask the question again.');

@@ -1,5 +1,5 @@
 import { type Differing } from '@ivory/contract';
-import { type Asking, editValue, type Field, type FieldKey, namesOf, showValue, typeOf } from '@ivory/core';
+import { type Asking, editValue, type Field, type FieldKey, namesOf, showValue, toldAsSpan } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { type SheetRow } from './sheetRows.ts';
 
@@ -23,7 +23,7 @@ export function differingText(field: Field, row: SheetRow, asking: Asking): stri
 
 /** Different values of a field in one text; `different` is how many there are in all. */
 export function valuesText(field: Field, values: readonly string[], different: number, asking: Asking): string {
-  if (isSpan(field)) {
+  if (toldAsSpan(field)) {
     const [lowest, highest] = values.map((value) => shownOf(field, value, asking));
     return lowest === highest ? lowest! : words.sheet.fromTo(lowest!, highest!);
   }
@@ -31,9 +31,6 @@ export function valuesText(field: Field, values: readonly string[], different: n
   const shown = named.map((value) => showValue(field, value, asking)).join(', ');
   return different > named.length ? words.sheet.andMore(shown, different - named.length) : shown;
 }
-
-/** Whether what differs is told as the lowest and the highest. */
-export const isSpan = (field: Field): boolean => typeOf(field).isNumber && field.column !== undefined;
 
 const shownOf = (field: Field, value: string, asking: Asking): string =>
   field.type === 'date' ? showValue(field, value, asking) : editValue(field, value, asking);

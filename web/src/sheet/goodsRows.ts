@@ -1,4 +1,4 @@
-import { calls, type Pending, type RowsOf, type Several, type Sort } from '@ivory/contract';
+import { calls, type Rows, type RowsOf, type Several, type Sort } from '@ivory/contract';
 import { type Asking, type Field, type FieldKey, type FieldValue } from '@ivory/core';
 import { firstValueFrom } from 'rxjs';
 import { type Api } from '../api/api.ts';
@@ -12,14 +12,6 @@ export interface AskedRows {
   readonly sort: Sort;
   readonly of: RowsOf;
   readonly columns: readonly FieldKey[];
-}
-
-/** Rows as the server gives them. */
-export interface RowsRead {
-  readonly columns: readonly FieldKey[];
-  readonly rows: readonly (readonly FieldValue[])[];
-  readonly pending: readonly Pending[];
-  readonly several: readonly Several[];
 }
 
 /** The rows of a working set, loaded by blocks as they come into sight; the set is a snapshot kept by the server. */
@@ -69,7 +61,7 @@ export class GoodsRows extends SheetRows {
   }
 
   /** Fills rows of the set from one of them on, as the server gave them. */
-  fill(from: number, { columns, rows, pending, several }: RowsRead): void {
+  fill(from: number, { columns, rows, pending, several }: Rows): void {
     this.columns = columns;
     rows.forEach((values, i) => {
       const row = this.ofSet[from + i];

@@ -1,8 +1,8 @@
-import { calls, type Pending, type Several } from '@ivory/contract';
-import { type FieldKey, type FieldValue, type LookKey } from '@ivory/core';
+import { calls, type Pending, type Rows, type Several } from '@ivory/contract';
+import { type FieldKey, type FieldValue, type LookKey, toldAsSpan } from '@ivory/core';
 import { firstValueFrom } from 'rxjs';
 import { words } from '../words/en.ts';
-import { isSpan, valuesText } from './differing.ts';
+import { valuesText } from './differing.ts';
 import { GoodsRows } from './goodsRows.ts';
 import { type CellAddress, type SheetRow, type SheetRows } from './sheetRows.ts';
 
@@ -47,7 +47,7 @@ export class ProductRows extends GoodsRows {
     return within ? (product?.out?.find((row) => row.id === id) ?? product) : product;
   }
 
-  override fill(from: number, read: Parameters<GoodsRows['fill']>[1]): void {
+  override fill(from: number, read: Rows): void {
     super.fill(from, read);
     const again = this.ofSet.slice(from, from + read.rows.length).filter((row) => row.out);
     if (this.wasOut.size === 0 && again.length === 0) return;
@@ -103,7 +103,7 @@ export class ProductRows extends GoodsRows {
       const [after] = afters;
       if (row.landed?.[key] === after && !row.differing?.[key]) delete row.pending![key];
       else row.pending![key] = { after: after!, called: lines[0]!.called, looks };
-    } else if (isAll && field && isSpan(field) && !afters.includes(null)) {
+    } else if (isAll && field && toldAsSpan(field) && !afters.includes(null)) {
       const numbers = afters.map((after) => BigInt(after!)).sort((a, b) => (a < b ? -1 : 1));
       const ends = [numbers[0]!, numbers.at(-1)!].map(String);
       row.pending![key] = { after: null, called: valuesText(field, ends, afters.length, this.asking), looks };

@@ -1,4 +1,4 @@
-import { calls } from '@ivory/contract';
+import { calls, type Rows } from '@ivory/contract';
 import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
 import { askedRows, asking, columns, pending, register, wireRow } from '../testing/shop.ts';
@@ -120,7 +120,7 @@ describe('the rows of the sheet', () => {
 });
 
 describe('rows that are read while they change', () => {
-  type Read = Parameters<GoodsRows['fill']>[1];
+  type Read = Rows;
 
   /** Rows of a server that answers when the spec says so; the first of them is loaded. */
   function slowly() {
