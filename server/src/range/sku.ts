@@ -3,6 +3,7 @@ import { localDay, type Candidate, money, priceAt, type SalePrice, type Moment, 
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
+import { SHELF } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
 import { historyOf } from './history.ts';
@@ -23,7 +24,7 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
   const [more, sales, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
     sql<StockedRow & { description: string | null; slug: string; variants: number }>`
       select p.description, p.slug, ${STOCKED}, (select count(*)::int from sku k where k.product_id = p.id) as variants
-      from shelf s join product p on p.id = s.product_id where s.sku_id = ${id}
+      from ${SHELF} join product p on p.id = s.product_id where s.sku_id = ${id}
     `.execute(db.q),
     salesOf(db, [id]),
     repliesOf(db, id),

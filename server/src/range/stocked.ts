@@ -16,9 +16,8 @@ export interface StockedRow {
 /** Whether a part of an SKU of `SHELF` is off. */
 export const IS_PART_OFF = sql<boolean>`(s.gaps & ${sql.lit(gapBit('part is off'))} <> 0)`;
 
-/** The columns of a `StockedRow`, of an SKU of the read model `s` and its product `p`. */
-export const STOCKED = sql`s.stage, s.stock, p.when_out, s.price, p.bought, p.bought_from, ${IS_PART_OFF} as is_part_off,
-  (select k.arrived from sku k where k.id = s.sku_id) as arrived`;
+/** The columns of a `StockedRow`, of an SKU of `SHELF` and its product `p`. */
+export const STOCKED = sql`s.stage, s.stock, p.when_out, s.price, p.bought, p.bought_from, ${IS_PART_OFF} as is_part_off, sk.arrived`;
 
 /** Whether shoppers see an SKU and can buy it today, which is a day of the shop's zone. */
 export const availabilityOf = (row: StockedRow, today: number): Availability =>

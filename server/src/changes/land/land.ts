@@ -72,7 +72,8 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const meter = new Meter(total, total * (2 + SHELF_WEIGHT), progress);
   await meter.begin();
   const landing = await writeJournal(tx, proof, person, groups, meter);
-  const work: Landing = { tx, proof: id, landing, person };
+  const movement = proof.kind === 'order' ? 'sale' : 'correction';
+  const work: Landing = { tx, proof: id, landing, person, movement };
   const known = moves ? await makeNew(work, register) : register;
   await refuseDangling(work, groups, known);
   for (const group of groups) {

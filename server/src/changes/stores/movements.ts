@@ -12,11 +12,11 @@ export const movements: StoreOf<'movements'> = {
    * Another landing may write movements of the same SKU at the same time; the trigger that sums them waits for it, so that the
    * sum is looked at once more behind it: where it is not what the line says, throws Overtaken.
    */
-  async apply({ tx, landing, person, proof }, _field, _store, lines) {
+  async apply({ tx, landing, person, movement }, _field, _store, lines) {
     const result = await sql`
       insert into stock_movement (sku_id, quantity, reason, person_id, landing_id)
       select l.id, coalesce(l.after, '0')::int - coalesce(l.before, '0')::int,
-        (select case kind when 'order' then 'sale' else 'correction' end from proof where id = ${proof}), ${person}, ${landing}
+        ${movement}, ${person}, ${landing}
       from live_line l join sku k on k.id = l.id
       left join stock_total t on t.sku_id = l.id
       where ${lines} and coalesce(t.on_hand, 0) = coalesce(l.before, '0')::int

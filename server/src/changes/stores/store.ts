@@ -16,6 +16,8 @@ export interface Landing {
   readonly proof: string;
   readonly landing: string;
   readonly person: string;
+  /** The reason of the movements by which it changes stock. */
+  readonly movement: 'sale' | 'correction';
 }
 
 /** How a field is kept: one file for each way beside this one, and nothing outside this folder asks which it is. */
