@@ -91,6 +91,11 @@ describe('orders of the shop', () => {
     const [nib, set] = [await pen('10'), await pen('0')];
     await house.land((await house.set('sku', set.sku, 'parts', `${nib.code} × 2`)).id);
     expect(await stockOf(set.sku)).toBe('5');
+    const { title } = await refusalOf(order([line(set.code, 5), line(nib.code, 1)]));
+    expect(title)
+      .withContext('each alone could be had')
+      .toContain(`${nib.code}: There are 10 of it, and 11 are wanted`);
+    expect(await stockOf(nib.sku)).toBe('10');
     await order([line(set.code, 2), line(nib.code, 1)]);
     expect([await stockOf(nib.sku), await stockOf(set.sku)]).toEqual(['5', '2']);
     expect(await inTransaction(house.db, staleShelf)).toEqual([]);
@@ -132,6 +137,8 @@ describe('orders of the shop', () => {
       cookie = before;
       expect((await post('/basket/order', { key })).status).toBe(200);
       expect(await stockOf(kept.sku)).toBe('3');
+      const long = await post('/basket/add', { code: kept.code, quantity: '1', text: 'é'.repeat(900) });
+      expect([long.status, (await long.text()).includes('The basket is full')]).toEqual([422, true]);
       const foreign = await fetch(`${storefront.address}/basket/order`, {
         method: 'POST',
         headers: { cookie: before, origin: 'https://elsewhere.example' },

@@ -138,8 +138,13 @@ async function takeOrder(tx: Tx, person: string, key: string, { lines, total }: 
     .executeTakeFirstOrThrow();
   const edit = await beginEdit(tx, proof, title);
   const taken = await takenBy(tx, lines);
-  // What was there when the basket was looked at may be gone.
-  if (taken.some(({ left, quantity, may_run_out }) => !may_run_out && left < quantity)) throw new Overtaken();
+  // What was there when the basket was looked at may be gone; and what is in a set is in no line of its own.
+  const short = taken.find(({ left, quantity, may_run_out }) => !may_run_out && left < quantity);
+  if (short)
+    throw new Refusal(
+      'not valid',
+      `The order was not taken. ${short.code}: There are ${short.left} of it, and ${short.quantity} are wanted, with those in sets.`,
+    );
   await sql`
     insert into proof_line (proof_id, edit_no, kind, id, field, before, after)
     select ${proof}::bigint, ${edit}::int, 'sku', x.id, 'stock', x.left::text, (x.left - x.quantity)::text
@@ -152,6 +157,7 @@ async function takeOrder(tx: Tx, person: string, key: string, { lines, total }: 
 
 interface Taken {
   readonly id: string;
+  readonly code: string;
   readonly left: number;
   readonly quantity: number;
   /** It is ordered back when it runs out. */
@@ -163,13 +169,13 @@ async function takenBy(tx: Tx, lines: readonly BasketLine[]): Promise<readonly T
   const counts = new Map<string, number>();
   for (const { code, quantity } of lines) counts.set(codeKey(code), (counts.get(codeKey(code)) ?? 0) + quantity);
   const { rows } = await sql<Taken>`
-    select w.id, coalesce(t.on_hand, 0)::int as left, w.quantity, w.may_run_out
+    select w.id, c.code, coalesce(t.on_hand, 0)::int as left, w.quantity, w.may_run_out
     from (
       select coalesce(x.part_id, k.id) as id, sum(o.quantity * coalesce(x.times, 1))::int as quantity,
         bool_and(p.when_out = 'take back-orders') as may_run_out
       from unnest(${[...counts.keys()]}::text[], ${[...counts.values()]}::int[]) as o (code_key, quantity)
       join sku k on k.code_key = o.code_key join product p on p.id = k.product_id left join sku_part x on x.sku_id = k.id
       group by 1) w
-    left join stock_total t on t.sku_id = w.id`.execute(tx.q);
+    join sku c on c.id = w.id left join stock_total t on t.sku_id = w.id`.execute(tx.q);
   return rows;
 }

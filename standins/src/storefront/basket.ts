@@ -9,6 +9,8 @@ import { type Basket, type BasketLine, type WantedLine } from './shopTypes.ts';
 const COOKIE = 'basket';
 const MOST_LINES = 100;
 const MOST_OF_ONE = 999;
+/** Browsers drop larger cookies without a word. */
+const LARGEST_COOKIE = 3_800;
 
 /** What the pages of the basket need of the storefront. */
 interface Storefront {
@@ -58,7 +60,12 @@ export function basketPages(app: Hono, { page, send }: Storefront): void {
       const [first] = lines.splice(same < 0 ? lines.length : same, 1);
       lines.push({ ...added, quantity: Math.min(added.quantity + (first?.quantity ?? 0), MOST_OF_ONE) });
     }
-    keep(c, lines.slice(0, MOST_LINES));
+    if (lines.length > MOST_LINES || encodeURIComponent(JSON.stringify(lines)).length > LARGEST_COOKIE) {
+      const there = readBasket(c);
+      const full = 'The basket is full: what you chose was not put in. Order what is in it first.';
+      return c.html(await page('Basket', basketBody(await priced(there), there, full)), 422);
+    }
+    keep(c, lines);
     return c.redirect('/basket', 303);
   });
   app.post('/basket/change', async (c) => {
