@@ -52,6 +52,11 @@ describe('variants of a product', () => {
     const { skus } = await pens();
     const why = async (ids: string[]) => (await refusalOf(away(ids))).title;
     expect(await why(skus)).toContain('at least one SKU');
+    await away(skus.slice(0, 2));
+    expect(await why(skus.slice(2)))
+      .withContext('two and two are all of them, too')
+      .toContain('at least one SKU');
+    await house.call(calls.undoEdit);
     const { rows } = await house.db.pool.query<{ id: string; code: string }>(
       `select k.id, k.code from sku k join product p on p.id = k.product_id where p.name <> 'Quartz Pen' order by k.id limit 1`,
     );

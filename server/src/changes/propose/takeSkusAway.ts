@@ -16,7 +16,7 @@ type Counted = Omit<AnswerOf<typeof calls.takeSkusAway>, 'proof'>;
  */
 export async function takeSkusAway(db: Db, person: string, { skus, keepStocked, propose }: Away): Promise<Counted> {
   return inTransaction(db, async (tx) => {
-    const found = await lookAt(tx, skus);
+    const found = await lookAt(tx, person, skus);
     const going = keepStocked ? found.filter(({ stock }) => stock <= 0) : found;
     const stocked = found.filter(({ stock }) => stock > 0);
     const counted = {
@@ -29,7 +29,7 @@ export async function takeSkusAway(db: Db, person: string, { skus, keepStocked, 
     if (partOf)
       throw new Refusal('not valid', `${partOf.code} is a part of ${partOf.set}. Take it out of that set first.`);
     const [first] = found;
-    if (going.length > 0 && going.length === first!.all)
+    if (going.length > 0 && first!.others + found.length === going.length)
       throw new Refusal('not valid', 'A product keeps at least one SKU. Clear the product away instead.');
     if (!propose || going.length === 0) return counted;
     const proof = await handProof(tx, person);
@@ -55,16 +55,20 @@ interface Found {
   readonly moved: boolean;
   /** The code of a set that it is a part of. */
   readonly set: string | null;
-  /** How many SKUs its product has. */
-  readonly all: number;
+  /** How many other SKUs its product keeps, as the proof in hand leaves it. */
+  readonly others: number;
 }
 
-async function lookAt(tx: Tx, skus: readonly string[]): Promise<readonly Found[]> {
+async function lookAt(tx: Tx, person: string, skus: readonly string[]): Promise<readonly Found[]> {
   const { rows } = await sql<Found & { product_id: string }>`
     select k.id, k.code, k.product_id, coalesce(t.on_hand, 0)::int as stock,
       exists (select from stock_movement m where m.sku_id = k.id) as moved,
       (select o.code from sku_part p join sku o on o.id = p.sku_id where p.part_id = k.id limit 1) as set,
-      (select count(*)::int from sku o where o.product_id = k.product_id) as all
+      (select count(*)::int from sku o where o.product_id = k.product_id and o.id <> all (${skus}::bigint[])
+        and not exists (
+          select from live_line l join proof p on p.id = l.proof_id
+          where p.person_id = ${person} and p.kind = 'hand' and p.state in ('open', 'landing')
+            and l.kind = 'sku' and l.id = o.id and l.field = 'exists' and l.after is null)) as others
     from sku k left join stock_total t on t.sku_id = k.id
     where k.id = any(${skus}::bigint[]) order by k.id`.execute(tx.q);
   if (rows.length < new Set(skus).size)
