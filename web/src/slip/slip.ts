@@ -116,29 +116,17 @@ export class Slip {
     this.shownFields().map((target) => {
       const { key } = target;
       const values = shared(this.rows().map((row) => valueInHand(row, key)));
+      const mixed = this.mixedText(key) ?? (values.kind === 'differ' ? words.slip.values(values.count) : undefined);
       const same = values.kind === 'same' ? values.value : null;
-      const mixed = this.mixedText(key);
-      if (mixed !== undefined) {
-        const name = sheetColumn(target, this.names().currency.code).name;
-        const changed = this.rows().some((row) => proposed(row, key) !== undefined);
-        return {
-          key,
-          name,
-          editable: isEditable(target) && key !== 'code',
-          changed,
-          text: '',
-          hint: mixed,
-          shown: mixed,
-        };
-      }
+      const isOfSeveral = this.rows().length > 1 || this.one()?.several !== undefined;
       return {
         key,
         name: sheetColumn(target, this.names().currency.code).name,
-        editable: isEditable(target) && !(key === 'code' && this.rows().length > 1),
+        editable: isEditable(target) && !(key === 'code' && isOfSeveral),
         changed: this.rows().some((row) => proposed(row, key) !== undefined),
-        text: values.kind === 'same' ? (this.calledInHand(key) ?? editValue(target, same, this.asking())) : '',
-        hint: values.kind === 'differ' ? words.slip.values(values.count) : '',
-        shown: values.kind === 'same' ? cellText(target, same, this.asking()) : words.slip.values(values.count),
+        text: mixed === undefined ? (this.calledInHand(key) ?? editValue(target, same, this.asking())) : '',
+        hint: mixed ?? '',
+        shown: mixed ?? cellText(target, same, this.asking()),
       };
     }),
   );
