@@ -36,8 +36,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'gtin-check-digit': (p) =>
     `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
   'file-unreadable': (p) => `${said(p)} names no file. Write it like Manual #12, where 12 is its number.`,
-  'gtin-prefix': (p) => `${said(p)} cannot begin GTINs. A company’s prefix has 6 to 11 digits, like 506000 1.`,
-  'template-brace': () => `A brace of the pattern is not closed. Write it like {brand} {model}.`,
+  'gtin-prefix': (p) => `${said(p)} cannot begin GTINs. A company’s prefix has 6 to 11 digits, like 5060001.`,
+  'template-brace': (p) => `A ${said(p)} of the pattern stands without the other. Write it like {brand} {model}.`,
   'template-field': (p) => `There is no field ${said(p)} for the pattern. Write it like {brand} {model}.`,
   'text-too-long': (p) => `The ${named(p)} ${said(p)} is too long. It has room for ${p.expected} characters.`,
   'text-garbled': (p) =>

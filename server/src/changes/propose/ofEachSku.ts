@@ -42,7 +42,7 @@ export async function ofEachSku(
   if (each.length > MOST_SKU_CELLS)
     throw new Refusal(
       'not valid',
-      `That is ${each.length} cells of SKUs; at most ${MOST_SKU_CELLS} at once. A rule changes more.`,
+      `That would be ${each.length} cells of SKUs, and at most ${MOST_SKU_CELLS} can be edited at once. For more, use a rule.`,
     );
   if (products.some((id) => !skus.has(id)))
     throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
