@@ -110,10 +110,10 @@ export const nextGtins = call('POST', '/api/gtins/next', {
   answer: z.object({ gtins: z.array(z.string()) }),
 });
 /** What one product can hand on to others. */
-export const COPIED_PARTS = ['attributes', 'parcel', 'shipping', 'customs', 'selling'] as const;
+export const COPIED_PARTS = ['attributes', 'parcel', 'shipping', 'customs', 'selling', 'variants'] as const;
 /**
  * Proposes that the products of a question have what another product has in some parts; what it has not stays as it is with them.
- * Without `propose` it is only counted.
+ * Of its variants they get the combinations that they have not, made like those that they have. Without `propose` it is only counted.
  */
 export const copyParts = call('POST', '/api/hand/products/parts', {
   body: z.object({
@@ -122,7 +122,8 @@ export const copyParts = call('POST', '/api/hand/products/parts', {
     question: questionText,
     propose: z.boolean().default(true),
   }),
-  answer: summaryOrNothing.extend({ changes: z.number(), already: z.number() }),
+  /** How many products change; how many have it so already; how many get no variants, as they vary by other options. */
+  answer: summaryOrNothing.extend({ changes: z.number(), already: z.number(), varyOtherwise: z.number() }),
 });
 /** What a file that was handed in for goods became. */
 export interface KeptFile {

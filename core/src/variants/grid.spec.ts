@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Combination, growGrid } from './grid.ts';
+import { type Combination, growGrid, lackingOf } from './grid.ts';
 
 const of = (combination: Record<string, string>): Combination => new Map(Object.entries(combination));
 const plain = (combinations: readonly Combination[]) => combinations.map((one) => Object.fromEntries(one));
@@ -64,5 +64,26 @@ describe('the grid of variants', () => {
         expect(growGrid(all, added).made).toEqual([]);
       }),
     );
+  });
+});
+
+describe('what a product lacks of the variants of another', () => {
+  const wanted = [of({ colour: 'Blue' }), of({ colour: 'Red' })];
+
+  it('is the combinations that it has not', () => {
+    const lacking = lackingOf(wanted, [of({ colour: 'red' }), of({ colour: 'Green' })])!;
+    expect(plain(lacking.made)).toEqual([{ colour: 'Blue' }]);
+    expect(lacking.given.size).toBe(0);
+  });
+
+  it('gives the variant of a product without options the first of them', () => {
+    const lacking = lackingOf(wanted, [of({})])!;
+    expect(plain(lacking.made)).toEqual([{ colour: 'Red' }]);
+    expect(Object.fromEntries(lacking.given)).toEqual({ colour: 'Blue' });
+  });
+
+  it('is nothing that can be made where the product varies by other options', () => {
+    expect(lackingOf(wanted, [of({ size: 'A5' })])).toBeUndefined();
+    expect(lackingOf(wanted, [of({ size: 'A5', colour: 'Blue' })])).toBeUndefined();
   });
 });

@@ -23,6 +23,13 @@ export interface Grid {
   readonly given: Combination;
 }
 
+export interface Lacking {
+  /** The combinations that the product gets, each with a value of every option. */
+  readonly made: readonly Combination[];
+  /** What the variant of a product without options becomes. */
+  readonly given: Combination;
+}
+
 const keyOf = (combination: Combination, options: readonly string[]): string =>
   options.map((option) => fold(combination.get(option) ?? '')).join('|');
 
@@ -76,4 +83,17 @@ export function growGrid(present: readonly Combination[], added: readonly AddedO
     .filter(({ combination, isNew }) => isNew && !taken.has(keyOf(combination, options)))
     .map(({ combination }) => combination);
   return { made, given };
+}
+
+/**
+ * What a product lacks of the combinations that another has. A product without options has one variant, which becomes the first of
+ * them. Undefined where the product varies by other options, which would leave its variants without a value of some.
+ */
+export function lackingOf(wanted: readonly Combination[], present: readonly Combination[]): Lacking | undefined {
+  const options = distinct(wanted.flatMap((combination) => [...combination.keys()]));
+  const had = distinct(present.flatMap((combination) => [...combination.keys()]));
+  if (had.length === 0) return { made: wanted.slice(1), given: wanted[0] ?? new Map<string, string>() };
+  if (had.length !== options.length || had.some((option) => !options.includes(option))) return undefined;
+  const taken = new Set(present.map((combination) => keyOf(combination, options)));
+  return { made: wanted.filter((combination) => !taken.has(keyOf(combination, options))), given: new Map() };
 }

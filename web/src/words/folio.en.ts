@@ -11,9 +11,10 @@ export const folioWords = {
     shipping: 'way of shipping',
     customs: 'tax and customs',
     selling: 'way of selling',
+    variants: 'variants',
   },
-  handOnEffect: (changes: number, already: number, question: string) =>
-    `${changes === 0 ? 'Changes nothing' : `Changes ${counted(String(changes), 'product', 'products')}`}${already === 0 ? '' : `; ${already} ${already === 1 ? 'has' : 'have'} it already`}${question === '' ? ', of the whole range' : `, of ${question}`}.`,
+  handOnEffect: (changes: number, already: number, otherwise: number, question: string) =>
+    `${changes === 0 ? 'Changes nothing' : `Changes ${counted(String(changes), 'product', 'products')}`}${already === 0 ? '' : `; ${already} ${already === 1 ? 'has' : 'have'} it already`}${otherwise === 0 ? '' : `; ${counted(String(otherwise), 'product varies', 'products vary')} by other options and get${otherwise === 1 ? 's' : ''} no variants`}${question === '' ? ', of the whole range' : `, of ${question}`}.`,
   handOnPropose: 'Propose',
   byPattern: 'By the pattern of its category:',
   index: 'On this page',

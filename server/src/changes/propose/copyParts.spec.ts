@@ -33,7 +33,7 @@ describe('parts of a product', () => {
       question: 'name contains Quartz',
     };
     const counted = await house.call(calls.copyParts, { body: { ...body, propose: false } });
-    expect(counted).toEqual({ proof: null, changes: 1, already: 1 });
+    expect(counted).toEqual({ proof: null, changes: 1, already: 1, varyOtherwise: 0 });
     const { proof } = await house.call(calls.copyParts, { body });
     expect(proof!.sources.map(({ title }) => title)).toEqual(['Like Quartz One: parcel, shipping']);
     const landing = await house.land(proof!.id);
@@ -60,6 +60,37 @@ describe('parts of a product', () => {
     const sku = await valuesOf('sku', to.sku, to.product);
     expect([sku('weight'), sku('long')]).toEqual(['80', '150000000']);
     expect((await refusalOf(house.call(calls.copyParts, { body: { ...body, product: '999999' } }))).status).toBe(409);
+  });
+
+  it('can be its variants: others get the combinations that they lack, like those that they have', async () => {
+    const from = await make('Quartz One', {}, { 'own:1': 'Blue' });
+    const more = { product: from.product, skus: [{ 'own:1': 'Black' }, { 'own:1': 'Red' }] };
+    await house.land((await house.call(calls.makeSkus, { body: more })).proof!.id);
+    const plain = await make('Quartz Two', {}, { price: '7.50', weight: '80 g', code: 'QZ-2' });
+    const partly = await make('Quartz Three', {}, { 'own:1': 'Red', price: '9' });
+    const otherwise = await make('Quartz Four', {}, { 'own:2': 'A5' });
+    const body = { product: from.product, parts: ['variants' as const], question: 'name contains Quartz' };
+    const counted = await house.call(calls.copyParts, { body: { ...body, propose: false } });
+    expect(counted).toEqual({ proof: null, changes: 2, already: 0, varyOtherwise: 1 });
+    const { proof } = await house.call(calls.copyParts, { body });
+    const again = await house.call(calls.copyParts, { body });
+    expect(again.proof!.lines).withContext('pressed twice').toBe(proof!.lines);
+    const landing = await house.land(again.proof!.id);
+    const skus = async (of: string) => {
+      const { columns, things } = await house.call(calls.listThings, { params: { kind: 'sku' }, query: { of } });
+      const at = (key: string) => columns.indexOf(key as never);
+      return things.map(({ values }) => [at('code'), at('own:1'), at('price'), at('weight')].map((i) => values[i]));
+    };
+    const ofTwo = await skus(plain.product);
+    expect(ofTwo.map(([code]) => code)).toEqual(['QZ-2', 'QZ-2-BLA', 'QZ-2-RED']);
+    expect(new Set(ofTwo.map(([, colour]) => colour)).size).toBe(3);
+    expect(ofTwo.map(([, , price, weight]) => [price, weight])).toEqual(Array(3).fill(['750', '80']));
+    expect((await skus(partly.product)).length).toBe(3);
+    expect((await skus(otherwise.product)).length).toBe(1);
+    await house.land((await house.takeBack(landing)).id);
+    expect((await skus(plain.product)).map(([code, colour]) => [code, colour])).toEqual([['QZ-2', null]]);
+    const bare = { ...body, product: plain.product, question: 'name is "Quartz Two"' };
+    expect((await refusalOf(house.call(calls.copyParts, { body: bare }))).title).toContain('no options');
   });
 
   it('take pictures that are added to a product behind those that it has', async () => {

@@ -5,17 +5,19 @@ import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { questionSql } from '../../db/questionSql.ts';
 import { SHELF } from '../../db/shelfSql.ts';
 import { ask } from '../../range/ask.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
+import { examineProof } from '../examine/examineProof.ts';
 import { planForMany } from '../proof/many.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { standing, standingInRow } from '../stores/stores.ts';
+import { handOnVariants } from './handOnVariants.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 type Copying = BodyOf<typeof calls.copyParts>;
 type Part = Copying['parts'][number];
 
-const FIELDS: Readonly<Record<Exclude<Part, 'attributes'>, readonly string[]>> = {
+const FIELDS: Readonly<Record<Exclude<Part, 'attributes' | 'variants'>, readonly string[]>> = {
   parcel: ['weight', 'netWeight', 'long', 'wide', 'high'],
   shipping: ['shipsAlone', 'noShipping'],
   customs: ['taxClass', 'origin', 'customsCode'],
@@ -24,10 +26,13 @@ const FIELDS: Readonly<Record<Exclude<Part, 'attributes'>, readonly string[]>> =
 
 /** The fields of a part, of products and of SKUs. */
 const fieldsOf = (part: Part, { goods }: Register): readonly Field[] =>
-  goods.filter(
-    (field) =>
-      isEditable(field) && (part === 'attributes' ? field.own?.of === 'attribute' : FIELDS[part].includes(field.key)),
-  );
+  part === 'variants'
+    ? []
+    : goods.filter(
+        (field) =>
+          isEditable(field) &&
+          (part === 'attributes' ? field.own?.of === 'attribute' : FIELDS[part].includes(field.key)),
+      );
 
 /**
  * Proposes that the products of a question, and their SKUs, have what another product has in some parts. What that has not, or its
@@ -62,18 +67,41 @@ export async function copyParts(
           where ${isUsed(own?.usedIn ?? [])}) l ${join}
         where ${value} is distinct from ${after}`.execute(tx.q);
     }
+    const proof = propose ? await handProof(tx, person) : await handIfAny(tx, person);
+    const varyOtherwise = parts.includes('variants') ? await takeVariants(tx, proof, product, shop) : 0;
     const { rows } = await sql<{ changes: number; all: number }>`
       select (select count(distinct coalesce(t.product, n.id))::int from new_line n
         left join target t on n.kind = 'sku' and t.sku = n.id) as changes,
         (select count(distinct product)::int from target) as all`.execute(tx.q);
     const { changes, all } = rows[0]!;
     if (propose && changes > 0) {
-      const proof = await handProof(tx, person);
       const edit = await beginEdit(tx, proof, `Like ${name}: ${parts.join(', ')}`.slice(0, 200));
       await takeInNewLines(tx, proof, edit);
+      if (parts.includes('variants')) await examineProof(tx, proof, shop.settings);
     }
-    return { changes, already: all - changes };
+    return { changes, already: all - changes - varyOtherwise, varyOtherwise };
   });
+}
+
+/** The proof in hand where there is one; 0 is the id of none. */
+async function handIfAny(tx: Tx, person: string): Promise<string> {
+  const { rows } = await sql<{ id: string }>`
+    select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')`.execute(tx.q);
+  return rows[0]?.id ?? '0';
+}
+
+/** Puts the lines of variants into `new_line`, and the new SKUs into `target`; how many products vary by other options. */
+async function takeVariants(tx: Tx, proof: string, product: string, shop: Shop): Promise<number> {
+  const { lines, skus, products, varyOtherwise } = await handOnVariants(tx, proof, product, shop);
+  await sql`
+    insert into new_line (kind, id, field, before, after)
+    select * from unnest(${lines.map(({ kind }) => kind)}::text[], ${lines.map(({ id }) => id)}::bigint[],
+      ${lines.map(({ field }) => field)}::text[], ${lines.map(({ before }) => before)}::text[], ${lines.map(({ after }) => after)}::text[])
+  `.execute(tx.q);
+  await sql`insert into target (product, sku) select * from unnest(${products}::bigint[], ${skus}::bigint[])`.execute(
+    tx.q,
+  );
+  return varyOtherwise;
 }
 
 /** Attributes of other categories are nothing to a product. */

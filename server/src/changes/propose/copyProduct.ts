@@ -24,7 +24,7 @@ import { takeInLines } from './takeIn.ts';
 type Copying = BodyOf<typeof calls.copyProduct>;
 
 /** What a copy does not take over: what tells one product from another, what stands for it elsewhere, and its stock. */
-const OWN: readonly FieldKey[] = [
+export const OWN_OF_ONE: readonly FieldKey[] = [
   ...(['name', 'slug', 'stage', 'gallery', 'clearedAway', 'supplierCode'] as const),
   ...(['code', 'gtin', 'mpn', 'stock', 'ownPicture'] as const),
 ];
@@ -76,7 +76,7 @@ interface Value {
 
 /** What stands of things, without what a copy does not take over and what is empty. */
 async function valuesOf(tx: Tx, kind: KindKey, which: ReturnType<typeof sql>, { register }: Shop): Promise<Value[][]> {
-  const fields = register.of(kind).filter((field: Field) => isEditable(field) && !OWN.includes(field.key));
+  const fields = register.of(kind).filter((field: Field) => isEditable(field) && !OWN_OF_ONE.includes(field.key));
   const { rows } = await sql<{ found: (string | null)[] }>`
     select array[${sql.join(fields.map(standingInRow))}]::text[] as found
     from ${sql.table(KINDS[kind].table)} l where ${which} order by l.id`.execute(tx.q);

@@ -222,7 +222,7 @@ async function skusOf(
 }
 
 /** What the codes of a product begin with, up to a hyphen: what all of them share; of a single one its first two parts. */
-function baseOf(codes: readonly string[]): string {
+export function baseOf(codes: readonly string[]): string {
   const [first = ''] = codes;
   const parts = first.split('-');
   if (codes.length === 1) return parts.slice(0, 2).join('-');

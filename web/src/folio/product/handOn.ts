@@ -85,8 +85,8 @@ export class HandOn {
   protected readonly effect = computed(() => {
     if (this.counted.error()) return { text: this.counted.error()!.message, changes: 0 };
     if (!this.counted.hasValue()) return { text: words.question.asking, changes: 0 };
-    const { changes, already } = this.counted.value();
-    return { text: words.folio.handOnEffect(changes, already, this.question()), changes };
+    const { changes, already, varyOtherwise } = this.counted.value();
+    return { text: words.folio.handOnEffect(changes, already, varyOtherwise, this.question()), changes };
   });
 
   protected choose(part: Part): void {
