@@ -292,7 +292,7 @@ export type ListOfWire = z.input<typeof listOfSchema>;
 
 export const workSchema = z.object({
   id: idSchema,
-  kind: z.enum(['import', 'land', 'take back', 'deliver']),
+  kind: z.enum(['import', 'land', 'take back', 'deliver', 'pictures']),
   title: z.string(),
   state: z.enum(['waiting', 'running', 'done', 'failed', 'stopped']),
   done: z.number(),

@@ -136,7 +136,7 @@ async function writeGoods(
     // Every twentieth product lies in a second category too, as gifts do.
     return p.id % 20 === 0 && p.kind.path[0] !== 'Desk' ? [own, [p.id, categories.get('Desk > Storage')!, 1]] : [own];
   });
-  const pictures = new Map([...new Set([...keys.values(), NO_BYTES])].map((key, i) => [key, i + 1]));
+  const pictures = new Map([...new Set(keys.size > 0 ? keys.values() : [NO_BYTES])].map((key, i) => [key, i + 1]));
   await copyIn(tx.client, 'picture (id, key, name, format, width, height, bytes)', [
     [...pictures].map(([key, id]) => [id, key, `drawing ${id}.webp`, 'webp', DRAWN, DRAWN, 0]),
   ]);

@@ -14,6 +14,7 @@ import { WorkQueue } from './jobs/queue.ts';
 import { deliverWork } from './outlets/deliver.ts';
 import { type Engine, PATIENT } from './outlets/handOver.ts';
 import { FileStore } from './pictures/fileStore.ts';
+import { askForRenditions, renderWork } from './pictures/renditions.ts';
 import { demoPerson } from './range/names.ts';
 import { sweepOften, sweepOld } from './sweep.ts';
 
@@ -61,6 +62,7 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
       land: landWork(db),
       'take back': takeBackWork(db),
       deliver: deliverWork(db, files, options.engine ?? PATIENT, clock),
+      pictures: renderWork(db, files),
     },
     log,
   );
@@ -78,6 +80,7 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const sweeping = [
     every(SWEEP_OFTEN_MS, () => sweepOften(db)),
     every(SWEEP_OFTEN_MS, () => landTaxRatesOfToday(db, person.id)),
+    every(SWEEP_OFTEN_MS, () => askForRenditions(db, queue, person.id)),
     every(SWEEP_OLD_MS, () => sweepOld(db, files, clock())),
   ];
   const close = async (server?: ServerType) => {

@@ -35,7 +35,11 @@ export async function sweepOld(db: Db, files: FileStore, moment: number): Promis
   await sql`
     delete from work where state in ('done', 'failed', 'stopped') and made_at < ${before(KEPT.workDays)}
   `.execute(db.q);
-  await forgetFiles(db, files, [...(await forgetImports(db, before(KEPT.importDays))), ...(await forgetFeedFiles(db))]);
+  await forgetFiles(db, files, [
+    ...(await forgetImports(db, before(KEPT.importDays))),
+    ...(await forgetFeedFiles(db)),
+    ...(await forgetRenditions(db)),
+  ]);
   await files.removeDrafts(moment - DAY_MS);
 }
 
@@ -60,6 +64,14 @@ async function forgetFeedFiles(db: Db): Promise<string[]> {
     where o.id = d.id and o.place > ${KEPT.feedFiles} returning d.file_key
   `.execute(db.q);
   return rows.map(({ file_key }) => file_key);
+}
+
+/** Pictures in sizes that the shop does not have any more. */
+async function forgetRenditions(db: Db): Promise<string[]> {
+  const { rows } = await sql<{ key: string }>`
+    delete from rendition r using shop s where r.size not in (s.small_side, s.middle_side, s.large_side)
+    returning r.key`.execute(db.q);
+  return rows.map(({ key }) => key);
 }
 
 /** Removes files that nothing refers to any more; the same bytes may have come in twice. */

@@ -73,7 +73,7 @@ export const LIST_KEYS = [
   ...(['currency', 'leadTime', 'leastOrder', 'contact', 'theirName', 'inMenu', 'head', 'foot'] as const),
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
-  ...(['placeLevels', 'gtinPrefix', 'namePattern'] as const),
+  ...(['placeLevels', 'gtinPrefix', 'namePattern', 'smallSide', 'middleSide', 'largeSide'] as const),
 ] as const;
 
 /** A field that every shop has. */

@@ -49,6 +49,18 @@ const pictureOf = (kind: 'category' | 'assortment' | 'choice'): Field =>
     section: 'words',
   });
 
+/** The sides of the square sizes in which pictures are shown. */
+const sidesOfPictures = (): Field[] =>
+  (['smallSide', 'middleSide', 'largeSide'] as const).map((key) =>
+    listed('shop', key, {
+      type: 'count',
+      store: column('shop', key.replace('Side', '_side')),
+      needed: true,
+      range: [40, 4_000],
+      section: 'pictures',
+    }),
+  );
+
 /** How the goods of a category or an assortment are ordered, behind those that are first by hand. */
 export const GOODS_ORDERS = ['name', 'lowest price', 'newest', 'most in stock'] as const;
 export type GoodsOrder = (typeof GOODS_ORDERS)[number];
@@ -127,6 +139,7 @@ export const LIST_FIELDS: readonly Field[] = [
     store: column('shop', 'gtin_prefix'),
     section: 'goods',
   }),
+  ...sidesOfPictures(),
   nameOf('brand', 'brand'),
   nameOf('supplier', 'supplier'),
   listed('supplier', 'currency', { type: 'currency', store: column('supplier', 'currency') }),

@@ -72,7 +72,7 @@ export interface Tables {
   work: {
     id: Generated<string>;
     person_id: string;
-    kind: 'import' | 'land' | 'take back' | 'deliver';
+    kind: 'import' | 'land' | 'take back' | 'deliver' | 'pictures';
     title: string;
     data: unknown;
     state: Generated<'waiting' | 'running' | 'done' | 'failed' | 'stopped'>;

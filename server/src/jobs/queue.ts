@@ -32,6 +32,9 @@ export interface Handler {
 }
 
 const QUEUE = 'work';
+/** What nobody waits for has a queue of its own, so that nobody waits behind it. */
+const BESIDE = 'beside';
+const queueOf = (kind: Work['kind']): string => (kind === 'pictures' ? BESIDE : QUEUE);
 /** Any number that nothing else locks with; the second key is the work's id. */
 const LOCK = 20_260_901;
 /** A job that fails is not tried again by the library: `takeUpLeft` looks after work that nobody holds, whatever became of its job. */
@@ -46,8 +49,9 @@ export class WorkQueue {
   /** Progress is told while the work holds a connection of the shop's pool; so it has a pool of its own. */
   private readonly own: Db;
   private readonly closing = new AbortController();
-  private performing: Promise<void> = Promise.resolve();
-  private worker: string | undefined;
+  /** What each queue is at, and who takes it from there. */
+  private readonly performing = new Map<string, Promise<void>>();
+  private readonly workers = new Map<string, string>();
   private looking: NodeJS.Timeout | undefined;
 
   constructor(
@@ -77,12 +81,16 @@ export class WorkQueue {
 
   async start(): Promise<void> {
     await this.boss.start();
-    await this.boss.createQueue(QUEUE);
-    this.worker = await this.boss.work<{ work: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
-      if (!job) return;
-      this.performing = this.run(job.data.work);
-      await this.performing;
-    });
+    for (const queue of [QUEUE, BESIDE]) {
+      await this.boss.createQueue(queue);
+      const worker = await this.boss.work<{ work: string }>(queue, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
+        if (!job) return;
+        const performing = this.run(job.data.work);
+        this.performing.set(queue, performing);
+        await performing;
+      });
+      this.workers.set(queue, worker);
+    }
     await this.takeUpLeft();
     this.looking = setInterval(() => {
       this.takeUpLeft().catch((error: unknown) => this.log.warn({ err: error as Error }, 'queue'));
@@ -94,7 +102,7 @@ export class WorkQueue {
     clearInterval(this.looking);
     this.closing.abort();
     await this.boss.stop({ graceful: false, wait: true });
-    await this.performing.catch(() => undefined);
+    await Promise.allSettled(this.performing.values());
     await this.own.pool.end();
   }
 
@@ -110,10 +118,10 @@ export class WorkQueue {
     const work = await inTransaction(this.db, async (tx) => {
       const { title, data } = await prepare(tx);
       const made = await makeWork(tx, person, kind, title, data);
-      await this.send(made.id, tx);
+      await this.send(made, tx);
       return made;
     });
-    this.wake();
+    this.wake(queueOf(kind));
     return work;
   }
 
@@ -132,14 +140,15 @@ export class WorkQueue {
     });
   }
 
-  private async send(work: string, tx: Tx): Promise<void> {
+  private async send({ id, kind }: Pick<Work, 'id' | 'kind'>, tx: Tx): Promise<void> {
     const db = { executeSql: (text: string, values: unknown[]) => tx.client.query(text, values) };
-    await this.boss.send(QUEUE, { work }, { ...JOB, db });
+    await this.boss.send(queueOf(kind), { work: id }, { ...JOB, db });
   }
 
   /** This server need not wait for its next look into the queue. */
-  private wake(): void {
-    if (this.worker !== undefined) this.boss.notifyWorker(this.worker);
+  private wake(queue: string): void {
+    const worker = this.workers.get(queue);
+    if (worker !== undefined) this.boss.notifyWorker(worker);
   }
 
   /**
@@ -149,18 +158,18 @@ export class WorkQueue {
   private async takeUpLeft(): Promise<void> {
     const left = await inTransaction(this.own, async (tx) => {
       for (const handler of Object.values(this.handlers)) await handler.undoLeft?.(tx);
-      const { rows } = await sql<{ id: string }>`
-        select id from work w where state in ('waiting', 'running')
-          and not exists (select from queue.job j where j.name = ${QUEUE} and j.data->>'work' = w.id::text and j.state < 'active')
+      const { rows } = await sql<Pick<Work, 'id' | 'kind'>>`
+        select id, kind from work w where state in ('waiting', 'running')
+          and not exists (select from queue.job j where j.name in (${QUEUE}, ${BESIDE}) and j.data->>'work' = w.id::text and j.state < 'active')
           and not exists (
             select from pg_locks l where l.locktype = 'advisory' and l.classid = ${LOCK}::int and l.objid = w.id::int
               and l.database = (select oid from pg_database where datname = current_database()))
         order by id
       `.execute(tx.q);
-      for (const { id } of rows) await this.send(id, tx);
-      return rows.length;
+      for (const work of rows) await this.send(work, tx);
+      return rows;
     });
-    if (left > 0) this.wake();
+    for (const { kind } of left) this.wake(queueOf(kind));
   }
 
   /** Runs one piece of work, unless it is over or another server holds it. */

@@ -20,7 +20,7 @@ export class FileStore {
   constructor(private readonly folder: string) {}
 
   /** Keeps what a source gives. Whatever the source throws is thrown on, and nothing is kept. */
-  async put(source: AsyncIterable<Uint8Array | string>): Promise<Kept> {
+  async put(source: AsyncIterable<Uint8Array | string> | Iterable<Uint8Array>): Promise<Kept> {
     await mkdir(this.folder, { recursive: true });
     const draft = join(this.folder, `${DRAFT}${randomUUID()}`);
     const hash = createHash('sha256');

@@ -67,13 +67,17 @@ describe('pictures', () => {
     }
   });
 
-  it('have square renditions with padding, the right way up, made when they are asked for', async () => {
+  it('have square renditions with padding, the right way up', async () => {
     // Exif orientation 6 (CIPA DC-008): the first row is the right-hand side, so that it is shown upright at 200 × 300.
     const bytes = await drawn('#2040a0').jpeg().withMetadata({ orientation: 6 }).toBuffer();
     const { picture } = await send('turned.jpg', bytes);
     expect([picture.width, picture.height]).toEqual([200, 300]);
-    for (const size of [160, 500, 1200]) {
-      const rendition = sharp(await bytesOf(`/pictures/${picture.key}-${size}.webp`));
+    for (const [name, size] of [
+      ['-small', 160],
+      ['', 500],
+      ['-large', 1200],
+    ] as const) {
+      const rendition = sharp(await bytesOf(`/pictures/${picture.key}${name}.webp`));
       const { format, width, height } = await rendition.metadata();
       expect([format, width, height]).toEqual(['webp', size, size]);
       const { data, info } = await rendition.raw().toBuffer({ resolveWithObject: true });
@@ -89,6 +93,29 @@ describe('pictures', () => {
     expect(rows.length).toBe(3);
     expect((await refusalOf(house.fetch(`/pictures/${picture.key}-161.webp`))).status).toBe(404);
     expect((await refusalOf(house.fetch('/pictures/..%2F..%2Fetc%2Fpasswd'))).status).toBe(404);
+  });
+
+  it('are made in all sizes before anybody asks, and follow the sizes that the shop sets', async () => {
+    const { picture } = await send('soon.png', await drawn('#778899').png().toBuffer());
+    const sizes = async () => {
+      const { rows } = await house.db.pool.query<{ size: number }>(
+        'select size from rendition where picture_id = $1 order by size',
+        [picture.id],
+      );
+      return rows.map(({ size }) => size);
+    };
+    const { work } = await house.call(calls.listWork);
+    await house.finished(work.find(({ kind }) => kind === 'pictures')!);
+    expect(await sizes()).toEqual([160, 500, 1200]);
+    const small = `/pictures/${picture.key}-small.webp`;
+    const tag = (await house.fetch(small)).headers.get('etag')!;
+    const again = await fetch(house.open.address + small, { headers: { 'if-none-match': tag } });
+    expect(again.status).toBe(304);
+    await house.land((await house.set('shop', '1', 'smallSide', '200')).id);
+    const other = await house.fetch(small, { headers: { 'if-none-match': tag } });
+    expect([other.status, (await sharp(await other.arrayBuffer()).metadata()).width]).toEqual([200, 200]);
+    const refused = await refusalOf(house.set('shop', '1', 'smallSide', '9'));
+    expect(refused.places?.[0]?.field).toBe('smallSide');
   });
 
   it('are refused by name, with the reason, when they are none', async () => {

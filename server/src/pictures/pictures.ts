@@ -2,8 +2,8 @@ import { type AnswerOf, type calls } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
-import { type FileStore, type Kept } from './fileStore.ts';
-import { LARGEST_PICTURE, readPicture, renderPicture, type RenditionSize } from './readPicture.ts';
+import { type FileStore } from './fileStore.ts';
+import { LARGEST_PICTURE, readPicture } from './readPicture.ts';
 
 type Picture = AnswerOf<typeof calls.getThing>['pictures'][number];
 
@@ -29,7 +29,7 @@ export async function keepPicture(
 ): Promise<{ picture: Picture; isNew: boolean }> {
   const bytes = await gather(name, source);
   const read = await readPicture(name, bytes);
-  const { key } = await put(files, bytes);
+  const { key } = await files.put([bytes]);
   const { rows: there } = await sql<Picture>`select ${COLUMNS} from picture where key = ${key}`.execute(db.q);
   if (there[0]) return { picture: there[0], isNew: false };
   const { rows } = await sql<Picture>`
@@ -51,37 +51,4 @@ async function gather(name: string, source: AsyncIterable<Uint8Array>): Promise<
   }
   if (size === 0) throw new Refusal('not valid', `“${name}” was not taken: it is empty.`);
   return Buffer.concat(pieces);
-}
-
-const put = (files: FileStore, bytes: Uint8Array): Promise<Kept> =>
-  files.put(
-    (async function* () {
-      yield await Promise.resolve(bytes);
-    })(),
-  );
-
-/**
- * The key of a square rendition of the picture with a key, made when it is first asked for; undefined where there is no such
- * picture. Two that ask at the same time make the same bytes.
- */
-export async function renditionOf(
-  db: Db,
-  files: FileStore,
-  key: string,
-  size: RenditionSize,
-): Promise<string | undefined> {
-  const { rows } = await sql<{ id: string; rendition: string | null }>`
-    select p.id, r.key as rendition from picture p left join rendition r on r.picture_id = p.id and r.size = ${size}
-    where p.key = ${key}`.execute(db.q);
-  const [picture] = rows;
-  if (!picture) return undefined;
-  if (picture.rendition !== null && (await files.stat(picture.rendition)) !== undefined) return picture.rendition;
-  if ((await files.stat(key)) === undefined) return undefined;
-  const pieces: Uint8Array[] = [];
-  for await (const piece of files.get(key) as AsyncIterable<Uint8Array>) pieces.push(piece);
-  const made = await put(files, await renderPicture(Buffer.concat(pieces), size));
-  await sql`
-    insert into rendition (picture_id, size, key) values (${picture.id}, ${size}, ${made.key})
-    on conflict (picture_id, size) do update set key = excluded.key`.execute(db.q);
-  return made.key;
 }

@@ -17,9 +17,6 @@ const FORMATS: Readonly<Record<string, string>> = {
 export const LARGEST_PICTURE = 10 * 1024 * 1024;
 /** Ten thousand by ten thousand; what is larger would fill the memory when it is opened. */
 const MOST_PIXELS = 100_000_000;
-/** The sides of renditions, in pixels: they are square, with padding. */
-export const RENDITIONS = [160, 500, 1200] as const;
-export type RenditionSize = (typeof RENDITIONS)[number];
 const QUALITY = 82;
 
 export interface ReadPicture {
@@ -52,8 +49,8 @@ export function readPicture(name: string, bytes: Uint8Array): Promise<ReadPictur
   });
 }
 
-/** A square rendition of a picture, as WebP. */
-export const renderPicture = (bytes: Uint8Array, size: RenditionSize): Promise<Uint8Array> =>
+/** A square rendition of a picture with sides of so many pixels, padded, as WebP. */
+export const renderPicture = (bytes: Uint8Array, side: number): Promise<Uint8Array> =>
   atATime(() =>
-    open(bytes).resize(size, size, { fit: 'contain', background: '#ffffff' }).webp({ quality: QUALITY }).toBuffer(),
+    open(bytes).resize(side, side, { fit: 'contain', background: '#ffffff' }).webp({ quality: QUALITY }).toBuffer(),
   );

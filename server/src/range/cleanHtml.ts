@@ -1,7 +1,7 @@
 import sanitizeHtml from 'sanitize-html';
 
 /** The address of a picture of the shop, in whichever size. */
-const PICTURE = /^\/pictures\/[0-9a-f]{64}(?:-\d{1,5})?\.webp$/;
+const PICTURE = /^\/pictures\/[0-9a-f]{64}(?:-small|-large)?\.webp$/;
 /** Where films are shown: an embedded one becomes a link to it, as nothing is loaded from elsewhere. */
 const isAddress = (address: string | undefined): address is string => /^https?:\/\//.test(address ?? '');
 

@@ -10,7 +10,7 @@ export const paragraphs = (text: string) =>
     .map((paragraph) => html`<p>${paragraph}</p>`);
 
 export const headPicture = ({ picture }: Page) =>
-  picture ? html`<img class="head" src="/pictures/${picture}-500.webp" alt="" width="220" height="220" />` : '';
+  picture ? html`<img class="head" src="/pictures/${picture}.webp" alt="" width="220" height="220" />` : '';
 
 export const goodsOf = ({ total, products }: Goods, from: number, query = '') =>
   html`<p>${total} products</p>

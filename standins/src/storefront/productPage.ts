@@ -21,8 +21,8 @@ const gallery = (product: Product, chosen: Variant | undefined) =>
             .slice(1)
             .map(
               ({ key, alternative }) =>
-                html`<a href="/pictures/${key}-1200.webp"
-                  ><img src="/pictures/${key}-160.webp" alt="${alternative || product.name}" width="96" height="96"
+                html`<a href="/pictures/${key}-large.webp"
+                  ><img src="/pictures/${key}-small.webp" alt="${alternative || product.name}" width="96" height="96"
                 /></a>`,
             )}
         </div>`
@@ -125,7 +125,7 @@ function swatchOf({ chosenBy, variants }: Product, name: string, value: string) 
   );
   if (look?.picture)
     return html`<span class="swatch"
-      ><img src="/pictures/${look.picture}-160.webp" alt="" width="18" height="18"
+      ><img src="/pictures/${look.picture}-small.webp" alt="" width="18" height="18"
     /></span>`;
   // A colour comes as a picture of one colour, as no page here has styles of its own.
   return look?.swatch

@@ -32,7 +32,7 @@ export function structured(product: Product, above: readonly Category[], origin:
         description: product.summary || product.description.replace(/<[^<>]*>/g, ' ').trim(),
         url,
         ...(product.brand !== null && { brand: { '@type': 'Brand', name: product.brand } }),
-        image: product.pictures.map(({ key }) => `${origin}/pictures/${key}-1200.webp`),
+        image: product.pictures.map(({ key }) => `${origin}/pictures/${key}-large.webp`),
         offers: product.variants.map((one) => ({
           '@type': 'Offer',
           sku: one.code,

@@ -5,6 +5,7 @@ import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { proof } from '../testing/shop.ts';
 import { words } from '../words/en.ts';
+import { changedBetween } from './changedElsewhere.ts';
 import { Folio } from './folio.ts';
 
 const detail: AnswerOf<typeof calls.getThing> = {
@@ -178,5 +179,30 @@ describe('the folio of a product', () => {
     document.dispatchEvent(new KeyboardEvent('keydown', { key: ']' }));
     document.dispatchEvent(new KeyboardEvent('keydown', { key: '[' }));
     expect(go).toHaveBeenCalledOnceWith(['/folio', 'product', '4']);
+  });
+});
+
+describe('what somebody else changes while a page is open', () => {
+  const reading = (name: string, title: string | null, pending: typeof detail.pending = []): typeof detail => ({
+    ...detail,
+    columns: ['name', 'pageTitle'],
+    thing: { ...detail.thing, values: [name, title] },
+    pending,
+  });
+  const proposed = detail.pending;
+
+  it('is told field by field, from what stood when the page was opened', () => {
+    const first = changedBetween(reading('Autumn', null), reading('Winter', 'Cold'), new Map());
+    expect([...first]).toEqual([
+      ['name', { was: 'Autumn', now: 'Winter' }],
+      ['pageTitle', { was: null, now: 'Cold' }],
+    ]);
+    const second = changedBetween(reading('Winter', 'Cold'), reading('Spring', null), first);
+    expect([...second]).toEqual([['name', { was: 'Autumn', now: 'Spring' }]]);
+  });
+
+  it('is not what this person proposed and landed', () => {
+    const landed = changedBetween(reading('Autumn', null, proposed), reading('Late autumn', null), new Map());
+    expect(landed.size).toBe(0);
   });
 });

@@ -51,6 +51,7 @@ import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
+import { ChangedElsewhere } from './changedElsewhere.ts';
 import { CategoryAssortments } from './categoryAssortments.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
 import { BesideSet } from './product/besideSet.ts';
@@ -68,6 +69,7 @@ import { Variants } from './product/variants.ts';
   imports: [
     CategoryAssortments,
     CategoryAttributes,
+    ChangedElsewhere,
     ChooseThings,
     FileList,
     HandOn,

@@ -151,7 +151,7 @@ export class RichText {
     this.editor
       ?.chain()
       .focus()
-      .setImage({ src: `/pictures/${key}-500.webp`, alt: alternative ?? '' })
+      .setImage({ src: `/pictures/${key}.webp`, alt: alternative ?? '' })
       .run();
   }
 }

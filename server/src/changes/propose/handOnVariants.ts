@@ -114,7 +114,11 @@ async function skusOf(
       array[${sql.join(options.map(standingInRow))}]::text[] as options, array[${sql.join(alike.map(standingInRow))}]::text[] as alike
     from sku l where ${which} order by l.product_id, l.id`.execute(tx.q);
   const products = new Map<string, typeof rows>();
-  for (const row of rows) products.set(row.product, [...(products.get(row.product) ?? []), row]);
+  for (const row of rows) {
+    const own = products.get(row.product);
+    if (own) own.push(row);
+    else products.set(row.product, [row]);
+  }
   return [...products].map(([product, own]) => ({
     product,
     skus: own.map(({ id, code, options: values }) => ({ id, code, combination: combinationOf(options, values) })),

@@ -16,6 +16,7 @@ import * as goodsInWords from './014_goods_in_words.ts';
 import * as levelsOfPlaces from './015_levels_of_places.ts';
 import * as rowsByProduct from './016_rows_by_product.ts';
 import * as variantsAndFiles from './017_variants_and_files.ts';
+import * as sizesOfPictures from './018_sizes_of_pictures.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -36,4 +37,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '015_levels_of_places': levelsOfPlaces,
   '016_rows_by_product': rowsByProduct,
   '017_variants_and_files': variantsAndFiles,
+  '018_sizes_of_pictures': sizesOfPictures,
 };

@@ -122,7 +122,7 @@ export class Variants {
       const id = valueInHand(row, 'ownPicture');
       const picture = this.pictures().find((one) => one.id === id);
       if (!picture) return h('span', { class: 'cell-no-picture' }, '');
-      const src = `/pictures/${picture.key}-160.webp`;
+      const src = `/pictures/${picture.key}-small.webp`;
       return h('img', { class: 'cell-picture', src, alt: picture.alternative ?? '', width: 22, height: 22 });
     };
     return { ...sheetColumn(field, ''), name: words.variants.ownPicture, width: 80, editable: false, draw };
