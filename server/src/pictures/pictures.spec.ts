@@ -50,6 +50,7 @@ describe('pictures', () => {
       png: await drawn('#804021').png().toBuffer(),
       webp: await drawn('#804022').webp().toBuffer(),
       gif: await drawn('#804023').gif().toBuffer(),
+      avif: await drawn('#804024').avif().toBuffer(),
     };
     for (const [format, bytes] of Object.entries(formats)) {
       const { picture, isNew } = await send(`Feder é.${format}`, bytes);
