@@ -42,7 +42,7 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await page.getByRole('button', { name: 'By SKU' }).click();
 
   await page.goto(`${shop.address}/rule`);
-  await page.getByLabel('By how much').fill('5 %');
+  await page.getByLabel('by, Step 1').fill('5 %');
   await expect(page.locator('.tally')).toBeVisible();
   expect(await serious(page), 'rule').toEqual([]);
 

@@ -47,11 +47,11 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
 
   await test.step('a rule that would go below nothing says how many it stops, and the guards say which', async () => {
     await page.getByRole('button', { name: 'Rule on this set' }).click();
-    await bench.choose('What the rule does', 'lower by');
-    await page.getByLabel('By how much').fill('500');
+    await bench.choose('What step 1 does', 'lower');
+    await page.getByLabel('by, Step 1').fill('500');
     await expect(page.getByText(/would fall below nothing/).first()).toBeVisible();
     await expect(page.getByRole('button', { name: 'Put into the proof' })).toBeDisabled();
-    await page.getByLabel('By how much').fill('5 pounds');
+    await page.getByLabel('by, Step 1').fill('5 pounds');
     await expect(page.getByText('“5 pounds” is not an amount. Write it like 12.50.')).toBeVisible();
   });
 

@@ -84,9 +84,9 @@ test('finding, changing, proving, landing and taking back: by keyboard alone', a
 
   await test.step('R opens the rule, P the proof, Ctrl+Enter lands it', async () => {
     await page.keyboard.press('r');
-    await page.getByLabel('By how much').focus();
+    await expect(page.getByLabel('by, Step 1')).toBeFocused();
     await page.keyboard.type('1.00');
-    await expect(page.getByText('raise by £1.00 each')).toBeVisible();
+    await expect(page.getByText('£1.00 each')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Put into the proof' })).toBeEnabled();
     await page.getByRole('button', { name: 'Put into the proof' }).focus();
     await page.keyboard.press('Enter');

@@ -84,13 +84,15 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
   let changes = 0;
   await test.step('change by rule: 20 and 20 % are told apart, the effect is shown while typing', async () => {
     await page.getByRole('button', { name: 'Rule on this set' }).click();
-    const amount = page.getByLabel('By how much');
+    const amount = page.getByLabel('by, Step 1');
     await amount.fill('20');
-    await expect(page.getByText('raise by £20.00 each')).toBeVisible();
+    await expect(page.getByText('£20.00 each')).toBeVisible();
     await amount.fill('10 %');
-    await expect(page.getByText('raise by 10 % of the price')).toBeVisible();
+    await expect(page.getByText('10 % of it')).toBeVisible();
     const whole = page.waitForResponse((response) => !!response.request().postData()?.includes('"ending":".99"'));
-    await bench.choose('Then to an ending', '.99');
+    const typed = page.getByLabel('Add a step by typing it');
+    await typed.fill('round regular price to .99');
+    await typed.press('Enter');
     await whole;
     await expect(page.locator('.effect')).toHaveAttribute('aria-busy', 'false');
     await expect(page.locator('.tally')).toContainText('are stopped by guards');
@@ -118,7 +120,11 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await page.getByRole('button', { name: /^All/ }).click();
     await page.getByRole('button', { name: /^Land / }).click();
     await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
-    await expect(page.getByRole('button', { name: /raise by 10 % of the price/ }).first()).toBeVisible();
+    await expect(
+      page
+        .getByRole('button', { name: /raise regular price by 10 %, then round regular price nearest to .99/ })
+        .first(),
+    ).toBeVisible();
   });
 
   await test.step('outlet: readiness by reason, the feed handed over, the replies at the SKU', async () => {

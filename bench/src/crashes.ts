@@ -1,3 +1,4 @@
+import { type Rule } from '@ivory/core';
 import { calls } from '@ivory/contract';
 import { connect, type Db, inTransaction, migrate, staleShelf } from '@ivory/server';
 import { seedDemo } from '@ivory/demo';
@@ -48,7 +49,7 @@ const prices = async (shop: Db): Promise<string> => {
   const { rows } = await shop.pool.query<{ sum: string }>('select sum(regular) as sum from price');
   return rows[0]!.sum;
 };
-const raise = { steps: [{ do: 'raise by' as const, by: { kind: 'amount' as const, amount: '100' } }], guards: {} };
+const raise: Rule = { steps: [{ do: 'raise', field: 'price', slots: { by: '100' } }], guards: [] };
 
 /** One kind of work: `begin` starts it, `whole` waits until it is over and says what is not whole. */
 interface Trial {

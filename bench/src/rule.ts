@@ -1,14 +1,15 @@
-import { calls, type PriceRuleWire } from '@ivory/contract';
+import { calls } from '@ivory/contract';
+import { type Rule } from '@ivory/core';
 import { type Db } from '@ivory/server';
 import { type Figure, median, timed } from './figures.ts';
 import { type Ground } from './serverUnderTest.ts';
 
-const rule: PriceRuleWire = {
+const rule: Rule = {
   steps: [
-    { do: 'raise by', by: { kind: 'percent', percent: '70000' } },
-    { do: 'round to', ending: '.99', direction: 'nearest' },
+    { do: 'raise', field: 'price', slots: { by: '70000%' } },
+    { do: 'round', field: 'price', slots: { direction: 'nearest', ending: '.99' } },
   ],
-  guards: { largestChange: '300000' },
+  guards: [{ guard: 'largest change', field: 'price', slots: { by: '300000%' }, does: 'stop' }],
 };
 
 /** A rule over the whole range: seen, put into a proof, landed, taken back; beside one narrow UPDATE with history. */

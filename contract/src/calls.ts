@@ -18,7 +18,7 @@ import {
   membershipSchema,
   nearQuestionSchema,
   pictureSchema,
-  priceRuleSchema,
+  ruleSchema,
   productSchema,
   proofSummarySchema,
   questionText,
@@ -192,7 +192,7 @@ export const getBeside = call('GET', '/api/sets/:id/beside/:product', {
 
 /** What a rule does to the whole set, nothing stored. Without steps it is simply what the set looks like. */
 export const previewRule = call('POST', '/api/rules/preview', {
-  body: z.object({ question: questionText, rule: priceRuleSchema }),
+  body: z.object({ question: questionText, rule: ruleSchema }),
   answer: effectSchema,
 });
 
@@ -342,7 +342,7 @@ export const removeThings = call('POST', '/api/hand/things/remove', {
 /** Takes the last edit out of the proof in hand. */
 export const undoEdit = call('POST', '/api/hand/undo', { answer: summaryOrNothing });
 export const putRule = call('POST', '/api/hand/rule', {
-  body: z.object({ question: questionText, title: z.string().max(400), rule: priceRuleSchema }),
+  body: z.object({ question: questionText, title: z.string().max(1_000), rule: ruleSchema }),
   answer: summaryOrNothing,
 });
 

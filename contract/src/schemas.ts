@@ -1,16 +1,15 @@
 import {
-  ENDING_NAMES,
+  FAILURES,
   FIELD_KEY_SHAPE,
   type FieldKey,
+  GUARD_DOES,
+  GUARD_KEYS,
   KIND_KEYS,
   LOOK_KEYS,
-  money,
-  type Money,
-  percent,
+  MOST_TABLE_ROWS,
   type LineField,
-  type Percent,
   REPLIES,
-  STOPS,
+  VERBS,
 } from '@ivory/core';
 import * as z from 'zod';
 
@@ -33,36 +32,36 @@ export const windowQuery = z.object({
   count: z.coerce.number().int().min(1).max(500).default(200),
 });
 
-const minorUnits = z.string().regex(/^\d{1,13}$/);
-/** An amount in minor units, as text on the wire. */
-export const moneySchema = minorUnits.transform((text): Money => money(BigInt(text)));
-/** A percentage in ten-thousandths of a per cent, as text on the wire. */
-export const percentSchema = z
-  .string()
-  .regex(/^\d{1,11}$/)
-  .transform((text): Percent => percent(BigInt(text)));
-
-const amountOrPercentSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('amount'), amount: moneySchema }),
-  z.object({ kind: z.literal('percent'), percent: percentSchema }),
-]);
-
-export const priceStepSchema = z.discriminatedUnion('do', [
-  z.object({ do: z.literal('raise by'), by: amountOrPercentSchema }),
-  z.object({ do: z.literal('lower by'), by: amountOrPercentSchema }),
-  z.object({ do: z.literal('set'), to: moneySchema }),
-  z.object({ do: z.literal('round to'), ending: z.enum(ENDING_NAMES), direction: z.enum(['nearest', 'up', 'down']) }),
-]);
-
-export const priceRuleSchema = z.object({
-  steps: z.array(priceStepSchema).max(10),
-  guards: z.object({
-    floorMargin: z.number().int().min(-100_000).max(9_999).optional(),
-    largestChange: percentSchema.optional(),
-  }),
+const slotsSchema = z.record(z.string().max(30), z.string().max(20_000));
+const stepSchema = z.object({
+  do: z.enum(VERBS),
+  field: fieldKeySchema,
+  slots: slotsSchema,
+  /** A question as it is kept. */
+  where: z.string().max(20_000).exactOptional(),
+  table: z
+    .object({
+      slot: z.string().max(30),
+      by: fieldKeySchema,
+      rows: z
+        .array(z.tuple([z.string().max(2_000), z.string().max(2_000)]).readonly())
+        .max(MOST_TABLE_ROWS)
+        .readonly(),
+      bands: z.boolean(),
+    })
+    .exactOptional(),
 });
-/** A rule as it travels. */
-export type PriceRuleWire = z.input<typeof priceRuleSchema>;
+const guardSchema = z.object({
+  guard: z.enum(GUARD_KEYS),
+  field: fieldKeySchema,
+  slots: slotsSchema,
+  does: z.enum(GUARD_DOES),
+});
+/** A rule: what is done, and within which guards. What its slots say stands in canonical text. */
+export const ruleSchema = z.object({
+  steps: z.array(stepSchema).max(20).readonly(),
+  guards: z.array(guardSchema).max(20).readonly(),
+});
 
 export const sortSchema = z.object({
   field: fieldKeySchema,
@@ -183,30 +182,45 @@ const barSchema = z.object({ before: z.number(), after: z.number() });
 export const spreadSchema = z.object({ prices: z.array(barSchema), margins: z.array(barSchema) });
 export type Spread = z.infer<typeof spreadSchema>;
 
-export const ruleSampleSchema = z.object({
+const tallySchema = z.object({ changes: z.number(), stays: z.number(), stopped: z.number(), failed: z.number() });
+/** A thing with what a rule does to it; values as people read them. */
+const ruleSampleSchema = z.object({
+  kind: z.enum(['product', 'sku']),
   id: idSchema,
   code: z.string(),
   name: z.string(),
-  before: valueSchema,
-  after: valueSchema,
-  /** In basis points; null without a cost. */
+  outcome: z.enum(['changes', 'stays', 'stopped', 'failed']),
+  values: z.array(z.object({ field: fieldKeySchema, before: z.string(), after: z.string() })),
+  /** In basis points; null without a cost, and of rules that change no prices. */
   marginBefore: z.number().nullable(),
   marginAfter: z.number().nullable(),
   /** It goes the other way than the rule says. */
   contrary: z.boolean(),
-  stoppedBy: z.enum(STOPS).nullable(),
+  /** The place of the guard that stops it, and whether because it cannot know. */
+  stoppedBy: z.number().nullable(),
+  isUnknown: z.boolean(),
+  failed: z.enum(FAILURES).nullable(),
 });
-export const effectSchema = spreadSchema.extend({
+export const effectSchema = z.object({
+  /** SKUs of the set. */
   skus: z.number(),
-  changes: z.number(),
+  /** How many products and SKUs have each outcome; of what the rule does not change none are counted. */
+  product: tallySchema,
+  sku: tallySchema,
+  /** By the guards of the rule: stopped, stopped as something is not known, told of; and raised, but below the floor all the same. */
+  guards: z.array(z.object({ stopped: z.number(), unknown: z.number(), told: z.number(), below: z.number() })),
+  failures: z.record(z.enum(FAILURES), z.number()),
   /** Of those that change. */
   contrary: z.number(),
-  /** Of those that change: raised, and below the floor margin all the same. */
-  belowFloor: z.number(),
-  stays: z.number(),
-  stopped: z.record(z.enum(STOPS), z.number()),
-  marginBefore: z.number().nullable(),
-  marginAfter: z.number().nullable(),
+  /** Of rules that change prices or costs, and without steps. */
+  spread: spreadSchema.extend({ marginBefore: z.number().nullable(), marginAfter: z.number().nullable() }).nullable(),
+  fields: z.array(
+    z.object({
+      field: fieldKeySchema,
+      of: z.enum(['sizes', 'lengths', 'values']),
+      bars: z.array(z.object({ bar: z.string(), called: z.string(), before: z.number(), after: z.number() })),
+    }),
+  ),
   samples: z.array(ruleSampleSchema),
 });
 export type Effect = z.infer<typeof effectSchema>;
@@ -266,6 +280,14 @@ export const lineFilterSchema = z.object({
 });
 
 const barPlaceSchema = z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) });
+const guardPlace = z.number().int().min(0).max(20);
+const effectCountSchema = z.union([
+  z.object({ of: z.enum(['changes', 'stays', 'stopped', 'failed', 'contrary']) }),
+  z.object({ of: z.enum(['guard', 'unknown', 'told', 'below floor']), place: guardPlace }),
+  z.object({ of: z.literal('failure'), why: z.enum(FAILURES) }),
+  z.object({ of: z.literal('value'), field: z.string().max(60), bar: z.string().max(20_000) }),
+  barPlaceSchema,
+]);
 /** A number on a screen that opens as a list of SKUs, since no question asks for them. */
 export const listOfSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('proof'), id: idSchema, filter: lineFilterSchema.omit({ leftOut: true }) }),
@@ -280,11 +302,8 @@ export const listOfSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('rule'),
     question: questionText,
-    rule: priceRuleSchema,
-    count: z.union([
-      z.object({ of: z.enum(['changes', 'contrary', 'below floor', 'stays', 'stopped', ...STOPS]) }),
-      barPlaceSchema,
-    ]),
+    rule: ruleSchema,
+    count: effectCountSchema,
   }),
 ]);
 export type ListOf = z.output<typeof listOfSchema>;

@@ -104,6 +104,14 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'follows-others': (p) => `The ${named(p)} follows from “${p.expected}”. Change that instead, or empty it.`,
   'set-in-set': (p) =>
     `${said(p)} cannot be a part here: a set has no parts that are sets, and nothing is a part of itself.`,
+  'amount-signed': (p) => `The verb says the direction already. Write ${p.expected}, without a sign.`,
+  'pattern-unreadable': (p) => `The pattern ${said(p)} cannot be read: ${p.expected}.`,
+  'step-unreadable': (p) => `${said(p)} is nothing that a rule can do. Write it like: ${p.expected}`,
+  'step-field': (p) => `The ${p.value} does not take this. Choose another field, or another verb.`,
+  'slot-empty': (p) => `Something is missing here. Write it like: ${p.expected}`,
+  'slot-field': (p) => `There is no field ${said(p)} that fits here.${meant(p)}`,
+  'table-twice': (p) => `${said(p)} stands in row ${p.expected} already. Each value may stand once.`,
+  'table-cells': (p) => `${said(p)} is one cell. A row has two, with a tab between them: a value, and what it becomes.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
 

@@ -68,7 +68,15 @@ export type ProblemCode =
   | 'variant-twice'
   | 'markup-empty'
   | 'follows-others'
-  | 'set-in-set';
+  | 'set-in-set'
+  | 'amount-signed'
+  | 'pattern-unreadable'
+  | 'step-unreadable'
+  | 'step-field'
+  | 'slot-empty'
+  | 'slot-field'
+  | 'table-twice'
+  | 'table-cells';
 
 /** What is wrong, as data: which value, and what would be right where that is known. */
 export interface Problem {

@@ -1,2 +1,3 @@
 export * from './arbitraryQuestion.ts';
+export * from './ruleOn.ts';
 export * from './testAsking.ts';

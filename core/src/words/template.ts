@@ -58,3 +58,12 @@ export const written = (parts: readonly TemplatePart[], valueOf: (key: string) =
       )
       .join(''),
   );
+
+/** The fields that a kept template names. */
+export const templateFields = (kept: string): string[] => {
+  const read = readTemplate(kept, (key) => key);
+  if (!read.ok) return [];
+  return read.value.flatMap((part) =>
+    part.kind === 'text' ? [] : part.of.flatMap((one) => (one.kind === 'field' ? [one.key] : [])),
+  );
+};

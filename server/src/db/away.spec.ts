@@ -1,8 +1,9 @@
+import { ruleOf, testAsking } from '@ivory/core/testing';
 import { calls } from '@ivory/contract';
 import { isAway } from './away.ts';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
 
-const rule = { steps: [{ do: 'raise by' as const, by: { kind: 'percent' as const, percent: '100000' } }], guards: {} };
+const rule = ruleOf('raise regular price by 10 %', testAsking());
 
 describe('a database that goes away', () => {
   let house: TestHouse;

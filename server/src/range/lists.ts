@@ -1,13 +1,13 @@
 import { type ListOf } from '@ivory/contract';
-import { isCounted, printQuestion, standsIn } from '@ivory/core';
+import { isCounted, type Outcome, printQuestion, type Row, standsIn } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { journalLines } from '../changes/journal/journal.ts';
 import { filtered } from '../changes/proof/lines.ts';
 import { repriced } from '../changes/proof/proofSpread.ts';
 import { copyIn } from '../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
-import { questionSql } from '../db/questionSql.ts';
-import { pricedRows } from '../prices/pricedRows.ts';
+import { readyRule } from '../rules/readyRule.ts';
+import { ruleRows } from '../rules/ruleRows.ts';
 import { ask } from './ask.ts';
 import { readShop } from './names.ts';
 
@@ -83,11 +83,19 @@ async function counted(
   return sql`select id from counted`;
 }
 
-async function* countedByRule(reading: Tx, of: Extract<ListOf, { kind: 'rule' }>) {
+/** The SKUs of things that a number of a rule counts: of a product all of those that answer. */
+async function* countedByRule(reading: Tx, { question: text, rule, count }: Extract<ListOf, { kind: 'rule' }>) {
   const shop = await readShop(reading);
-  const { currency } = shop.names;
-  for await (const rows of pricedRows(reading, questionSql(ask(of.question, shop).question, shop)))
-    yield rows.filter((row) => isCounted(of.count, of.rule, row, currency));
+  const running = await readyRule(reading, rule, shop);
+  const counts = (kind: 'product' | 'sku', { outcome, row }: { readonly outcome: Outcome; readonly row: Row }) =>
+    isCounted(count, rule, kind, outcome, row, shop);
+  for await (const batch of ruleRows(reading, ask(text, shop).question, running, shop))
+    yield batch.flatMap(({ product, skus }) => {
+      const ran = running.run(product, skus);
+      return ran.product && counts('product', ran.product)
+        ? skus
+        : skus.filter((_, i) => ran.skus[i] && counts('sku', ran.skus[i]));
+    });
 }
 
 async function* inBar(reading: Tx, of: Extract<ListOf, { kind: 'proof bar' }>) {

@@ -2,7 +2,7 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
-import { previewRule } from '../prices/previewRule.ts';
+import { previewRule } from '../rules/previewRule.ts';
 import { answerQuestion, nearQuestions } from './answers.ts';
 import { openList } from './lists.ts';
 import { nextGtins } from './nextGtins.ts';

@@ -143,10 +143,7 @@ describe('what follows from other values', () => {
 
     it('keeps its price under a rule that changes all prices, but follows its parts', async () => {
       await makeSet('10 %');
-      const rule = {
-        steps: [{ do: 'raise by' as const, by: { kind: 'percent' as const, percent: '100000' } }],
-        guards: {},
-      };
+      const rule = await house.rule('raise regular price by 10 %');
       await house.call(calls.putRule, {
         body: { question: `code is ${codes[0]}, ${codes[1]}`, title: 'Raise', rule },
       });

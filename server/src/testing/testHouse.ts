@@ -1,3 +1,4 @@
+import { ruleOf } from '@ivory/core/testing';
 import {
   type Call,
   calls,
@@ -8,7 +9,7 @@ import {
   type ServerEvent,
   type Work,
 } from '@ivory/contract';
-import { type FieldKey, type KindKey } from '@ivory/core';
+import { type FieldKey, type KindKey, type Rule } from '@ivory/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -81,6 +82,11 @@ export class TestHouse {
       if (!['waiting', 'running'].includes(work.state)) return work;
       await new Promise((go) => setTimeout(go, 25));
     }
+  }
+
+  /** A rule as it is typed, read with the names of the shop. */
+  async rule(text: string): Promise<Rule> {
+    return ruleOf(text, await readShop(this.db));
   }
 
   /** Lands a small proof; gives the landing's id. */

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { calls, type Effect } from '@ivory/contract';
-import { MARGIN_EDGES, PRICE_EDGES } from '@ivory/core';
+import { FAILURES, MARGIN_EDGES, PRICE_EDGES, type RuleDraft } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { HandActions } from '../state/handActions.ts';
 import { RuleActions } from '../state/ruleDraft.ts';
@@ -8,49 +8,59 @@ import { WorkingSetActions } from '../state/workingSet.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { proof } from '../testing/shop.ts';
+import { words } from '../words/en.ts';
 import { RuleBench } from './ruleBench.ts';
+import { wordDiff } from './wordDiff.ts';
 
 const bars = (length: number) => Array.from({ length }, (_, bar) => ({ before: bar === 3 ? 2 : 0, after: bar }));
-const effect: Effect = {
-  skus: 96,
-  changes: 90,
-  contrary: 1,
-  belowFloor: 0,
-  stays: 2,
-  stopped: {
-    'no price': 0,
-    'below nothing': 0,
-    'above any price': 0,
-    'floor margin': 3,
-    'cost unknown': 1,
-    'largest change': 0,
-  },
-  marginBefore: 4120,
-  marginAfter: 4650,
-  prices: bars(PRICE_EDGES.length),
-  margins: bars(MARGIN_EDGES.length),
-  samples: [
-    sample({ id: '1', before: '1000', after: '1100' }),
-    sample({ id: '2', before: '500', after: '500' }),
-    sample({ id: '3', before: '400', after: '440', stoppedBy: 'floor margin' }),
-    sample({ id: '4', before: '1210', after: '1199', contrary: true }),
-  ],
-};
+const none = { changes: 0, stays: 0, stopped: 0, failed: 0 };
 
-function sample(more: Partial<Effect['samples'][number]>): Effect['samples'][number] {
-  const margins = { marginBefore: 4000, marginAfter: 4500 };
+function sample(
+  more: Partial<Effect['samples'][number]>,
+  before = '£10.00',
+  after = '£11.00',
+): Effect['samples'][number] {
   return {
+    kind: 'sku',
     id: '',
     code: `IG-${more.id}`,
     name: 'Ink',
-    before: null,
-    after: null,
+    outcome: 'changes',
+    values: [{ field: 'price', before, after }],
+    marginBefore: 4000,
+    marginAfter: 4500,
     contrary: false,
     stoppedBy: null,
-    ...margins,
+    isUnknown: false,
+    failed: null,
     ...more,
   };
 }
+
+const effect: Effect = {
+  skus: 96,
+  product: none,
+  sku: { changes: 90, stays: 2, stopped: 3, failed: 1 },
+  guards: [
+    { stopped: 2, unknown: 1, told: 0, below: 0 },
+    { stopped: 0, unknown: 0, told: 0, below: 0 },
+  ],
+  failures: { ...(Object.fromEntries(FAILURES.map((why) => [why, 0])) as Effect['failures']), 'nothing there': 1 },
+  contrary: 1,
+  spread: {
+    prices: bars(PRICE_EDGES.length),
+    margins: bars(MARGIN_EDGES.length),
+    marginBefore: 4120,
+    marginAfter: 4650,
+  },
+  fields: [],
+  samples: [
+    sample({ id: '1' }),
+    sample({ id: '2', outcome: 'stays', values: [] }),
+    sample({ id: '3', outcome: 'stopped', stoppedBy: 0 }, '£4.00', '£4.40'),
+    sample({ id: '4', contrary: true }, '£12.10', '£11.99'),
+  ],
+};
 
 describe('the rule bench', () => {
   let api: FakeApi;
@@ -59,86 +69,139 @@ describe('the rule bench', () => {
   });
 
   const previews = () => api.inputsOf(calls.previewRule);
+  const rules = () => previews().map(({ body }) => (body as { rule: { steps: unknown[]; guards: unknown[] } }).rule);
+  const field = (page: Page<RuleBench>, label: string): HTMLInputElement =>
+    page.host.querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!;
+  async function write(page: Page<RuleBench>, label: string, text: string) {
+    const box = field(page, label);
+    box.value = text;
+    box.dispatchEvent(new Event('input'));
+    return page.settled();
+  }
+  async function typeStep(page: Page<RuleBench>, line: string) {
+    const box = field(page, words.rule.type);
+    box.value = line;
+    box.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    return page.settled();
+  }
   /** A rule of the amount on what is in Ink, and its effect. */
   async function open(amount: string) {
     const page = await Page.open(RuleBench, api, { more: { question: 'in Ink' } }).settled();
     const asked = previews().length;
-    const field = page.host.querySelector<HTMLInputElement>('[aria-describedby=understood]')!;
-    field.value = amount;
-    field.dispatchEvent(new Event('input'));
-    await page.settled();
+    await write(page, 'by, Step 1', amount);
     return { page, seen: () => page.until(() => previews().length > asked) };
   }
 
   it('asks for the effect of what was understood, and shows its counts and margins', async () => {
     const { page, seen } = await open('10 %');
-    expect(page.texts('#understood')).toEqual(['raise by 10 % of the price']);
+    expect(page.texts('.understood')).toContain('10 % of it');
     await seen();
     expect(previews().at(-1)!.body).toEqual({
       question: 'in Ink',
       rule: {
-        steps: [{ do: 'raise by', by: { kind: 'percent', percent: '100000' } }],
-        guards: { floorMargin: 2500, largestChange: '300000' },
+        steps: [{ do: 'raise', field: 'price', slots: { by: '100000%' } }],
+        guards: [
+          { guard: 'margin', field: 'price', slots: { margin: '2500', raised: 'unless raised' }, does: 'stop' },
+          { guard: 'largest change', field: 'price', slots: { by: '300000%' }, does: 'stop' },
+        ],
       },
     });
-    expect(page.texts('.tally')[0]).toMatch(/^90 change · 2 stay as they are · 4 are stopped by guards/);
+    expect(page.texts('.tally')[0]).toMatch(
+      /^90 SKUs change · 2 stay as they are · 3 are stopped by guards · 1 cannot be done/,
+    );
     expect(page.texts('.tally .margin')[0]).toContain('41.2 %, with the rule 46.5 %');
-    expect(page.texts('.stop')).toEqual([
-      '1 would go the other way, because of the ending',
-      '3 would be below the floor margin',
-      '1 without a cost, so the margin is unknown',
+    expect(page.texts('.remark')).toEqual([
+      '1 would go the other way, because of the steps behind',
+      '2 stopped: margin of regular price at least 25 %',
+      '1 stopped, as something is not known for: margin of regular price at least 25 %',
+      '1 have nothing there to start from',
     ]);
+  });
+
+  it('says which of an amount and a share was understood', async () => {
+    const { page } = await open('20');
+    expect(page.texts('.understood')[0]).toBe('£20.00 each');
+    await write(page, 'by, Step 1', '20 per cent');
+    expect(page.texts('.understood')[0]).toBe('20 % of it');
   });
 
   it('shows first what goes the other way, then what is stopped, what changes, what stays', async () => {
     const { page, seen } = await open('10 %');
     await seen();
-    expect(page.texts('tbody td:nth-child(2)')).toEqual(['IG-4', 'IG-3', 'IG-1', 'IG-2']);
-    expect(page.texts('tbody td:nth-child(5)')[0]).toBe('goes the other way');
+    expect(page.texts('.samples tbody td:nth-child(2)')).toEqual(['IG-4', 'IG-3', 'IG-1', 'IG-2']);
+    expect(page.texts('.samples tbody td:nth-child(5)')[0]).toBe('goes the other way');
   });
 
-  it('opens what goes the other way', async () => {
+  it('opens what a guard stops, what goes the other way, and what stands in a bar now', async () => {
     const { page, seen } = await open('10 %');
     await seen();
-    await page.press('1 would go the other way');
-    const sent = api.inputsOf(calls.openList).at(-1)!.body as { of: unknown };
-    expect(sent.of).toEqual(jasmine.objectContaining({ count: { of: 'contrary' } }));
-  });
-
-  it('opens what a guard stops, and what stands in a bar now', async () => {
-    const { page, seen } = await open('10 %');
-    await seen();
-    await page.press('3 would be');
-    const sent = api.inputsOf(calls.openList).at(-1)!.body as { of: unknown };
-    expect(sent.of).toEqual(
-      jasmine.objectContaining({ kind: 'rule', question: 'in Ink', count: { of: 'floor margin' } }),
+    await page.press('2 stopped');
+    const sent = () => (api.inputsOf(calls.openList).at(-1)!.body as { of: unknown }).of;
+    expect(sent()).toEqual(
+      jasmine.objectContaining({ kind: 'rule', question: 'in Ink', count: { of: 'guard', place: 0 } }),
     );
+    await page.press('1 would go the other way');
+    expect(sent()).toEqual(jasmine.objectContaining({ count: { of: 'contrary' } }));
     page.host.querySelector('[aria-label="5 to 10: 2 SKUs before"]')!.dispatchEvent(new MouseEvent('click'));
     expect(page.dispatched.at(-1)).toEqual(WorkingSetActions.ask({ question: 'in Ink price >= 5 price < 10' }));
+  });
+
+  it('takes steps and guards as they are typed, in their order', async () => {
+    const { page } = await open('10 %');
+    await typeStep(page, 'round regular price up to .95');
+    await typeStep(page, 'remove the brand from name where stock > 0');
+    await typeStep(page, 'within regular price at most 50, only tell');
+    await page.until(() => rules().at(-1)?.steps.length === 3 && rules().at(-1)?.guards.length === 3);
+    expect(rules().at(-1)!.steps.slice(1)).toEqual([
+      { do: 'round', field: 'price', slots: { direction: 'up', ending: '.95' } },
+      jasmine.objectContaining({ do: 'remove value', field: 'name', slots: { from: 'brand' } }),
+    ]);
+    field(page, words.rule.up(3)).click();
+    await page.settled();
+    expect(page.texts('ivory-step-form .verb')).toEqual(['raise', 'remove what another says', 'round to an ending']);
+    field(page, words.rule.remove(1)).click();
+    await page.settled();
+    expect(page.texts('ivory-step-form .verb')).toEqual(['remove what another says', 'round to an ending']);
+  });
+
+  it('says what a typed step should be like, and begins one by its verb alone', async () => {
+    const { page } = await open('10 %');
+    await typeStep(page, 'make it nicer');
+    expect(page.texts('[role=status]')[0]).toContain('make it nicer');
+    await typeStep(page, 'tidy');
+    expect(page.texts('ivory-step-form .verb')).toEqual(['raise', 'tidy']);
+    expect(page.texts('[role=status]')).toEqual([]);
+  });
+
+  it('is read and written as text', async () => {
+    const { page } = await open('10 %');
+    await page.press('As text');
+    expect(field(page, words.rule.text).value.split('\n')[0]).toBe('raise regular price by 10 %');
+    await write(page, words.rule.text, 'set stage to Resting\nset weight to');
+    expect(page.texts('[role=status]')[0]).toContain('Line 2');
+    await write(page, words.rule.text, 'set stage to Resting');
+    await page.press('As a form');
+    expect(page.texts('ivory-step-form .verb')).toEqual(['set']);
   });
 
   it('asks nothing for an amount that cannot be read, and says what would be right', async () => {
     const { page } = await open('ten');
     await new Promise((go) => setTimeout(go, 300));
     expect(previews()).toEqual([]);
-    expect(page.texts('#understood .marked-stop')[0]).toContain('ten');
+    expect(page.texts('ivory-step-form .marked-stop')[0]).toContain('ten');
     expect(page.host.querySelector<HTMLButtonElement>('button.put')!.disabled).toBeTrue();
   });
 
   it('stands as it was left when somebody comes back, and offers the rows that it was begun on', async () => {
     const page = await Page.open(RuleBench, api, { more: { question: 'in Ink' } }).settled();
-    const form = {
-      verb: 'lower by',
-      amount: '5 %',
-      ending: null,
-      direction: 'up',
-      floor: '20',
-      largest: '30',
-    } as const;
-    expect(document.activeElement).toBe(page.host.querySelector('[aria-describedby=understood]'));
-    TestBed.inject(Store).dispatch(RuleActions.typed({ form, question: 'in Pens' }));
+    expect(document.activeElement).toBe(field(page, 'by, Step 1'));
+    const draft: RuleDraft = {
+      steps: [{ do: 'lower', field: 'price', texts: { by: '5 %' }, where: '' }],
+      guards: [],
+    };
+    TestBed.inject(Store).dispatch(RuleActions.typed({ draft, question: 'in Pens' }));
     await page.settled();
-    expect(page.texts('#understood')).toEqual(['lower by 5 % of the price']);
+    expect(field(page, 'by, Step 1').value).toBe('5 %');
     expect(page.texts('.marked-caution')[0]).toContain('The rule was begun on: in Pens.');
     await page.press('Take those rows');
     expect(page.dispatched.at(-1)).toEqual(WorkingSetActions.ask({ question: 'in Pens' }));
@@ -150,7 +213,40 @@ describe('the rule bench', () => {
     await seen();
     await page.press('Put into the proof');
     const { title } = api.inputsOf(calls.putRule)[0]!.body as { title: string };
-    expect(title).toBe('raise by 10 % of the price, where: in Ink');
+    expect(title).toBe('raise regular price by 10 %, where: in Ink');
     expect(page.dispatched.at(-1)).toEqual(HandActions.changed({ proof: proof() }));
+  });
+
+  it('shows texts word by word, counts of values, and products beside SKUs', async () => {
+    api.answer(calls.previewRule, {
+      ...effect,
+      product: { ...none, changes: 12 },
+      spread: null,
+      fields: [
+        { field: 'name', of: 'lengths', bars: [{ bar: '10', called: '10', before: 3, after: 5 }] },
+        { field: 'tags', of: 'values', bars: [{ bar: '1', called: 'Gift', before: 1, after: 7 }] },
+      ],
+      samples: [
+        { ...sample({ id: '1', kind: 'product' }), values: [{ field: 'name', before: 'Larkspur Ink', after: 'Ink' }] },
+      ],
+    });
+    const { page, seen } = await open('10 %');
+    await seen();
+    expect(page.texts('.tally').map((text) => text.slice(0, 18))).toEqual(['12 products change', '90 SKUs change · 2']);
+    expect(page.texts('.samples del')).toEqual(['Larkspur']);
+    expect(page.texts('.counts tbody td')).toEqual(['Gift', '1', '7']);
+    await page.press('7');
+    const sent = (api.inputsOf(calls.openList).at(-1)!.body as { of: { count: unknown } }).of;
+    expect(sent.count).toEqual({ of: 'value', field: 'tags', bar: '1' });
+  });
+});
+
+describe('words that differ', () => {
+  it('are told one by one', () => {
+    expect(wordDiff('Blue ink, 50 ml', 'Blue ink, 30 ml').filter(({ kind }) => kind !== 'same')).toEqual([
+      { kind: 'gone', text: '50' },
+      { kind: 'new', text: '30' },
+    ]);
+    expect(wordDiff('x'.repeat(3_000), 'y').map(({ kind }) => kind)).toEqual(['gone', 'new']);
   });
 });

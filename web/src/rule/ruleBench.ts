@@ -6,51 +6,71 @@ import {
   effect,
   ElementRef,
   inject,
+  Injector,
   linkedSignal,
   signal,
   untracked,
-  viewChild,
 } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { calls, type Effect } from '@ivory/contract';
-import { ENDING_NAMES, type EndingDirection, type EffectCount, showMoney, type StopReason } from '@ivory/core';
+import { calls, type Effect, problemWords } from '@ivory/contract';
+import {
+  type EffectCount,
+  GUARD_KEYS,
+  type GuardDraft,
+  type GuardKey,
+  parseGuard,
+  parseRule,
+  readRule,
+  readStep,
+  type RuleDraft,
+  ruleSentence,
+  ruleText,
+  showBasisPoints,
+  type StepDraft,
+} from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { debounceTime } from 'rxjs';
-import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
-import { Bars } from '../charts/bars.ts';
-import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../charts/spreadBars.ts';
+import { SelectLabel } from '../look/selectLabel.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { ProblemActions } from '../state/problemActions.ts';
-import { RuleActions, ruleDraft, type RuleForm } from '../state/ruleDraft.ts';
+import { RuleActions, ruleDraft } from '../state/ruleDraft.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
-import { share, whole } from '../words/numbers.ts';
-import { readForm } from './ruleForm.ts';
+import { whole } from '../words/numbers.ts';
+import { EffectView } from './effectView.ts';
+import { GuardForm } from './guardForm.ts';
+import { blankGuard, blankStep, examples, typedStep } from './newStep.ts';
+import { StepForm } from './stepForm.ts';
 
 const SETTLE = 200;
+const LONGEST_TITLE = 1_000;
+const WITHIN = /^within\s+/i;
 
-const AFRESH: Omit<RuleForm, 'floor'> = {
-  verb: 'raise by',
-  amount: '',
-  ending: null,
-  direction: 'nearest',
-  largest: '30',
-};
-
-/** A rule on the working set as a sentence in three steps, beside what it does to every row of the set. */
+/** A rule on the working set as sentences, step by step and within its guards, beside what it does to every row of the set. */
 @Component({
   selector: 'ivory-rule-bench',
-  imports: [FormsModule, RouterLink, NzButtonModule, NzInputModule, NzSelectModule, SelectLabel, Bars, QuestionLine],
+  imports: [
+    EffectView,
+    FormsModule,
+    GuardForm,
+    NzButtonModule,
+    NzInputModule,
+    NzSelectModule,
+    QuestionLine,
+    RouterLink,
+    SelectLabel,
+    StepForm,
+  ],
   templateUrl: './ruleBench.html',
   styleUrl: './ruleBench.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -58,34 +78,34 @@ const AFRESH: Omit<RuleForm, 'floor'> = {
 export class RuleBench {
   protected readonly words = words;
   protected readonly whole = whole;
-  protected readonly share = share;
-  protected readonly endings = ENDING_NAMES;
-  protected readonly directions: readonly EndingDirection[] = ['nearest', 'up', 'down'];
+  protected readonly guardKeys = GUARD_KEYS;
+  protected readonly examples = examples();
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
   private readonly router = inject(Router);
   private readonly opener = inject(OpenRows);
+  private readonly injector = inject(Injector);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
   private readonly asking = this.store.selectSignal(session.selectAsking);
-  protected readonly names = computed(() => this.asking().names);
   private readonly shop = this.store.selectSignal(session.selectShop);
 
   private readonly begun = this.store.selectSignal(ruleDraft.selectRuleDraftState);
-  protected readonly form = computed(
-    (): RuleForm => this.begun().form ?? { ...AFRESH, floor: String((this.shop()?.floorMargin ?? 2500) / 100) },
-  );
-  private readonly amountField = viewChild<ElementRef<HTMLInputElement>>('amount');
+  protected readonly draft = computed((): RuleDraft => this.begun().draft ?? this.afresh());
   /** The rows that the rule was begun on, when others are the working set since. */
   protected readonly begunOn = computed(() => {
-    const { form, question } = this.begun();
-    return form && question !== this.set().question ? question : undefined;
+    const { draft, question } = this.begun();
+    return draft && question !== this.set().question ? question : undefined;
   });
-  protected readonly read = computed(() => readForm(this.form(), this.names().currency));
+  protected readonly rule = computed(() => readRule(this.draft(), this.asking()));
+  /** A table has no place in the text of a rule. */
+  protected readonly hasTables = computed(() => this.draft().steps.some(({ table }) => table !== undefined));
+  protected readonly changedKeys = computed(() => new Set(this.draft().steps.map(({ field }) => field)));
   private readonly wanted = toSignal(
     toObservable(
       computed(() => {
-        const { rule } = this.read();
+        const rule = this.rule();
         return rule && this.set().answer ? { question: this.set().answer!.question, rule } : undefined;
       }),
     ).pipe(debounceTime(SETTLE)),
@@ -98,80 +118,144 @@ export class RuleBench {
   /** The last effect stays in sight while the next is computed. */
   protected readonly effect = linkedSignal<Effect | undefined, Effect | undefined>({
     source: () => (this.preview.hasValue() ? this.preview.value() : undefined),
-    computation: (now, before) => now ?? (this.read().rule ? before?.value : undefined),
+    computation: (now, before) => now ?? (this.rule() && !this.preview.error() ? before?.value : undefined),
+  });
+  protected readonly changes = computed(() => {
+    const effect = this.effect();
+    return effect ? effect.product.changes + effect.sku.changes : 0;
   });
   protected readonly failed = computed(() => this.preview.error()?.message);
   protected readonly isPutting = signal(false);
-
-  protected readonly charts = computed(() => {
-    const effect = this.effect();
-    const opens = byQuestionOrCount(this.set().question);
-    return (
-      effect && {
-        prices: priceBars(effect.prices, opens, true),
-        margins: marginBars(effect.margins, opens, true),
-      }
-    );
-  });
-  protected readonly stopped = computed(() =>
-    Object.entries(this.effect()?.stopped ?? {})
-      .filter(([, skus]) => skus > 0)
-      .map(([reason, skus]) => ({ reason: reason as StopReason, skus })),
-  );
-  protected readonly stoppedInAll = computed(() => this.stopped().reduce((sum, { skus }) => sum + skus, 0));
-  protected readonly samples = computed(() =>
-    [...(this.effect()?.samples ?? [])]
-      .sort((a, b) => attention(a) - attention(b))
-      .map((sample) => ({
-        ...sample,
-        before: sample.before === null ? '–' : this.money(sample.before),
-        after: sample.after === null ? '–' : this.money(sample.after),
-        same: sample.before === sample.after,
-        marginBefore: share(sample.marginBefore),
-        marginAfter: share(sample.marginAfter),
-      })),
-  );
+  /** The rule as text while it is edited so. */
+  protected readonly text = signal<string | undefined>(undefined);
+  protected readonly textProblem = signal('');
+  protected readonly typeProblem = signal('');
 
   constructor() {
-    // What is typed first is the amount, and never a key that leads away.
-    afterNextRender(async () => {
-      const field = this.amountField()?.nativeElement;
-      field?.focus();
-      // The form fills its fields a moment later.
-      await Promise.resolve();
-      field?.select();
-    });
+    this.focusLastStep();
     let seen = untracked(this.set).question;
     effect(() => {
       const { question } = this.set();
       if (question === seen) return;
       seen = question;
       // Rows that are asked for here are those that the rule is for.
-      untracked(() => this.begun().form && this.change({}));
+      untracked(() => this.begun().draft && this.change({}));
     });
   }
 
-  protected change(part: Partial<RuleForm>): void {
+  /** A rule begins as most do, with the regular price and the limits of the shop. */
+  private afresh(): RuleDraft {
+    const floor = showBasisPoints(this.shop()?.floorMargin ?? 2500);
+    const guards: GuardDraft[] = [
+      { guard: 'margin', field: 'price', texts: { margin: floor }, does: 'stop' },
+      { guard: 'largest change', field: 'price', texts: { by: '30 %' }, does: 'stop' },
+    ];
+    return { steps: [blankStep('raise', this.asking(), 'price')], guards };
+  }
+
+  private change(part: Partial<RuleDraft>): void {
     const { question } = this.set();
-    this.store.dispatch(RuleActions.typed({ form: { ...this.form(), ...part }, question }));
+    this.store.dispatch(RuleActions.typed({ draft: { ...this.draft(), ...part }, question }));
+  }
+
+  /** What is typed next is what the last step still lacks, and never a key that leads away. */
+  private focusLastStep(): void {
+    afterNextRender(
+      async () => {
+        // The form fills its fields a moment later.
+        await Promise.resolve();
+        const last = [...this.host.nativeElement.querySelectorAll('ivory-step-form')].at(-1);
+        const fields = [
+          ...(last?.querySelectorAll<HTMLInputElement>('.said input, .several input, .choice input') ?? []),
+        ];
+        const field = fields.find(({ value }) => value === '') ?? fields[0];
+        field?.focus();
+        field?.select();
+      },
+      { injector: this.injector },
+    );
+  }
+
+  protected changeStep(at: number, step: StepDraft): void {
+    this.change({ steps: this.draft().steps.with(at, step) });
+  }
+
+  protected moveStep(at: number, by: -1 | 1): void {
+    const steps = [...this.draft().steps];
+    const to = at + by;
+    if (to < 0 || to >= steps.length) return;
+    [steps[at], steps[to]] = [steps[to]!, steps[at]!];
+    this.change({ steps });
+  }
+
+  protected removeStep(at: number): void {
+    this.change({ steps: this.draft().steps.toSpliced(at, 1) });
+  }
+
+  /** A line that is typed adds a step, or a guard where it begins with `within`. */
+  protected addTyped(field: HTMLInputElement): void {
+    const line = field.value.trim();
+    if (line === '') return;
+    const isGuard = WITHIN.test(line);
+    const read = isGuard ? parseGuard(line.replace(WITHIN, ''), this.asking()) : typedStep(line, this.asking());
+    this.typeProblem.set(read.ok ? '' : problemWords(read.problem));
+    if (!read.ok) return;
+    field.value = '';
+    const { guards } = this.draft();
+    if (isGuard) this.change({ guards: [...guards, read.value as GuardDraft] });
+    else this.addStep(read.value as StepDraft);
+  }
+
+  private addStep(step: StepDraft): void {
+    // The first step that nothing was said of yet makes room for it.
+    const said = this.draft().steps.filter(({ texts }) => Object.values(texts).some((text) => text !== ''));
+    const hasBlank = said.length < this.draft().steps.length && this.begun().draft === null;
+    this.change({ steps: [...(hasBlank ? said : this.draft().steps), step] });
+    if (!readStep(step, this.asking()).value) this.focusLastStep();
+  }
+
+  protected changeGuard(at: number, guard: GuardDraft): void {
+    this.change({ guards: this.draft().guards.with(at, guard) });
+  }
+
+  protected removeGuard(at: number): void {
+    this.change({ guards: this.draft().guards.toSpliced(at, 1) });
+  }
+
+  protected addGuard(key: GuardKey | null): void {
+    if (key === null) return;
+    const guard = blankGuard(key, this.asking(), [...this.changedKeys()]);
+    this.change({ guards: [...this.draft().guards, guard] });
+  }
+
+  /** Turns the form into text, and back where the text reads. */
+  protected turn(): void {
+    if (this.text() === undefined) {
+      this.text.set(ruleText(this.draft(), this.asking()));
+      this.textProblem.set('');
+    } else if (this.textProblem() === '') this.text.set(undefined);
+  }
+
+  protected write(text: string): void {
+    this.text.set(text);
+    const read = parseRule(text, this.asking());
+    this.textProblem.set(
+      read.ok ? '' : problemWords({ ...read.problem, row: words.rule.line(read.problem.row ?? '') }),
+    );
+    if (read.ok) this.change(read.value);
   }
 
   protected takeRowsAgain(): void {
     this.store.dispatch(WorkingSetActions.ask({ question: this.begun().question }));
   }
 
-  protected money(minorUnits: string): string {
-    return showMoney(BigInt(minorUnits), this.names().currency);
-  }
-
-  protected openBar(opens: OpensBar): void {
-    if ('question' in opens) this.opener.byQuestion(opens.question, '/prices');
-    else this.open(opens.count);
+  protected ask(question: string): void {
+    this.opener.byQuestion(question, '/prices');
   }
 
   /** A number of the effect opens: the rows that the rule, as it stands, would count there. */
   protected open(count: EffectCount): void {
-    const { rule } = this.read();
+    const rule = this.rule();
     if (!rule) return;
     const { question } = this.set();
     this.opener.byList(words.rule.listOf(count), { kind: 'rule', question, rule, count }, '/prices');
@@ -179,11 +263,11 @@ export class RuleBench {
 
   /** Takes what the rule changes into the proof in hand. */
   protected put(): void {
-    const { rule, sentence } = this.read();
+    const rule = this.rule();
     if (!rule) return;
     this.isPutting.set(true);
     const { question } = this.set();
-    const title = words.rule.titled(sentence, question).slice(0, 400);
+    const title = words.rule.titled(ruleSentence(this.draft(), this.asking()), question).slice(0, LONGEST_TITLE);
     this.inTurn.run(this.api.call(calls.putRule, { body: { question, title, rule } })).subscribe({
       next: ({ proof }) => {
         this.isPutting.set(false);
@@ -198,7 +282,3 @@ export class RuleBench {
     });
   }
 }
-
-/** Samples in the order in which they need a look: what goes the other way, what is stopped, what changes, what stays. */
-const attention = ({ contrary, stoppedBy, before, after }: Effect['samples'][number]): number =>
-  contrary ? 0 : stoppedBy !== null ? 1 : before === after ? 3 : 2;

@@ -1,4 +1,5 @@
-import { type AnswerOf, calls } from '@ivory/contract';
+import { type AnswerOf, calls, type Effect } from '@ivory/contract';
+import { FAILURES } from '@ivory/core';
 import { GoodsRows } from '../sheet/goodsRows.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
@@ -46,27 +47,20 @@ const detail: AnswerOf<typeof calls.getSku> = {
   shopAddress: 'http://127.0.0.1:1/products/ink',
 };
 
+const NONE = { changes: 0, stays: 0, stopped: 0, failed: 0 };
+
 describe('the slip', () => {
   let api: FakeApi;
   beforeEach(() => {
     api = new FakeApi().answer(calls.getSku, detail).answer(calls.previewRule, {
       skus: 0,
-      changes: 0,
+      product: NONE,
+      sku: NONE,
+      guards: [],
+      failures: Object.fromEntries(FAILURES.map((why) => [why, 0])) as Effect['failures'],
       contrary: 0,
-      belowFloor: 0,
-      stays: 0,
-      stopped: {
-        'no price': 0,
-        'below nothing': 0,
-        'above any price': 0,
-        'floor margin': 0,
-        'cost unknown': 0,
-        'largest change': 0,
-      },
-      marginBefore: 4120,
-      marginAfter: 4120,
-      prices: [],
-      margins: [],
+      spread: { prices: [], margins: [], marginBefore: 4120, marginAfter: 4120 },
+      fields: [],
       samples: [],
     });
   });
@@ -189,7 +183,7 @@ describe('the slip', () => {
   it('shows what the whole set looks like when no row is in hand', async () => {
     const page = await open(0);
     expect(page.texts('aside')[0]).toContain('41.2 %');
-    expect(api.inputsOf(calls.previewRule)[0]!.body).toEqual({ question: '', rule: { steps: [], guards: {} } });
+    expect(api.inputsOf(calls.previewRule)[0]!.body).toEqual({ question: '', rule: { steps: [], guards: [] } });
   });
 
   it('draws nothing of a set that holds nothing', async () => {

@@ -218,17 +218,19 @@ export class Slip {
   protected readonly outlook = rxResource({
     params: () => this.looked() ?? undefined,
     stream: ({ params }) =>
-      this.api.call(calls.previewRule, { body: { question: params.question, rule: { steps: [], guards: {} } } }),
+      this.api.call(calls.previewRule, { body: { question: params.question, rule: { steps: [], guards: [] } } }),
   });
   protected readonly charts = computed(() => {
     if (!this.outlook.hasValue()) return undefined;
-    const effect = this.outlook.value();
+    const { spread } = this.outlook.value();
     const opens = byQuestionOrCount(this.question());
-    return {
-      margin: share(effect.marginBefore),
-      prices: priceBars(effect.prices, opens, false),
-      margins: marginBars(effect.margins, opens, false),
-    };
+    return (
+      spread && {
+        margin: share(spread.marginBefore),
+        prices: priceBars(spread.prices, opens, false),
+        margins: marginBars(spread.margins, opens, false),
+      }
+    );
   });
 
   protected money(minorUnits: string): string {

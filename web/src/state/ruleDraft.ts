@@ -1,20 +1,10 @@
-import { type EndingDirection, type EndingName } from '@ivory/core';
+import { type RuleDraft } from '@ivory/core';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
-
-/** A rule as typed. */
-export interface RuleForm {
-  readonly verb: 'raise by' | 'lower by' | 'set' | 'nothing';
-  readonly amount: string;
-  readonly ending: EndingName | null;
-  readonly direction: EndingDirection;
-  readonly floor: string;
-  readonly largest: string;
-}
 
 export const RuleActions = createActionGroup({
   source: 'Rule',
   events: {
-    Typed: props<{ form: RuleForm; question: string }>(),
+    Typed: props<{ draft: RuleDraft; question: string }>(),
     /** It was put into the proof: the next one starts afresh. */
     Done: emptyProps(),
   },
@@ -22,18 +12,18 @@ export const RuleActions = createActionGroup({
 
 interface RuleDraftState {
   /** Null until something is typed. */
-  readonly form: RuleForm | null;
+  readonly draft: RuleDraft | null;
   /** The rows that it was typed for. */
   readonly question: string;
 }
-const NONE: RuleDraftState = { form: null, question: '' };
+const NONE: RuleDraftState = { draft: null, question: '' };
 
 /** The rule that was begun: it stays while somebody looks at the rows behind its numbers. */
 export const ruleDraft = createFeature({
   name: 'ruleDraft',
   reducer: createReducer(
     NONE,
-    on(RuleActions.typed, (_, { form, question }) => ({ form, question })),
+    on(RuleActions.typed, (_, { draft, question }) => ({ draft, question })),
     on(RuleActions.done, () => NONE),
   ),
 });

@@ -30,7 +30,9 @@ export const folioWords = {
     parcel: 'Parcel',
     relations: 'Relations',
   } satisfies Record<SectionKey, string>,
-  shopSections: { goods: 'Prices and stock', pictures: 'Sizes of pictures in the shop' } as Partial<Record<SectionKey, string>>,
+  shopSections: { goods: 'Prices and stock', pictures: 'Sizes of pictures in the shop' } as Partial<
+    Record<SectionKey, string>
+  >,
   attributes: 'Attributes of its goods',
   history: 'History',
   noHistory: 'Nothing of it has changed since it is here.',

@@ -1,9 +1,9 @@
-import { applyPriceRule, moneyExaminer, type PriceRule } from '@ivory/core';
+import { type Field, type FieldChange, money, moneyExaminer, type Rule, type Row, type RunningRule } from '@ivory/core';
 import { sql } from 'kysely';
 import { copyIn } from '../../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../../db/connect.ts';
-import { questionSql } from '../../db/questionSql.ts';
-import { pricedRows, type PricedSku } from '../../prices/pricedRows.ts';
+import { readyRule } from '../../rules/readyRule.ts';
+import { type ProductRows, ruleRows } from '../../rules/ruleRows.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { examineProof } from '../examine/examineProof.ts';
@@ -11,73 +11,99 @@ import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
-/** Puts what a rule changes into the proof in hand, over the whole set. It works from the prices that stand in the shop. */
-export async function putRule(db: Db, person: string, text: string, title: string, rule: PriceRule): Promise<void> {
+/** Puts what a rule changes into the proof in hand, over the whole set. It works from the values that stand in the shop. */
+export async function putRule(db: Db, person: string, text: string, title: string, rule: Rule): Promise<void> {
   await inTwoTransactions(db, async (reading, tx) => {
     const shop = await readShop(reading);
     const { question } = ask(text, shop);
-    const rows = pricedRows(reading, questionSql(question, shop));
+    const running = await readyRule(reading, rule, shop);
+    const rows = ruleRows(reading, question, running, shop);
     const proof = await handProof(tx, person);
     const edit = await beginEdit(tx, proof, title);
     const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
-    if (any.length === 0) await intoEmptyProof(tx, proof, edit, rows, rule, shop);
-    else await besideOtherLines(tx, proof, edit, rows, rule, shop);
+    const isOfMoney = running.changed.every(({ key }) => key === 'price' || key === 'cost');
+    const isAlone = any.length === 0;
+    if (isAlone && isOfMoney) await intoEmptyProof(tx, proof, edit, changes(rows, running, shop));
+    else await besideOtherLines(tx, proof, edit, changes(rows, running, shop));
+    if (!isAlone || !isOfMoney) {
+      await planForLines(tx, proof);
+      if (!isAlone || running.changed.some(isExamined)) await examineProof(tx, proof, shop.settings);
+    }
     await putAwayWhenEmpty(tx, proof);
   });
 }
 
-type Rows = AsyncIterable<readonly PricedSku[]>;
+/** Fields of which there may be something to look at. */
+const EXAMINED: readonly Field['key'][] = ['price', 'cost', 'taxRate', 'taxClass', 'stock', 'code'];
+const isExamined = ({ key }: Field): boolean => EXAMINED.includes(key);
 
-/** In batches, as rows come. */
-async function* changes(rows: Rows, rule: PriceRule, shop: Shop) {
-  const examine = moneyExaminer(shop.settings);
+type Changed = readonly [
+  kind: string,
+  id: string,
+  field: string,
+  before: string | null,
+  after: string | null,
+  flags: number,
+];
+
+/** The lines of what a rule changes, in batches as rows come, with what there is to look at of prices and costs. */
+async function* changes(
+  rows: AsyncIterable<readonly ProductRows[]>,
+  running: RunningRule,
+  shop: Shop,
+): AsyncGenerator<Changed[]> {
+  const flagsOf = moneyFlags(shop);
   for await (const batch of rows) {
-    const changed = [];
-    for (const row of batch) {
-      const outcome = applyPriceRule(rule, row, shop.names.currency);
-      if (outcome.kind !== 'changes') continue;
-      const { id, price: before, cost: costAfter, taxRate } = row;
-      const { after } = outcome;
-      const flags = examine({ priceBefore: before, priceAfter: after, costAfter, taxRate });
-      changed.push({ id, before, after, flags });
+    const lines: Changed[] = [];
+    for (const { product: id, skus } of batch) {
+      const ran = running.run(id, skus);
+      if (ran.product?.outcome.kind === 'changes')
+        for (const { field, before, after } of ran.product.outcome.changes)
+          lines.push(['product', id, field.key, before, after, 0]);
+      for (const [i, { outcome, row }] of ran.skus.entries()) {
+        if (outcome.kind !== 'changes') continue;
+        const flags = flagsOf(outcome.changes, row);
+        for (const { field, before, after } of outcome.changes)
+          lines.push(['sku', skus[i]!.id, field.key, before, after, flags]);
+      }
     }
-    yield changed;
+    yield lines;
   }
 }
 
-/** The straight road: every line is new, and examined as it is written. */
-async function intoEmptyProof(
-  tx: Tx,
-  proof: string,
-  edit: number,
-  rows: Rows,
-  rule: PriceRule,
-  shop: Shop,
-): Promise<void> {
-  const lines = async function* () {
-    for await (const batch of changes(rows, rule, shop))
-      yield batch.map(({ id, before, after, flags }) => [proof, edit, 'sku', id, 'price', before, after, flags]);
+/** What there is to look at of an SKU whose price or cost changes; its row is as the rule leaves it. */
+function moneyFlags(shop: Shop): (changes: readonly FieldChange[], row: Row) => number {
+  const examine = moneyExaminer(shop.settings);
+  const amount = (value: string | null | undefined) => (value == null ? null : money(BigInt(value)));
+  return (changes, row) => {
+    if (!changes.some(({ field }) => field.key === 'price' || field.key === 'cost')) return 0;
+    const price = changes.find(({ field }) => field.key === 'price');
+    return examine({
+      priceBefore: amount(price ? price.before : row.price),
+      priceAfter: amount(row.price),
+      costAfter: amount(row.cost),
+      taxRate: Number(row.taxRate ?? 0),
+    });
   };
-  const target = 'proof_line (proof_id, edit_no, kind, id, field, before, after, flags)';
-  await copyIn(tx.client, target, lines());
 }
 
-/** Beside what was proposed before: the same cell has the newer value, and all is examined together. */
-async function besideOtherLines(
-  tx: Tx,
-  proof: string,
-  edit: number,
-  rows: Rows,
-  rule: PriceRule,
-  shop: Shop,
-): Promise<void> {
+type Lines = AsyncGenerator<readonly Changed[]>;
+
+/** The straight road: every line is new, and examined as it is written. */
+async function intoEmptyProof(tx: Tx, proof: string, edit: number, changed: Lines): Promise<void> {
+  const lines = async function* () {
+    for await (const batch of changed) yield batch.map((line) => [proof, edit, ...line]);
+  };
+  await copyIn(tx.client, 'proof_line (proof_id, edit_no, kind, id, field, before, after, flags)', lines());
+}
+
+/** Beside what was proposed before: the same value has the newer proposal. */
+async function besideOtherLines(tx: Tx, proof: string, edit: number, changed: Lines): Promise<void> {
   await makeNewLineTable(tx);
   const lines = async function* () {
-    for await (const batch of changes(rows, rule, shop))
-      yield batch.map(({ id, before, after }) => ['sku', id, 'price', before, after]);
+    for await (const batch of changed)
+      yield batch.map(([kind, id, field, before, after]) => [kind, id, field, before, after]);
   };
   await copyIn(tx.client, 'new_line (kind, id, field, before, after)', lines());
   await takeInNewLines(tx, proof, edit);
-  await planForLines(tx, proof);
-  await examineProof(tx, proof, shop.settings);
 }

@@ -1,4 +1,4 @@
-import { type Asking, type Line, partsIn, placeOf, type Problem } from '@ivory/core';
+import { type Asking, type FieldKey, type Line, partsIn, placeOf, type Problem } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
@@ -8,9 +8,12 @@ interface Led {
   readonly kind: 'product' | 'sku';
   readonly field: 'price' | 'taxRate' | 'stock';
   readonly by: 'setLess' | 'taxClass' | 'parts';
-  /** The things among `ids` of which it is led, as they stand, with what they are called. */
-  readonly standing: (ids: readonly string[]) => RawBuilder<{ id: string; called: string }>;
+  /** The things of which it is led, as they stand, with what they are called: those among `ids`, or all. */
+  readonly standing: (ids: readonly string[] | undefined) => RawBuilder<{ id: string; called: string }>;
 }
+
+const among = (table: string, ids: readonly string[] | undefined) =>
+  ids === undefined ? sql`true` : sql`${sql.ref(`${table}.id`)} = any(${ids}::bigint[])`;
 
 const LED: readonly Led[] = [
   {
@@ -19,23 +22,33 @@ const LED: readonly Led[] = [
     by: 'setLess',
     standing: (ids) => sql`
       select k.id, k.code as called from sku k join sku_own o on o.sku_id = k.id
-      where k.id = any(${ids}::bigint[]) and o.set_less_bp is not null and exists (select from sku_part s where s.sku_id = k.id)`,
+      where ${among('k', ids)} and o.set_less_bp is not null and exists (select from sku_part s where s.sku_id = k.id)`,
   },
   {
     kind: 'sku',
     field: 'stock',
     by: 'parts',
     standing: (ids) => sql`
-      select distinct k.id, k.code as called from sku k join sku_part s on s.sku_id = k.id where k.id = any(${ids}::bigint[])`,
+      select distinct k.id, k.code as called from sku k join sku_part s on s.sku_id = k.id where ${among('k', ids)}`,
   },
   {
     kind: 'product',
     field: 'taxRate',
     by: 'taxClass',
     standing: (ids) => sql`
-      select id, name as called from product where id = any(${ids}::bigint[]) and tax_class_id is not null`,
+      select p.id, p.name as called from product p where ${among('p', ids)} and tax_class_id is not null`,
   },
 ];
+
+/** The things whose values of a field follow from others, of a shop that has few of them. */
+export async function followingIds(tx: Tx, field: FieldKey): Promise<ReadonlySet<string>> {
+  const ids = new Set<string>();
+  for (const { standing } of LED.filter((led) => led.field === field)) {
+    const { rows } = await sql<{ id: string }>`select s.id from (${standing(undefined)}) s`.execute(tx.q);
+    for (const { id } of rows) ids.add(id);
+  }
+  return ids;
+}
 
 /** Refuses values that follow from others: the price and the stock of a set, the rate of goods that have a tax class. */
 export async function refuseFollowing(

@@ -1,68 +1,65 @@
-import { calls, type PriceRuleWire } from '@ivory/contract';
+import { calls } from '@ivory/contract';
+import { readStep, type Rule } from '@ivory/core';
+import { ruleOf, testAsking } from '@ivory/core/testing';
 import { parse } from 'csv-parse/sync';
+import { inTransaction } from '../../db/connect.ts';
+import { staleShelf } from '../../db/shelf.ts';
+import { readShop } from '../../range/names.ts';
 import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
 
-const raise = (percent: number, guards: PriceRuleWire['guards'] = {}): PriceRuleWire => ({
-  steps: [
-    { do: 'raise by', by: { kind: 'percent', percent: String(percent * 10_000) } },
-    { do: 'round to', ending: '.99', direction: 'nearest' },
-  ],
-  guards,
-});
-
-const lower = (percent: number, guards: PriceRuleWire['guards'] = {}): PriceRuleWire => {
-  const [, ending] = raise(percent).steps;
-  return { steps: [{ do: 'lower by', by: { kind: 'percent', percent: String(percent * 10_000) } }, ending!], guards };
-};
+const testShop = testAsking();
+const TO_99 = 'round regular price to .99';
+const FLOOR = 'within margin of regular price at least 30 %';
+const raise = (percent: number): Rule => ruleOf(`raise regular price by ${percent} %\n${TO_99}`, testShop);
+const lower = (percent: number, ...guards: string[]): Rule =>
+  ruleOf([`lower regular price by ${percent} %`, TO_99, ...guards].join('\n'), testShop);
 
 describe('a rule over a whole set', () => {
   let house: TestHouse;
   beforeEach(async () => (house = await openTestHouse()));
   afterEach(() => house.close());
 
-  const preview = (question: string, rule: PriceRuleWire) =>
-    house.call(calls.previewRule, { body: { question, rule } });
-  const put = async (question: string, rule: PriceRuleWire) =>
+  const preview = (question: string, rule: Rule) => house.call(calls.previewRule, { body: { question, rule } });
+  const put = async (question: string, rule: Rule) =>
     (await house.call(calls.putRule, { body: { question, title: 'A rule', rule } })).proof;
   const opened = async (body: Parameters<typeof list>[0]) => (await list(body)).skus;
   const list = (of: unknown) =>
     house.call(calls.openList, { body: { title: 'Opened', of: of as { kind: 'landing'; id: string } } });
 
   it('says for every SKU what becomes of it: it changes, it stays, or a guard stops it', async () => {
-    const effect = await preview('in Ink', lower(10, { floorMargin: 3000, largestChange: '105000' }));
-    const stopped = Object.values(effect.stopped).reduce((sum, skus) => sum + skus, 0);
-    expect(effect.changes + effect.stays + stopped).toBe(effect.skus);
-    expect(effect.stopped['floor margin']).toBeGreaterThan(0);
-    expect(effect.stopped['largest change']).toBeGreaterThan(0);
-    expect(effect.marginAfter!).toBeLessThan(effect.marginBefore!);
-    const bars = effect.prices.reduce((sum, { after }) => sum + after, 0);
+    const effect = await preview('in Ink', lower(10, FLOOR, 'within regular price changes by at most 10.5 %'));
+    const { changes, stays, stopped, failed } = effect.sku;
+    expect(changes + stays + stopped + failed).toBe(effect.skus);
+    expect(effect.guards.every((guard) => guard.stopped > 0)).toBeTrue();
+    expect(effect.spread!.marginAfter!).toBeLessThan(effect.spread!.marginBefore!);
+    const bars = effect.spread!.prices.reduce((sum, { after }) => sum + after, 0);
     expect(bars).toBe(effect.skus);
   });
 
   it('puts into the proof exactly what it showed', async () => {
-    const rule = lower(10, { floorMargin: 3000 });
+    const rule = lower(10, FLOOR);
     const effect = await preview('in Ink', rule);
     const proof = (await put('in Ink', rule))!;
-    expect([proof.lines, proof.skus]).toEqual([effect.changes, effect.changes]);
+    expect([proof.lines, proof.skus]).toEqual([effect.sku.changes, effect.sku.changes]);
     const { lines } = await house.call(calls.getProofLines, { params: { id: proof.id }, query: { count: 500 } });
-    for (const sample of effect.samples.filter(({ stoppedBy, before, after }) => !stoppedBy && before !== after)) {
+    for (const sample of effect.samples.filter(({ outcome }) => outcome === 'changes')) {
       const line = lines.find(({ id }) => id === sample.id)!;
-      expect(line.after).toBe('£' + (Number(sample.after) / 100).toFixed(2));
+      expect([line.before, line.after]).toEqual([sample.values[0]!.before, sample.values[0]!.after]);
     }
   });
 
   it('opens every number as exactly its rows', async () => {
-    const rule = lower(10, { floorMargin: 3000 });
+    const rule = lower(10, FLOOR);
     const effect = await preview('in Ink', rule);
     const of = { kind: 'rule', question: 'in Ink', rule };
-    expect(await opened({ ...of, count: { of: 'changes' } })).toBe(effect.changes);
-    expect(await opened({ ...of, count: { of: 'floor margin' } })).toBe(effect.stopped['floor margin']);
-    for (const [bar, { after }] of effect.margins.entries())
+    expect(await opened({ ...of, count: { of: 'changes' } })).toBe(effect.sku.changes);
+    expect(await opened({ ...of, count: { of: 'guard', place: 0 } })).toBe(effect.guards[0]!.stopped);
+    for (const [bar, { after }] of effect.spread!.margins.entries())
       expect(await opened({ ...of, count: { of: 'margins', bar } })).toBe(after);
 
     const changed = await list({ ...of, count: { of: 'changes' } });
     const answer = await house.call(calls.answerQuestion, { body: { question: changed.question } });
-    expect(answer.counts.skus).toBe(effect.changes);
+    expect(answer.counts.skus).toBe(effect.sku.changes);
     await put('in Ink', rule);
     const again = await house.call(calls.answerQuestion, { body: { question: changed.question } });
     const place = 3 + again.columns.indexOf('price');
@@ -80,7 +77,7 @@ describe('a rule over a whole set', () => {
   });
 
   it('shows what its proof does to prices and margins, and opens every bar on both sides', async () => {
-    const rule = lower(10, { floorMargin: 3000 });
+    const rule = lower(10, FLOOR);
     const proof = (await put('in Ink', rule))!;
     const spread = await house.call(calls.getProofSpread, { params: { id: proof.id } });
     const sum = (side: 'before' | 'after') => spread.prices.reduce((all, bar) => all + bar[side], 0);
@@ -123,9 +120,9 @@ describe('a rule over a whole set', () => {
   });
 
   it('never makes a price negative: those rows are stopped, and said', async () => {
-    const rule: PriceRuleWire = { steps: [{ do: 'lower by', by: { kind: 'amount', amount: '1000' } }], guards: {} };
+    const rule = ruleOf('lower regular price by 10', testShop);
     const effect = await preview('', rule);
-    expect(effect.stopped['below nothing']).toBeGreaterThan(0);
+    expect(effect.failures['below nothing']).toBeGreaterThan(0);
     const proof = (await put('', rule))!;
     await house.call(calls.landProof, { params: { id: proof.id } });
     const { rows } = await house.db.pool.query<{ least: string }>('select min(regular) as least from price');
@@ -136,7 +133,7 @@ describe('a rule over a whole set', () => {
     const [first] = (await house.call(calls.answerQuestion, { body: { question: 'in Ink' } })).rows;
     const sku = first![0]!;
     await house.edits('By hand', [{ sku, field: 'price', text: '1.00' }]);
-    const set: PriceRuleWire = { steps: [{ do: 'set', to: '5000' }], guards: {} };
+    const set = ruleOf('set regular price to 50', testShop);
     const proof = (await put('in Ink', set))!;
     const priceOf = async () => {
       const { lines } = await house.call(calls.getProofLines, { params: { id: proof.id }, query: { count: 500 } });
@@ -153,7 +150,117 @@ describe('a rule over a whole set', () => {
 
   it('with a question that does not read, or an amount that is none, is refused', async () => {
     expect((await refusalOf(put('in Inc', raise(10)))).places![0]!.code).toBe('category-unknown');
-    const bad = { steps: [{ do: 'set' as const, to: '-5' }], guards: {} };
-    expect((await refusalOf(put('', bad))).status).toBe(422);
+    const bad = (slots: Record<string, string>, field = 'price') =>
+      put('', { steps: [{ do: 'raise', field: field as 'price', slots }], guards: [] });
+    for (const slots of [{ by: 'abc' }, { by: '' }, { by: '5%%' }, { to: '5' }] as Record<string, string>[])
+      expect((await refusalOf(bad(slots))).status)
+        .withContext(JSON.stringify(slots))
+        .toBe(422);
+    expect((await refusalOf(bad({ by: '5' }, 'name'))).places![0]!.code).toBe('step-field');
+    expect((await refusalOf(bad({ by: '5' }, 'own:999'))).places![0]!.code).toBe('field-unknown');
+    const { steps } = raise(10);
+    const where = JSON.stringify({ kind: 'compare', field: 'brand', comparison: 'is', values: ['99999'] });
+    expect((await refusalOf(put('', { steps: [{ ...steps[0]!, where }], guards: [] }))).status).toBe(422);
+  });
+
+  describe('on other fields', () => {
+    const shown = async (question: string, ...lines: string[]) => preview(question, await house.rule(lines.join('\n')));
+    const landed = async (question: string, ...lines: string[]) => {
+      const proof = (await put(question, await house.rule(lines.join('\n'))))!;
+      return { proof, landing: await house.land(proof.id) };
+    };
+    const column = async (sql: string) => (await house.db.pool.query<{ x: unknown }>(sql)).rows.map(({ x }) => x);
+
+    it('takes the brand out of names whatever its spelling, product by product, and is taken back', async () => {
+      const names = 'select p.name as x from product p order by p.id';
+      const plain = await column(names);
+      await landed('brand is filled', 'write name from "{name} – {brand}’s"', 'change name to capitals');
+      const effect = await shown('brand is filled', 'remove the brand from name');
+      expect(effect.product.changes).toBeGreaterThan(50);
+      expect(effect.sku).toEqual({ changes: 0, stays: 0, stopped: 0, failed: 0 });
+      expect(effect.fields.map(({ field, of }) => [field, of])).toEqual([['name', 'lengths']]);
+      const { proof, landing } = await landed('brand is filled', 'remove the brand from name');
+      expect([proof.lines, proof.products]).toEqual([effect.product.changes, effect.product.changes]);
+      const without = (await column(names)) as string[];
+      expect(without.map((name) => name.toUpperCase())).toEqual((plain as string[]).map((name) => name.toUpperCase()));
+      await house.land((await house.takeBack(landing)).id);
+      expect((await column(names)).filter((name) => (name as string).includes(' – ')).length).toBe(proof.lines);
+      expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    });
+
+    it('does several things to products and SKUs at once, each where its condition holds', async () => {
+      const effect = await shown(
+        'in Ink',
+        'set stage to Resting where brand is filled',
+        'set weight to 77 where stage is Resting',
+      );
+      expect(effect.product.changes).toBeGreaterThan(0);
+      const { proof } = await landed(
+        'in Ink',
+        'set stage to Resting where brand is filled',
+        'set weight to 77 where stage is Resting',
+      );
+      expect(proof.fields.map(({ field }) => field).sort()).toEqual(['stage', 'weight']);
+      const odd = await house.codes('in Ink stage is Resting not weight is 77');
+      expect(odd).toEqual([]);
+      expect(await house.codes('in Ink brand is filled not stage is Resting')).toEqual([]);
+    });
+
+    it('adds tags, moves categories, and says in numbers what is so already', async () => {
+      await house.call(calls.makeThings, { body: { kind: 'tag', things: [{ name: 'Cold days' }] } });
+      await house.land((await house.call(calls.getHandProof)).proof!.id);
+      const first = await landed('in Ink', 'add Cold days to tags');
+      expect(first.proof.fields.map(({ field }) => field)).toEqual(['tags']);
+      const again = await shown('', 'add Cold days to tags');
+      expect(again.product.stays).toBe(first.proof.lines);
+      expect(again.fields[0]!.bars.find(({ called }) => called === 'Cold days')!.before).toBe(first.proof.lines);
+      expect(await house.codes('in Ink not tags is "Cold days"')).toEqual([]);
+    });
+
+    it('counts stock up by movements', async () => {
+      const [code] = await house.codes('stock > 3');
+      const sku = await house.sku(code!);
+      const before = Number(await house.value(sku, 'stock'));
+      await landed(`code is "${code}"`, 'raise stock by 5');
+      expect(Number(await house.value(sku, 'stock'))).toBe(before + 5);
+    });
+
+    it('works on descriptions and other words that stand beside the goods', async () => {
+      await landed(
+        'in Ink',
+        'write page title from "{name} – ink"',
+        'replace "ink" by "INK" in description exactly as written',
+      );
+      const titles = await column(
+        `select w.page_title as x from product_words w join product p on p.id = w.product_id where w.page_title = p.name || ' – ink'`,
+      );
+      expect(titles.length).toBeGreaterThan(10);
+    });
+
+    it('does not use a code twice, and leaves what follows from others', async () => {
+      const effect = await shown('in Ink', 'set MPN to SAME-1', 'within MPN not used twice');
+      expect(effect.sku.changes).toBe(1);
+      expect(effect.guards[0]!.stopped).toBe(effect.skus - 1);
+      const codes = await shown('in Ink', 'set code to TAKEN-1', 'within code not used twice');
+      expect(codes.sku.changes).toBe(1);
+    });
+
+    it('takes values from a table', async () => {
+      const some = (await house.codes('in Ink')).slice(0, 3);
+      const shop = await readShop(house.db);
+      const text = some.map((code, i) => `${code}\t${i + 1}.50`).join('\n');
+      const draft = {
+        do: 'set' as const,
+        field: 'price' as const,
+        texts: {},
+        where: '',
+        table: { slot: 'value', by: 'code' as const, text, bands: false },
+      };
+      const step = readStep(draft, shop).value!;
+      const proof = (await put('', { steps: [step], guards: [] }))!;
+      expect(proof.lines).toBe(3);
+      await house.land(proof.id);
+      expect(await house.value(await house.sku(some[2]!), 'price')).toBe('350');
+    });
   });
 });

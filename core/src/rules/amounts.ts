@@ -1,0 +1,43 @@
+import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
+import { divideRounded } from '../money/divideRounded.ts';
+import { LARGEST_AMOUNT } from '../money/money.ts';
+import { type FieldValue, type ValueTypeKey } from '../values/valueType.ts';
+import { type Failed, failed } from './step.ts';
+
+/** Types whose values are amounts: they can be raised, worked out and rounded. */
+const AMOUNTS: readonly ValueTypeKey[] = ['money', 'percent', 'count', 'grams', 'number'];
+export const isAmount = ({ type }: Field): boolean => AMOUNTS.includes(type);
+
+const LARGEST_NUMBER = 10n ** 18n - 1n;
+const LARGEST_COUNT = 10_000_000n;
+
+/** How many decimals the canonical whole number of an amount stands for: 2 for pounds and per cent, 6 for numbers. */
+export function decimalsOf({ type }: Field, { names: { currency } }: Asking): number {
+  if (type === 'money') return currency.exponent;
+  if (type === 'percent') return 2;
+  return type === 'number' ? 6 : 0;
+}
+
+/** One whole of an amount in its canonical units. */
+export const wholeOf = (field: Field, asking: Asking): bigint => 10n ** BigInt(decimalsOf(field, asking));
+
+function limitsOf({ type, range }: Field): readonly [bigint, bigint] {
+  if (range) return [BigInt(range[0]), BigInt(range[1])];
+  if (type === 'money') return [0n, LARGEST_AMOUNT];
+  if (type === 'number') return [-LARGEST_NUMBER, LARGEST_NUMBER];
+  return [0n, LARGEST_COUNT];
+}
+
+/** An amount as a value of a field; fails where the field does not take it. */
+export function amountIn(field: Field, amount: bigint): FieldValue | Failed {
+  const [least, greatest] = limitsOf(field);
+  if (amount < least) return failed(least === 0n ? 'below nothing' : 'out of range');
+  if (amount > greatest) return failed(field.range ? 'out of range' : 'above the largest');
+  return amount.toString();
+}
+
+/** An amount in the units of another field, rounded once, half away from zero. */
+export function converted(amount: bigint, from: bigint, to: bigint): bigint {
+  return from === to ? amount : divideRounded(amount * to, from);
+}

@@ -1,0 +1,182 @@
+import { type Asking } from '../kinds/asking.ts';
+import { type FieldKey } from '../kinds/keys.ts';
+import { bad, good, type Problem, type Result } from '../problems/problem.ts';
+import { keepQuestion, keptQuestion } from '../question/kept.ts';
+import { parseQuestion } from '../question/parse.ts';
+import { printQuestion } from '../question/print.ts';
+import { type Guard, GUARD_DOES, type GuardDoes, type GuardKey } from './guard.ts';
+import { GUARDS } from './guards/index.ts';
+import { type Rule } from './rule.ts';
+import { findSentence, readSlots, type Said, showSlots, type SlotProblems, writeSentence } from './sentence.ts';
+import { type Step, type Verb } from './step.ts';
+import { STEPS } from './steps/index.ts';
+import { type DraftTable, readTable, showTable } from './table.ts';
+
+/** A step as it is typed: texts that may not read yet. */
+export interface StepDraft extends Said {
+  readonly do: Verb;
+  /** A question; empty, the step is done in every row. */
+  readonly where: string;
+  readonly table?: DraftTable;
+}
+
+/** A guard as it is typed. */
+export interface GuardDraft extends Said {
+  readonly guard: GuardKey;
+  readonly does: GuardDoes;
+}
+
+/** A rule as it is typed. */
+export interface RuleDraft {
+  readonly steps: readonly StepDraft[];
+  readonly guards: readonly GuardDraft[];
+}
+
+/** A step or guard that was read; or what is wrong, by slots, and by `where` and `table`. */
+export type Read<T> = { readonly value?: T; readonly problems: SlotProblems };
+
+export function readStep(draft: StepDraft, asking: Asking): Read<Step> {
+  const kind = STEPS[draft.do];
+  const { slots, problems: found } = readSlots(kind, draft, asking);
+  const problems: Record<string, Problem> = { ...found };
+  const where = draft.where.trim() === '' ? undefined : parseQuestion(draft.where, asking);
+  if (where && !where.ok) problems['where'] = where.problem;
+  const field = asking.register.find(draft.field);
+  const table = draft.table && field ? readTable(draft.table, kind, field, asking) : undefined;
+  if (table && !table.ok) problems['table'] = table.problem;
+  // What comes from the table is said there.
+  if (draft.table) delete problems[draft.table.slot];
+  if (Object.keys(problems).length > 0) return { problems };
+  return {
+    problems,
+    value: {
+      do: draft.do,
+      field: draft.field,
+      slots,
+      ...(where?.ok && { where: keepQuestion(where.value) }),
+      ...(table?.ok && { table: table.value }),
+    },
+  };
+}
+
+export function readGuard(draft: GuardDraft, asking: Asking): Read<Guard> {
+  const { slots, problems } = readSlots(GUARDS[draft.guard], draft, asking);
+  if (Object.keys(problems).length > 0) return { problems };
+  return { problems, value: { guard: draft.guard, field: draft.field, slots, does: draft.does } };
+}
+
+/** The rule of a draft, where all of it reads and there is a step. */
+export function readRule({ steps, guards }: RuleDraft, asking: Asking): Rule | undefined {
+  const readSteps = steps.map((draft) => readStep(draft, asking).value);
+  const readGuards = guards.map((draft) => readGuard(draft, asking).value);
+  const isWhole = <T>(read: readonly (T | undefined)[]): read is readonly T[] => !read.includes(undefined);
+  return steps.length > 0 && isWhole(readSteps) && isWhole(readGuards)
+    ? { steps: readSteps, guards: readGuards }
+    : undefined;
+}
+
+/** A rule for typing over. What it names that the shop has not any more stands empty. */
+export function draftOfRule({ steps, guards }: Rule, asking: Asking): RuleDraft {
+  const textsOf = (kind: Parameters<typeof showSlots>[0], key: FieldKey, slots: Readonly<Record<string, string>>) => {
+    const field = asking.register.find(key);
+    return field ? showSlots(kind, field, slots, asking) : {};
+  };
+  return {
+    steps: steps.map(({ do: verb, field, slots, where, table }) => {
+      const question = where === undefined ? undefined : keptQuestion(where, asking);
+      return {
+        do: verb,
+        field,
+        texts: textsOf(STEPS[verb], field, slots),
+        where: question ? printQuestion(question, asking) : '',
+        ...(table && { table: showTable(table, STEPS[verb], asking.register.get(field), asking) }),
+      };
+    }),
+    guards: guards.map(({ guard, field, slots, does }) => ({
+      guard,
+      field,
+      texts: textsOf(GUARDS[guard], field, slots),
+      does,
+    })),
+  };
+}
+
+const WHERE = ' where ';
+const DOES_WORDS: Readonly<Record<GuardDoes, string>> = {
+  stop: ', else stop',
+  trim: ', else trim',
+  tell: ', only tell',
+};
+/** What begins the line of a guard. */
+const WITHIN = 'within ';
+
+export function stepText(draft: StepDraft, asking: Asking): string {
+  const said = draft.table
+    ? { ...draft, texts: { ...draft.texts, [draft.table.slot]: tableWords(draft.table, asking) } }
+    : draft;
+  return writeSentence(STEPS[draft.do], said, asking) + (draft.where.trim() === '' ? '' : WHERE + draft.where.trim());
+}
+
+const tableWords = ({ by }: DraftTable, { register }: Asking): string =>
+  `the table by ${register.find(by)?.name ?? by}`;
+
+export const guardText = (draft: GuardDraft, asking: Asking): string =>
+  writeSentence(GUARDS[draft.guard], draft, asking) + DOES_WORDS[draft.does];
+
+/** A rule as text, a line for each step and guard; what `parseRule` reads. Tables are not part of it. */
+export const ruleText = ({ steps, guards }: RuleDraft, asking: Asking): string =>
+  [...steps.map((step) => stepText(step, asking)), ...guards.map((guard) => WITHIN + guardText(guard, asking))].join(
+    '\n',
+  );
+
+/** A rule in one sentence, as a title. */
+export const ruleSentence = ({ steps }: RuleDraft, asking: Asking): string =>
+  steps.map((step) => stepText(step, asking)).join(', then ');
+
+/** Reads a line such as `raise regular price by 4 % where brand is Larkspur`. */
+export function parseStep(line: string, asking: Asking): Result<StepDraft> {
+  const at = outsideQuotes(line, WHERE);
+  const where = at < 0 ? '' : line.slice(at + WHERE.length).trim();
+  const found = findSentence(STEPS, at < 0 ? line : line.slice(0, at), asking);
+  if (!found.ok) return found;
+  return good({ do: found.value.key, ...found.value.said, where });
+}
+
+/** Reads a line such as `margin of regular price at least 35 %, else stop`; with nothing said, what does not pass is stopped. */
+export function parseGuard(line: string, asking: Asking): Result<GuardDraft> {
+  const text = line.trim();
+  const does = GUARD_DOES.find((one) => text.toLowerCase().endsWith(DOES_WORDS[one]));
+  const rest = does === undefined ? text : text.slice(0, -DOES_WORDS[does].length);
+  const found = findSentence(GUARDS, rest, asking);
+  if (!found.ok) return found;
+  const { key, said } = found.value;
+  if (does === 'trim' && !GUARDS[key].trims) return bad('choice-unknown', { value: 'trim', expected: 'stop, tell' });
+  return good({ guard: key, ...said, does: does ?? 'stop' });
+}
+
+/** Reads a rule, a line for each step and for each guard. A problem carries the number of its line as its row. */
+export function parseRule(text: string, asking: Asking): Result<RuleDraft> {
+  const steps: StepDraft[] = [];
+  const guards: GuardDraft[] = [];
+  for (const [i, written] of text.split('\n').entries()) {
+    const line = written.trim().replace(/^then\s+/i, '');
+    if (line === '') continue;
+    const isGuard = line.toLowerCase().startsWith(WITHIN);
+    const read = isGuard ? parseGuard(line.slice(WITHIN.length), asking) : parseStep(line, asking);
+    if (!read.ok) return { ok: false, problem: { ...read.problem, row: String(i + 1) } };
+    if (isGuard) guards.push(read.value as GuardDraft);
+    else steps.push(read.value as StepDraft);
+  }
+  return good({ steps, guards });
+}
+
+/** The place of some words that stand in no quotes. */
+function outsideQuotes(text: string, words: string): number {
+  let isQuoted = false;
+  for (let at = 0; at < text.length; at++) {
+    if (text[at] === '\\') at++;
+    else if (text[at] === '"') isQuoted = !isQuoted;
+    else if (!isQuoted && text.slice(at, at + words.length).toLowerCase() === words) return at;
+  }
+  return -1;
+}

@@ -1,0 +1,231 @@
+import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
+import { type FieldKey } from '../kinds/keys.ts';
+import { answers } from '../question/evaluate.ts';
+import { keptQuestion } from '../question/kept.ts';
+import { type Row } from '../question/row.ts';
+import { type FieldValue } from '../values/valueType.ts';
+import { type Beside, type Watch } from './guard.ts';
+import { GUARDS } from './guards/index.ts';
+import { changedBy, fieldsOfRule, type Rule } from './rule.ts';
+import { Failed, type Failure, type Step, type Work } from './step.ts';
+import { STEPS } from './steps/index.ts';
+import { lookUp } from './table.ts';
+
+/** A row that a rule is run on; what its steps change is written into it. */
+export type WorkingRow = { -readonly [Key in keyof Row]: Row[Key] };
+
+/** A field that a rule changes, with what guards tell of it, by their places. */
+export interface FieldChange {
+  readonly field: Field;
+  readonly before: FieldValue;
+  readonly after: FieldValue;
+  readonly told: readonly number[];
+}
+
+/** What a rule does to one thing, a product or an SKU. */
+export type Outcome =
+  | { readonly kind: 'changes'; readonly changes: readonly FieldChange[] }
+  | { readonly kind: 'stays' }
+  /** A guard, by its place, does not let it pass; `isUnknown`, as something that it must know is empty. */
+  | {
+      readonly kind: 'stopped';
+      readonly by: number;
+      readonly isUnknown: boolean;
+      readonly field: Field;
+      readonly before: FieldValue;
+      readonly wouldBe: FieldValue;
+    }
+  | { readonly kind: 'failed'; readonly why: Failure; readonly field: Field; readonly before: FieldValue };
+
+const STAYS: Outcome = { kind: 'stays' };
+
+interface ReadyStep {
+  readonly field: Field;
+  readonly isDone: ((row: Row) => boolean) | undefined;
+  readonly work: Work;
+}
+interface ReadyGuard {
+  readonly place: number;
+  readonly does: 'stop' | 'trim' | 'tell';
+  readonly watch: Watch;
+}
+
+const NOTHING_BESIDE: Beside = { isTaken: () => false, follows: () => false };
+
+/**
+ * A rule made ready for many rows. Rules are run on the SKUs of one product at a time, since fields of products and of SKUs read one
+ * another: of an SKU its product's values are there, of a product those in which the SKUs at hand agree.
+ */
+export class RunningRule {
+  /** What rows must have. */
+  readonly fields: readonly Field[];
+  readonly changed: readonly Field[];
+  readonly changesProducts: boolean;
+  readonly changesSkus: boolean;
+  /** Whether what it does to a product depends on its SKUs. */
+  readonly readsSkus: boolean;
+  private readonly steps: readonly ReadyStep[];
+  private readonly guards: ReadonlyMap<FieldKey, readonly ReadyGuard[]>;
+  private readonly skuFields: readonly FieldKey[];
+
+  constructor(
+    rule: Rule,
+    asking: Asking,
+    private readonly beside: Beside = NOTHING_BESIDE,
+  ) {
+    this.fields = fieldsOfRule(rule, asking);
+    const changed = changedBy(rule, asking);
+    this.changed = changed;
+    this.changesProducts = changed.some(({ kind }) => kind === 'product');
+    // Without steps it is what the set looks like.
+    this.changesSkus = changed.some(({ kind }) => kind === 'sku') || changed.length === 0;
+    this.skuFields = this.fields.filter(({ kind }) => kind === 'sku').map(({ key }) => key);
+    this.readsSkus = this.changesProducts && this.skuFields.length > 0;
+    this.steps = rule.steps.map((step) => readyStep(step, asking));
+    const guards = new Map<FieldKey, ReadyGuard[]>();
+    for (const [place, { guard, field: key, slots, does }] of rule.guards.entries()) {
+      const kind = GUARDS[guard];
+      const ready = {
+        place,
+        does,
+        watch: kind.prepare(asking.register.get(key), withFirst(kind, slots), asking, beside),
+      };
+      guards.set(key, [...(guards.get(key) ?? []), ready]);
+    }
+    this.guards = guards;
+  }
+
+  /** Runs it on the SKUs of a product. Gives what it does to the product, where it changes products, and to each SKU where it changes SKUs. */
+  run(productId: string, skus: readonly { readonly id: string; readonly row: WorkingRow }[]): Ran {
+    const things: Thing[] = this.changesSkus ? skus.map(({ id, row }) => ({ id, row, kind: 'sku' as const })) : [];
+    const whole: Thing | undefined = this.changesProducts
+      ? { id: productId, row: this.productRow(skus.map(({ row }) => row)), kind: 'product' }
+      : undefined;
+    for (const step of this.steps) {
+      if (step.field.kind === 'sku') {
+        for (const thing of things) this.doStep(step, thing);
+        if (whole && this.readsSkus) this.agree(whole.row, things);
+      } else if (whole) {
+        this.doStep(step, whole);
+        for (const { row } of things) row[step.field.key] = whole.row[step.field.key] ?? null;
+      }
+    }
+    const product = whole && { outcome: this.judge(whole), row: whole.row };
+    return { product, skus: things.map((thing) => ({ outcome: this.judge(thing), row: thing.row })) };
+  }
+
+  private doStep({ field, isDone, work }: ReadyStep, thing: Thing): void {
+    if (thing.failed || (isDone && !isDone(thing.row))) return;
+    const value = thing.row[field.key] ?? null;
+    const after = work(value, thing.row);
+    if (after === value) return;
+    const why =
+      after instanceof Failed ? after.why : this.beside.follows(field, thing.id) ? 'follows others' : undefined;
+    if (why !== undefined) {
+      thing.failed = { kind: 'failed', why, field, before: thing.before?.get(field) ?? value };
+      return;
+    }
+    thing.before ??= new Map();
+    if (!thing.before.has(field)) thing.before.set(field, value);
+    thing.row[field.key] = after as FieldValue;
+  }
+
+  private productRow(rows: readonly WorkingRow[]): WorkingRow {
+    const row: WorkingRow = { ...rows[0] };
+    for (const key of this.skuFields) row[key] = agreed(rows, key);
+    return row;
+  }
+
+  private agree(row: WorkingRow, things: readonly Thing[]): void {
+    for (const key of this.skuFields)
+      row[key] = agreed(
+        things.map((thing) => thing.row),
+        key,
+      );
+  }
+
+  /** What becomes of a thing: its guards look at every field that its steps made another. Its row is left as the rule leaves it. */
+  private judge(thing: Thing): Outcome {
+    const outcome = this.outcomeOf(thing);
+    for (const [field, before] of thing.before ?? []) {
+      const change = outcome.kind === 'changes' ? outcome.changes.find((one) => one.field === field) : undefined;
+      thing.row[field.key] = change ? change.after : before;
+    }
+    return outcome;
+  }
+
+  private outcomeOf(thing: Thing): Outcome {
+    if (thing.failed) return thing.failed;
+    if (!thing.before) return STAYS;
+    const changes: FieldChange[] = [];
+    for (const [field, before] of thing.before) {
+      let after = thing.row[field.key] ?? null;
+      if (after === before) continue;
+      const told: number[] = [];
+      for (const { place, does, watch } of this.guards.get(field.key) ?? []) {
+        const finding = watch(before, after, thing.row, thing.id);
+        if (finding === undefined) continue;
+        const limit = finding === 'unknown' ? undefined : finding.limit;
+        if (does === 'tell') told.push(place);
+        else if (does === 'trim' && limit !== undefined) after = limit;
+        else return { kind: 'stopped', by: place, isUnknown: finding === 'unknown', field, before, wouldBe: after };
+      }
+      if (after !== before) changes.push({ field, before, after, told });
+    }
+    return changes.length === 0 ? STAYS : { kind: 'changes', changes };
+  }
+}
+
+/** What a rule does to the SKUs of a product, with the rows as it leaves them. */
+export interface Ran {
+  readonly product: { readonly outcome: Outcome; readonly row: Row } | undefined;
+  readonly skus: readonly { readonly outcome: Outcome; readonly row: Row }[];
+}
+
+interface Thing {
+  readonly id: string;
+  readonly kind: 'product' | 'sku';
+  readonly row: WorkingRow;
+  /** What its changed fields were before the first step on each. */
+  before?: Map<Field, FieldValue>;
+  failed?: Extract<Outcome, { kind: 'failed' }>;
+}
+
+/** What all rows have of a field; nothing where they differ. */
+function agreed(rows: readonly WorkingRow[], key: FieldKey): FieldValue {
+  const [first, ...others] = rows;
+  const value = first?.[key] ?? null;
+  return others.every((row) => (row[key] ?? null) === value) ? value : null;
+}
+
+const withFirst = (
+  { slots }: { readonly slots: Readonly<Record<string, { readonly atFirst?: string }>> },
+  said: Readonly<Record<string, string>>,
+): Record<string, string> => ({
+  ...Object.fromEntries(
+    Object.entries(slots).flatMap(([name, { atFirst }]) => (atFirst === undefined ? [] : [[name, atFirst]])),
+  ),
+  ...said,
+});
+
+function readyStep({ do: verb, field: key, slots, where, table }: Step, asking: Asking): ReadyStep {
+  const field = asking.register.get(key);
+  const kind = STEPS[verb];
+  const said = withFirst(kind, slots);
+  const question = where === undefined ? undefined : keptQuestion(where, asking);
+  const isDone = question && ((row: Row) => answers(question, row, asking));
+  if (!table) return { field, isDone, work: kind.prepare(field, said, asking) };
+  const by = asking.register.get(table.by);
+  const find = lookUp(table, by);
+  const works = new Map<string, Work>();
+  const work: Work = (value, row) => {
+    const found = find(row[by.key] ?? null);
+    // What is not in the table is nothing that was asked for.
+    if (found === undefined) return value;
+    let ready = works.get(found);
+    if (!ready) works.set(found, (ready = kind.prepare(field, { ...said, [table.slot]: found }, asking)));
+    return ready(value, row);
+  };
+  return { field, isDone, work };
+}

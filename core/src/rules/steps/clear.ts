@@ -1,0 +1,10 @@
+import { isEditable } from '../../kinds/field.ts';
+import { stepKind } from '../step.ts';
+
+/** Empties a field that may be empty. */
+export const clear = stepKind({
+  sentence: 'clear {field}',
+  slots: {},
+  takes: (field) => isEditable(field) && field.needed === undefined,
+  prepare: () => () => null,
+});

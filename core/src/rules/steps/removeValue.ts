@@ -1,0 +1,37 @@
+import { type FieldKey } from '../../kinds/keys.ts';
+import { isEditable } from '../../kinds/field.ts';
+import { finder, replaced, type Span } from '../../words/spans.ts';
+import { tidied } from '../../words/tidied.ts';
+import { otherField, saysSomething, textOf } from '../slots.ts';
+import { stepKind } from '../step.ts';
+import { hasWords, onWords } from '../text.ts';
+
+/** So many finders are kept; rows have few different brands. */
+const MOST_KEPT = 5_000;
+
+/**
+ * Removes what another field of the row says, such as the brand from the name: whole words only, and also where case, accents,
+ * apostrophes, hyphens or a possessive differ.
+ */
+export const removeValue = stepKind({
+  sentence: 'remove the {from} from {field}',
+  slots: { from: otherField((other, target) => saysSomething(other) && other.key !== target.key, 'brand') },
+  takes: (field) => isEditable(field) && hasWords(field),
+  prepare: (field, { from }, asking) => {
+    const source = asking.register.get(from as FieldKey);
+    const finders = new Map<string, (text: string) => Span[]>();
+    const finderOf = (words: string) => {
+      let find = finders.get(words);
+      if (!find) {
+        if (finders.size >= MOST_KEPT) finders.clear();
+        finders.set(words, (find = finder(words, { wholeWords: true, loosely: true })));
+      }
+      return find;
+    };
+    return onWords(field, asking, (text, row) => {
+      const words = textOf(source, row[source.key] ?? null, asking);
+      const spans = words === '' ? [] : finderOf(words)(text);
+      return spans.length === 0 ? text : tidied(replaced(text, spans, ''));
+    });
+  },
+});

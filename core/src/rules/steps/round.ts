@@ -1,0 +1,19 @@
+import { isEditable } from '../../kinds/field.ts';
+import { type EndingDirection, type EndingName, endingOf, toEnding } from '../../money/endings.ts';
+import { money } from '../../money/money.ts';
+import { amountIn } from '../amounts.ts';
+import { direction, ending, isMoney } from '../slots.ts';
+import { failed, stepKind } from '../step.ts';
+
+/** Takes an amount of money to an ending such as .99; a tie between two goes up. */
+export const round = stepKind({
+  sentence: 'round {field} {direction} to {ending}',
+  slots: { direction, ending },
+  takes: (field) => isEditable(field) && isMoney(field),
+  prepare: (field, slots, { names: { currency } }) => {
+    const ends = endingOf(slots.ending as EndingName, currency);
+    const way = slots.direction as EndingDirection;
+    return (value) =>
+      value === null ? failed('nothing there') : amountIn(field, toEnding(money(BigInt(value)), ends, way));
+  },
+});

@@ -1,0 +1,71 @@
+import { type Field, type FieldKey, type Question, type RunningRule, type WorkingRow } from '@ivory/core';
+import { sql } from 'kysely';
+import { COLUMN_TYPES } from '../db/columnSql.ts';
+import { type Tx } from '../db/connect.ts';
+import { copyOut } from '../db/copy.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { type Shop } from '../range/names.ts';
+
+/** The SKUs of a product that answer, with what the rule reads. */
+export interface ProductRows {
+  readonly product: string;
+  readonly skus: readonly { readonly id: string; readonly row: WorkingRow }[];
+}
+
+/** What stands of a field for a row of the read model; of one that is too long for a row of the sheet, what its own table says. */
+const standingText = (field: Field, shop: Shop) => {
+  if (!field.apart || field.store.in === 'computed') return shelfText(field, shop.register);
+  const { column: _, ...kept } = field;
+  return COLUMN_TYPES[field.type].toText(shelfColumn(kept));
+};
+
+/**
+ * The SKUs that answer a question with what a rule reads, product by product, in batches as they come. A rule that changes SKUs alone
+ * needs none of their neighbours: each comes as it is found. One that reads nothing of SKUs is given one SKU a product.
+ */
+export async function* ruleRows(
+  tx: Tx,
+  question: Question,
+  {
+    fields,
+    changesProducts,
+    changesSkus,
+    readsSkus,
+  }: Pick<RunningRule, 'fields' | 'changesProducts' | 'changesSkus' | 'readsSkus'>,
+  shop: Shop,
+): AsyncGenerator<ProductRows[]> {
+  const keys = fields.map(({ key }) => key);
+  const columns = sql.join([
+    sql.ref('s.product_id'),
+    sql.ref('s.sku_id'),
+    ...fields.map((field) => standingText(field, shop)),
+  ]);
+  const which = sql`from ${SHELF} where ${questionSql(question, shop)}`;
+  const oneEach = changesProducts && !changesSkus && !readsSkus;
+  const query = oneEach
+    ? sql`select distinct on (s.product_id) ${columns} ${which} order by s.product_id`
+    : sql`select ${columns} ${which} order by ${changesProducts ? sql`s.product_id, s.sku_id` : sql`s.sku_id`}`;
+  let last: { product: string; skus: { id: string; row: WorkingRow }[] } | undefined;
+  for await (const rows of copyOut(tx.client, tx.q, query)) {
+    const batch: ProductRows[] = [];
+    for (const cells of rows) {
+      const [product, id] = [cells[0]!, cells[1]!];
+      const sku = { id, row: rowOf(keys, cells) };
+      if (!changesProducts) batch.push({ product, skus: [sku] });
+      else if (last?.product === product) last.skus.push(sku);
+      else {
+        if (last) batch.push(last);
+        last = { product, skus: [sku] };
+      }
+    }
+    yield batch;
+  }
+  if (last) yield [last];
+}
+
+function rowOf(keys: readonly FieldKey[], cells: readonly (string | null)[]): WorkingRow {
+  const row: WorkingRow = {};
+  for (let i = 0; i < keys.length; i++) row[keys[i]!] = cells[i + 2] ?? null;
+  return row;
+}

@@ -1,0 +1,68 @@
+import {
+  type Asking,
+  exampleOf,
+  type FieldKey,
+  type GuardDraft,
+  type GuardKey,
+  GUARDS,
+  parseStep,
+  type Result,
+  type StepDraft,
+  STEPS,
+  type Verb,
+  VERBS,
+} from '@ivory/core';
+import { words } from '../words/en.ts';
+
+/** Verbs as they are offered, by what they are for. */
+export const VERB_GROUPS: readonly { readonly name: string; readonly verbs: readonly Verb[] }[] = [
+  {
+    name: words.rule.groups.amounts,
+    verbs: ['raise', 'lower', 'round', 'round to steps', 'work out', 'for margin', 'for markup', 'keep between'],
+  },
+  { name: words.rule.groups.any, verbs: ['set', 'clear', 'copy', 'move by days'] },
+  {
+    name: words.rule.groups.texts,
+    verbs: [
+      ...(['replace', 'remove', 'remove value', 'put before', 'put after', 'write'] as const),
+      ...(['change case', 'tidy', 'cut', 'replace pattern'] as const),
+    ],
+  },
+  { name: words.rule.groups.several, verbs: ['add', 'take', 'move', 'keep only', 'put first'] },
+];
+
+/** Fields that a verb begins with, where it takes them. */
+const USUAL: readonly FieldKey[] = ['price', 'name', 'tags', 'stage'];
+
+/** A step that nothing is said of yet, on a field that it takes: `wanted`, or one that is usual. */
+export function blankStep(verb: Verb, { register }: Asking, wanted?: FieldKey): StepDraft {
+  const kind = STEPS[verb];
+  const fits = [...(wanted === undefined ? [] : [wanted]), ...USUAL].find((key) => kind.takes(register.get(key)));
+  const field = fits ?? register.goods.find((one) => kind.takes(one))!.key;
+  const others = Object.entries(kind.slots).flatMap(([name, { written, offered, example }]) => {
+    const choices = written === 'field' && offered ? offered(register.get(field), { register } as Asking) : [];
+    return choices.length === 0 ? [] : [[name, choices.includes(example) ? example : choices[0]!]];
+  });
+  return { do: verb, field, texts: Object.fromEntries(others) as Record<string, string>, where: '' };
+}
+
+/** A guard that nothing is said of yet, on the field that the rule changes where it takes it. */
+export function blankGuard(guard: GuardKey, { register }: Asking, wanted: readonly FieldKey[]): GuardDraft {
+  const kind = GUARDS[guard];
+  const field = [...wanted, ...USUAL].find((key) => kind.takes(register.get(key))) ?? 'price';
+  return { guard, field, texts: {}, does: 'stop' };
+}
+
+/** A step as it is typed: a whole sentence, or only how one begins. */
+export function typedStep(text: string, asking: Asking): Result<StepDraft> {
+  const read = parseStep(text, asking);
+  const beginning = text.trim().toLowerCase();
+  if (read.ok || beginning === '') return read;
+  const verb = VERBS.find(
+    (one) => words.rule.verbs[one].startsWith(beginning) || STEPS[one].sentence.startsWith(`${beginning} `),
+  );
+  return verb ? { ok: true, value: blankStep(verb, asking) } : read;
+}
+
+/** Sentences to type, an example of each verb. */
+export const examples = (): readonly string[] => VERBS.map((verb) => exampleOf(STEPS[verb]));

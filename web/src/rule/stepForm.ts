@@ -1,0 +1,101 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { problemWords } from '@ivory/contract';
+import { type DraftTable, isAmount, readStep, type Said, type StepDraft, STEPS, type Verb } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzInputModule } from 'ng-zorro-antd/input';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { SelectLabel } from '../look/selectLabel.ts';
+import { session } from '../state/session.ts';
+import { words } from '../words/en.ts';
+import { SentenceForm } from './sentenceForm.ts';
+import { blankStep, VERB_GROUPS } from './newStep.ts';
+
+/** One step of a rule: its verb, what it says, where it is done, and the table that its value may come from. */
+@Component({
+  selector: 'ivory-step-form',
+  imports: [FormsModule, NzInputModule, NzSelectModule, SelectLabel, SentenceForm],
+  templateUrl: './stepForm.html',
+  styleUrl: './stepForm.less',
+  host: { '(keydown)': 'key($event)' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StepForm {
+  readonly step = input.required<StepDraft>();
+  readonly place = input.required<number>();
+  readonly changed = output<StepDraft>();
+  /** Up by −1, down by 1. */
+  readonly moved = output<-1 | 1>();
+  readonly removed = output();
+
+  protected readonly words = words.rule;
+  protected readonly groups = VERB_GROUPS;
+  private readonly asking = inject(Store).selectSignal(session.selectAsking);
+  protected readonly kind = computed(() => STEPS[this.step().do]);
+  private readonly read = computed(() => readStep(this.step(), this.asking()));
+  protected readonly slotProblems = computed(() => {
+    const { where: _, table: __, ...slots } = this.read().problems;
+    return slots;
+  });
+  protected readonly whereProblem = computed(() => this.problem('where'));
+  protected readonly tableProblem = computed(() => this.problem('table'));
+  /** Asked for, even while nothing is said there yet. */
+  protected readonly hasWhere = linkedSignal(() => this.step().where !== '');
+  protected readonly slots = computed(() => Object.keys(this.kind().slots));
+  protected readonly fields = computed(() => this.asking().register.goods.filter(({ type }) => type !== 'gaps'));
+  protected readonly canHaveBands = computed(() => {
+    const by = this.step().table?.by;
+    const field = by && this.asking().register.find(by);
+    return field ? isAmount(field) : false;
+  });
+
+  private problem(slot: string): string {
+    const problem = this.read().problems[slot];
+    return problem && problem.code !== 'slot-empty' ? problemWords(problem) : '';
+  }
+
+  protected choose(verb: Verb): void {
+    const blank = blankStep(verb, this.asking(), this.step().field);
+    const kept = Object.entries(this.step().texts).filter(([name]) => name in STEPS[verb].slots);
+    const { where } = this.step();
+    this.changed.emit({ ...blank, texts: { ...blank.texts, ...Object.fromEntries(kept) }, where });
+  }
+
+  protected say(said: Said): void {
+    this.changed.emit({ ...this.step(), ...said });
+  }
+
+  protected ask(where: string): void {
+    this.changed.emit({ ...this.step(), where });
+  }
+
+  protected everywhere(): void {
+    this.hasWhere.set(false);
+    this.ask('');
+  }
+
+  protected useTable(): void {
+    const by = this.fields().find(({ key }) => key === 'brand')!.key;
+    this.setTable({ slot: this.slots()[0]!, by, text: '', bands: false });
+  }
+
+  protected changeTable(part: Partial<DraftTable>): void {
+    const { table } = this.step();
+    if (table) this.setTable({ ...table, ...part });
+  }
+
+  private setTable(table: DraftTable): void {
+    this.changed.emit({ ...this.step(), table });
+  }
+
+  protected dropTable(): void {
+    const { table: _, ...rest } = this.step();
+    this.changed.emit(rest);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+    event.preventDefault();
+    this.moved.emit(event.key === 'ArrowUp' ? -1 : 1);
+  }
+}
