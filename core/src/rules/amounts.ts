@@ -3,7 +3,7 @@ import { type Field } from '../kinds/field.ts';
 import { divideRounded } from '../money/divideRounded.ts';
 import { LARGEST_AMOUNT } from '../money/money.ts';
 import { type FieldValue, type ValueTypeKey } from '../values/valueType.ts';
-import { type Failed, failed } from './step.ts';
+import { type Failed, failed, type Work } from './step.ts';
 
 /** Types whose values are amounts: they can be raised, worked out and rounded. */
 const AMOUNTS: readonly ValueTypeKey[] = ['money', 'percent', 'count', 'grams', 'number'];
@@ -29,13 +29,37 @@ function limitsOf({ type, range }: Field): readonly [bigint, bigint] {
   return [0n, LARGEST_COUNT];
 }
 
-/** An amount as a value of a field; fails where the field does not take it. */
-export function amountIn(field: Field, amount: bigint): FieldValue | Failed {
-  const [least, greatest] = limitsOf(field);
+/** Why an amount is no value of a field; undefined where it is one. */
+function outside({ range }: Field, [least, greatest]: readonly [bigint, bigint], amount: bigint): Failed | undefined {
   if (amount < least) return failed(least === 0n ? 'below nothing' : 'out of range');
-  if (amount > greatest) return failed(field.range ? 'out of range' : 'above the largest');
-  return amount.toString();
+  if (amount > greatest) return failed(range ? 'out of range' : 'above the largest');
+  return undefined;
 }
+
+/** An amount as a value of a field; fails where the field does not take it. */
+export const amountIn = (field: Field, amount: bigint): FieldValue | Failed =>
+  outside(field, limitsOf(field), amount) ?? amount.toString();
+
+/** A step that changes an amount by itself, without its row. */
+export type AmountWork = Work & { readonly changes: readonly ((amount: bigint) => bigint)[] };
+
+/** Changes of an amount, one behind the other; each must leave a value of the field. What is empty has nothing to start from. */
+export function onAmount(field: Field, ...changes: readonly ((amount: bigint) => bigint)[]): AmountWork {
+  const limits = limitsOf(field);
+  const work: Work = (value) => {
+    if (value === null) return failed('nothing there');
+    let amount = BigInt(value);
+    for (const change of changes) {
+      amount = change(amount);
+      const why = outside(field, limits, amount);
+      if (why) return why;
+    }
+    return amount.toString();
+  };
+  return Object.assign(work, { changes });
+}
+
+export const isAmountWork = (work: Work): work is AmountWork => 'changes' in work;
 
 /** An amount in the units of another field, rounded once, half away from zero. */
 export function converted(amount: bigint, from: bigint, to: bigint): bigint {

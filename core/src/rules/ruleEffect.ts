@@ -1,9 +1,10 @@
 import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
 import { grossMargin } from '../money/margin.ts';
-import { money } from '../money/money.ts';
+import { money, type Money } from '../money/money.ts';
 import { type BarPlace, type PricedRow, Spread, standsIn } from '../money/spread.ts';
 import { type Row } from '../question/row.ts';
+import { type FieldValue } from '../values/valueType.ts';
 import { FieldSpread } from './fieldSpread.ts';
 import { changedBy, isPriced, type Rule } from './rule.ts';
 import { type FieldChange, type Outcome } from './runRule.ts';
@@ -87,8 +88,9 @@ export class RuleEffect {
         if (staysBelow(floor, outcome.changes, row)) this.guards[place]!.below++;
     }
     if (this.prices && kind === 'sku') {
-      this.prices.add(pricedRow(row, changesOf(outcome), 'before'), 'before');
-      this.prices.add(pricedRow(row, [], 'after'), 'after');
+      const after = pricedRow(row);
+      this.prices.add(outcome.kind === 'changes' ? pricedBefore(after, outcome.changes) : after, 'before');
+      this.prices.add(after, 'after');
     }
     for (const spread of this.fields)
       if (spread.field.kind === kind) {
@@ -157,7 +159,7 @@ export function isCounted(
 ): boolean {
   if (!('of' in count) || 'bar' in count) {
     if ('field' in count) return isInBar(count, kind, row, asking);
-    return kind === 'sku' && standsIn(count, pricedRow(row, [], 'after'), asking.names.currency);
+    return kind === 'sku' && standsIn(count, pricedRow(row), asking.names.currency);
   }
   switch (count.of) {
     case 'contrary':
@@ -187,15 +189,21 @@ function isInBar(
   return new FieldSpread(field, asking).barsOf(row[field.key] ?? null).includes(bar);
 }
 
-function pricedRow(row: Row, changes: readonly FieldChange[], side: 'before' | 'after'): PricedRow {
-  const amount = (key: 'price' | 'cost') => {
-    const change = changes.find(({ field }) => field.key === key);
-    const value = change ? change[side] : (row[key] ?? null);
-    return value === null ? null : money(BigInt(value));
-  };
-  return { price: amount('price'), cost: amount('cost'), taxRate: Number(row.taxRate ?? 0) };
+const amountOf = (value: FieldValue | undefined): Money | null => (value == null ? null : money(BigInt(value)));
+const pricedRow = ({ price, cost, taxRate }: Row): PricedRow => ({
+  price: amountOf(price),
+  cost: amountOf(cost),
+  taxRate: Number(taxRate ?? 0),
+});
+
+/** What an SKU was before its changes. */
+function pricedBefore(after: PricedRow, changes: readonly FieldChange[]): PricedRow {
+  let { price, cost } = after;
+  for (const { field, before } of changes)
+    if (field.key === 'price') price = amountOf(before);
+    else if (field.key === 'cost') cost = amountOf(before);
+  return { price, cost, taxRate: after.taxRate };
 }
-const changesOf = (outcome: Outcome): readonly FieldChange[] => (outcome.kind === 'changes' ? outcome.changes : []);
 
 /** Which way the first step that raises or lowers a field says. */
 function directionsOf({ steps }: Rule, { register }: Asking): ReadonlyMap<Field, 'up' | 'down'> {

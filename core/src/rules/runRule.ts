@@ -5,6 +5,7 @@ import { answers } from '../question/evaluate.ts';
 import { keptQuestion } from '../question/kept.ts';
 import { type Row } from '../question/row.ts';
 import { type FieldValue } from '../values/valueType.ts';
+import { isAmountWork, onAmount } from './amounts.ts';
 import { type Beside, type Watch } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { changedBy, fieldsOfRule, type Rule } from './rule.ts';
@@ -39,6 +40,8 @@ export type Outcome =
   | { readonly kind: 'failed'; readonly why: Failure; readonly field: Field; readonly before: FieldValue };
 
 const STAYS: Outcome = { kind: 'stays' };
+const NONE: readonly never[] = [];
+const NOTHING_TOLD: number[] = [];
 
 interface ReadyStep {
   readonly field: Field;
@@ -82,7 +85,7 @@ export class RunningRule {
     this.changesSkus = changed.some(({ kind }) => kind === 'sku') || changed.length === 0;
     this.skuFields = this.fields.filter(({ kind }) => kind === 'sku').map(({ key }) => key);
     this.readsSkus = this.changesProducts && this.skuFields.length > 0;
-    this.steps = rule.steps.map((step) => readyStep(step, asking));
+    this.steps = joined(rule.steps.map((step) => readyStep(step, asking)));
     const guards = new Map<FieldKey, ReadyGuard[]>();
     for (const [place, { guard, field: key, slots, does }] of rule.guards.entries()) {
       const kind = GUARDS[guard];
@@ -123,11 +126,12 @@ export class RunningRule {
     const why =
       after instanceof Failed ? after.why : this.beside.follows(field, thing.id) ? 'follows others' : undefined;
     if (why !== undefined) {
-      thing.failed = { kind: 'failed', why, field, before: thing.before?.get(field) ?? value };
+      const before = thing.before?.find((one) => one.field === field)?.before ?? value;
+      thing.failed = { kind: 'failed', why, field, before };
       return;
     }
-    thing.before ??= new Map();
-    if (!thing.before.has(field)) thing.before.set(field, value);
+    if (!thing.before) thing.before = [{ field, before: value }];
+    else if (!thing.before.some((one) => one.field === field)) thing.before.push({ field, before: value });
     thing.row[field.key] = after as FieldValue;
   }
 
@@ -148,7 +152,7 @@ export class RunningRule {
   /** What becomes of a thing: its guards look at every field that its steps made another. Its row is left as the rule leaves it. */
   private judge(thing: Thing): Outcome {
     const outcome = this.outcomeOf(thing);
-    for (const [field, before] of thing.before ?? []) {
+    for (const { field, before } of thing.before ?? NONE) {
       const change = outcome.kind === 'changes' ? outcome.changes.find((one) => one.field === field) : undefined;
       thing.row[field.key] = change ? change.after : before;
     }
@@ -159,15 +163,15 @@ export class RunningRule {
     if (thing.failed) return thing.failed;
     if (!thing.before) return STAYS;
     const changes: FieldChange[] = [];
-    for (const [field, before] of thing.before) {
+    for (const { field, before } of thing.before) {
       let after = thing.row[field.key] ?? null;
       if (after === before) continue;
-      const told: number[] = [];
-      for (const { place, does, watch } of this.guards.get(field.key) ?? []) {
+      let told: number[] = NOTHING_TOLD;
+      for (const { place, does, watch } of this.guards.get(field.key) ?? NONE) {
         const finding = watch(before, after, thing.row, thing.id);
         if (finding === undefined) continue;
         const limit = finding === 'unknown' ? undefined : finding.limit;
-        if (does === 'tell') told.push(place);
+        if (does === 'tell') told = [...told, place];
         else if (does === 'trim' && limit !== undefined) after = limit;
         else return { kind: 'stopped', by: place, isUnknown: finding === 'unknown', field, before, wouldBe: after };
       }
@@ -187,8 +191,8 @@ interface Thing {
   readonly id: string;
   readonly kind: 'product' | 'sku';
   readonly row: WorkingRow;
-  /** What its changed fields were before the first step on each. */
-  before?: Map<Field, FieldValue>;
+  /** What its changed fields were before the first step on each; few, so that they are looked through. */
+  before?: { readonly field: Field; readonly before: FieldValue }[];
   failed?: Extract<Outcome, { kind: 'failed' }>;
 }
 
@@ -208,6 +212,19 @@ const withFirst = (
   ),
   ...said,
 });
+
+/** Steps that change the same amount one behind the other are one, which reads and writes it once. */
+function joined(steps: readonly ReadyStep[]): ReadyStep[] {
+  const out: ReadyStep[] = [];
+  for (const step of steps) {
+    const last = out.at(-1);
+    const isMore = last?.field === step.field && !last.isDone && !step.isDone;
+    if (isMore && isAmountWork(last.work) && isAmountWork(step.work))
+      out[out.length - 1] = { ...last, work: onAmount(step.field, ...last.work.changes, ...step.work.changes) };
+    else out.push(step);
+  }
+  return out;
+}
 
 function readyStep({ do: verb, field: key, slots, where, table }: Step, asking: Asking): ReadyStep {
   const field = asking.register.get(key);

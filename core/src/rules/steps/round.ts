@@ -1,9 +1,9 @@
 import { isEditable } from '../../kinds/field.ts';
 import { type EndingDirection, type EndingName, endingOf, toEnding } from '../../money/endings.ts';
 import { money } from '../../money/money.ts';
-import { amountIn } from '../amounts.ts';
+import { onAmount } from '../amounts.ts';
 import { direction, ending, isMoney } from '../slots.ts';
-import { failed, stepKind } from '../step.ts';
+import { stepKind } from '../step.ts';
 
 /** Takes an amount of money to an ending such as .99; a tie between two goes up. */
 export const round = stepKind({
@@ -13,7 +13,6 @@ export const round = stepKind({
   prepare: (field, slots, { names: { currency } }) => {
     const ends = endingOf(slots.ending as EndingName, currency);
     const way = slots.direction as EndingDirection;
-    return (value) =>
-      value === null ? failed('nothing there') : amountIn(field, toEnding(money(BigInt(value)), ends, way));
+    return onAmount(field, (amount) => toEnding(money(amount), ends, way));
   },
 });

@@ -1,8 +1,8 @@
 import { isEditable } from '../../kinds/field.ts';
 import { bad } from '../../problems/problem.ts';
-import { amountIn, isAmount } from '../amounts.ts';
+import { isAmount, onAmount } from '../amounts.ts';
 import { direction, type Slot, value } from '../slots.ts';
-import { failed, stepKind } from '../step.ts';
+import { stepKind } from '../step.ts';
 
 const size: Slot = {
   ...value,
@@ -33,7 +33,6 @@ export const roundToSteps = stepKind({
   takes: (field) => isEditable(field) && isAmount(field),
   prepare: (field, slots) => {
     const step = BigInt(slots.size);
-    return (value) =>
-      value === null ? failed('nothing there') : amountIn(field, toMultiple(BigInt(value), step, slots.direction));
+    return onAmount(field, (amount) => toMultiple(amount, step, slots.direction));
   },
 });
