@@ -341,8 +341,9 @@ export const removeThings = call('POST', '/api/hand/things/remove', {
 
 /** Takes the last edit out of the proof in hand. */
 export const undoEdit = call('POST', '/api/hand/undo', { answer: summaryOrNothing });
+/** Puts what a rule changes into the proof in hand; `kept` is the rule that it is kept as, whose run is noted. */
 export const putRule = call('POST', '/api/hand/rule', {
-  body: z.object({ question: questionText, title: z.string().max(1_000), rule: ruleSchema }),
+  body: z.object({ question: questionText, title: z.string().max(1_000), rule: ruleSchema, kept: idSchema.optional() }),
   answer: summaryOrNothing,
 });
 
@@ -403,4 +404,5 @@ export const takeBack = call('POST', '/api/journal/:id/take-back', {
 
 export * from './exchangeCalls.ts';
 export * from './goodsCalls.ts';
+export * from './keptCalls.ts';
 export * from './shopCalls.ts';

@@ -14,6 +14,7 @@ export {
   type WantedLine,
 } from './calls.ts';
 export * from './events.ts';
+export { type KeptRule } from './keptCalls.ts';
 export * from './problemDetails.ts';
 export * from './schemas.ts';
 export * from './words/problems.en.ts';

@@ -174,6 +174,10 @@ export const spineSchema = z.object({
   assortments: z.record(idSchema, z.number()),
   /** SKUs with each gap, under the question. */
   gaps: z.array(z.object({ gap: z.string(), name: z.string(), skus: z.number() })),
+  /** Sets that are kept, with the SKUs of each whatever the question; one that does not read any more has no question. */
+  sets: z.array(
+    z.object({ id: idSchema, name: z.string(), note: z.string(), question: z.string().nullable(), skus: z.number() }),
+  ),
 });
 export type SpineCounts = z.infer<typeof spineSchema>;
 

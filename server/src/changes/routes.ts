@@ -116,7 +116,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
     return hand();
   });
   serve(app, calls.putRule, async ({ body }) => {
-    await putRule(db, person.id, body.question, body.title, body.rule);
+    await putRule(db, person.id, body);
     return hand();
   });
 }

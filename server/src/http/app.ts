@@ -3,6 +3,7 @@ import { secureHeaders } from 'hono/secure-headers';
 import { bodyLimit } from 'hono/body-limit';
 import { changeRoutes } from '../changes/routes.ts';
 import { exchangeRoutes } from '../exchange/routes.ts';
+import { keptRoutes } from '../kept/routes.ts';
 import { jobRoutes } from '../jobs/routes.ts';
 import { outletRoutes } from '../outlets/routes.ts';
 import { pictureRoutes } from '../pictures/routes.ts';
@@ -47,6 +48,7 @@ export function makeApp(house: House): Hono {
   rangeRoutes(app, house);
   changeRoutes(app, house);
   exchangeRoutes(app, house);
+  keptRoutes(app, house);
   jobRoutes(app, house);
   outletRoutes(app, house);
   pictureRoutes(app, house);

@@ -4,6 +4,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { memberSql, questionSql } from '../db/questionSql.ts';
 import { hasGap, SHELF } from '../db/shelfSql.ts';
+import { keptSets } from '../kept/keptSets.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
 
@@ -11,11 +12,12 @@ import { readShop, type Shop } from './names.ts';
 export async function countSpine(db: Db, text: string): Promise<SpineCounts> {
   const shop = await readShop(db);
   const condition = questionSql(ask(text, shop).question, shop);
-  const [products, gaps] = await Promise.all([
+  const [products, gaps, sets] = await Promise.all([
     countProducts(db, condition, shop),
     countGaps(db, condition, shop.register.get('gap'), shop),
+    keptSets(db, shop),
   ]);
-  return { ...products, gaps };
+  return { ...products, gaps, sets };
 }
 
 /** Distinct products in each category and below, and in each assortment, in one reading of the shop. */

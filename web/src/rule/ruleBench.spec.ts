@@ -65,7 +65,10 @@ const effect: Effect = {
 describe('the rule bench', () => {
   let api: FakeApi;
   beforeEach(() => {
-    api = new FakeApi().answer(calls.previewRule, effect).answer(calls.openList, { question: 'list is "X"', skus: 3 });
+    api = new FakeApi()
+      .answer(calls.previewRule, effect)
+      .answer(calls.openList, { question: 'list is "X"', skus: 3 })
+      .answer(calls.listRules, { rules: [] });
   });
 
   const previews = () => api.inputsOf(calls.previewRule);

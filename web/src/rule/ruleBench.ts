@@ -14,8 +14,9 @@ import {
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { calls, type Effect, problemWords } from '@ivory/contract';
+import { calls, type Effect, type KeptRule, problemWords } from '@ivory/contract';
 import {
+  draftOfRule,
   type EffectCount,
   GUARD_KEYS,
   type GuardDraft,
@@ -49,6 +50,7 @@ import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { EffectView } from './effectView.ts';
 import { GuardForm } from './guardForm.ts';
+import { KeptRules } from './keptRules.ts';
 import { blankGuard, blankStep, examples, typedStep } from './newStep.ts';
 import { StepForm } from './stepForm.ts';
 
@@ -63,6 +65,7 @@ const WITHIN = /^within\s+/i;
     EffectView,
     FormsModule,
     GuardForm,
+    KeptRules,
     NzButtonModule,
     NzInputModule,
     NzSelectModule,
@@ -93,6 +96,7 @@ export class RuleBench {
 
   private readonly begun = this.store.selectSignal(ruleDraft.selectRuleDraftState);
   protected readonly draft = computed((): RuleDraft => this.begun().draft ?? this.afresh());
+  protected readonly kept = computed(() => this.begun().kept);
   /** The rows that the rule was begun on, when others are the working set since. */
   protected readonly begunOn = computed(() => {
     const { draft, question } = this.begun();
@@ -245,6 +249,19 @@ export class RuleBench {
     if (read.ok) this.change(read.value);
   }
 
+  /** A kept rule comes with its own rows, where it has some. */
+  protected take({ id, rule, question }: KeptRule): void {
+    this.text.set(undefined);
+    this.store.dispatch(RuleActions.held({ kept: id }));
+    const draft = draftOfRule(rule, this.asking());
+    this.store.dispatch(RuleActions.typed({ draft, question: question ?? this.set().question }));
+    if (question !== null) this.store.dispatch(WorkingSetActions.ask({ question }));
+  }
+
+  protected hold(kept: string | null): void {
+    this.store.dispatch(RuleActions.held({ kept }));
+  }
+
   protected takeRowsAgain(): void {
     this.store.dispatch(WorkingSetActions.ask({ question: this.begun().question }));
   }
@@ -268,7 +285,9 @@ export class RuleBench {
     this.isPutting.set(true);
     const { question } = this.set();
     const title = words.rule.titled(ruleSentence(this.draft(), this.asking()), question).slice(0, LONGEST_TITLE);
-    this.inTurn.run(this.api.call(calls.putRule, { body: { question, title, rule } })).subscribe({
+    const kept = this.kept();
+    const body = { question, title, rule, ...(kept !== null && { kept }) };
+    this.inTurn.run(this.api.call(calls.putRule, { body })).subscribe({
       next: ({ proof }) => {
         this.isPutting.set(false);
         this.store.dispatch(RuleActions.done());

@@ -11,6 +11,7 @@ describe('the spine', () => {
   const spine = {
     categories: { '1': 1234, '2': 7 },
     assortments: { '1': 12 },
+    sets: [],
     gaps: [
       { gap: 'no weight', name: 'no weight', skus: 12 },
       { gap: 'no GTIN', name: 'no GTIN', skus: 0 },

@@ -8,11 +8,12 @@ import { whole } from '../words/numbers.ts';
 import { AssortmentLines } from './assortmentLines.ts';
 import { categoriesIn } from './categoriesIn.ts';
 import { CategoryTree } from './categoryTree.ts';
+import { KeptSets } from './keptSets.ts';
 
 /** The rail at the left: where things lie and what is missing, each with its count under the present question. */
 @Component({
   selector: 'ivory-spine',
-  imports: [AssortmentLines, CategoryTree],
+  imports: [AssortmentLines, CategoryTree, KeptSets],
   templateUrl: './spine.html',
   styleUrl: './spine.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

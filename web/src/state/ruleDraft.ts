@@ -5,6 +5,8 @@ export const RuleActions = createActionGroup({
   source: 'Rule',
   events: {
     Typed: props<{ draft: RuleDraft; question: string }>(),
+    /** A rule that is kept is at hand, or the one at hand is kept from now on; none, it is not any more. */
+    Held: props<{ kept: string | null }>(),
     /** It was put into the proof: the next one starts afresh. */
     Done: emptyProps(),
   },
@@ -15,15 +17,18 @@ interface RuleDraftState {
   readonly draft: RuleDraft | null;
   /** The rows that it was typed for. */
   readonly question: string;
+  /** The rule that it is kept as. */
+  readonly kept: string | null;
 }
-const NONE: RuleDraftState = { draft: null, question: '' };
+const NONE: RuleDraftState = { draft: null, question: '', kept: null };
 
 /** The rule that was begun: it stays while somebody looks at the rows behind its numbers. */
 export const ruleDraft = createFeature({
   name: 'ruleDraft',
   reducer: createReducer(
     NONE,
-    on(RuleActions.typed, (_, { draft, question }) => ({ draft, question })),
+    on(RuleActions.typed, (state, { draft, question }) => ({ ...state, draft, question })),
+    on(RuleActions.held, (state, { kept }) => ({ ...state, kept })),
     on(RuleActions.done, () => NONE),
   ),
 });

@@ -32,6 +32,8 @@ export const WorkingSetActions = createActionGroup({
     /** Nothing was found: what may have been meant. */
     Guessed: props<{ near: NearQuestions }>(),
     Counted: props<{ spine: SpineCounts }>(),
+    /** What stands in the spine is another than before. */
+    'Count again': emptyProps(),
   },
 });
 
@@ -176,10 +178,12 @@ export const askNear = createEffect(
 );
 
 export const countSpine = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
-      ofType(WorkingSetActions.answered),
-      switchMap(({ answer: { question } }) =>
+      ofType(WorkingSetActions.answered, WorkingSetActions.countAgain),
+      withLatestFrom(store.select(workingSet.selectAnswer)),
+      map(([, answer]) => answer?.question ?? ''),
+      switchMap((question) =>
         whenIdle().pipe(
           switchMap(() => api.call(calls.countSpine, { body: { question } })),
           map((spine) => WorkingSetActions.counted({ spine })),

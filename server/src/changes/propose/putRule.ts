@@ -1,5 +1,7 @@
-import { type Field, type FieldChange, money, moneyExaminer, type Rule, type Row, type RunningRule } from '@ivory/core';
+import { type Field, type FieldChange, money, moneyExaminer, type Row, type RunningRule } from '@ivory/core';
 import { sql } from 'kysely';
+import { type BodyOf, type calls } from '@ivory/contract';
+import { noteRun } from '../../kept/keptRules.ts';
 import { copyIn } from '../../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../../db/connect.ts';
 import { readyRule } from '../../rules/readyRule.ts';
@@ -12,7 +14,11 @@ import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /** Puts what a rule changes into the proof in hand, over the whole set. It works from the values that stand in the shop. */
-export async function putRule(db: Db, person: string, text: string, title: string, rule: Rule): Promise<void> {
+export async function putRule(
+  db: Db,
+  person: string,
+  { question: text, title, rule, kept }: BodyOf<typeof calls.putRule>,
+): Promise<void> {
   await inTwoTransactions(db, async (reading, tx) => {
     const shop = await readShop(reading);
     const { question } = ask(text, shop);
@@ -29,8 +35,15 @@ export async function putRule(db: Db, person: string, text: string, title: strin
       await planForLines(tx, proof);
       if (!isAlone || running.changed.some(isExamined)) await examineProof(tx, proof, shop.settings);
     }
+    if (kept !== undefined) await noteRun(tx, kept, await linesOfEdit(tx, proof, edit));
     await putAwayWhenEmpty(tx, proof);
   });
+}
+
+async function linesOfEdit(tx: Tx, proof: string, edit: number): Promise<number> {
+  const { rows } = await sql<{ lines: number }>`
+    select count(*)::int as lines from proof_line where proof_id = ${proof} and edit_no = ${edit}`.execute(tx.q);
+  return rows[0]!.lines;
 }
 
 /** Fields of which there may be something to look at. */

@@ -17,6 +17,7 @@ import * as levelsOfPlaces from './015_levels_of_places.ts';
 import * as rowsByProduct from './016_rows_by_product.ts';
 import * as variantsAndFiles from './017_variants_and_files.ts';
 import * as sizesOfPictures from './018_sizes_of_pictures.ts';
+import * as kept from './019_kept.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -38,4 +39,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '016_rows_by_product': rowsByProduct,
   '017_variants_and_files': variantsAndFiles,
   '018_sizes_of_pictures': sizesOfPictures,
+  '019_kept': kept,
 };

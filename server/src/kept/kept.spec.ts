@@ -1,0 +1,74 @@
+import { calls } from '@ivory/contract';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+describe('what is kept under names', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  const sets = async () => (await house.call(calls.countSpine, { body: { question: '' } })).sets;
+  const keepSet = (name: string, question: string, more: { id?: string; note?: string } = {}) =>
+    house.call(calls.keepSet, { body: { name, question, ...more } });
+  const rules = async () => (await house.call(calls.listRules)).rules;
+
+  it('a set is asked for by its question, with its count as it is now', async () => {
+    const { id } = await keepSet('Cheap ink', 'in Ink price < 5', { note: 'For the front table' });
+    const count = (await house.call(calls.answerQuestion, { body: { question: 'in Ink price < 5' } })).counts.skus;
+    expect(await sets()).toEqual([
+      { id, name: 'Cheap ink', note: 'For the front table', question: 'in Ink regular price < 5.00', skus: count },
+    ]);
+    await house.land((await house.set('category', '1', 'name', 'Inks')).id);
+    expect((await sets())[0]!.question)
+      .withContext('it follows what it names')
+      .toBe('in Inks regular price < 5.00');
+    await keepSet('Cheap inks', 'price < 6', { id });
+    expect((await sets()).map(({ name, question }) => [name, question])).toEqual([['Cheap inks', 'regular price < 6.00']]);
+    await house.call(calls.forgetSet, { params: { id } });
+    await house.call(calls.forgetSet, { params: { id } });
+    expect(await sets()).toEqual([]);
+  });
+
+  it('has each name once, and only what reads', async () => {
+    await keepSet('Cheap', 'price < 5');
+    expect((await refusalOf(keepSet('CHEAP', 'price < 6'))).title).toContain('CHEAP');
+    expect((await refusalOf(keepSet('Odd', 'in Inc'))).places![0]!.code).toBe('category-unknown');
+    expect((await refusalOf(keepSet(' ', ''))).status).toBe(422);
+    expect((await refusalOf(keepSet('Gone', '', { id: '999' }))).status).toBe(404);
+  });
+
+  it('a rule is kept with its rows, and tells when it was run and what it then changed', async () => {
+    const rule = await house.rule('raise regular price by 4 %\nwithin regular price at most 900');
+    const { id } = await house.call(calls.keepRule, {
+      body: { name: 'Spring prices', question: 'in Ink', rule, note: 'Each March' },
+    });
+    expect(await rules()).toEqual([
+      { id, name: 'Spring prices', note: 'Each March', question: 'in Ink', rule, runs: [] } as never,
+    ]);
+    const { proof } = await house.call(calls.putRule, { body: { question: 'in Ink', title: 'Up', rule, kept: id } });
+    const [kept] = await rules();
+    expect(kept!.runs.map(({ changes }) => changes)).toEqual([proof!.lines]);
+    expect(Math.abs(Date.parse(kept!.runs[0]!.at) - Date.now())).toBeLessThan(60_000);
+    const again = await house.call(calls.keepRule, {
+      body: { id, name: 'Spring prices', question: null, rule, note: '' },
+    });
+    expect(again.id).toBe(id);
+    expect((await rules())[0]!.question).toBeNull();
+    await house.call(calls.forgetRule, { params: { id } });
+    expect(await rules()).toEqual([]);
+  });
+
+  it('a rule that names what is gone says so when it is run, and is not kept so', async () => {
+    await house.call(calls.makeThings, { body: { kind: 'tag', things: [{ name: 'Passing' }] } });
+    await house.land((await house.call(calls.getHandProof)).proof!.id);
+    const rule = await house.rule('add Passing to tags');
+    const { id } = await house.call(calls.keepRule, { body: { name: 'Tag', question: null, rule } });
+    const tag = rule.steps[0]!.slots['values']!;
+    await house.call(calls.removeThings, { body: { kind: 'tag', ids: [tag], into: null } });
+    await house.land((await house.call(calls.getHandProof)).proof!.id);
+    expect((await rules()).map((one) => one.id)).toEqual([id]);
+    const run = house.call(calls.putRule, { body: { question: '', title: 'Tag', rule } });
+    expect((await refusalOf(run)).title).toBe('The rule cannot be run.');
+    const kept = house.call(calls.keepRule, { body: { name: 'Tag 2', question: null, rule } });
+    expect((await refusalOf(kept)).status).toBe(422);
+  });
+});

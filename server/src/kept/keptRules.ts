@@ -1,0 +1,74 @@
+import { type BodyOf, type calls, type KeptRule } from '@ivory/contract';
+import { keepQuestion, keptQuestion, printQuestion, problemsOfRule, type Rule } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { ask } from '../range/ask.ts';
+import { readShop } from '../range/names.ts';
+import { Refusal } from '../refusal.ts';
+import { refuseNameInUse } from './keptSets.ts';
+
+/** So many runs of a rule are told. */
+const RUNS = 5;
+
+/** Keeps a rule under a name, with the rows that it is for where it has its own. Refuses one that cannot be run. */
+export async function keepRule(db: Db, person: string, kept: BodyOf<typeof calls.keepRule>): Promise<{ id: string }> {
+  return inTransaction(db, async (tx) => {
+    const shop = await readShop(tx);
+    const problems = problemsOfRule(kept.rule, shop);
+    if (problems.length > 0) throw new Refusal('not valid', 'The rule was not kept.', problems);
+    const question = kept.question === null ? null : keepQuestion(ask(kept.question, shop).question);
+    await refuseNameInUse(tx, 'kept_rule', kept.name, kept.id);
+    const values = [
+      sql`${kept.name}`,
+      sql`${question}`,
+      sql`${JSON.stringify(kept.rule)}::jsonb`,
+      sql`${kept.note}`,
+      sql`${person}`,
+    ];
+    const { rows } = await sql<{ id: string }>`${
+      kept.id === undefined
+        ? sql`insert into kept_rule (name, question, rule, note, person_id) values (${sql.join(values)}) returning id`
+        : sql`update kept_rule set (name, question, rule, note, person_id, kept_at) = (${sql.join(values)}, now())
+            where id = ${kept.id} returning id`
+    }`.execute(tx.q);
+    if (!rows[0]) throw new Refusal('not found', 'This rule is not kept any more.');
+    return rows[0];
+  });
+}
+
+/** The rules that are kept, by their names, with when each was run. */
+export async function listRules(db: Db): Promise<{ rules: KeptRule[] }> {
+  const shop = await readShop(db);
+  const { rows } = await sql<{
+    id: string;
+    name: string;
+    note: string | null;
+    question: string | null;
+    rule: Rule;
+    runs: KeptRule['runs'] | null;
+  }>`
+    select id, name, note, question, rule, (
+      select json_agg(json_build_object('at', to_char(r.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'changes', r.changes) order by r.at desc)
+      from (select at, changes from kept_rule_run where rule_id = k.id order by at desc limit ${RUNS}) r) as runs
+    from kept_rule k order by name_key`.execute(db.q);
+  return {
+    rules: rows.map(({ note, question, runs, ...row }) => {
+      const tree = question === null ? undefined : keptQuestion(question, shop);
+      return {
+        ...row,
+        rule: row.rule,
+        note: note ?? '',
+        question: tree ? printQuestion(tree, shop) : null,
+        runs: runs ?? [],
+      };
+    }),
+  };
+}
+
+/** Notes that a rule was put into the proof; of one that was forgotten meanwhile nothing is noted. */
+export async function noteRun({ q }: Tx, rule: string, changes: number): Promise<void> {
+  await sql`
+    insert into kept_rule_run (rule_id, at, changes) select id, clock_timestamp(), ${changes} from kept_rule where id = ${rule}`.execute(
+    q,
+  );
+}
