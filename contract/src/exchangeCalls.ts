@@ -1,8 +1,8 @@
-import { FEED_FIELD_KEYS, MATCHED_BY, STAGES } from '@ivory/core';
+import { FEED_FIELD_KEYS, type FieldKey, MATCHED_BY, STAGES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { outletSettingsSchema } from './outletSettings.ts';
-import { done, fieldKeySchema, idParams, idSchema, windowQuery, workSchema } from './schemas.ts';
+import { done, fieldKeySchema, idParams, idSchema, questionText, windowQuery, workSchema } from './schemas.ts';
 
 // Files that come in, feeds that go out, and the work that both are.
 
@@ -118,4 +118,27 @@ export const deliver = call('POST', '/api/outlets/:id/deliveries', {
   params: idParams,
   body: z.object({ handOver: z.boolean() }),
   answer: z.object({ work: workSchema }),
+});
+
+/**
+ * The SKUs of a question as a CSV file: their codes and the columns that are named, in their order and in the order of the sheet. An
+ * import of the file changes nothing, and of a file that was changed only what was changed.
+ */
+export const takeOut = call('GET', '/api/take-out.csv', {
+  query: z.object({
+    question: questionText.default(''),
+    columns: z
+      .string()
+      .max(4_000)
+      .transform((text) => text.split(',').filter(Boolean) as FieldKey[]),
+    sort: fieldKeySchema.default('name'),
+    down: z
+      .enum(['true', 'false'])
+      .default('false')
+      .transform((text) => text === 'true'),
+    separator: z.enum(['comma', 'semicolon', 'tab']).default('comma'),
+    decimalSign: z.enum(['.', ',']).default('.'),
+    encoding: z.enum(['utf-8', 'utf-16le']).default('utf-8'),
+  }),
+  answer: z.never(),
 });

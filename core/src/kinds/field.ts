@@ -93,11 +93,15 @@ export interface Field {
 /** Whether a person or an import may change it; the others follow from it or come from outlets. */
 export const isEditable = (field: Field): boolean => field.store.in !== 'computed' && field.onlyAtFirst === undefined;
 
+/** Whether the values of a field are products or SKUs, whose codes are too many to be read with the names of the shop. */
+export const holdsOtherGoods = ({ type }: Pick<Field, 'type'>): boolean => type === 'products' || type === 'parts';
+
 /** What is given by hand: an order of products, the parts of a set, pictures. */
 const BY_HAND: readonly ValueTypeKey[] = ['products', 'parts', 'pictures', 'picture'];
 
-/** Whether a file may bring its values. */
-export const isTakenIn = (field: Field): boolean => isEditable(field) && !BY_HAND.includes(field.type);
+/** Whether a file may bring its values; that goods are cleared away is done by hand too. */
+export const isTakenIn = (field: Field): boolean =>
+  isEditable(field) && !BY_HAND.includes(field.type) && field.key !== 'clearedAway';
 
 /** The scope of a field's values: `0` where they have none. */
 export const scopeOf = (key: string): string => (key.includes('@') ? key.slice(key.indexOf('@') + 1) : '0');

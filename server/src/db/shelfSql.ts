@@ -51,6 +51,13 @@ export function shelfText(field: Field, register: Register): RawBuilder<string |
   return sql<string | null>`${shelfColumn(field)}::text`;
 }
 
+/** A field in canonical text, for a row; of one that is too long for a row of the sheet, what its own table says. */
+export function wholeText(field: Field, register: Register): RawBuilder<string | null> {
+  if (!field.apart || field.store.in === 'computed') return shelfText(field, register);
+  const { column: _, ...kept } = field;
+  return COLUMN_TYPES[field.type].toText(shelfColumn(kept));
+}
+
 const gapBit = (gap: string) => sql.lit(bitOf(gap as Gap));
 const isBuiltIn = (gap: string): gap is Gap => (GAPS as readonly string[]).includes(gap);
 

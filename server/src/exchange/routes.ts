@@ -1,7 +1,9 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
-import { csvDownload } from '../http/csvDownload.ts';
+import { stream } from 'hono/streaming';
+import { csvDownload, csvHeaders } from '../http/csvDownload.ts';
+import { takeOut } from './takeOut.ts';
 import { parsedTexts, sentName, serve } from '../http/route.ts';
 import { chooseHeadings } from './chooseHeadings.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
@@ -28,6 +30,13 @@ export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): 
     return { work };
   });
   serve(app, calls.getImportRows, ({ params, query }) => importRows(db, params.id, query));
+  app.get(calls.takeOut.path, async (c) => {
+    const asked = parsedTexts(calls.takeOut.query, c.req.query());
+    const write = await takeOut(db, asked);
+    const { name } = await readShop(db);
+    csvHeaders(c, name, asked.encoding);
+    return stream(c, (out) => write((piece) => out.write(piece)));
+  });
   app.get('/api/imports/:id/results.csv', async (c) => {
     const { id } = parsedTexts(calls.getImport.params, c.req.param());
     const { fileName } = await getImport(db, id);

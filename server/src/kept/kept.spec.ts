@@ -22,7 +22,9 @@ describe('what is kept under names', () => {
       .withContext('it follows what it names')
       .toBe('in Inks regular price < 5.00');
     await keepSet('Cheap inks', 'price < 6', { id });
-    expect((await sets()).map(({ name, question }) => [name, question])).toEqual([['Cheap inks', 'regular price < 6.00']]);
+    expect((await sets()).map(({ name, question }) => [name, question])).toEqual([
+      ['Cheap inks', 'regular price < 6.00'],
+    ]);
     await house.call(calls.forgetSet, { params: { id } });
     await house.call(calls.forgetSet, { params: { id } });
     expect(await sets()).toEqual([]);

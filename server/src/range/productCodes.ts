@@ -1,11 +1,8 @@
-import { type Asking, codeKey, type Field, NameList, type Names, type ValueTypeKey, writtenPart } from '@ivory/core';
+import { type Asking, codeKey, NameList, type Names, type ValueTypeKey, writtenPart } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
 
 type Reading = Pick<Db | Tx, 'q'>;
-
-/** Whether the values of a field are products or SKUs, whose codes are too many to be read with the names of the shop. */
-export const holdsProducts = ({ type }: Pick<Field, 'type'>): boolean => type === 'products' || type === 'parts';
 
 interface Coded {
   readonly id: string;

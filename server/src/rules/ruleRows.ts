@@ -1,10 +1,9 @@
-import { type Field, type FieldKey, type Question, type RunningRule, type WorkingRow } from '@ivory/core';
+import { type FieldKey, type Question, type RunningRule, type WorkingRow } from '@ivory/core';
 import { sql } from 'kysely';
-import { COLUMN_TYPES } from '../db/columnSql.ts';
 import { type Tx } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { SHELF, wholeText } from '../db/shelfSql.ts';
 import { type Shop } from '../range/names.ts';
 
 /** The SKUs of a product that answer, with what the rule reads. */
@@ -12,13 +11,6 @@ export interface ProductRows {
   readonly product: string;
   readonly skus: readonly { readonly id: string; readonly row: WorkingRow }[];
 }
-
-/** What stands of a field for a row of the read model; of one that is too long for a row of the sheet, what its own table says. */
-const standingText = (field: Field, shop: Shop) => {
-  if (!field.apart || field.store.in === 'computed') return shelfText(field, shop.register);
-  const { column: _, ...kept } = field;
-  return COLUMN_TYPES[field.type].toText(shelfColumn(kept));
-};
 
 /**
  * The SKUs that answer a question with what a rule reads, product by product, in batches as they come. A rule that changes SKUs alone
@@ -39,7 +31,7 @@ export async function* ruleRows(
   const columns = sql.join([
     sql.ref('s.product_id'),
     sql.ref('s.sku_id'),
-    ...fields.map((field) => standingText(field, shop)),
+    ...fields.map((field) => wholeText(field, shop.register)),
   ]);
   const which = sql`from ${SHELF} where ${questionSql(question, shop)}`;
   const oneEach = changesProducts && !changesSkus && !readsSkus;

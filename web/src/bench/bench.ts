@@ -38,6 +38,7 @@ import { type SheetRow } from '../sheet/sheetRows.ts';
 import { SetStep } from './setStep.ts';
 import { Slip, SLIP_COLUMNS } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
+import { TakeOut } from '../exchange/takeOut.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
@@ -60,6 +61,7 @@ import { words } from '../words/en.ts';
     Sheet,
     Slip,
     Spine,
+    TakeOut,
   ],
   templateUrl: './bench.html',
   styleUrl: './bench.less',
@@ -128,6 +130,8 @@ export class Bench {
   /** Whether the verbs for categories and tags are open. */
   protected readonly stepping = signal(false);
 
+  /** Whether it is chosen how the set is taken out. */
+  protected readonly takingOut = signal(false);
   /** Whether rows for new goods stand below the sheet. */
   protected readonly adding = signal(false);
   /** The category in which the goods of the question lie, where it is one: new goods are likely to be for it. */

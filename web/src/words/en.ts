@@ -4,6 +4,7 @@ import { listWords, setStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
 import { ruleWords } from './rule.en.ts';
+import { takeOutWords } from './takeOut.en.ts';
 import { sheetWords, slipWords } from './sheet.en.ts';
 import { spineWords } from './spine.en.ts';
 
@@ -105,6 +106,7 @@ export const words = {
     >,
   },
   rule: ruleWords,
+  takeOut: takeOutWords,
   journalPage: {
     title: 'Journal',
     nothing: 'Nothing has landed yet.',

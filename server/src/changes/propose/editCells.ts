@@ -4,9 +4,10 @@ import {
   type Asking,
   type Field,
   type FieldValue,
+  holdsOtherGoods,
   isEditable,
-  KINDS,
   type KindKey,
+  KINDS,
   type Line,
   placeOf,
   type Problem,
@@ -18,7 +19,7 @@ import {
 import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop, type Shop } from '../../range/names.ts';
-import { holdsProducts, withWrittenCodes } from '../../range/productCodes.ts';
+import { withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
 import { RATE_FIELDS } from '../examine/moneyRows.ts';
@@ -89,7 +90,7 @@ export async function editCells(db: Db, person: string, asked: Edits): Promise<E
 
 /** What the texts are read with, also those that name products by their codes. */
 function withProductsOf(tx: Tx, edits: readonly Edit[], fields: ReadonlyMap<string, Field>, shop: Shop): Promise<Shop> {
-  const ofProducts = edits.filter(({ kind, field }) => holdsProducts(fields.get(`${kind} ${field}`)!));
+  const ofProducts = edits.filter(({ kind, field }) => holdsOtherGoods(fields.get(`${kind} ${field}`)!));
   return withWrittenCodes(
     tx,
     shop,

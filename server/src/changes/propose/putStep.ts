@@ -1,5 +1,13 @@
 import { type BodyOf, type calls, type SetStep } from '@ivory/contract';
-import { canonicalSet, type Field, placeOf, readValue, showValue, type ValueTypeKey } from '@ivory/core';
+import {
+  canonicalSet,
+  type Field,
+  holdsOtherGoods,
+  placeOf,
+  readValue,
+  showValue,
+  type ValueTypeKey,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
@@ -7,7 +15,7 @@ import { questionSql } from '../../db/questionSql.ts';
 import { SHELF, shelfColumn } from '../../db/shelfSql.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
-import { holdsProducts, withWrittenCodes } from '../../range/productCodes.ts';
+import { withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
 import { planForMany } from '../proof/many.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
@@ -65,7 +73,7 @@ const SEVERAL: readonly ValueTypeKey[] = ['references', 'categories', 'products'
 
 /** What the step is read and titled with, also where it names products by their codes. */
 const withProductsIn = (tx: Tx, field: Field, step: SetStep, shop: Shop): Promise<Shop> =>
-  holdsProducts(field)
+  holdsOtherGoods(field)
     ? withWrittenCodes(tx, shop, [step.values, step.do === 'move' ? step.from : ''])
     : Promise.resolve(shop);
 

@@ -1,0 +1,118 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey, isTakenIn } from '@ivory/core';
+import { parse } from 'csv-parse/sync';
+import { readShop } from '../range/names.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+
+describe('goods that are taken out', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  interface Asked {
+    question?: string;
+    columns: readonly string[];
+    separator?: string;
+    decimalSign?: string;
+    encoding?: string;
+    sort?: string;
+    down?: string;
+  }
+  const fileOf = async ({ columns, ...asked }: Asked): Promise<Buffer> => {
+    const query = new URLSearchParams({ columns: columns.join(','), ...asked });
+    return Buffer.from(await (await house.fetch(`/api/take-out.csv?${query}`)).arrayBuffer());
+  };
+  /** What a file would change, its headings as they are matched. */
+  const broughtBack = async (file: Buffer, decimalSign: '.' | ',' = '.') => {
+    const { id, columns } = await house.upload('back.csv', file);
+    const body = {
+      columns: columns.map(({ field }) => field),
+      decimalSign,
+      makeProducts: false,
+      makeNames: false,
+      joinVariants: true,
+      productColumn: null,
+    };
+    const { work } = await house.call(calls.readImport, { params: { id }, body });
+    const ended = await house.finished(work);
+    const { counts } = await house.call(calls.getImport, { params: { id } });
+    return { counts: counts!, proof: ended.result, matched: columns };
+  };
+  /** Words that a spreadsheet, a separator or a reader of numbers might take for something else. */
+  const fill = async () => {
+    const cells: [string, string][] = [
+      ['name', '=SUM(A1:A9) "Ink", 50 ml; blue'],
+      ['shopperNote', "'+44 call us"],
+      ['points', 'One, two\n-three | four'],
+      ['supplierCode', '00123'],
+      ['tags', 'Gift | New, and old'],
+      ['boughtFrom', '2027-01-31'],
+      ['description', '<p>Two\nlines, “quoted” &amp; more</p>'],
+    ];
+    await house.call(calls.makeThings, { body: { kind: 'tag', things: [{ name: 'New, and old' }] } });
+    await house.land((await house.call(calls.getHandProof)).proof!.id);
+    const [code] = await house.codes('in Ink');
+    const sku = await house.sku(code!);
+    const product = (await house.call(calls.getSku, { params: { id: sku } })).row[1]!;
+    for (const [field, text] of cells) await house.set('product', product, field as FieldKey, text);
+    await house.set('sku', sku, 'mpn', '@1e5');
+    await house.land((await house.set('sku', sku, 'weight', '1250')).id);
+    return { code: code!, sku };
+  };
+
+  it('change nothing when they are brought back untouched, in whatever dialect, with every field that a file can bring', async () => {
+    await fill();
+    const { register } = await readShop(house.db);
+    const all = register.goods.filter((field) => isTakenIn(field)).map(({ key }) => key);
+    for (const [separator, decimalSign, encoding] of [
+      ['comma', '.', 'utf-8'],
+      ['semicolon', ',', 'utf-8'],
+      ['tab', '.', 'utf-16le'],
+    ] as const) {
+      const file = await fileOf({ columns: all, separator, decimalSign, encoding });
+      const { counts, matched } = await broughtBack(file, decimalSign);
+      expect(matched.filter(({ field }) => field === null).map(({ heading }) => heading))
+        .withContext('every heading is known again')
+        .toEqual([]);
+      // A GTIN that is wrong in the shop is told in the file too, where it may be mended.
+      const wrong = (await house.codes('gap is "wrong GTIN"')).length;
+      expect([counts.changed, counts.new, counts.refused])
+        .withContext(`${separator} ${decimalSign} ${encoding}`)
+        .toEqual([0, 0, wrong]);
+      expect(counts.same).toBeGreaterThan(100);
+    }
+  });
+
+  it('have exactly the columns that were chosen, in their order behind the code, and the order of the sheet', async () => {
+    const { code } = await fill();
+    const file = await fileOf({ question: 'in Ink', columns: ['price', 'name'], sort: 'price', down: 'true' });
+    const [headings, ...rows]: string[][] = parse(file.toString('utf8').slice(1));
+    expect(headings).toEqual(['code', 'regular price', 'name']);
+    const prices = rows.map((row) => Number(row[1])).filter((price) => price > 0);
+    expect(prices).toEqual([...prices].sort((a, b) => b - a));
+    expect(rows.find((row) => row[0] === code)![2])
+      .withContext('no spreadsheet runs it')
+      .toBe('\'=SUM(A1:A9) "Ink", 50 ml; blue');
+    expect(rows.length).toBe((await house.call(calls.answerQuestion, { body: { question: 'in Ink' } })).counts.skus);
+  });
+
+  it('make exactly as many lines as cells were changed in them', async () => {
+    await fill();
+    const file = (await fileOf({ question: 'in Ink', columns: ['price', 'weight', 'mpn'] })).toString('utf8');
+    const lines = file.split('\r\n');
+    const [first, second] = [lines[3]!.split(','), lines[4]!.split(',')];
+    first[1] = '77.10';
+    second[3] = 'NEW-1';
+    const { proof } = await broughtBack(
+      Buffer.from([...lines.slice(0, 3), first.join(','), second.join(','), ...lines.slice(5)].join('\r\n')),
+    );
+    const summary = (await house.call(calls.getProof, { params: { id: proof! } })).proof;
+    expect([summary.lines, summary.fields.map(({ field }) => field).sort()]).toEqual([2, ['mpn', 'price']]);
+  });
+
+  it('are refused where the question does not read, and leave out columns that the shop has not', async () => {
+    expect((await refusalOf(fileOf({ question: 'in Inc', columns: ['name'] }))).status).toBe(422);
+    const file = await fileOf({ question: 'price < 0', columns: ['own:999', 'goesWith', 'name'] });
+    expect(file.toString('utf8')).toBe('\ufeffcode,name\r\n');
+  });
+});

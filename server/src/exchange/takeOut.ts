@@ -1,0 +1,52 @@
+import { type QueryOf, type calls } from '@ivory/contract';
+import { editValue, type Field, holdsOtherGoods, isAmount } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db, inTransaction } from '../db/connect.ts';
+import { copyOut } from '../db/copy.ts';
+import { questionSql } from '../db/questionSql.ts';
+import { SHELF, wholeText } from '../db/shelfSql.ts';
+import { ask } from '../range/ask.ts';
+import { readShop } from '../range/names.ts';
+import { orderBy, sortField } from '../range/rows.ts';
+import { csvLines } from './csvLines.ts';
+
+type TakingOut = QueryOf<typeof calls.takeOut>;
+
+const SEPARATORS: Readonly<Record<TakingOut['separator'], string>> = { comma: ',', semicolon: ';', tab: '\t' };
+const BYTE_ORDER_MARK = '\ufeff';
+
+/**
+ * Makes ready to take the SKUs of a question out as CSV, in the order of the sheet: their codes and the columns that are chosen. What is
+ * given writes them piece by piece; memory does not grow with the set. Cells are written so that a spreadsheet runs none of them, and an
+ * import reads each back to the same value. Refuses a question that does not read. Columns that the shop has not are left out, and those
+ * that hold other goods by their codes.
+ */
+export async function takeOut(
+  db: Db,
+  asked: TakingOut,
+): Promise<(write: (piece: Buffer) => Promise<unknown>) => Promise<void>> {
+  const shop = await readShop(db);
+  const { question } = ask(asked.question, shop);
+  const chosen = asked.columns
+    .flatMap((key) => shop.register.find(key) ?? [])
+    .filter((field) => !holdsOtherGoods(field));
+  const fields = [...new Set([shop.register.get('code'), ...chosen])];
+  const order = orderBy(sortField({ field: asked.sort, down: asked.down }, shop), asked.down);
+  const query = sql`select ${sql.join(fields.map((field) => wholeText(field, shop.register)))}
+    from ${SHELF} where ${questionSql(question, shop)} order by ${order}`;
+  const delimiter = SEPARATORS[asked.separator];
+  const cellOf = (field: Field, value: string | null): string => {
+    const text = editValue(field, value, shop);
+    return asked.decimalSign === ',' && isAmount(field) ? text.replace('.', ',') : text;
+  };
+  return async (write) => {
+    const give = (text: string) => write(Buffer.from(text, asked.encoding));
+    await give(BYTE_ORDER_MARK + csvLines([fields.map(({ name }) => name)], delimiter));
+    await inTransaction(db, async (tx) => {
+      for await (const rows of copyOut(tx.client, tx.q, query)) {
+        const cells = rows.map((values) => fields.map((field, i) => cellOf(field, values[i] ?? null)));
+        if (cells.length > 0) await give(csvLines(cells, delimiter));
+      }
+    });
+  };
+}

@@ -1,0 +1,24 @@
+/** Words of taking goods out into a file. */
+export const takeOutWords = {
+  open: 'Take out',
+  what: (skus: string, columns: string) => `${skus} SKUs as CSV, with: ${columns}`,
+  separator: 'What divides the cells',
+  separators: [
+    { value: 'comma', name: 'commas' },
+    { value: 'semicolon', name: 'semicolons' },
+    { value: 'tab', name: 'tabs' },
+  ],
+  decimalSign: 'Decimal sign',
+  decimalSigns: [
+    { value: '.', name: '12.50' },
+    { value: ',', name: '12,50' },
+  ],
+  encoding: 'Encoding',
+  encodings: [
+    { value: 'utf-8', name: 'UTF-8' },
+    { value: 'utf-16le', name: 'UTF-16' },
+  ],
+  take: 'Take out',
+  close: 'Close',
+  back: 'Brought back, the file changes only what you changed in it.',
+};
