@@ -27,7 +27,7 @@ test('many goods are changed by a rule that is typed, it is kept and run again, 
   await test.step('the rule names what it does to how many, word by word, while it is typed', async () => {
     await page.keyboard.press('r');
     await type('write name from "{name} by {brand}" where stage is "On sale"');
-    await type('set stage to Resting where stock is 0');
+    await type('set stage to Resting where every SKU: stock is 0');
     await type('within name not used twice, only tell');
     const tally = page.locator('.tally').first();
     await expect(tally).toContainText('products change');

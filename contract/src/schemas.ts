@@ -39,6 +39,8 @@ const stepSchema = z.object({
   slots: slotsSchema,
   /** A question as it is kept. */
   where: z.string().max(20_000).exactOptional(),
+  /** Of a step on a product: every SKU at hand must answer it, and not just any. */
+  whereEvery: z.literal(true).exactOptional(),
   table: z
     .object({
       slot: z.string().max(30),

@@ -125,6 +125,18 @@ describe('a rule', () => {
     expect(different.product!.row.name).toBe('Larkspur');
   });
 
+  it('does a step on a product where any of its SKUs answers, or every one', () => {
+    const skus = ['0', '5'].map((stock, i) => ({ id: String(i), stock, row: { stage: 'On sale', stock } }));
+    const stageAfter = (text: string, of = skus) =>
+      new RunningRule(ruleOf(text, asking), asking).run(
+        '1',
+        of.map(({ id, row }) => ({ id, row: { ...row } })),
+      ).product!.row.stage;
+    expect(stageAfter('set stage to Resting where stock is 0')).toBe('Resting');
+    expect(stageAfter('set stage to Resting where every SKU: stock is 0')).toBe('On sale');
+    expect(stageAfter('set stage to Resting where every SKU: stock is 0', skus.slice(0, 1))).toBe('Resting');
+  });
+
   it('writes nothing that follows from others', () => {
     const beside = { isTaken: () => false, follows: ({ key }: { readonly key: string }) => key === 'price' };
     const outcome = (text: string) => ruleOn(text, priced(1000, 500), asking, beside);

@@ -62,13 +62,16 @@ const said = (of: Sentence): fc.Arbitrary<{ field: never; texts: Record<string, 
   });
 };
 
-const step = fc
-  .constantFrom(...VERBS)
-  .chain((verb) =>
-    fc
-      .tuple(said(STEPS[verb]), fc.constantFrom('', 'brand is Larkspur', 'name contains "x where y"'))
-      .map(([rest, where]) => ({ do: verb, ...rest, where })),
-  );
+const step = fc.constantFrom(...VERBS).chain((verb) =>
+  fc
+    .tuple(said(STEPS[verb]), fc.constantFrom('', 'brand is Larkspur', 'name contains "x where y"'), fc.boolean())
+    .map(([rest, where, isEvery]) => ({
+      do: verb,
+      ...rest,
+      where,
+      ...(isEvery && where !== '' && { whereEvery: true as const }),
+    })),
+);
 const guard = fc
   .constantFrom(...GUARD_KEYS)
   .chain((key) =>

@@ -17,6 +17,8 @@ export interface StepDraft extends Said {
   readonly do: Verb;
   /** A question; empty, the step is done in every row. */
   readonly where: string;
+  /** Of a step on a product: every SKU must answer it, and not just any. */
+  readonly whereEvery?: true;
   readonly table?: DraftTable;
 }
 
@@ -53,7 +55,7 @@ export function readStep(draft: StepDraft, asking: Asking): Read<Step> {
       do: draft.do,
       field: draft.field,
       slots,
-      ...(where?.ok && { where: keepQuestion(where.value) }),
+      ...(where?.ok && { where: keepQuestion(where.value), ...(draft.whereEvery && { whereEvery: draft.whereEvery }) }),
       ...(table?.ok && { table: table.value }),
     },
   };
@@ -82,13 +84,14 @@ export function draftOfRule({ steps, guards }: Rule, asking: Asking): RuleDraft 
     return field ? showSlots(kind, field, slots, asking) : {};
   };
   return {
-    steps: steps.map(({ do: verb, field, slots, where, table }) => {
+    steps: steps.map(({ do: verb, field, slots, where, whereEvery, table }) => {
       const question = where === undefined ? undefined : keptQuestion(where, asking);
       return {
         do: verb,
         field,
         texts: textsOf(STEPS[verb], field, slots),
         where: question ? printQuestion(question, asking) : '',
+        ...(whereEvery && { whereEvery }),
         ...(table && { table: showTable(table, STEPS[verb], asking.register.get(field), asking) }),
       };
     }),
@@ -102,6 +105,7 @@ export function draftOfRule({ steps, guards }: Rule, asking: Asking): RuleDraft 
 }
 
 const WHERE = ' where ';
+const EVERY = 'every SKU: ';
 const DOES_WORDS: Readonly<Record<GuardDoes, string>> = {
   stop: ', else stop',
   trim: ', else trim',
@@ -114,7 +118,10 @@ export function stepText(draft: StepDraft, asking: Asking): string {
   const said = draft.table
     ? { ...draft, texts: { ...draft.texts, [draft.table.slot]: tableWords(draft.table, asking) } }
     : draft;
-  return writeSentence(STEPS[draft.do], said, asking) + (draft.where.trim() === '' ? '' : WHERE + draft.where.trim());
+  return (
+    writeSentence(STEPS[draft.do], said, asking) +
+    (draft.where.trim() === '' ? '' : WHERE + (draft.whereEvery ? EVERY : '') + draft.where.trim())
+  );
 }
 
 const tableWords = ({ by }: DraftTable, { register }: Asking): string =>
@@ -136,10 +143,12 @@ export const ruleSentence = ({ steps }: RuleDraft, asking: Asking): string =>
 /** Reads a line such as `raise regular price by 4 % where brand is Larkspur`. */
 export function parseStep(line: string, asking: Asking): Result<StepDraft> {
   const at = outsideQuotes(line, WHERE);
-  const where = at < 0 ? '' : line.slice(at + WHERE.length).trim();
+  const behind = at < 0 ? '' : line.slice(at + WHERE.length).trim();
+  const isEvery = behind.toLowerCase().startsWith(EVERY.toLowerCase());
+  const where = isEvery ? behind.slice(EVERY.length).trim() : behind;
   const found = findSentence(STEPS, at < 0 ? line : line.slice(0, at), asking);
   if (!found.ok) return found;
-  return good({ do: found.value.key, ...found.value.said, where });
+  return good({ do: found.value.key, ...found.value.said, where, ...(isEvery && { whereEvery: true as const }) });
 }
 
 /** Reads a line such as `margin of regular price at least 35 %, else stop`; with nothing said, what does not pass is stopped. */

@@ -46,6 +46,7 @@ const NOTHING_TOLD: number[] = [];
 interface ReadyStep {
   readonly field: Field;
   readonly isDone: ((row: Row) => boolean) | undefined;
+  readonly forEvery: boolean;
   readonly work: Work;
 }
 interface ReadyGuard {
@@ -106,20 +107,21 @@ export class RunningRule {
       ? { id: productId, row: this.productRow(skus.map(({ row }) => row)), kind: 'product' }
       : undefined;
     for (const step of this.steps) {
-      if (step.field.kind === 'sku') {
-        for (const thing of things) this.doStep(step, thing);
+      const { field, isDone } = step;
+      if (field.kind === 'sku') {
+        for (const thing of things) if (!isDone || isDone(thing.row)) this.doStep(step, thing);
         if (whole && this.readsSkus) this.agree(whole.row, things);
-      } else if (whole) {
+      } else if (whole && (!isDone || isDoneFor(step, skus))) {
         this.doStep(step, whole);
-        for (const { row } of things) row[step.field.key] = whole.row[step.field.key] ?? null;
+        for (const { row } of skus) row[field.key] = whole.row[field.key] ?? null;
       }
     }
     const product = whole && { outcome: this.judge(whole), row: whole.row };
     return { product, skus: things.map((thing) => ({ outcome: this.judge(thing), row: thing.row })) };
   }
 
-  private doStep({ field, isDone, work }: ReadyStep, thing: Thing): void {
-    if (thing.failed || (isDone && !isDone(thing.row))) return;
+  private doStep({ field, work }: ReadyStep, thing: Thing): void {
+    if (thing.failed) return;
     const value = thing.row[field.key] ?? null;
     const after = work(value, thing.row);
     if (after === value) return;
@@ -196,6 +198,10 @@ interface Thing {
   failed?: Extract<Outcome, { kind: 'failed' }>;
 }
 
+/** Whether a step on a product is done: where any of its SKUs answers, as in a question, or every one where that is asked for. */
+const isDoneFor = ({ isDone, forEvery }: ReadyStep, skus: readonly { readonly row: Row }[]): boolean =>
+  forEvery ? skus.every(({ row }) => isDone!(row)) : skus.some(({ row }) => isDone!(row));
+
 /** What all rows have of a field; nothing where they differ. */
 function agreed(rows: readonly WorkingRow[], key: FieldKey): FieldValue {
   const [first, ...others] = rows;
@@ -226,13 +232,14 @@ function joined(steps: readonly ReadyStep[]): ReadyStep[] {
   return out;
 }
 
-function readyStep({ do: verb, field: key, slots, where, table }: Step, asking: Asking): ReadyStep {
+function readyStep({ do: verb, field: key, slots, where, whereEvery, table }: Step, asking: Asking): ReadyStep {
+  const forEvery = whereEvery === true;
   const field = asking.register.get(key);
   const kind = STEPS[verb];
   const said = withFirst(kind, slots);
   const question = where === undefined ? undefined : keptQuestion(where, asking);
   const isDone = question && ((row: Row) => answers(question, row, asking));
-  if (!table) return { field, isDone, work: kind.prepare(field, said, asking) };
+  if (!table) return { field, isDone, forEvery, work: kind.prepare(field, said, asking) };
   const by = asking.register.get(table.by);
   const find = lookUp(table, by);
   const works = new Map<string, Work>();
@@ -244,5 +251,5 @@ function readyStep({ do: verb, field: key, slots, where, table }: Step, asking: 
     if (!ready) works.set(found, (ready = kind.prepare(field, { ...said, [table.slot]: found }, asking)));
     return ready(value, row);
   };
-  return { field, isDone, work };
+  return { field, isDone, forEvery, work };
 }

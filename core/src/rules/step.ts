@@ -34,6 +34,8 @@ export interface Step {
   readonly slots: Readonly<Record<string, string>>;
   /** A question, as it is kept, that a row must answer for the step to be done. */
   readonly where?: string;
+  /** A step on a product is done where any SKU at hand answers `where`; with this, only where every one does. */
+  readonly whereEvery?: true;
   readonly table?: StepTable;
 }
 

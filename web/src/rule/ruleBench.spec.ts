@@ -167,6 +167,14 @@ describe('the rule bench', () => {
     expect(page.texts('ivory-step-form .verb')).toEqual(['remove what another says', 'round to an ending']);
   });
 
+  it('asks of a step on a product whether any of its SKUs must answer, or every one', async () => {
+    const { page } = await open('10 %');
+    await typeStep(page, 'set stage to Resting where every SKU: stock is 0');
+    await page.until(() => rules().at(-1)?.steps.length === 2);
+    expect(rules().at(-1)!.steps[1]).toEqual(jasmine.objectContaining({ field: 'stage', whereEvery: true }));
+    expect(page.texts(`[aria-label="${words.rule.whichSkus}, Step 2"]`)[0]).toContain('every SKU');
+  });
+
   it('says what a typed step should be like, and begins one by its verb alone', async () => {
     const { page } = await open('10 %');
     await typeStep(page, 'make it nicer');

@@ -41,6 +41,8 @@ export class StepForm {
   protected readonly tableProblem = computed(() => this.problem('table'));
   /** Asked for, even while nothing is said there yet. */
   protected readonly hasWhere = linkedSignal(() => this.step().where !== '');
+  /** A condition on a step of a product asks its SKUs: any or every one. */
+  protected readonly isOfProduct = computed(() => this.asking().register.find(this.step().field)?.kind === 'product');
   protected readonly slots = computed(() => Object.keys(this.kind().slots));
   protected readonly fields = computed(() => this.asking().register.goods.filter(({ type }) => type !== 'gaps'));
   protected readonly canHaveBands = computed(() => {
@@ -67,6 +69,11 @@ export class StepForm {
 
   protected ask(where: string): void {
     this.changed.emit({ ...this.step(), where });
+  }
+
+  protected ofEvery(isEvery: boolean): void {
+    const { whereEvery: _, ...rest } = this.step();
+    this.changed.emit({ ...rest, ...(isEvery && { whereEvery: true as const }) });
   }
 
   protected everywhere(): void {
