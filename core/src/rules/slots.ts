@@ -7,7 +7,6 @@ import { editValue, knownValues, readValue, showValue, typeOf } from '../values/
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
 import { readTemplate, templateText } from '../words/template.ts';
-import { isAmount } from './amounts.ts';
 
 /** What a sentence says besides its verb and its field: how it is written, and read into canonical text. */
 export interface Slot {
@@ -217,8 +216,6 @@ export const saysSomething = (other: Field): boolean => other.apart === undefine
 export const isMoney = (field: Field): boolean => field.type === 'money';
 /** An amount of money in another field, as the cost. */
 export const otherMoney = otherField((other, target) => isMoney(other) && other.key !== target.key, 'cost');
-/** Fields that are amounts, whether they can be edited or are computed. */
-export const amountFields = (other: Field): boolean => isAmount(other);
 /** The value as it stands in a text. */
 export const textOf = (field: Field, canonical: string | null, asking: Asking): string =>
   showValue(field, canonical, asking);

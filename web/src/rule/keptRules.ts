@@ -3,11 +3,10 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { calls, type KeptRule } from '@ivory/contract';
 import { type Rule } from '@ivory/core';
-import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api, detailsOf } from '../api/api.ts';
+import { KeepForm, type KeptAs } from '../look/keepForm.ts';
 import { SelectLabel } from '../look/selectLabel.ts';
-import { TakesFocus } from '../look/takesFocus.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
@@ -15,18 +14,14 @@ import { ShopTime } from '../words/shopTime.ts';
 /** The rules that are kept: one is taken up, the one at hand is kept, and each tells when it was run. */
 @Component({
   selector: 'ivory-kept-rules',
-  imports: [FormsModule, NzInputModule, NzSelectModule, SelectLabel, ShopTime, TakesFocus],
+  imports: [FormsModule, KeepForm, NzSelectModule, SelectLabel, ShopTime],
   templateUrl: './keptRules.html',
   styles: `
-    form,
     .one {
       margin: 6px 0;
     }
     nz-select {
       width: 100%;
-    }
-    input:not([type='checkbox']) {
-      margin-bottom: 4px;
     }
     .opens {
       margin-right: 10px;
@@ -50,7 +45,9 @@ export class KeptRules {
   private readonly read = rxResource({ stream: () => this.api.call(calls.listRules) });
   protected readonly rules = computed(() => (this.read.hasValue() ? this.read.value().rules : []));
   protected readonly one = computed(() => this.rules().find(({ id }) => id === this.kept()));
-  protected readonly form = signal<{ name: string; note: string; withRows: boolean } | undefined>(undefined);
+  protected readonly form = signal<KeptAs | undefined>(undefined);
+  /** Whether it is kept with the rows that it is for. */
+  protected readonly withRows = signal(true);
   protected readonly problem = signal('');
 
   protected choose(id: string): void {
@@ -61,24 +58,16 @@ export class KeptRules {
   protected begin(): void {
     const one = this.one();
     this.problem.set('');
-    this.form.set({ name: one?.name ?? '', note: one?.note ?? '', withRows: one ? one.question !== null : true });
-  }
-
-  protected type(part: { readonly name?: string; readonly note?: string; readonly withRows?: boolean }): void {
-    this.form.update((form) => form && { ...form, ...part });
+    this.withRows.set(one ? one.question !== null : true);
+    this.form.set({ name: one?.name ?? '', note: one?.note ?? '' });
   }
 
   /** Kept under the name of the one at hand it takes its place; under another name it is another. */
-  protected keep(): void {
-    const [form, rule, one] = [this.form(), this.rule(), this.one()];
-    if (!form || !rule || form.name.trim() === '') return;
-    const body = {
-      ...(one?.name === form.name.trim() && { id: one.id }),
-      name: form.name,
-      note: form.note,
-      question: form.withRows ? this.question() : null,
-      rule,
-    };
+  protected keep(as: KeptAs): void {
+    const [rule, one] = [this.rule(), this.one()];
+    if (!rule) return;
+    const id = one?.name === as.name ? { id: one.id } : {};
+    const body = { ...id, ...as, question: this.withRows() ? this.question() : null, rule };
     this.api.call(calls.keepRule, { body }).subscribe({
       next: ({ id }) => {
         this.form.set(undefined);

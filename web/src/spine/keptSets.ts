@@ -1,10 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { calls } from '@ivory/contract';
 import { Store } from '@ngrx/store';
-import { NzInputModule } from 'ng-zorro-antd/input';
 import { Api, detailsOf } from '../api/api.ts';
-import { TakesFocus } from '../look/takesFocus.ts';
+import { KeepForm, type KeptAs } from '../look/keepForm.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -12,7 +10,7 @@ import { whole } from '../words/numbers.ts';
 /** The working sets that are kept under names, each with its count; the one in hand can be kept, renamed and forgotten. */
 @Component({
   selector: 'ivory-kept-sets',
-  imports: [FormsModule, NzInputModule, TakesFocus],
+  imports: [KeepForm],
   templateUrl: './keptSets.html',
   styleUrls: ['./spine.less', './categoryTree.less', './keptSets.less'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -34,28 +32,22 @@ export class KeptSets {
     })),
   );
   /** What is being kept: a new set, or one that is kept already under another name. */
-  protected readonly form = signal<{ readonly id?: string; readonly name: string; readonly note: string } | undefined>(
-    undefined,
-  );
+  protected readonly form = signal<(KeptAs & { readonly id?: string }) | undefined>(undefined);
   protected readonly problem = signal('');
 
   protected ask(question: string | null): void {
     if (question !== null) this.store.dispatch(WorkingSetActions.ask({ question }));
   }
 
-  protected begin(set?: { readonly id: string; readonly name: string; readonly note: string }): void {
+  protected begin(set?: KeptAs & { readonly id: string }): void {
     this.problem.set('');
     this.form.set(set ? { id: set.id, name: set.name, note: set.note } : { name: '', note: '' });
   }
 
-  protected type(part: { readonly name?: string; readonly note?: string }): void {
-    this.form.update((form) => form && { ...form, ...part });
-  }
-
-  protected keep(): void {
-    const form = this.form();
-    if (!form || form.name.trim() === '') return;
-    this.api.call(calls.keepSet, { body: { ...form, question: this.question() } }).subscribe({
+  protected keep(as: KeptAs): void {
+    const id = this.form()?.id;
+    const body = { ...(id !== undefined && { id }), ...as, question: this.question() };
+    this.api.call(calls.keepSet, { body }).subscribe({
       next: () => {
         this.form.set(undefined);
         this.store.dispatch(WorkingSetActions.countAgain());

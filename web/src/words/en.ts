@@ -107,6 +107,7 @@ export const words = {
   },
   rule: ruleWords,
   takeOut: takeOutWords,
+  keeping: { keep: 'Keep', leave: 'Do not keep', note: 'Note' },
   journalPage: {
     title: 'Journal',
     nothing: 'Nothing has landed yet.',

@@ -2,7 +2,7 @@ import { type FieldKey } from '../../kinds/keys.ts';
 import { isEditable } from '../../kinds/field.ts';
 import { divideRounded } from '../../money/divideRounded.ts';
 import { amountIn, isAmount, wholeOf } from '../amounts.ts';
-import { amountFields, factor, otherField, signedAmount } from '../slots.ts';
+import { factor, otherField, signedAmount } from '../slots.ts';
 import { failed, stepKind } from '../step.ts';
 
 const MILLION = 1_000_000n;
@@ -10,7 +10,7 @@ const MILLION = 1_000_000n;
 /** Works an amount out from another: times a factor and plus an amount, rounded once. */
 export const workOut = stepKind({
   sentence: 'work out {field} from {from} times {factor} plus {plus}',
-  slots: { from: otherField(amountFields, 'cost'), factor, plus: signedAmount },
+  slots: { from: otherField(isAmount, 'cost'), factor, plus: signedAmount },
   takes: (field) => isEditable(field) && isAmount(field),
   prepare: (field, { from, factor: times, plus }, asking) => {
     const source = asking.register.get(from as FieldKey);
