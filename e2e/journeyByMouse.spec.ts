@@ -98,7 +98,9 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await expect(page.locator('.tally')).toContainText('stay as they are');
     // Read at once: the numbers belong together.
     const tally = await page.locator('.tally').textContent();
-    const [changing, staying, stopped] = [/SKUs change/, /stay/, /are stopped/].map((word) => Bench.number(tally, word));
+    const [changing, staying, stopped] = [/SKUs change/, /stay/, /are stopped/].map((word) =>
+      Bench.number(tally, word),
+    );
     changes = changing!;
     const answer = page.locator('.sentence p').first();
     // Nothing is said of guards that stop nothing.

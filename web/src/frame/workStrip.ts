@@ -26,6 +26,7 @@ import { whole } from '../words/numbers.ts';
               nzSize="small"
               [nzShowInfo]="false"
               nzStrokeColor="#1e6b62"
+              role="group"
               [attr.aria-label]="work.title"
             />
             <button type="button" class="opens" (click)="stop(work.id)">{{ words.work.stop }}</button>
