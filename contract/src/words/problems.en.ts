@@ -110,6 +110,11 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'step-field': (p) => `The ${p.value} does not take this. Choose another field, or another verb.`,
   'slot-empty': (p) => `Something is missing here. Write it like: ${p.expected}`,
   'slot-field': (p) => `There is no field ${said(p)} that fits here.${meant(p)}`,
+  'slot-gone': (p) =>
+    `What the rule says of the ${named(p)} is not in the shop any more, or never was. Choose it again.`,
+  'where-gone': () => 'The condition of a step asks for what is not in the shop any more. Write it anew.',
+  'where-list': () =>
+    'The condition of a step cannot ask for a list. Ask for the list in the question line, as the rows of the rule.',
   'table-twice': (p) => `${said(p)} stands in row ${p.expected} already. Each value may stand once.`,
   'table-cells': (p) => `${said(p)} is one cell. A row has two, with a tab between them: a value, and what it becomes.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,

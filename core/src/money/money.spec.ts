@@ -5,7 +5,6 @@ import { divideRounded } from './divideRounded.ts';
 import { LARGEST_AMOUNT, plainMoney, readMoney, showMoney } from './money.ts';
 import { changeInPercent, percent, raiseByPercent, readPercent } from './percent.ts';
 import { money } from './money.ts';
-import { readAmountOrPercent } from './amountOrPercent.ts';
 
 const GBP = currencyOf('GBP');
 const reading = (text: string, sign: '.' | ',' = '.', currency = GBP) => {
@@ -69,15 +68,6 @@ describe('reading an amount', () => {
         }
       }),
     );
-  });
-
-  it('never takes an amount for a percentage', () => {
-    expect(readAmountOrPercent('20', GBP)).toEqual({ ok: true, value: { kind: 'amount', amount: money(2000n) } });
-    for (const text of ['20 %', '20%', '20 per cent', '20 percent'])
-      expect(readAmountOrPercent(text, GBP))
-        .withContext(text)
-        .toEqual({ ok: true, value: { kind: 'percent', percent: percent(200_000n) } });
-    expect(readAmountOrPercent('20p%', GBP).ok).toBeFalse();
   });
 });
 

@@ -75,6 +75,9 @@ export type ProblemCode =
   | 'step-field'
   | 'slot-empty'
   | 'slot-field'
+  | 'slot-gone'
+  | 'where-gone'
+  | 'where-list'
   | 'table-twice'
   | 'table-cells';
 

@@ -1,7 +1,8 @@
 import { type Asking } from '../kinds/asking.ts';
+import { type FieldKey } from '../kinds/keys.ts';
 import { showValue, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
-import { assortmentsOf } from './membership.ts';
+import { assortmentsOf, withoutRule } from './membership.ts';
 import { type Row } from './row.ts';
 import { type Compare, type Question } from './tree.ts';
 
@@ -19,6 +20,31 @@ export function searchText(row: Row, asking: Asking): string {
   ];
   return fold(parts.filter((part) => part !== '').join(' '));
 }
+
+/** The fields in which plain words are looked for, besides options. */
+const SEARCHED: readonly FieldKey[] = ['name', 'code', 'gtin', 'brand'];
+
+/** The fields that a row must have for a question to be answered by it; of assortments those that their rules ask for too. */
+export function fieldsRead(question: Question, asking: Asking): readonly FieldKey[] {
+  switch (question.kind) {
+    case 'all':
+    case 'any':
+      return question.of.flatMap((part) => fieldsRead(part, asking));
+    case 'not':
+      return fieldsRead(question.of, asking);
+    case 'word':
+      return [...SEARCHED, ...asking.register.goods.filter(({ own }) => own?.of === 'option').map(({ key }) => key)];
+    case 'compare':
+      return asking.register.get(question.field).type === 'assortments' ? fieldsOfRules(asking) : [question.field];
+  }
+}
+
+/** What tells in which assortments a row is. */
+const fieldsOfRules = (asking: Asking): readonly FieldKey[] => [
+  'putIn',
+  'keptOut',
+  ...[...asking.rules].flatMap(([id, rule]) => fieldsRead(rule, withoutRule(id, asking))),
+];
 
 /** Whether the row answers the question. The SQL twin is `questionSql`; both agree on every row. */
 export function answers(question: Question, row: Row, asking: Asking): boolean {

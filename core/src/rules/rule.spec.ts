@@ -76,6 +76,13 @@ describe('guards', () => {
     expect(ruleOn('set MPN to X-2\nwithin MPN not used twice', { mpn: null }, asking, inUse).kind).toBe('changes');
   });
 
+  it('look at a limit once more that one of them takes a value to', () => {
+    const both = 'lower regular price by 5\nwithin regular price at most 6\nwithin regular price at least 7, else trim';
+    expect(after(both, priced(1000))).toBe('stopped 0');
+    const wide = 'lower regular price by 5\nwithin regular price at most 8\nwithin regular price at least 7, else trim';
+    expect(after(wide, priced(1000))).toBe('700');
+  });
+
   it('let nothing pass that breaks them, whatever the rule', () => {
     const amounts = fc.integer({ min: 1, max: 1_000_000 });
     fc.assert(
@@ -149,13 +156,26 @@ describe('a rule', () => {
   it('says what is wrong with it when it comes from elsewhere', () => {
     const sound = ruleOf('add Gift to tags where brand is Rowan\nwithin regular price at least 5', asking);
     expect(problemsOfRule(sound, asking)).toEqual([]);
-    expect(problemsOfRule(sound, testAsking()).map(({ code }) => code)).toEqual(['slot-empty', 'not-in-shop']);
+    expect(problemsOfRule(sound, testAsking()).map(({ code }) => code)).toEqual(['slot-gone', 'where-gone']);
     const step = { do: 'raise' as const, field: 'name' as const, slots: { by: '100' } };
     expect(problemsOfRule({ steps: [step], guards: [] }, asking)[0]!.code).toBe('step-field');
     const gone = { ...step, field: 'own:99' as const };
-    expect(problemsOfRule({ steps: [gone], guards: [] }, asking)[0]!.code).toBe('field-unknown');
+    expect(problemsOfRule({ steps: [gone], guards: [] }, asking)[0]!.code).toBe('slot-field');
     const senseless = { ...step, field: 'price' as const, slots: { by: 'abc' } };
-    expect(() => problemsOfRule({ steps: [senseless], guards: [] }, asking)).not.toThrow();
+    expect(problemsOfRule({ steps: [senseless], guards: [] }, asking)[0]!.code).toBe('slot-gone');
+    const table = (by: string, rows: [string, string][], bands = false) =>
+      problemsOfRule(
+        { steps: [{ ...senseless, slots: {}, table: { slot: 'by', by: by as never, rows, bands } }], guards: [] },
+        asking,
+      ).map(({ code, row }) => [code, row]);
+    expect(
+      table('brand', [
+        ['1', '100'],
+        ['2', 'abc'],
+      ]),
+    ).toEqual([['slot-gone', '2']]);
+    expect(table('price', [['x', '100']], true)).toEqual([['step-field', undefined]]);
+    expect(table('own:99', [['1', '100']])).toEqual([['slot-field', undefined]]);
   });
 });
 

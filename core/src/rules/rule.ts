@@ -4,13 +4,16 @@ import { type FieldKey } from '../kinds/keys.ts';
 import { placeOf } from '../values/values.ts';
 import { bad, type Problem, type Result } from '../problems/problem.ts';
 import { comparesOf, keptQuestion } from '../question/kept.ts';
+import { fieldsRead } from '../question/evaluate.ts';
 import { type Question } from '../question/tree.ts';
-import { templateFields } from '../words/template.ts';
+import { isAmount } from './amounts.ts';
 import { type Guard } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
+import { type Sentence } from './sentence.ts';
 import { type Slot } from './slots.ts';
 import { type Step } from './step.ts';
 import { STEPS } from './steps/index.ts';
+import { canBeTable } from './table.ts';
 
 /** A change of goods described once: what is done, step by step, within which guards. Which rows is a question beside it. */
 export interface Rule {
@@ -18,21 +21,10 @@ export interface Rule {
   readonly guards: readonly Guard[];
 }
 
-/** Fields that plain words of a question are looked for in. */
-const SEARCHED: readonly FieldKey[] = ['name', 'code', 'gtin', 'brand'];
-
-function fieldsOfQuestion(question: Question, { register }: Asking): FieldKey[] {
-  const hasWords = JSON.stringify(question).includes('"kind":"word"');
-  const options = register.goods.filter(({ own }) => own?.of === 'option').map(({ key }) => key);
-  return [...comparesOf(question).map(({ field }) => field), ...(hasWords ? [...SEARCHED, ...options] : [])];
-}
-
 function fieldsOfSlots(kinds: Readonly<Record<string, Slot>>, slots: Readonly<Record<string, string>>): FieldKey[] {
-  return Object.entries(kinds).flatMap(([name, slot]): FieldKey[] => {
+  return Object.entries(kinds).flatMap(([name, { reads }]) => {
     const value = slots[name];
-    if (value === undefined) return [];
-    if (slot.written === 'field') return [value as FieldKey];
-    return name === 'template' ? (templateFields(value) as FieldKey[]) : [];
+    return value === undefined || !reads ? [] : (reads(value) as FieldKey[]);
   });
 }
 
@@ -45,7 +37,7 @@ export function fieldsOfRule({ steps, guards }: Rule, asking: Asking): readonly 
     fieldsOfSlots(kind.slots, step.slots).forEach((key) => keys.add(key));
     kind.needs?.(field).forEach((key) => keys.add(key));
     const where = step.where === undefined ? undefined : keptQuestion(step.where, asking);
-    if (where) fieldsOfQuestion(where, asking).forEach((key) => keys.add(key));
+    if (where) fieldsRead(where, asking).forEach((key) => keys.add(key));
     if (step.table) keys.add(step.table.by);
   }
   for (const guard of guards) {
@@ -70,54 +62,72 @@ export const changedBy = ({ steps }: Rule, { register }: Asking): readonly Field
 function readAgain(slot: Slot, value: string, field: Field, asking: Asking): Result<string> {
   try {
     const read = slot.read(slot.show(value, field, asking), field, asking);
-    if (!read.ok || read.value === value) return read;
+    if (read.ok ? read.value === value : read.problem.code !== 'slot-empty') return read;
   } catch {
     // A text that never was a value cannot be shown.
   }
-  return bad('slot-empty', { value, expected: slot.example });
+  return bad('slot-gone', { value, expected: slot.example });
 }
+
+/**
+ * What is wrong with the condition of a step: rows say not in which lists they are, which are opened for a while only.
+ */
+export const problemOfWhere = (where: Question): Problem | undefined =>
+  comparesOf(where).some(({ field }) => field === 'list') ? { code: 'where-list' } : undefined;
 
 /**
  * What is wrong with a rule that came from elsewhere or was kept: fields and things that the shop has not any more, verbs that a field
  * does not take, values that are none. Nothing, where it can be run.
  */
 export function problemsOfRule({ steps, guards }: Rule, asking: Asking): Problem[] {
-  const problems: Problem[] = [];
-  for (const step of steps) {
-    const { where, table } = step;
-    check(STEPS[step.do], step.field, step.slots, table?.slot);
-    if (where !== undefined && keptQuestion(where, asking) === undefined)
-      problems.push({ code: 'not-in-shop', value: 'where' });
-    if (!table) continue;
-    const by = asking.register.find(table.by);
-    if (!by || !(table.slot in STEPS[step.do].slots)) problems.push({ code: 'field-unknown', value: table.by });
-  }
-  for (const guard of guards) check(GUARDS[guard.guard], guard.field, guard.slots);
-  return problems;
+  return [
+    ...steps.flatMap((step) => [
+      ...problemsOfSentence(STEPS[step.do], step, asking, step.table?.slot),
+      ...problemsOfCondition(step, asking),
+      ...problemsOfTable(step, asking),
+    ]),
+    ...guards.flatMap((guard) => problemsOfSentence(GUARDS[guard.guard], guard, asking)),
+  ];
+}
 
-  function check(
-    kind: {
-      readonly slots: Readonly<Record<string, Slot>>;
-      readonly takes: (field: Field) => boolean;
-      readonly sentence: string;
-    },
-    key: FieldKey,
-    slots: Readonly<Record<string, string>>,
-    fromTable?: string,
-  ): void {
-    const field = asking.register.find(key);
-    if (!field) {
-      problems.push({ code: 'field-unknown', value: key });
-      return;
-    }
-    if (!kind.takes(field)) problems.push({ code: 'step-field', value: field.name, expected: kind.sentence });
-    for (const [name, slot] of Object.entries(kind.slots)) {
-      const value = slots[name] ?? slot.atFirst;
-      if (name === fromTable) continue;
-      const read = value === undefined ? undefined : readAgain(slot, value, field, asking);
-      if (read === undefined)
-        problems.push({ code: 'slot-empty', value: '', expected: slot.example, ...placeOf(field) });
-      else if (!read.ok) problems.push({ ...placeOf(field), ...read.problem });
-    }
+function problemsOfCondition({ where }: Step, asking: Asking): Problem[] {
+  if (where === undefined) return [];
+  const question = keptQuestion(where, asking);
+  const problem = question ? problemOfWhere(question) : ({ code: 'where-gone' } as const);
+  return problem ? [problem] : [];
+}
+
+/** What is wrong with the table of a step; of its rows the first that is wrong. */
+function problemsOfTable({ do: verb, field: key, table }: Step, asking: Asking): Problem[] {
+  const field = asking.register.find(key);
+  if (!table || !field) return [];
+  const by = asking.register.find(table.by);
+  const slot = STEPS[verb].slots[table.slot];
+  if (!by || !slot || !canBeTable(slot)) return [{ code: 'slot-field', value: table.by }];
+  if (table.bands && (!isAmount(by) || table.rows.some(([from]) => !WHOLE.test(from))))
+    return [{ code: 'step-field', value: by.name }];
+  for (const [i, [, says]] of table.rows.entries()) {
+    const read = readAgain(slot, says, field, asking);
+    if (!read.ok) return [{ ...placeOf(field), ...read.problem, row: String(i + 1) }];
   }
+  return [];
+}
+const WHOLE = /^-?\d{1,20}$/;
+
+function problemsOfSentence(
+  kind: Sentence,
+  { field: key, slots }: { readonly field: FieldKey; readonly slots: Readonly<Record<string, string>> },
+  asking: Asking,
+  fromTable?: string,
+): Problem[] {
+  const field = asking.register.find(key);
+  if (!field) return [{ code: 'slot-field', value: key }];
+  if (!kind.takes(field)) return [{ code: 'step-field', value: field.name }];
+  return Object.entries(kind.slots).flatMap(([name, slot]): Problem[] => {
+    const value = slots[name] ?? slot.atFirst;
+    if (name === fromTable) return [];
+    if (value === undefined) return [{ code: 'slot-empty', value: '', expected: slot.example, ...placeOf(field) }];
+    const read = readAgain(slot, value, field, asking);
+    return read.ok ? [] : [{ ...placeOf(field), ...read.problem }];
+  });
 }

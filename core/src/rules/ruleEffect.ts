@@ -157,10 +157,8 @@ export function isCounted(
   row: Row,
   asking: Asking,
 ): boolean {
-  if (!('of' in count) || 'bar' in count) {
-    if ('field' in count) return isInBar(count, kind, row, asking);
-    return kind === 'sku' && standsIn(count, pricedRow(row), asking.names.currency);
-  }
+  if ('field' in count) return isInBar(count, kind, row, asking);
+  if ('bar' in count) return kind === 'sku' && standsIn(count, pricedRow(row), asking.names.currency);
   switch (count.of) {
     case 'contrary':
       return isContrary(outcome, directionsOf(rule, asking));

@@ -156,6 +156,18 @@ function outcomeOf(read: Step, row: Row): string | null {
   return outcome.kind === 'changes' ? outcome.changes[0]!.after : outcome.kind;
 }
 
+describe('an amount or a share', () => {
+  it('is never taken for the other', () => {
+    const by = (text: string) => {
+      const { value, problems } = readStep({ do: 'raise', field: 'price', texts: { by: text }, where: '' }, asking);
+      return value?.slots['by'] ?? problems['by']!.code;
+    };
+    expect(by('20')).toBe('2000');
+    for (const text of ['20 %', '20%', '20 per cent', '20 percent']) expect(by(text)).withContext(text).toBe('200000%');
+    expect(by('20p%')).toBe('percent-unreadable');
+  });
+});
+
 describe('a table of a step', () => {
   const withTable = (slot: string, by: string, text: string, bands = false) => ({
     do: 'raise' as const,

@@ -6,7 +6,7 @@ import { parseQuestion } from '../question/parse.ts';
 import { printQuestion } from '../question/print.ts';
 import { type Guard, GUARD_DOES, type GuardDoes, type GuardKey } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
-import { type Rule } from './rule.ts';
+import { problemOfWhere, type Rule } from './rule.ts';
 import { findSentence, readSlots, type Said, showSlots, type SlotProblems, writeSentence } from './sentence.ts';
 import { type Step, type Verb } from './step.ts';
 import { STEPS } from './steps/index.ts';
@@ -42,7 +42,8 @@ export function readStep(draft: StepDraft, asking: Asking): Read<Step> {
   const { slots, problems: found } = readSlots(kind, draft, asking);
   const problems: Record<string, Problem> = { ...found };
   const where = draft.where.trim() === '' ? undefined : parseQuestion(draft.where, asking);
-  if (where && !where.ok) problems['where'] = where.problem;
+  const whereProblem = where && (where.ok ? problemOfWhere(where.value) : where.problem);
+  if (whereProblem) problems['where'] = whereProblem;
   const field = asking.register.find(draft.field);
   const table = draft.table && field ? readTable(draft.table, kind, field, asking) : undefined;
   if (table && !table.ok) problems['table'] = table.problem;

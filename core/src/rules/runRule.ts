@@ -102,9 +102,9 @@ export class RunningRule {
 
   /** Runs it on the SKUs of a product. Gives what it does to the product, where it changes products, and to each SKU where it changes SKUs. */
   run(productId: string, skus: readonly { readonly id: string; readonly row: WorkingRow }[]): Ran {
-    const things: Thing[] = this.changesSkus ? skus.map(({ id, row }) => ({ id, row, kind: 'sku' as const })) : [];
+    const things: Thing[] = this.changesSkus ? skus.map(({ id, row }) => ({ id, row })) : [];
     const whole: Thing | undefined = this.changesProducts
-      ? { id: productId, row: this.productRow(skus.map(({ row }) => row)), kind: 'product' }
+      ? { id: productId, row: this.productRow(skus.map(({ row }) => row)) }
       : undefined;
     for (const step of this.steps) {
       const { field, isDone } = step;
@@ -125,8 +125,7 @@ export class RunningRule {
     const value = thing.row[field.key] ?? null;
     const after = work(value, thing.row);
     if (after === value) return;
-    const why =
-      after instanceof Failed ? after.why : this.beside.follows(field, thing.id) ? 'follows others' : undefined;
+    const why = after instanceof Failed ? after.why : this.whyNot(field, after, thing.id);
     if (why !== undefined) {
       const before = thing.before?.find((one) => one.field === field)?.before ?? value;
       thing.failed = { kind: 'failed', why, field, before };
@@ -135,6 +134,12 @@ export class RunningRule {
     if (!thing.before) thing.before = [{ field, before: value }];
     else if (!thing.before.some((one) => one.field === field)) thing.before.push({ field, before: value });
     thing.row[field.key] = after as FieldValue;
+  }
+
+  /** Why a value cannot be written, whatever step made it. */
+  private whyNot(field: Field, after: FieldValue, id: string): Failure | undefined {
+    if (after === null && field.needed) return 'cannot be empty';
+    return this.beside.follows(field, id) ? 'follows others' : undefined;
   }
 
   private productRow(rows: readonly WorkingRow[]): WorkingRow {
@@ -166,22 +171,33 @@ export class RunningRule {
     if (!thing.before) return STAYS;
     const changes: FieldChange[] = [];
     for (const { field, before } of thing.before) {
-      let after = thing.row[field.key] ?? null;
-      if (after === before) continue;
-      let told: number[] = NOTHING_TOLD;
-      for (const { place, does, watch } of this.guards.get(field.key) ?? NONE) {
-        const finding = watch(before, after, thing.row, thing.id);
-        if (finding === undefined) continue;
-        const limit = finding === 'unknown' ? undefined : finding.limit;
-        if (does === 'tell') told = [...told, place];
-        else if (does === 'trim' && limit !== undefined) after = limit;
-        else return { kind: 'stopped', by: place, isUnknown: finding === 'unknown', field, before, wouldBe: after };
-      }
-      if (after !== before) changes.push({ field, before, after, told });
+      const made = thing.row[field.key] ?? null;
+      if (made === before) continue;
+      const guarded = this.guarded(thing, field, before, made, true);
+      if ('kind' in guarded) return guarded;
+      if (guarded.after !== before) changes.push({ field, before, ...guarded });
     }
     return changes.length === 0 ? STAYS : { kind: 'changes', changes };
   }
+
+  /** A value that is taken to one limit is looked at by all guards once more: it must not break another. */
+  private guarded(thing: Thing, field: Field, before: FieldValue, made: FieldValue, mayTrim: boolean): Guarded {
+    let after = made;
+    let told: number[] = NOTHING_TOLD;
+    for (const { place, does, watch } of this.guards.get(field.key) ?? NONE) {
+      const finding = watch(before, after, thing.row, thing.id);
+      if (finding === undefined) continue;
+      const limit = finding === 'unknown' ? undefined : finding.limit;
+      if (does === 'tell') told = [...told, place];
+      else if (mayTrim && does === 'trim' && limit !== undefined) after = limit;
+      else return { kind: 'stopped', by: place, isUnknown: finding === 'unknown', field, before, wouldBe: after };
+    }
+    return after === made || after === before ? { after, told } : this.guarded(thing, field, before, after, false);
+  }
 }
+
+/** What guards make of a value that becomes another. */
+type Guarded = Pick<FieldChange, 'after' | 'told'> | Extract<Outcome, { kind: 'stopped' }>;
 
 /** What a rule does to the SKUs of a product, with the rows as it leaves them. */
 export interface Ran {
@@ -191,7 +207,6 @@ export interface Ran {
 
 interface Thing {
   readonly id: string;
-  readonly kind: 'product' | 'sku';
   readonly row: WorkingRow;
   /** What its changed fields were before the first step on each; few, so that they are looked through. */
   before?: { readonly field: Field; readonly before: FieldValue }[];

@@ -3,10 +3,10 @@ import { type Field } from '../kinds/field.ts';
 import { ENDING_NAMES } from '../money/endings.ts';
 import { plainPercent, percent as asPercent, readPercent } from '../money/percent.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
-import { editValue, knownValues, readValue, showValue, typeOf } from '../values/values.ts';
+import { editValue, knownValues, readValue, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
-import { readTemplate, templateText } from '../words/template.ts';
+import { readTemplate, templateFields, templateText } from '../words/template.ts';
 
 /** What a sentence says besides its verb and its field: how it is written, and read into canonical text. */
 export interface Slot {
@@ -19,6 +19,8 @@ export interface Slot {
   readonly offered?: (target: Field, asking: Asking) => readonly string[];
   /** What is meant where nothing is said, so that the words before it may be left out too. */
   readonly atFirst?: string;
+  /** The fields that a value of it names, which rows must have. */
+  readonly reads?: (value: string) => readonly string[];
   /** Nothing else than what is offered can stand there. */
   readonly isClosed?: true;
   /** What it may look like. */
@@ -52,8 +54,8 @@ export const oneValue: Slot = {
   },
 };
 
-const IN_WORDS = /\bper ?cent\s*$/i;
 const PERCENT = '%';
+const IN_WORDS = /\bper ?cent\s*$/i;
 
 /** An amount of the field, or a share of it with a per-cent sign: `20` is never taken for `20 %`. Kept with the sign behind. */
 export const amountOrShare: Slot = {
@@ -169,6 +171,7 @@ export const otherField = (fits: (other: Field, target: Field) => boolean, examp
     return bad('slot-field', { value: text.trim(), expected: nearest(text, names) ?? names[0] ?? example });
   },
   show: (key, _target, { register }) => register.find(key)?.name ?? key,
+  reads: (key) => [key],
   offered: (target, { register }) => register.goods.filter((other) => fits(other, target)).map(({ name }) => name),
 });
 
@@ -209,6 +212,7 @@ export const template: Slot = {
     const read = readTemplate(canonical, (key) => key);
     return read.ok ? templateText(read.value, (key) => register.find(key)?.name ?? key) : canonical;
   },
+  reads: templateFields,
 };
 
 /** Fields whose values can stand in a text. */
@@ -216,6 +220,3 @@ export const saysSomething = (other: Field): boolean => other.apart === undefine
 export const isMoney = (field: Field): boolean => field.type === 'money';
 /** An amount of money in another field, as the cost. */
 export const otherMoney = otherField((other, target) => isMoney(other) && other.key !== target.key, 'cost');
-/** The value as it stands in a text. */
-export const textOf = (field: Field, canonical: string | null, asking: Asking): string =>
-  showValue(field, canonical, asking);

@@ -6,6 +6,7 @@ import { placeOf, readValue, showValue } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { isAmount } from './amounts.ts';
 import { type Sentence } from './sentence.ts';
+import { type Slot } from './slots.ts';
 import { type StepTable } from './step.ts';
 
 /** A table as it is pasted: rows of two cells, the value that is looked for and what the slot then says. */
@@ -15,6 +16,9 @@ export interface DraftTable {
   readonly text: string;
   readonly bands: boolean;
 }
+
+/** Whether what a slot says can come from a table: what names fields cannot, since rows are read with the fields that a rule names. */
+export const canBeTable = (slot: Slot): boolean => slot.reads === undefined;
 
 /** More rows than a person's table has. */
 export const MOST_TABLE_ROWS = 20_000;
@@ -27,7 +31,7 @@ const DIVIDES = /\t|\s*;\s*|\s*→\s*|\s{2,}|\s*,\s+/;
 export function readTable(draft: DraftTable, of: Sentence, field: Field, asking: Asking): Result<StepTable> {
   const by = asking.register.find(draft.by);
   const slot = of.slots[draft.slot];
-  if (!by || !slot) return bad('field-unknown', { value: draft.by });
+  if (!by || !slot || !canBeTable(slot)) return bad('slot-field', { value: draft.by });
   if (draft.bands && !isAmount(by)) return bad('step-field', { value: by.name, expected: 'price bands' });
   const lines = draft.text.split(/\r?\n/).filter((line) => line.trim() !== '');
   if (lines.length === 0) return bad('slot-empty', { value: '', expected: 'value → what it becomes' });

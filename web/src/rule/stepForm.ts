@@ -43,7 +43,10 @@ export class StepForm {
   protected readonly hasWhere = linkedSignal(() => this.step().where !== '');
   /** A condition on a step of a product asks its SKUs: any or every one. */
   protected readonly isOfProduct = computed(() => this.asking().register.find(this.step().field)?.kind === 'product');
-  protected readonly slots = computed(() => Object.keys(this.kind().slots));
+  /** What can come from a table. */
+  protected readonly slots = computed(() =>
+    Object.entries(this.kind().slots).flatMap(([name, slot]) => (canBeTable(slot) ? [name] : [])),
+  );
   protected readonly fields = computed(() => this.asking().register.goods.filter(({ type }) => type !== 'gaps'));
   protected readonly canHaveBands = computed(() => {
     const by = this.step().table?.by;

@@ -1,6 +1,7 @@
 import { type Field, isEditable } from '../../kinds/field.ts';
 import { amountIn, converted, isAmount, wholeOf } from '../amounts.ts';
-import { otherField, saysSomething, textOf } from '../slots.ts';
+import { otherField, saysSomething } from '../slots.ts';
+import { showValue } from '../../values/values.ts';
 import { failed, stepKind } from '../step.ts';
 import { isText, textIn } from '../text.ts';
 
@@ -29,7 +30,7 @@ export const copy = stepKind({
       const found = row[source.key] ?? null;
       if (found === null) return failed('source empty');
       if (asAmount) return amountIn(field, converted(BigInt(found), of, to));
-      return isText(field) ? textIn(field, textOf(source, found, asking), asking) : found;
+      return isText(field) ? textIn(field, showValue(source, found, asking), asking) : found;
     };
   },
 });

@@ -2,7 +2,8 @@ import { type FieldKey } from '../../kinds/keys.ts';
 import { isEditable } from '../../kinds/field.ts';
 import { finder, replaced, type Span } from '../../words/spans.ts';
 import { tidied } from '../../words/tidied.ts';
-import { otherField, saysSomething, textOf } from '../slots.ts';
+import { otherField, saysSomething } from '../slots.ts';
+import { showValue } from '../../values/values.ts';
 import { stepKind } from '../step.ts';
 import { hasWords, onWords } from '../text.ts';
 
@@ -29,7 +30,7 @@ export const removeValue = stepKind({
       return find;
     };
     return onWords(field, asking, (text, row) => {
-      const words = textOf(source, row[source.key] ?? null, asking);
+      const words = showValue(source, row[source.key] ?? null, asking);
       const spans = words === '' ? [] : finderOf(words)(text);
       return spans.length === 0 ? text : tidied(replaced(text, spans, ''));
     });

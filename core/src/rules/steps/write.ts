@@ -1,7 +1,8 @@
 import { type FieldKey } from '../../kinds/keys.ts';
 import { isEditable } from '../../kinds/field.ts';
 import { readTemplate, written } from '../../words/template.ts';
-import { template, textOf } from '../slots.ts';
+import { template } from '../slots.ts';
+import { showValue } from '../../values/values.ts';
 import { failed, stepKind } from '../step.ts';
 import { isText, textIn } from '../text.ts';
 
@@ -16,7 +17,7 @@ export const write = stepKind({
     return (_value, row) => {
       const text = written(parts.value, (key) => {
         const source = asking.register.find(key);
-        return source ? textOf(source, row[key as FieldKey] ?? null, asking) : '';
+        return source ? showValue(source, row[key as FieldKey] ?? null, asking) : '';
       });
       return textIn(field, text, asking);
     };
