@@ -1,21 +1,11 @@
-import {
-  codeByPattern,
-  type Combination,
-  type Field,
-  fold,
-  FreeCodes,
-  isEditable,
-  lackingOf,
-  type Line,
-  showValue,
-} from '@ivory/core';
+import { type Combination, type Field, FreeCodes, isEditable, lackingOf, type Line, showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { standingInRow } from '../stores/stores.ts';
 import { OWN_OF_ONE } from './copyProduct.ts';
-import { baseOf, lineOf, made, patternOf, takenCodes } from './makeGoods.ts';
+import { baseOf, lineOf, made, takenCodes, variantCode } from './makeGoods.ts';
 import { NewIds } from './newIds.ts';
 
 /** More variants than are made by one proposal: what makes more would hardly be looked through. */
@@ -43,7 +33,6 @@ export async function handOnVariants(tx: Tx, proof: string, product: string, sho
   const wanted = (original?.skus ?? []).map(({ combination }) => combination).filter(({ size }) => size > 0);
   if (wanted.length === 0)
     throw new Refusal('not valid', 'This product has no options, so there are no variants to hand on.');
-  const used = options.filter(({ key }) => wanted.some((combination) => combination.has(key)));
   const targets = await skusOf(
     tx,
     sql`l.product_id in (select product from target) and not exists (select from live_line p
@@ -77,10 +66,8 @@ export async function handOnVariants(tx: Tx, proof: string, product: string, sho
       const id = await ids.next();
       skus.push(id);
       products.push(target.product);
-      const parts = new Map(
-        used.map((field) => [fold(field.name), showValue(field, combination.get(field.key) ?? null, shop)]),
-      );
-      const code = free.next(codeByPattern(patternOf(used), parts.set('base', base)));
+      const textOf = (option: Field) => showValue(option, combination.get(option.key) ?? null, shop);
+      const code = free.next(variantCode(base, options, textOf));
       lines.push(made('sku', id, target.product), lineOf('sku', id, 'code', code));
       lines.push(...[...combination].map(([key, value]) => lineOf('sku', id, key as Field['key'], value)));
       lines.push(...target.shared.map(({ key, value }) => lineOf('sku', id, key, value)));

@@ -31,8 +31,19 @@ type NewSkus = BodyOf<typeof calls.makeSkus>;
 export type Texts = Readonly<Partial<Record<string, string>>>;
 
 /** What the codes of the variants of a product are made by, where nothing else is said: its base, and letters of each option. */
-export const patternOf = (options: readonly Field[]): string =>
+const patternOf = (options: readonly Field[]): string =>
   ['{base}', ...options.map(({ name }) => `{${name}:3}`)].join('-');
+
+/** The code that a variant is to have, by what it says of its options; by a pattern, or letters of those that it has. */
+export function variantCode(
+  base: string,
+  options: readonly Field[],
+  textOf: (option: Field) => string,
+  pattern = patternOf(options.filter((option) => textOf(option) !== '')),
+): string {
+  const parts = new Map(options.map((option) => [fold(option.name), textOf(option)]));
+  return codeByPattern(pattern, parts.set('base', base));
+}
 
 /**
  * Proposes a product with the texts of its fields and a first SKU. Its address and the code are worked out where none is given.
@@ -113,12 +124,9 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
       combinations.add(combination);
       lines.push(made('sku', id, product), ...own);
       if (valueOf('code') !== null) continue;
-      const parts = new Map(options.map((field) => [fold(field.name), showValue(field, valueOf(field.key), shop)]));
-      const used = options.filter(({ key }) => valueOf(key) !== null);
-      const base = there[0]?.base ?? '';
-      lines.push(
-        lineOf('sku', id, 'code', free.next(codeByPattern(pattern ?? patternOf(used), parts.set('base', base)))),
-      );
+      const textOf = (option: Field) => showValue(option, valueOf(option.key), shop);
+      const code = variantCode(there[0]?.base ?? '', options, textOf, pattern);
+      lines.push(lineOf('sku', id, 'code', free.next(code)));
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);

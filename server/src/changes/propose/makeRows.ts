@@ -1,21 +1,20 @@
 import { type AnswerOf, type BodyOf, type calls } from '@ivory/contract';
-import {
-  codeByPattern,
-  type Field,
-  firstCode,
-  fold,
-  FreeCodes,
-  type Line,
-  placeOf,
-  type Problem,
-  slugOf,
-} from '@ivory/core';
+import { type Field, firstCode, fold, FreeCodes, type Line, placeOf, type Problem, slugOf } from '@ivory/core';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
 import { examineProof } from '../examine/examineProof.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
-import { freeSlug, lineOf, made, patternOf, readTexts, takenCodes, type Texts, withMissingNames } from './makeGoods.ts';
+import {
+  freeSlug,
+  lineOf,
+  made,
+  readTexts,
+  takenCodes,
+  type Texts,
+  variantCode,
+  withMissingNames,
+} from './makeGoods.ts';
 import { isMadeByName } from './makeMissingNames.ts';
 import { NewIds } from './newIds.ts';
 import { takeInLines } from './takeIn.ts';
@@ -152,8 +151,7 @@ async function linesOf(
     const options = optionsOf(shop).filter(({ key }) => sku[key]);
     let of = known.get(fold(name));
     const id = await skus.next();
-    const parts = new Map(options.map((field) => [fold(field.name), sku[field.key]!]));
-    const wanted = of ? codeByPattern(patternOf(options), parts.set('base', of.code)) : firstCode(name);
+    const wanted = of ? variantCode(of.code, options, ({ key }) => sku[key]!) : firstCode(name);
     const code = sku['code']?.trim() || free.next(wanted);
     if (!of) {
       of = { id: await products.next(), code };

@@ -1,12 +1,13 @@
 import { type BodyOf, type calls, type SetStep } from '@ivory/contract';
 import {
-  canonicalSet,
   type Field,
   holdsOtherGoods,
   placeOf,
   readValue,
   showValue,
+  STEPS,
   type ValueTypeKey,
+  type Verb,
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
@@ -49,9 +50,10 @@ export async function putStep(
     `.execute(tx.q);
     const { rows } = await sql<{ value: string | null; products: number }>`
       select value, count(*)::int as products from stood group by value`.execute(tx.q);
+    const work = workOf(field, step, wanted, from, asking);
     // Few sets differ, and each is worked out once.
     const changed = rows
-      .map(({ value, products }) => ({ value, products, after: applied(field, step, value, wanted, from) }))
+      .map(({ value, products }) => ({ value, products, after: work(value) }))
       .filter(({ value, after }) => value !== after);
     if (propose && changed.length > 0)
       await write(
@@ -157,38 +159,26 @@ function fromOf(field: Field, step: Extract<SetStep, { do: 'move' }>, shop: Shop
   return tree.categories.map(({ id }) => id).filter((id) => tree.within(id).some((above) => from.includes(above)));
 }
 
-/** What a set becomes. Of categories and products the order counts, of categories the main one first; moving leaves what it moves in its place. */
-function applied(
+/** The steps of rules that the verbs are. */
+const STEP_OF = {
+  'add to': 'add',
+  'take from': 'take',
+  move: 'move',
+  'replace all': 'set',
+} as const satisfies Record<SetStep['do'], Verb>;
+
+/** What a set becomes: just what the step of a rule makes of it. */
+function workOf(
   field: Field,
   step: SetStep,
-  value: string | null,
   wanted: readonly string[],
   from: readonly string[],
-): string | null {
-  const has = value === null ? [] : value.split('|');
-  const ids = [...new Set(verb(step, has, wanted, from))];
-  return (field.type === 'references' ? canonicalSet(ids) : ids.join('|')) || null;
-}
-
-function verb(
-  step: SetStep,
-  has: readonly string[],
-  wanted: readonly string[],
-  from: readonly string[],
-): readonly string[] {
-  switch (step.do) {
-    case 'add to':
-      return [...has, ...wanted];
-    case 'take from':
-      return has.filter((id) => !wanted.includes(id));
-    case 'move': {
-      const at = has.findIndex((id) => from.includes(id));
-      const others = (ids: readonly string[]) => ids.filter((id) => !from.includes(id));
-      return at < 0 ? has : [...others(has.slice(0, at)), ...wanted, ...others(has.slice(at))];
-    }
-    case 'replace all':
-      return wanted;
-  }
+  shop: Shop,
+): (value: string | null) => string | null {
+  const values = wanted.join('|');
+  const work = STEPS[STEP_OF[step.do]].prepare(field, { values, value: values, from: from.join('|') }, shop);
+  // No step on several values fails.
+  return (value) => work(value, {}) as string | null;
 }
 
 function titleOf(field: Field, step: SetStep, wanted: readonly string[], from: readonly string[], shop: Shop): string {

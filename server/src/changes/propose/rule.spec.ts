@@ -157,7 +157,7 @@ describe('a rule over a whole set', () => {
         .withContext(JSON.stringify(slots))
         .toBe(422);
     expect((await refusalOf(bad({ by: '5' }, 'name'))).places![0]!.code).toBe('step-field');
-    expect((await refusalOf(bad({ by: '5' }, 'own:999'))).places![0]!.code).toBe('field-unknown');
+    expect((await refusalOf(bad({ by: '5' }, 'own:999'))).places![0]!.code).toBe('slot-field');
     const { steps } = raise(10);
     const where = JSON.stringify({ kind: 'compare', field: 'brand', comparison: 'is', values: ['99999'] });
     expect((await refusalOf(put('', { steps: [{ ...steps[0]!, where }], guards: [] }))).status).toBe(422);
@@ -243,6 +243,29 @@ describe('a rule over a whole set', () => {
       expect(effect.guards[0]!.stopped).toBe(effect.skus - 1);
       const codes = await shown('in Ink', 'set code to TAKEN-1', 'within code not used twice');
       expect(codes.sku.changes).toBe(1);
+    });
+
+    it('is done where its condition answers just as the question line does', async () => {
+      const conditions = [
+        'ink blue',
+        'in Paper',
+        'assortment is "Winter letters"',
+        'not assortment is "Gift table"',
+        'gap is "no weight", "no GTIN"',
+        'margin < 40 brand is filled',
+        'tags is "Staff pick" or colour is Blue',
+        'stock is 0 stage is "On sale"',
+        'description is empty',
+      ];
+      for (const condition of conditions) {
+        const asked = (await house.call(calls.answerQuestion, { body: { question: condition } })).counts.skus;
+        const effect = await shown('', `set MPN to "MET" where ${condition}`);
+        expect(asked).withContext(condition).toBeGreaterThan(0);
+        expect(effect.sku.changes).withContext(condition).toBe(asked);
+      }
+      const list = { kind: 'compare' as const, field: 'list' as const, comparison: 'is' as const, values: ['1'] };
+      const step = { do: 'set' as const, field: 'mpn' as const, slots: { value: 'X' }, where: JSON.stringify(list) };
+      expect((await refusalOf(put('', { steps: [step], guards: [] }))).status).toBe(422);
     });
 
     it('takes values from a table', async () => {
