@@ -5,7 +5,7 @@ import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { ask } from '../range/ask.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
-import { refuseNameInUse } from './keptSets.ts';
+import { keepRow } from './keepRow.ts';
 
 /** So many runs of a rule are told. */
 const RUNS = 5;
@@ -17,22 +17,12 @@ export async function keepRule(db: Db, person: string, kept: BodyOf<typeof calls
     const problems = problemsOfRule(kept.rule, shop);
     if (problems.length > 0) throw new Refusal('not valid', 'The rule was not kept.', problems);
     const question = kept.question === null ? null : keepQuestion(ask(kept.question, shop).question);
-    await refuseNameInUse(tx, 'kept_rule', kept.name, kept.id);
-    const values = [
-      sql`${kept.name}`,
-      sql`${question}`,
-      sql`${JSON.stringify(kept.rule)}::jsonb`,
-      sql`${kept.note}`,
-      sql`${person}`,
-    ];
-    const { rows } = await sql<{ id: string }>`${
-      kept.id === undefined
-        ? sql`insert into kept_rule (name, question, rule, note, person_id) values (${sql.join(values)}) returning id`
-        : sql`update kept_rule set (name, question, rule, note, person_id, kept_at) = (${sql.join(values)}, now())
-            where id = ${kept.id} returning id`
-    }`.execute(tx.q);
-    if (!rows[0]) throw new Refusal('not found', 'This rule is not kept any more.');
-    return rows[0];
+    return keepRow(tx, 'kept_rule', kept, {
+      question: sql`${question}`,
+      rule: sql`${JSON.stringify(kept.rule)}::jsonb`,
+      note: sql`${kept.note}`,
+      person_id: sql`${person}`,
+    });
   });
 }
 

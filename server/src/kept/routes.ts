@@ -3,7 +3,8 @@ import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
 import { keepRule, listRules } from './keptRules.ts';
-import { forget, keepSet } from './keptSets.ts';
+import { forget } from './keepRow.ts';
+import { keepSet } from './keptSets.ts';
 
 /** What is kept under names: working sets and rules. */
 export function keptRoutes(app: Hono, { db, person }: House): void {
