@@ -1,7 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { problemWords } from '@ivory/contract';
-import { canBeTable, type DraftTable, isAmount, readStep, type Said, type StepDraft, STEPS, type Verb } from '@ivory/core';
+import {
+  canBeTable,
+  type DraftTable,
+  isAmount,
+  readStep,
+  type Said,
+  type StepDraft,
+  STEPS,
+  type Verb,
+} from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
