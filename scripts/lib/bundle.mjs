@@ -9,6 +9,7 @@ export const bundle = {
   target: 'node20',
   packages: 'external',
   alias: {
+    '@ivory/core/rules': join(root, 'core/src/rules/index.ts'),
     '@ivory/core': join(root, 'core/src/index.ts'),
     '@ivory/contract': join(root, 'contract/src/index.ts'),
     '@ivory/demo': join(root, 'demo/src/index.ts'),

@@ -27,6 +27,9 @@ export interface StepTable {
   readonly bands: boolean;
 }
 
+/** More rows than a person's table has. */
+export const MOST_TABLE_ROWS = 20_000;
+
 /** One thing that a rule does: a verb on a field, with what else the verb says in canonical text. */
 export interface Step {
   readonly do: Verb;

@@ -7,7 +7,7 @@ import { fold } from '../words/fold.ts';
 import { isAmount } from './amounts.ts';
 import { type Sentence } from './sentence.ts';
 import { type Slot } from './slots.ts';
-import { type StepTable } from './step.ts';
+import { MOST_TABLE_ROWS, type StepTable } from './step.ts';
 
 /** A table as it is pasted: rows of two cells, the value that is looked for and what the slot then says. */
 export interface DraftTable {
@@ -20,8 +20,6 @@ export interface DraftTable {
 /** Whether what a slot says can come from a table: what names fields cannot, since rows are read with the fields that a rule names. */
 export const canBeTable = (slot: Slot): boolean => slot.reads === undefined;
 
-/** More rows than a person's table has. */
-export const MOST_TABLE_ROWS = 20_000;
 const DIVIDES = /\t|\s*;\s*|\s*→\s*|\s{2,}|\s*,\s+/;
 
 /**

@@ -1,5 +1,6 @@
 import { type BodyOf, type calls, type KeptRule } from '@ivory/contract';
-import { keepQuestion, keptQuestion, printQuestion, problemsOfRule, type Rule } from '@ivory/core';
+import { keepQuestion, keptQuestion, printQuestion, type Rule } from '@ivory/core';
+import { problemsOfRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { ask } from '../range/ask.ts';

@@ -1,5 +1,6 @@
 import { type ListOf } from '@ivory/contract';
-import { isCounted, type Outcome, printQuestion, type Row, standsIn } from '@ivory/core';
+import { type Outcome, printQuestion, type Row, standsIn } from '@ivory/core';
+import { isCounted } from '@ivory/core/rules';
 import { type RawBuilder, sql } from 'kysely';
 import { journalLines } from '../changes/journal/journal.ts';
 import { filtered } from '../changes/proof/lines.ts';

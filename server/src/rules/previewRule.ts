@@ -6,11 +6,10 @@ import {
   type Outcome,
   type Question,
   type Rule,
-  RuleEffect,
   type RuleSample,
-  type RunningRule,
   showValue,
 } from '@ivory/core';
+import { RuleEffect, type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';

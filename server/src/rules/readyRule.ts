@@ -1,4 +1,5 @@
-import { type Beside, type Field, fold, KINDS, problemsOfRule, type Rule, RunningRule } from '@ivory/core';
+import { type Beside, type Field, fold, KINDS, type Rule } from '@ivory/core';
+import { problemsOfRule, RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { followingIds } from '../changes/propose/refuseFollowing.ts';
 import { standingInRow } from '../changes/stores/stores.ts';

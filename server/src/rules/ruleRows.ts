@@ -1,4 +1,5 @@
-import { type FieldKey, type Question, type RunningRule, type WorkingRow } from '@ivory/core';
+import { type FieldKey, type Question, type WorkingRow } from '@ivory/core';
+import { type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { type Effect } from '@ivory/contract';
-import { type EffectCount, FAILURES, guardText, type RuleDraft } from '@ivory/core';
+import { type EffectCount, FAILURES, type RuleDraft } from '@ivory/core';
+import { guardText } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { Bars, type ChartBar } from '../charts/bars.ts';
 import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../charts/spreadBars.ts';

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { GUARD_DOES, type GuardDoes, type GuardDraft, GUARDS, readGuard, type Said } from '@ivory/core';
+import { GUARD_DOES, type GuardDoes, type GuardDraft, type Said } from '@ivory/core';
+import { GUARDS, readGuard } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SelectLabel } from '../look/selectLabel.ts';

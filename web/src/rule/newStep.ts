@@ -1,17 +1,14 @@
 import {
   type Asking,
-  exampleOf,
   type FieldKey,
   type GuardDraft,
   type GuardKey,
-  GUARDS,
-  parseStep,
   type Result,
   type StepDraft,
-  STEPS,
   type Verb,
   VERBS,
 } from '@ivory/core';
+import { exampleOf, GUARDS, parseStep, STEPS } from '@ivory/core/rules';
 import { words } from '../words/en.ts';
 
 /** Verbs as they are offered, by what they are for. */

@@ -16,21 +16,15 @@ import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type Effect, type KeptRule, problemWords } from '@ivory/contract';
 import {
-  draftOfRule,
   type EffectCount,
   GUARD_KEYS,
   type GuardDraft,
   type GuardKey,
-  parseGuard,
-  parseRule,
-  readRule,
-  readStep,
   type RuleDraft,
-  ruleSentence,
-  ruleText,
   showBasisPoints,
   type StepDraft,
 } from '@ivory/core';
+import { draftOfRule, parseGuard, parseRule, readRule, readStep, ruleSentence, ruleText } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';

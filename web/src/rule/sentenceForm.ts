@@ -2,17 +2,15 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { FormsModule } from '@angular/forms';
 import { problemWords } from '@ivory/contract';
 import {
-  amountOrShare,
   type FieldKey,
   isSeveral,
-  partsOfSentence,
   plainPercent,
   type Said,
   type Sentence,
-  shareOf,
   showValue,
   type SlotProblems,
 } from '@ivory/core';
+import { amountOrShare, partsOfSentence, shareOf } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';

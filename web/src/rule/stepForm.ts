@@ -1,16 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { problemWords } from '@ivory/contract';
-import {
-  canBeTable,
-  type DraftTable,
-  isAmount,
-  readStep,
-  type Said,
-  type StepDraft,
-  STEPS,
-  type Verb,
-} from '@ivory/core';
+import { type DraftTable, isAmount, type Said, type StepDraft, type Verb } from '@ivory/core';
+import { canBeTable, readStep, STEPS } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';

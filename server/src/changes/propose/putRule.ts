@@ -1,4 +1,5 @@
-import { type Field, type FieldChange, money, moneyExaminer, type Row, type RunningRule } from '@ivory/core';
+import { type Field, type FieldChange, money, moneyExaminer, type Row } from '@ivory/core';
+import { type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { type BodyOf, type calls } from '@ivory/contract';
 import { noteRun } from '../../kept/keptRules.ts';

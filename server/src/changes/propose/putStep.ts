@@ -1,14 +1,6 @@
 import { type BodyOf, type calls, type SetStep } from '@ivory/contract';
-import {
-  type Field,
-  holdsOtherGoods,
-  placeOf,
-  readValue,
-  showValue,
-  STEPS,
-  type ValueTypeKey,
-  type Verb,
-} from '@ivory/core';
+import { type Field, holdsOtherGoods, placeOf, readValue, showValue, type ValueTypeKey, type Verb } from '@ivory/core';
+import { STEPS } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';

@@ -1,5 +1,6 @@
 import { calls } from '@ivory/contract';
-import { readStep, type Rule } from '@ivory/core';
+import { type Rule } from '@ivory/core';
+import { readStep } from '@ivory/core/rules';
 import { ruleOf, testAsking } from '@ivory/core/testing';
 import { parse } from 'csv-parse/sync';
 import { inTransaction } from '../../db/connect.ts';
