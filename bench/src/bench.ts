@@ -28,7 +28,7 @@ const runs = Number(values.runs);
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
 const url = new URL(process.env['BENCH_DATABASE_URL']!);
-const db = connect(url.href, 4);
+const db = connect(url.href, { connections: 4 });
 say(`Making the shop with ${skus.toLocaleString('en-GB')} SKUs …`);
 await migrate(db);
 await seedDemo(db, { skus });

@@ -26,7 +26,7 @@ const say = (text: string) => process.stdout.write(`${text}\n`);
 const pause = (ms: number) => new Promise((go) => setTimeout(go, ms));
 const files = await mkdtemp(join(tmpdir(), 'ivory-crashes-'));
 
-const db = connect(url, 4);
+const db = connect(url, { connections: 4 });
 await migrate(db);
 await seedDemo(db, { skus });
 let server = await ServerUnderTest.start(url, files, process.env['BENCH_WEB']!);

@@ -88,6 +88,7 @@ export * from './values/values.ts';
 export * from './values/weightUnits.ts';
 export * from './variants/grid.ts';
 export * from './words/fold.ts';
+export * from './words/isLike.ts';
 export * from './words/markup.ts';
 export * from './words/nearest.ts';
 export { LETTERS } from './words/letters.ts';

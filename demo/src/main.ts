@@ -38,7 +38,7 @@ if (!Number.isInteger(port) || port < 1 || port > 65_533) {
 }
 const databaseUrl = values.database!;
 const filesFolder = join(values.data!, 'files');
-const db = connect(databaseUrl, 4);
+const db = connect(databaseUrl, { connections: 4 });
 await migrate(db);
 if (values['rebuild-read-model']) {
   const stale = await inTransaction(db, async (tx) => {

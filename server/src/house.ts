@@ -42,6 +42,8 @@ export interface OpenHouse {
   close(): Promise<void>;
 }
 
+/** More than a question over a million SKUs takes. */
+const LONGEST_QUESTION_MS = 20_000;
 const SWEEP_OFTEN_MS = 60_000;
 const SWEEP_OLD_MS = 60 * 60_000;
 
@@ -53,7 +55,11 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const log = options.log ?? pino({ level: 'warn' });
   const read = options.clock ?? Date.now;
   const clock = () => momentOf(read());
-  const db = connect(options.databaseUrl, undefined, options.fields);
+  const db = connect(options.databaseUrl, {
+    clock,
+    longestQuestion: LONGEST_QUESTION_MS,
+    ...(options.fields && { more: options.fields }),
+  });
   const files = new FileStore(options.filesFolder);
   const queue = new WorkQueue(
     db,

@@ -113,6 +113,11 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'slot-gone': (p) =>
     `What the rule says of the ${named(p)} is not in the shop any more, or never was. Choose it again.`,
   'where-gone': () => 'The condition of a step asks for what is not in the shop any more. Write it anew.',
+  'field-unlike': (p) =>
+    `${said(p)} cannot be compared with the ${p.expected} in this way: only numbers of the same kind can, such as two prices, by =, <, ≤, > or ≥.`,
+  'factor-field-missing': (p) =>
+    `Which field, so many times? Name it behind ${said(p)}: ${p.expected} > 0.6 times cost.`,
+  'days-missing': (p) => `${said(p)} of what? Write ${p.expected}.`,
   'where-list': () =>
     'The condition of a step cannot ask for a list. Ask for the list in the question line, as the rows of the rule.',
   'table-twice': (p) => `${said(p)} stands in row ${p.expected} already. Each value may stand once.`,

@@ -8,6 +8,8 @@ export interface Asking {
   readonly names: Names;
   /** The rules of assortments, by their ids; of those that have one, and one that reads. */
   readonly rules: ReadonlyMap<string, Question>;
+  /** The day that it is in the shop, as days since 1970: what `in the last 30 days` counts from. */
+  readonly today: number;
   /** Takes out of HTML what may not stand in a text; who keeps nothing does without. */
   readonly cleanHtml?: (html: string) => string;
 }

@@ -108,6 +108,8 @@ export const GOODS_FIELDS: readonly Field[] = [
     column: 'cost',
   }),
   goods('sku', 'margin', { ...HIDDEN, type: 'percent', store: COMPUTED, column: 'margin_bp' }),
+  goods('sku', 'markup', { ...HIDDEN, type: 'percent', store: COMPUTED }),
+  goods('sku', 'profit', { ...HIDDEN, type: 'money', store: COMPUTED }),
   goods('sku', 'stock', { type: 'count', store: { in: 'movements' }, column: 'stock', needed: true }),
   goods('sku', 'weight', { ...HIDDEN, type: 'grams', store: column('sku', 'weight_g'), column: 'weight_g' }),
   goods('sku', 'gtin', { ...HIDDEN, type: 'gtin', store: column('sku', 'gtin'), column: 'gtin' }),
@@ -265,6 +267,10 @@ export const GOODS_FIELDS: readonly Field[] = [
   ofWords('keywords', 'text', 'keywords', { ...HIDDEN, longest: 500, section: 'found by' }),
   ofWords('synonyms', 'text', 'synonyms', { ...HIDDEN, longest: 500, section: 'found by' }),
   // What is cleared away is in no question, no count and no shop, keeps all that it has, and comes back from there.
+  goods('product', 'nameLength', { ...HIDDEN, type: 'count', store: COMPUTED }),
+  goods('product', 'pictureCount', { ...HIDDEN, type: 'count', store: COMPUTED, column: 'pictures' }),
+  // By the journal: when a landing last changed the SKU or its product.
+  goods('sku', 'changed', { ...HIDDEN, type: 'date', store: COMPUTED, apart: true }),
   goods('product', 'clearedAway', {
     ...HIDDEN,
     apart: true,

@@ -15,6 +15,8 @@ export const GOODS_KEYS = [
   ...(['name', 'code', 'brand', 'supplier', 'category', 'tags', 'stage', 'whenOut', 'price', 'cost'] as const),
   ...([
     'margin',
+    'markup',
+    'profit',
     'stock',
     'weight',
     'gtin',
@@ -63,6 +65,7 @@ export const GOODS_KEYS = [
     'chosenBy',
     'files',
   ] as const),
+  ...(['nameLength', 'pictureCount', 'changed'] as const),
   ...(['gap', 'reply', 'list'] as const),
 ] as const;
 

@@ -39,6 +39,8 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
     ...['purchase price', 'supplier price', 'nett price', 'nett cost'],
   ),
   margin: called('margin', 'gross margin'),
+  markup: called('markup', 'mark-up'),
+  profit: called('profit', 'profit a piece'),
   stock: called(
     'stock',
     ...['on hand', 'in hand', 'quantity', 'qty', 'in stock', 'stock level', 'stock on hand', 'free stock'],
@@ -101,6 +103,9 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   files: called('files', 'manuals', 'downloads'),
   gap: called('gap', 'gaps'),
   reply: called('reply', 'replies'),
+  nameLength: called('length of name'),
+  pictureCount: called('number of pictures'),
+  changed: called('last changed', 'changed'),
   list: called('list'),
 };
 

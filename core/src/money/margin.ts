@@ -18,11 +18,17 @@ export function grossMargin(price: Money, cost: Money, taxRate: BasisPoints): Ba
   return Math.max(LOWEST_MARGIN, Number(divideRounded(WHOLE * price - cost * (WHOLE + BigInt(taxRate)), price)));
 }
 
-/** Markup on cost in basis points: profit / cost. Undefined for a cost of nothing. */
+/** Markups above this are given as this: a cost of pennies against a price of thousands is wrong, however far. */
+const HIGHEST_MARKUP: BasisPoints = 2_000_000_000;
+
+/** Profit of a piece: the net price less the cost. The SQL twin is the function `profit`. */
+export const profitOf = (price: Money, cost: Money, taxRate: BasisPoints): Money => money(netOf(price, taxRate) - cost);
+
+/** Markup on cost in basis points: profit / cost, never above 20,000,000 %. Undefined for a cost of nothing. The SQL twin is `markup`. */
 export function markup(price: Money, cost: Money, taxRate: BasisPoints): BasisPoints | undefined {
   if (cost <= 0n) return undefined;
   const gross = WHOLE + BigInt(taxRate);
-  return Number(divideRounded((price * WHOLE - cost * gross) * WHOLE, cost * gross));
+  return Math.min(HIGHEST_MARKUP, Number(divideRounded((price * WHOLE - cost * gross) * WHOLE, cost * gross)));
 }
 
 /** The price without VAT: 119.00 at 19 % is 100.00. */

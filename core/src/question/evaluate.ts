@@ -2,8 +2,10 @@ import { type Asking } from '../kinds/asking.ts';
 import { type FieldKey } from '../kinds/keys.ts';
 import { showValue, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
+import { countsValues } from './comparisons.ts';
 import { assortmentsOf, withoutRule } from './membership.ts';
 import { type Row } from './row.ts';
+import { holdsThan } from './than.ts';
 import { type Compare, type Question } from './tree.ts';
 
 /** The folded text in which plain words are looked for; the SQL twin is `words` in the read model. */
@@ -35,7 +37,9 @@ export function fieldsRead(question: Question, asking: Asking): readonly FieldKe
     case 'word':
       return [...SEARCHED, ...asking.register.goods.filter(({ own }) => own?.of === 'option').map(({ key }) => key)];
     case 'compare':
-      return asking.register.get(question.field).type === 'assortments' ? fieldsOfRules(asking) : [question.field];
+      return asking.register.get(question.field).type === 'assortments'
+        ? fieldsOfRules(asking)
+        : [question.field, ...(question.than ? [question.than.field] : [])];
   }
 }
 
@@ -62,10 +66,16 @@ export function answers(question: Question, row: Row, asking: Asking): boolean {
   }
 }
 
-function compares({ field, comparison, values }: Compare, row: Row, asking: Asking): boolean {
+function compares(compare: Compare, row: Row, asking: Asking): boolean {
+  const { field, comparison, values, than } = compare;
+  if (than) return holdsThan(comparison, row[field] ?? null, row[than.field] ?? null, than.times);
   const target = asking.register.get(field);
   const value = target.type === 'assortments' ? assortmentsOf(row, asking) : (row[field] ?? null);
-  const { holds } = typeOf(target);
+  const { holds, entriesOf } = typeOf(target);
+  if (countsValues(comparison)) {
+    const there = value === null || value === '' ? 0 : entriesOf!(value).length;
+    return comparison === 'has at least' ? there >= Number(values[0]) : there <= Number(values[0]);
+  }
   if (value === null || value === '') return comparison === 'is empty' || comparison === 'is not';
   switch (comparison) {
     case 'is empty':
@@ -74,6 +84,8 @@ function compares({ field, comparison, values }: Compare, row: Row, asking: Aski
       return true;
     case 'is not':
       return !values.some((wanted) => holds('is', value, wanted, target, asking));
+    case 'has all of':
+      return values.every((wanted) => holds('is', value, wanted, target, asking));
     case 'between':
       return holds('>=', value, values[0]!, target, asking) && holds('<=', value, values[1]!, target, asking);
     default:

@@ -3,7 +3,7 @@ import { type Field } from '../kinds/field.ts';
 import { type KindKey } from '../kinds/keys.ts';
 import { namesOf, type Names } from '../kinds/names.ts';
 import { isPartial } from '../values/comparing.ts';
-import { comparisonsOf } from './comparisons.ts';
+import { comparisonsOf, countsValues, isComparable } from './comparisons.ts';
 import { type Compare, plain, type Question } from './tree.ts';
 
 /** A question as it is kept: a tree as JSON that names things by their ids. */
@@ -46,10 +46,14 @@ export function comparesOf(question: Question): readonly Compare[] {
   }
 }
 
-function isKnown({ field, comparison, values }: Compare, { register, names }: Omit<Asking, 'rules'>): boolean {
+function isKnown({ field, comparison, values, than }: Compare, { register, names }: Omit<Asking, 'rules'>): boolean {
   const target = register.find(field);
   if (!target || !comparisonsOf(target).includes(comparison)) return false;
-  if (!target.refersTo || isPartial(comparison)) return true;
+  if (than) {
+    const other = register.find(than.field);
+    return other !== undefined && isComparable(target, other, comparison);
+  }
+  if (!target.refersTo || isPartial(comparison) || countsValues(comparison)) return true;
   return values.every((id) => isThere(id, target, names));
 }
 
@@ -59,7 +63,7 @@ const isThere = (id: string, target: Field, names: Names): boolean =>
 /** The ids of things of a kind that a question names. */
 export const namedBy = (question: Question, kind: KindKey, { register }: Asking): string[] =>
   comparesOf(question).flatMap(({ field, comparison, values }) =>
-    register.find(field)?.refersTo?.kind === kind && !isPartial(comparison) ? values : [],
+    register.find(field)?.refersTo?.kind === kind && !isPartial(comparison) && !countsValues(comparison) ? values : [],
   );
 
 /** The same question with other ids where it names things of a kind; what stands twice then stands once. */

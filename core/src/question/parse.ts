@@ -1,14 +1,17 @@
 import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
 import { bad, good, type Problem, type Result } from '../problems/problem.ts';
+import { POINT } from '../money/digits.ts';
+import { readNumber } from '../values/numbers.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
 import { isPartial } from '../values/comparing.ts';
 import { knownValues, placeOf, readValue, typeOf } from '../values/values.ts';
-import { comparisonsOf, valuesOf } from './comparisons.ts';
+import { comparisonsOf, countsDays, countsValues, canBeOfAnother, isComparable, valuesOf } from './comparisons.ts';
+import { KnownNames, onlyNameWith } from './knownNames.ts';
 import { WRITTEN } from './written.ts';
 import { type Token, tokens } from './tokens.ts';
-import { type Compare, type ComparisonKey, plain, type Question } from './tree.ts';
+import { type Compare, type ComparisonKey, ONCE, plain, type Question, type Than } from './tree.ts';
 
 /** Thrown inside the parser only and caught at its edge, so that each production reads as the grammar does. */
 class Stop extends Error {
@@ -33,6 +36,7 @@ export const MOST_CONDITIONS = 200;
  *     (stock is 0 or gap is "no picture")          either holds
  *     not stage is Retired   in Ink   iron gall    `in` a category or below; plain words are searched for
  *     code starts with TT-   price between 5 and 10   colour is Blue, Green
+ *     cost > 0.6 times regular price   bottled on in the last 30 days   tags has at least 2
  *
  * A value of several words is quoted, or is a name that the shop knows. Problems carry their place in the text. Refuses
  * more than `MOST_CONDITIONS` conditions, and groups deeper than `DEEPEST_QUESTION`.
@@ -153,12 +157,46 @@ class Parser {
       const place = { ...first, text: this.text.slice(first.at, last.end), end: last.end };
       throw this.problem('comparison-unknown', place, comparisonsOf(target).join(', '), target);
     }
+    const than = this.than(target, form);
+    if (than) return { kind: 'compare', field: target.key, comparison: form, values: [], than };
     const read = this.values(target, form);
     const isTurned = form === 'between' && BigInt(read[0]!) > BigInt(read[1]!);
     const values = isTurned ? read.toReversed() : read;
     const compare: Compare = { kind: 'compare', field: target.key, comparison: form, values };
     if (isTurned) this.turned.push(compare);
     return compare;
+  }
+
+  /** Another field that a number is compared with, with how many times of it before its name. */
+  private than(field: Field, comparison: ComparisonKey): Than | undefined {
+    if (!typeOf(field).isNumber || !canBeOfAnother(comparison)) return undefined;
+    const start = this.next;
+    const [factor, sign] = this.tokens.slice(start, start + 2);
+    const isTimes = sign?.key === 'times' || sign?.key === '×';
+    if (isTimes) this.next += 2;
+    const named = this.tokens[this.next];
+    const other = this.fieldName();
+    if (!other) {
+      if (isTimes) throw this.problem('factor-field-missing', sign, field.name);
+      return undefined;
+    }
+    if (!isComparable(field, other, comparison)) throw this.problem('field-unlike', named, field.name, other);
+    if (!isTimes) return { field: other.key, times: ONCE };
+    const times = readNumber(factor!.text, undefined, this.asking.names.numberStyle ?? POINT);
+    if (!times.ok) throw new Stop({ ...times.problem, at: factor!.at, length: factor!.end - factor!.at });
+    return { field: other.key, times: times.value };
+  }
+
+  /** How many days, or how many values: a whole number, with `days` or `weeks` behind it where it counts days. */
+  private quantity(field: Field, comparison: ComparisonKey): string {
+    const token = this.tokens[this.next];
+    if (!token) throw this.problem('value-missing', this.tokens[this.next - 1], undefined, field);
+    if (!/^\d{1,5}$/.test(token.text)) throw this.problem('count-unreadable', token, '12', field);
+    this.next++;
+    if (!countsDays(comparison)) return String(Number(token.text));
+    const unit = ['days', 'day', 'weeks', 'week'].find((word) => this.keyword(word));
+    if (unit === undefined) throw this.problem('days-missing', token, `${token.text} days`, field);
+    return String(Number(token.text) * (unit.startsWith('week') ? 7 : 1));
   }
 
   private fieldName(): Field | undefined {
@@ -196,6 +234,7 @@ class Parser {
   private values(field: Field, comparison: ComparisonKey): string[] {
     const count = valuesOf(comparison);
     if (count === 'none') return [];
+    if (countsDays(comparison) || countsValues(comparison)) return [this.quantity(field, comparison)];
     const values = this.value(field, comparison);
     if (count === 'two') {
       if (!this.keyword('and')) throw this.problem('value-missing', this.tokens[this.next - 1], 'and', field);
@@ -346,26 +385,4 @@ class Parser {
     });
     return new Stop(made.problem);
   }
-}
-
-/** The names of a field by how they are compared, and how long they are, the longest first. */
-class KnownNames {
-  private readonly byKey: ReadonlyMap<string, string>;
-  readonly lengths: readonly number[];
-
-  constructor(names: readonly string[]) {
-    this.byKey = new Map(names.map((name) => [fold(name), name]));
-    this.lengths = [...new Set(names.map((name) => name.length))].sort((a, b) => b - a);
-  }
-
-  get(key: string): string | undefined {
-    return this.byKey.get(key);
-  }
-}
-
-/** The one name that begins with what was written, word by word: `northgate` for Northgate Trade. */
-function onlyNameWith(written: string, names: readonly string[]): string | undefined {
-  const start = `${fold(written)} `;
-  const found = names.filter((name) => `${fold(name)} `.startsWith(start));
-  return found.length === 1 ? found[0] : undefined;
 }

@@ -1,7 +1,9 @@
 import { type Asking } from '../kinds/asking.ts';
 import { isPartial } from '../values/comparing.ts';
+import { showNumber } from '../values/numbers.ts';
 import { editValue, showValue, typeOf } from '../values/values.ts';
-import { type Compare, type Question } from './tree.ts';
+import { countsDays, countsValues } from './comparisons.ts';
+import { type Compare, ONCE, type Question } from './tree.ts';
 
 const RESERVED = /^(and|or|not|in|is)$/i;
 /** A text in quotes, so that it is read as it stands. */
@@ -44,8 +46,14 @@ function group(question: Question, asking: Asking): string {
   return question.kind === 'all' || question.kind === 'any' ? `(${printed})` : printed;
 }
 
-function printCompare({ field, comparison, values }: Compare, asking: Asking): string {
+function printCompare({ field, comparison, values, than }: Compare, asking: Asking): string {
   const target = asking.register.get(field);
+  if (than) {
+    const factor = than.times === ONCE ? '' : `${showNumber(than.times)} times `;
+    return `${target.name} ${comparison} ${factor}${asking.register.get(than.field).name}`;
+  }
+  if (countsValues(comparison)) return `${target.name} ${comparison} ${values[0]}`;
+  if (countsDays(comparison)) return `${target.name} ${comparison} ${values[0]} ${values[0] === '1' ? 'day' : 'days'}`;
   const { isNamed, isPhrase, showWanted } = typeOf(target);
   const shown = values.map((value) => {
     const show = target.type === 'categories' ? shortPath : isNamed ? showValue : editValue;

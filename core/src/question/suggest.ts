@@ -3,7 +3,7 @@ import { type Field } from '../kinds/field.ts';
 import { type Register } from '../kinds/register.ts';
 import { knownValues } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
-import { comparisonsOf } from './comparisons.ts';
+import { comparisonsOf, isComparable } from './comparisons.ts';
 import { WRITTEN } from './written.ts';
 import { quote } from './print.ts';
 import { type ComparisonKey } from './tree.ts';
@@ -24,7 +24,11 @@ const FORMS = [...new Set(WRITTEN.map(([text]) => text))].sort((a, b) => b.lengt
 export function suggest(text: string, asking: Asking): Suggestion[] {
   const { register } = asking;
   const open = openComparison(text, register);
-  if (open?.comparison !== undefined) return values(open.field, open.rest, text, asking);
+  if (open?.comparison !== undefined)
+    return [
+      ...values(open.field, open.rest, text, asking),
+      ...otherFields(open.field, open.comparison, open.rest, text, register),
+    ];
   if (open) {
     return comparisonsOf(open.field)
       .filter((comparison) => comparison !== 'in' && startsWith(comparison, open.rest))
@@ -84,6 +88,20 @@ function values(target: Field, rest: string, text: string, asking: Asking): Sugg
     from: text.length - typed.length,
     of: { field: target, name: value },
   }));
+}
+
+/** The fields that a number can be compared with. */
+function otherFields(
+  target: Field,
+  comparison: ComparisonKey,
+  rest: string,
+  text: string,
+  register: Register,
+): Suggestion[] {
+  const typed = rest.replace(/^\S+ (?:times|×) /, '');
+  return register.goods
+    .filter((other) => isComparable(target, other, comparison) && startsWith(other.name, typed))
+    .map(({ name }) => ({ kind: 'field', insert: name + ' ', from: text.length - typed.length }));
 }
 
 function fieldNames(text: string, register: Register): Suggestion[] {

@@ -7,6 +7,7 @@ export const COMPARISONS = [
   'contains',
   'starts with',
   'ends with',
+  'is like',
   '<',
   '<=',
   '>',
@@ -15,6 +16,11 @@ export const COMPARISONS = [
   'is empty',
   'is filled',
   'in',
+  'has all of',
+  'has at least',
+  'has at most',
+  'in the last',
+  'in the next',
 ] as const;
 export type ComparisonKey = (typeof COMPARISONS)[number];
 
@@ -33,9 +39,22 @@ export interface Compare {
   readonly kind: 'compare';
   readonly field: FieldKey;
   readonly comparison: ComparisonKey;
-  /** One value; two for `between`; one or more, of which any may hold, for `is` and `is not`; none for `is empty`. */
+  /**
+   * One value; two for `between`; one or more, of which any may hold, for `is` and `is not`, and all must for `has all of`; none for
+   * `is empty`, and where it is compared with another field.
+   */
   readonly values: readonly string[];
+  readonly than?: Than;
 }
+
+/** Another field of the same type that a number is compared with, times a factor in millionths. */
+export interface Than {
+  readonly field: FieldKey;
+  readonly times: string;
+}
+
+/** Once the other field. */
+export const ONCE = '1000000';
 
 /** The question that every row answers. */
 export const EVERYTHING: Question = { kind: 'all', of: [] };

@@ -2,6 +2,16 @@ import type { ComparisonKey } from './tree.ts';
 
 /** How a comparison is written, longest form first where two begin alike. */
 export const WRITTEN: readonly (readonly [string, ComparisonKey])[] = [
+  ['has all of', 'has all of'],
+  ['has at least', 'has at least'],
+  ['has at most', 'has at most'],
+  ['has none of', 'is not'],
+  ['has any of', 'is'],
+  ['within the last', 'in the last'],
+  ['within the next', 'in the next'],
+  ['in the last', 'in the last'],
+  ['in the next', 'in the next'],
+  ['is like', 'is like'],
   ['is not empty', 'is filled'],
   ['is filled', 'is filled'],
   ['is empty', 'is empty'],

@@ -1,14 +1,16 @@
 import fc from 'fast-check';
 import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
-import { comparisonsOf, valuesOf } from '../question/comparisons.ts';
+import { comparisonsOf, countsDays, countsValues, isComparable, valuesOf } from '../question/comparisons.ts';
 import { isPartial } from '../values/comparing.ts';
 import { knownValues, readValue, typeOf } from '../values/values.ts';
-import { type ComparisonKey, type Question } from '../question/tree.ts';
+import { type ComparisonKey, ONCE, type Question } from '../question/tree.ts';
 
 const WORDS = ['ink', 'Blue', 'Café', 'no. 2', 'is', 'or', '50 ml', 'price', 'a"b', 'x\\y', 'A5', 'gall', '%', '_'];
 
 function arbitraryValue(field: Field, comparison: ComparisonKey, asking: Asking): fc.Arbitrary<string> {
+  if (countsValues(comparison)) return fc.integer({ min: 0, max: 4 }).map(String);
+  if (countsDays(comparison)) return fc.integer({ min: 0, max: 800 }).map(String);
   if (typeOf(field).isNumber) return fc.integer({ min: 0, max: 9_000 }).map(String);
   const known = isPartial(comparison) ? [] : knownValues(field, asking);
   const { readWanted } = typeOf(field);
@@ -36,12 +38,33 @@ function arbitraryCompare(asking: Asking): fc.Arbitrary<Question> {
   );
 }
 
+/** A number against another, as it is or times a factor. */
+function arbitraryThan(asking: Asking): fc.Arbitrary<Question> {
+  const pairs = asking.register.goods.flatMap((field) =>
+    asking.register.goods.filter((other) => isComparable(field, other, '<')).map((other) => [field, other] as const),
+  );
+  return fc
+    .tuple(
+      fc.constantFrom(...pairs),
+      fc.constantFrom<ComparisonKey>('is', 'is not', '<', '<=', '>', '>='),
+      fc.constantFrom(ONCE, '0', '600000', '1250000', '2000000'),
+    )
+    .map(([[field, other], comparison, times]) => ({
+      kind: 'compare',
+      field: field.key,
+      comparison,
+      values: [],
+      than: { field: other.key, times },
+    }));
+}
+
 /** Questions of every shape, for properties that must hold of all of them. */
 export function arbitraryQuestion(asking: Asking): fc.Arbitrary<Question> {
   const { question } = fc.letrec<{ question: Question }>((tie) => ({
     question: fc.oneof(
       { depthSize: 'small', withCrossShrink: true },
       arbitraryCompare(asking),
+      arbitraryThan(asking),
       fc.constantFrom(...WORDS).map((text): Question => ({ kind: 'word', text })),
       fc.array(tie('question'), { minLength: 1, maxLength: 3 }).map((of): Question => ({ kind: 'all', of })),
       fc.array(tie('question'), { minLength: 1, maxLength: 3 }).map((of): Question => ({ kind: 'any', of })),

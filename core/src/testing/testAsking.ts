@@ -47,6 +47,9 @@ export const TEST_FIELDS: readonly OwnField[] = [
   ownField({ id: '8', name: 'finish', type: 'text', slot: 't1' }),
 ];
 
+/** 27 November 2026. */
+export const TEST_DAY = 20_784;
+
 type Entries = Readonly<Record<string, string>>;
 
 interface TestShop {
@@ -83,5 +86,6 @@ export function testAsking(shop: TestShop = {}): Asking {
       categories: new CategoryTree(categories ?? []),
     },
     rules: new Map(Object.entries(rules ?? {})),
+    today: TEST_DAY,
   };
 }

@@ -9,11 +9,16 @@ const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', '
 export const date: ValueType = {
   isNumber: true,
   isNamed: false,
-  comparisons: OF_NUMBERS,
+  comparisons: [...OF_NUMBERS, 'in the last', 'in the next'],
   usual: 'is',
   read: (text) => readDate(text),
   show: (value) => isoDate(value),
-  holds: (comparison, value, wanted) => holdsNumber(comparison, value, wanted),
+  holds: (comparison, value, wanted, _field, { today }) => {
+    const ahead = Number(value) - today;
+    if (comparison === 'in the last') return ahead <= 0 && -ahead <= Number(wanted);
+    if (comparison === 'in the next') return ahead >= 0 && ahead <= Number(wanted);
+    return holdsNumber(comparison, value, wanted);
+  },
 };
 
 /** Days since 1970 as ISO 8601 writes them. */

@@ -1,5 +1,5 @@
 import { bad, good } from '../problems/problem.ts';
-import { holdsText, OF_TEXT } from './comparing.ts';
+import { holdsText, OF_SEVERAL, OF_TEXT } from './comparing.ts';
 import { joinEntries, readEntries } from './divided.ts';
 import { readText } from './texts.ts';
 import { type ValueType } from './valueType.ts';
@@ -28,7 +28,8 @@ export const filesText = (files: readonly FileOfGoods[]): string =>
 export const files: ValueType = {
   isNumber: false,
   isNamed: false,
-  comparisons: OF_TEXT,
+  comparisons: [...OF_TEXT, ...OF_SEVERAL],
+  entriesOf: (value) => value.split('\n'),
   usual: 'contains',
   read: (text, { longest }) => {
     const entries = readEntries(text, MOST_FILES);

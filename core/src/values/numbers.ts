@@ -113,7 +113,8 @@ export const number: ValueType = {
   units: ({ unit }) => (unit ? [unit] : []),
 };
 
-function readNumber(text: string, unit: string | undefined, style: NumberStyle): Result<string> {
+/** Reads a number with or without a unit, in millionths. Refuses more than twelve digits before the decimal sign or six behind it. */
+export function readNumber(text: string, unit: string | undefined, style: NumberStyle): Result<string> {
   const value = text.trim();
   const expected = unit ? `0.6 ${unit}` : '0.6';
   const [, sign, digits, written] = /^([-−]?)\s*([\d.,\s]*\d)\s*(\D*)$/.exec(value) ?? [];

@@ -1,7 +1,9 @@
 import { bad, good } from '../problems/problem.ts';
 import { namesOf } from '../kinds/names.ts';
 import { nearest } from '../words/nearest.ts';
+import { OF_SEVERAL } from './comparing.ts';
 import { entriesOf, readEntries } from './divided.ts';
+import { dividedByBar } from './references.ts';
 import { type ValueType } from './valueType.ts';
 
 /** A part of a set that is sold as one: which SKU, and how many of it. */
@@ -30,7 +32,8 @@ export function writtenPart(entry: string): { readonly code: string; readonly ti
 export const parts: ValueType = {
   isNumber: false,
   isNamed: false,
-  comparisons: ['is empty', 'is filled'],
+  comparisons: ['is empty', 'is filled', ...OF_SEVERAL],
+  entriesOf: dividedByBar,
   usual: 'is filled',
   table: {
     columns: ['code', 'times'],

@@ -1,4 +1,6 @@
 import { bad, good } from '../problems/problem.ts';
+import { OF_SEVERAL } from './comparing.ts';
+import { dividedByBar } from './references.ts';
 import { type ValueType } from './valueType.ts';
 
 const MOST_PICTURES = 100;
@@ -9,8 +11,9 @@ const WRITTEN = /^#?(\d{1,18})$/;
 export const pictures: ValueType = {
   isNumber: false,
   isNamed: false,
-  comparisons: ['is empty', 'is filled'],
+  comparisons: ['is empty', 'is filled', ...OF_SEVERAL],
   usual: 'is filled',
+  entriesOf: dividedByBar,
   read: (text) => {
     const ids: string[] = [];
     for (const entry of text.split('|').map((part) => part.trim())) {
@@ -33,6 +36,7 @@ export const pictures: ValueType = {
 /** One picture. */
 export const picture: ValueType = {
   ...pictures,
+  comparisons: ['is empty', 'is filled'],
   read: (text) => {
     const [, id] = WRITTEN.exec(text.trim()) ?? [];
     return id === undefined

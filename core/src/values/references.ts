@@ -3,7 +3,7 @@ import type { Asking } from '../kinds/asking.ts';
 import { type NameList, namesOf } from '../kinds/names.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { nearest } from '../words/nearest.ts';
-import { EQUALITY, holdsText, isPartial, OF_TEXT } from './comparing.ts';
+import { EQUALITY, holdsText, isPartial, OF_SEVERAL, OF_TEXT } from './comparing.ts';
 import { type ValueType } from './valueType.ts';
 
 function readReference(text: string, list: NameList): Result<string> {
@@ -41,6 +41,9 @@ export const reference: ValueType = {
   },
 };
 
+/** The entries of a value that divides them by `|`. */
+export const dividedByBar = (value: string): readonly string[] => value.split('|');
+
 /** Ids in the one order that a set is written in, none of them twice. */
 export const canonicalSet = (ids: Iterable<string>): string =>
   [...new Set(ids)].sort((a, b) => a.length - b.length || (a < b ? -1 : 1)).join('|');
@@ -65,7 +68,8 @@ function readSeveral(text: string, list: NameList): Result<string[]> {
 /** A set of things of the shop: tags, several values of an attribute. */
 export const references: ValueType = {
   ...reference,
-  comparisons: EQUALITY,
+  comparisons: [...EQUALITY, 'has all of', ...OF_SEVERAL],
+  entriesOf: dividedByBar,
   read: (text, field, asking) => {
     const ids = readSeveral(text, namesOf(field, asking.names));
     return ids.ok ? good(canonicalSet(ids.value)) : ids;
@@ -82,12 +86,12 @@ export const references: ValueType = {
 export const lists: ValueType = { ...references, comparisons: ['is', 'is not'] };
 
 /** Assortments that goods are in, by rule or by hand. */
-export const assortments: ValueType = references;
+export const assortments: ValueType = { ...references, comparisons: EQUALITY };
 
 /** Products in an order that is given by hand; each is written by the code of its first SKU. */
 export const products: ValueType = {
   ...references,
-  comparisons: ['is empty', 'is filled'],
+  comparisons: ['is empty', 'is filled', ...OF_SEVERAL],
   usual: 'is filled',
   read: (text, field, asking) => {
     const ids = readSeveral(text, namesOf(field, asking.names));
@@ -110,8 +114,9 @@ function readPath(path: string, asking: Asking): Result<string> {
 /** Categories by their paths, the main one first. */
 export const categories: ValueType = {
   ...reference,
-  comparisons: ['in', ...EQUALITY],
+  comparisons: ['in', ...EQUALITY, ...OF_SEVERAL],
   usual: 'in',
+  entriesOf: dividedByBar,
   read: (text, _field, asking) => {
     const ids: string[] = [];
     for (const path of text

@@ -2,7 +2,7 @@ import { bad, good } from '../problems/problem.ts';
 import { isMarkup, plainText } from '../words/markup.ts';
 import { markedUnseen, unseenCharacter } from '../words/unseen.ts';
 import { holdsText } from './comparing.ts';
-import { longText, text as plain } from './texts.ts';
+import { longText } from './texts.ts';
 import { type ValueType } from './valueType.ts';
 
 /** Markup may be so much longer than the words in it. */
@@ -13,7 +13,7 @@ const MARKUP = 5;
  * styles and what is loaded from elsewhere are not in it. It is compared by its words.
  */
 export const richText: ValueType = {
-  ...plain,
+  ...longText,
   read: (text, field, asking) => {
     if (!isMarkup(text)) return longText.read(text, field, asking);
     const longest = field.longest ?? 0;

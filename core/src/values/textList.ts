@@ -1,5 +1,5 @@
 import { good } from '../problems/problem.ts';
-import { holdsText, OF_TEXT } from './comparing.ts';
+import { holdsText, OF_SEVERAL, OF_TEXT } from './comparing.ts';
 import { entriesOf, joinEntries, readEntries } from './divided.ts';
 import { LONGEST_NAME, readText } from './texts.ts';
 import { type ValueType } from './valueType.ts';
@@ -11,7 +11,8 @@ const MOST_LINES = 50;
 export const textList: ValueType = {
   isNumber: false,
   isNamed: false,
-  comparisons: OF_TEXT,
+  comparisons: [...OF_TEXT, ...OF_SEVERAL],
+  entriesOf: (value) => value.split('\n'),
   usual: 'contains',
   table: {
     columns: ['line'],

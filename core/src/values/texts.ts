@@ -2,7 +2,7 @@ import { codeKey, readSkuCode } from '../codes/skuCode.ts';
 import { readGtin, readGtinPrefix } from '../codes/gtin.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { markedUnseen, unseenCharacter } from '../words/unseen.ts';
-import { holdsText, OF_TEXT } from './comparing.ts';
+import { holdsText, OF_TEXT, OF_WORDS } from './comparing.ts';
 import { type ValueType } from './valueType.ts';
 
 /** The longest name of a brand, a supplier, a step of a category path, and of whatever says nothing else. */
@@ -30,6 +30,7 @@ const written: Pick<ValueType, 'isNumber' | 'isNamed' | 'comparisons' | 'show' |
 /** A text in one line. */
 export const text: ValueType = {
   ...written,
+  comparisons: OF_WORDS,
   usual: 'contains',
   read: (text, { longest }) => readText(text.replace(/\s+/g, ' '), longest),
   holds: (comparison, value, wanted) => holdsText(comparison, value, wanted),

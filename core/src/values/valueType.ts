@@ -60,6 +60,8 @@ export interface ValueType {
   readonly showWanted?: (wanted: string) => string;
   /** In a question its name alone is enough, and the words behind it are the value: `fits Harrowgill 40 of 2019`. */
   readonly isPhrase?: true;
+  /** The values that it holds, where it holds several. */
+  readonly entriesOf?: (value: string) => readonly string[];
   /** It is edited as a table of its own. */
   readonly table?: TableOfValue;
   /** The values that the shop has names for, as a question writes them. */

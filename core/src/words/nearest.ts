@@ -1,7 +1,7 @@
 import { fold } from './fold.ts';
 
 /** Number of single-letter edits between two words (Levenshtein). */
-export function editDistance(a: string, b: string): number {
+export function editDistance(a: ArrayLike<string>, b: ArrayLike<string>): number {
   let previous = Array.from({ length: b.length + 1 }, (_, i) => i);
   for (let i = 1; i <= a.length; i++) {
     const current = [i];

@@ -1,4 +1,4 @@
-import { type Field } from '@ivory/core';
+import { type Field, type Moment, momentOf } from '@ivory/core';
 import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
 import { type Tables } from './tables.ts';
@@ -14,6 +14,8 @@ export interface Db {
   readonly url: string;
   /** Fields that this server has beside those that every shop has. */
   readonly more: readonly Field[];
+  /** What tells which day it is for what is asked by the day. */
+  readonly clock: () => Moment;
 }
 
 /** One connection inside a transaction: typed queries and COPY see the same. */
@@ -23,6 +25,7 @@ export interface Tx {
   /** Of its database. */
   readonly url: string;
   readonly more: readonly Field[];
+  readonly clock: () => Moment;
 }
 
 /** Waiting longer for a connection than this means that all of them wait for one another. */
@@ -43,14 +46,28 @@ const SETTINGS = [
   '-c max_parallel_workers_per_gather=0',
 ].join(' ');
 
-/** Opens a pool of connections to a database; `more` are fields that this server adds to those of every shop. */
-export function connect(url: string, connections = 10, more: readonly Field[] = []): Db {
+/** What a pool of connections is opened with, besides where. */
+export interface ConnectOptions {
+  readonly connections?: number;
+  /** Fields that this server adds to those of every shop. */
+  readonly more?: readonly Field[];
+  readonly clock?: () => Moment;
+  /**
+   * After so many milliseconds a single statement is given up, so that no question holds up others; work within transactions may take
+   * as long as it does. 0 is without end.
+   */
+  readonly longestQuestion?: number;
+}
+
+/** Opens a pool of connections to a database. */
+export function connect(url: string, options: ConnectOptions = {}): Db {
+  const { connections = 10, more = [], clock = () => momentOf(Date.now()), longestQuestion = 0 } = options;
   const pool = new pg.Pool({
     connectionString: url,
     max: connections,
     connectionTimeoutMillis: PATIENCE,
     idleTimeoutMillis: KEPT_IDLE,
-    options: SETTINGS,
+    options: `${SETTINGS} -c statement_timeout=${longestQuestion}`,
   });
   // A connection that breaks is replaced at its next use, and fails what is asked of it. An error of a connection that
   // nobody listens to would end the process, be it idle or lent to somebody: so each has a listener for as long as it lives.
@@ -60,7 +77,7 @@ export function connect(url: string, connections = 10, more: readonly Field[] = 
     const client = await pool.connect();
     return lent(client, { query: queryByName(client), release: () => client.release() });
   });
-  return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), often, pool, url, more };
+  return { q: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), often, pool, url, more, clock };
 }
 
 const through = (connect: () => Promise<pg.PoolClient>) =>
@@ -121,12 +138,12 @@ function transaction<T>(
   work: (tx: Tx) => Promise<T>,
   methods: (client: pg.PoolClient) => Readonly<Record<string, unknown>>,
 ): Promise<T> {
-  const { url, more } = db;
+  const { url, more, clock } = db;
   return withConnection(db, async (client) => {
-    await client.query('begin');
+    await client.query('begin; set local statement_timeout = 0');
     try {
       const q = through(() => Promise.resolve(lent(client, methods(client))));
-      const result = await work({ q, client, url, more });
+      const result = await work({ q, client, url, more, clock });
       await client.query('commit');
       return result;
     } catch (error) {

@@ -37,7 +37,7 @@ describe('migrations', () => {
   beforeEach(async () => {
     const made = await emptyDatabase();
     drop = made.drop;
-    db = connect(made.url, 2);
+    db = connect(made.url, { connections: 2 });
   });
   afterEach(async () => {
     await db.pool.end();

@@ -39,6 +39,13 @@ describe('a question in SQL and in memory', () => {
       update product_own set fits = '[["Ink","50 ml",2001,null,""],["A5","Café",null,2010,"no. 2"]]' where product_id % 5 = 0;
       update product_words set points = E'Blue ink\nor a"b', bought_note = 'is', page_title = 'price' where product_id % 3 = 0;
       insert into sku_part (sku_id, part_id, place) select id, id - 1, 0 from sku where id % 50 = 0`);
+    // Landings on two days, of SKUs and of products.
+    await pool.query(`
+      insert into landing (id, proof_id, person_id, at, title, kind, lines, skus) overriding system value
+        select n, n, 1, timestamptz '2026-11-20 23:30+00' + n * interval '1 day', 'x', 'hand', 1, 1 from generate_series(1, 3) n;
+      insert into journal_chunk (landing_id, kind, field, chunk, first_id, last_id, ids, before, after) values
+        (1, 'sku', 'price', 0, 3, 9, '{3,5,9}', '{1,1,1}', '{2,2,2}'), (2, 'product', 'name', 0, 2, 7, '{2,7}', '{a,b}', '{c,d}'),
+        (3, 'sku', 'cost', 0, 5, 20, '{5,20}', '{1,1}', '{2,2}')`);
     await pool.query(`update product_own set customs_code = '48201030' where product_id % 4 = 0`);
     const { rebuildShelf } = await import('./shelf.ts');
     const { inTransaction } = await import('./connect.ts');
@@ -55,7 +62,8 @@ describe('a question in SQL and in memory', () => {
       if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
       if (field.key === 'list')
         return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
-      if (field.apart && field.store.in !== 'computed') return COLUMN_TYPES[field.type].toText(shelfColumn(field));
+      if (field.key === 'changed' || (field.apart && field.store.in !== 'computed'))
+        return COLUMN_TYPES[field.type].toText(shelfColumn(field));
       return shelfText(field, register);
     });
     const found = await textRows(house.db, sql`select s.sku_id, ${sql.join(columns)} from ${SHELF} order by s.sku_id`);
@@ -105,6 +113,19 @@ describe('a question in SQL and in memory', () => {
       'not assortment is "And round" put in by hand is filled',
       'customs code starts with "48 20" country of origin is Japan, IT',
       'goes well with is filled badges is "Made by hand"',
+      'cost > 0.4 times regular price',
+      'cost >= regular price or markup < 90',
+      'not profit >= cost',
+      'bottled on in the last 400 days',
+      'tags has at least 2',
+      'tags has all of Gift, "Staff pick"',
+      'gallery has at most 0 number of pictures is 0',
+      'category has at least 2',
+      'name is like "notebok"',
+      'length of name > 30',
+      'last changed >= 2026-11-01',
+      'last changed is 2026-11-21 or last changed is empty',
+      'not last changed in the last 5 days',
     ]) {
       const read = parseQuestion(text, shop);
       if (!read.ok) throw new Error(text);
@@ -120,5 +141,9 @@ describe('a question in SQL and in memory', () => {
     expect(sizes['assortment is Dear not assortment is "Dear or blue"']).toBeGreaterThan(0);
     expect(sizes['customs code starts with "48 20" country of origin is Japan, IT']).toBeGreaterThan(0);
     expect(sizes['list is not "Some of it" list is "Nothing, yet"']).toBe(0);
+    expect(sizes['last changed >= 2026-11-01']).withContext('last').toBeGreaterThan(4);
+    expect(sizes['name is like "notebok"']).withContext('name').toBeGreaterThan(0);
+    expect(sizes['cost > 0.4 times regular price']).withContext('cost').toBeGreaterThan(0);
+    expect(sizes['tags has at least 2']).withContext('tags').toBeGreaterThan(0);
   });
 });

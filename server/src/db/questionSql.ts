@@ -3,17 +3,23 @@ import {
   assortmentIds,
   codeKey,
   type Compare,
+  type ComparisonKey,
+  countsDays,
+  countsValues,
   customsKey,
   type Field,
   fold,
   isPartial,
   namesOf,
+  ONCE,
   type Question,
+  type Than,
   type ValueTypeKey,
   wantedFit,
   withoutRule,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { changedSql } from './changedSql.ts';
 import { hasGap, hasNoGap, lacksGap, repliedBy, shelfColumn } from './shelfSql.ts';
 
 type Condition = RawBuilder<boolean>;
@@ -67,6 +73,9 @@ function joined(parts: readonly Question[], by: ' and ' | ' or ', asking: Asking
 
 function compareSql(compare: Compare, asking: Asking, exact: TwoValued): Condition {
   const target = asking.register.get(compare.field);
+  if (compare.than) return thanSql(target, compare.comparison, compare.than, asking, exact);
+  if (target.key === 'changed') return changedSql(compare, asking);
+  if (countsValues(compare.comparison)) return countSql(target, compare);
   switch (compare.comparison) {
     case 'is empty':
       return emptySql(target, asking);
@@ -78,6 +87,43 @@ function compareSql(compare: Compare, asking: Asking, exact: TwoValued): Conditi
       return anyOf(target, compare, asking, exact);
   }
 }
+
+/** A number against another times a factor. Twin of core's `holdsThan`. */
+function thanSql(
+  target: Field,
+  comparison: ComparisonKey,
+  { field, times }: Than,
+  asking: Asking,
+  exact: TwoValued,
+): Condition {
+  if (comparison === 'is not') return sql<boolean>`not ${thanSql(target, 'is', { field, times }, asking, twoValued)}`;
+  const [value, other] = [shelfColumn(target), shelfColumn(asking.register.get(field))];
+  const sign = sql.raw(comparison === 'is' ? '=' : comparison);
+  if (times === ONCE) return exact(sql<boolean>`(${value} ${sign} ${other})`);
+  return exact(sql<boolean>`(${value}::numeric * ${ONCE}::numeric ${sign} ${other}::numeric * ${times}::numeric)`);
+}
+
+/** How many values a field holds. */
+function countSql(target: Field, { comparison, values }: Compare): Condition {
+  const sign = sql.raw(comparison === 'has at least' ? '>=' : '<=');
+  return sql<boolean>`(${COUNTS[target.type]!(target)} ${sign} ${values[0]}::int)`;
+}
+
+const entries = (text: RawBuilder<unknown>, divider: RawBuilder<unknown>) =>
+  sql`coalesce(cardinality(string_to_array(nullif(${text}, ''), ${divider})), 0)`;
+const ofColumn = (target: Field) => sql`coalesce(cardinality(${shelfColumn(target)}), 0)`;
+const ofLines = (target: Field) => entries(shelfColumn(target), sql`chr(10)`);
+
+/** How many values there are, of the types that hold several. */
+const COUNTS: Readonly<Partial<Record<ValueTypeKey, (target: Field) => RawBuilder<unknown>>>> = {
+  references: ofColumn,
+  products: ofColumn,
+  pictures: ofColumn,
+  categories: (target) => entries(shelfColumn(target), sql`'|'`),
+  parts: (target) => entries(shelfColumn(target), sql`'|'`),
+  textList: ofLines,
+  files: ofLines,
+};
 
 const isReply = ({ key }: Field): boolean => key.startsWith('reply');
 
@@ -106,6 +152,15 @@ const numberHolds: Holds = (target, { comparison, values }, _asking, exact) => {
   return exact(either(values.map((value) => sql<boolean>`${column} ${sign} ${value}::bigint`)));
 };
 
+const dateHolds: Holds = (target, compare, asking, exact) => {
+  const { comparison, values } = compare;
+  if (!countsDays(comparison)) return numberHolds(target, compare, asking, exact);
+  const { today } = asking;
+  const [from, until] =
+    comparison === 'in the last' ? [today - Number(values[0]), today] : [today, today + Number(values[0])];
+  return exact(sql<boolean>`(${shelfColumn(target)} between ${from} and ${until})`);
+};
+
 const textHolds: Holds = (target, { comparison, values }, _asking, exact) =>
   exact(
     either(
@@ -114,6 +169,7 @@ const textHolds: Holds = (target, { comparison, values }, _asking, exact) =>
         const text = foldedText(target);
         // The indexes are in the order of bytes.
         if (comparison === 'is') return sql<boolean>`${text} collate "C" = ${key}`;
+        if (comparison === 'is like') return sql<boolean>`is_like(${text}, ${key})`;
         return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
       }),
     ),
@@ -212,14 +268,16 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   count: numberHolds,
   grams: numberHolds,
   number: numberHolds,
-  date: numberHolds,
+  date: dateHolds,
   yesNo: (target, { values }, _asking, exact) =>
     exact(either(values.map((value) => sql<boolean>`${shelfColumn(target)} = ${value === 'yes'}`))),
   choice: choiceHolds,
   gaps: (_target, { values }, { register }) => either(values.map((gap) => hasGap(gap, register))),
   reference: referenceHolds,
-  references: (target, { values }, _asking, exact) =>
-    exact(sql<boolean>`(${shelfColumn(target)} && ${values}::bigint[])`),
+  references: (target, { comparison, values }, _asking, exact) =>
+    exact(
+      sql<boolean>`(${shelfColumn(target)} ${sql.raw(comparison === 'has all of' ? '@>' : '&&')} ${values}::bigint[])`,
+    ),
   categories: (_target, { comparison, values }, _asking, exact) =>
     comparison === 'in'
       ? sql<boolean>`(s.within && ${values}::bigint[])`

@@ -36,11 +36,26 @@ export function shelfColumn({ kind, key, store, column, type }: Field): RawBuild
       if (store.times !== undefined) return listSql(store, thing);
       return sql`(select array_agg(${sql.ref(`t.${store.column}`)} order by t.place) from ${sql.table(store.table)} t
         where ${sql.ref(`t.${store.key}`)} = ${thing})`;
-    case 'movements':
     case 'computed':
+      if (COMPUTED[key] !== undefined) return COMPUTED[key];
+      throw new Error(`the ${type} ${key} has no column to be read from`);
+    case 'movements':
       throw new Error(`the ${type} ${key} has no column to be read from`);
   }
 }
+
+/** Fields that are worked out where they are asked for. */
+const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
+  markup: sql`markup(s.price, s.cost, s.tax_bp)`,
+  profit: sql`profit(s.price, s.cost, s.tax_bp)`,
+  nameLength: sql`char_length(s.name)`,
+  // The latest landing with a line of the SKU or of its product, as a day of the shop.
+  changed: sql`(
+    select (max(l.at) at time zone (select time_zone from shop))::date - date '1970-01-01'
+    from journal_chunk c join landing l on l.id = c.landing_id
+    where (c.kind = 'sku' and c.first_id <= s.sku_id and c.last_id >= s.sku_id and s.sku_id = any(c.ids))
+      or (c.kind = 'product' and c.first_id <= s.product_id and c.last_id >= s.product_id and s.product_id = any(c.ids)))`,
+};
 
 /** A field of the read model in canonical text, for a row. */
 export function shelfText(field: Field, register: Register): RawBuilder<string | null> {
@@ -53,6 +68,7 @@ export function shelfText(field: Field, register: Register): RawBuilder<string |
 
 /** A field in canonical text, for a row; of one that is too long for a row of the sheet, what its own table says. */
 export function wholeText(field: Field, register: Register): RawBuilder<string | null> {
+  if (field.key === 'changed') return COLUMN_TYPES.date.toText(shelfColumn(field));
   if (!field.apart || field.store.in === 'computed') return shelfText(field, register);
   const { column: _, ...kept } = field;
   return COLUMN_TYPES[field.type].toText(shelfColumn(kept));

@@ -1,4 +1,15 @@
-import { codeKey, fold, grossMargin, gtinCheckDigit, gtinHolds, LARGEST_AMOUNT, money } from '@ivory/core';
+import {
+  codeKey,
+  fold,
+  grossMargin,
+  gtinCheckDigit,
+  gtinHolds,
+  isLike,
+  LARGEST_AMOUNT,
+  markup,
+  money,
+  profitOf,
+} from '@ivory/core';
 import fc from 'fast-check';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
 
@@ -52,6 +63,29 @@ describe('the SQL twin of', () => {
         expect(await inSql('gtin_holds($1)', gtin)).toBe(gtinHolds(gtin));
       }),
       { numRuns: 300 },
+    );
+  });
+
+  it('isLike: slips are counted as Levenshtein does (fuzzystrmatch, PostgreSQL’s own)', async () => {
+    const word = fc.string({ unit: fc.constantFrom('a', 'b', 'é', '墨', '🖋'), minLength: 1, maxLength: 9 });
+    const words = fc.array(word, { minLength: 1, maxLength: 4 }).map((some) => some.join(' '));
+    await fc.assert(
+      fc.asyncProperty(words, words, async (said, wanted) => {
+        expect(await inSql('is_like($1, $2)', said, wanted)).toBe(isLike(said, wanted));
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('markup and profitOf', async () => {
+    const amount = fc.oneof(fc.bigInt(0n, 10n ** 5n), fc.bigInt(0n, LARGEST_AMOUNT));
+    await fc.assert(
+      fc.asyncProperty(amount, amount, fc.constantFrom(0, 500, 1900, 2000, 10_000), async (price, cost, rate) => {
+        const values = [String(price), String(cost), rate];
+        expect(await inSql('markup($1, $2, $3)', ...values)).toBe(markup(money(price), money(cost), rate) ?? null);
+        expect(await inSql('profit($1, $2, $3)', ...values)).toBe(String(profitOf(money(price), money(cost), rate)));
+      }),
+      { numRuns: 200 },
     );
   });
 

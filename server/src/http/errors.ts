@@ -38,7 +38,7 @@ function refusalOf(error: Error): Refusal | undefined {
   if ((error as { code?: unknown }).code === QUERY_CANCELLED)
     return new Refusal(
       'busy',
-      'This was given up: it took too long, or nobody waited for it any more. Nothing was changed.',
+      'This was given up: it took longer than 20 seconds, or nobody waited for it any more. Nothing was changed. Ask for a category, a brand or a code as well, so that there is less to look through.',
     );
   if (!isAway(error)) return undefined;
   return new Refusal(

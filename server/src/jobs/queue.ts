@@ -59,7 +59,7 @@ export class WorkQueue {
     private readonly handlers: Readonly<Record<Work['kind'], Handler>>,
     private readonly log: Logger,
   ) {
-    this.own = connect(db.url, 4);
+    this.own = connect(db.url, { connections: 4 });
     this.boss = new PgBoss({ db: { executeSql: this.executeSql }, schema: 'queue', schedule: false });
     this.boss.on('error', (error) => log.warn({ err: error }, 'queue'));
   }

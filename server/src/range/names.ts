@@ -9,6 +9,8 @@ import {
   KIND_KEYS,
   KINDS,
   type KindKey,
+  localDay,
+  type Moment,
   NameList,
   type OwnField,
   rulesOf,
@@ -33,6 +35,9 @@ export interface Shop extends Asking {
   readonly ownFields: readonly OwnField[];
   readonly outlets: readonly { readonly id: string; readonly name: string }[];
 }
+
+/** Until it is said which day it is. */
+const NEVER = -1;
 
 type Named = readonly [id: string, name: string];
 
@@ -96,14 +101,20 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
   const { rows: versions } = await connection.query<{ version: string }>(named(VERSION));
   const { version } = versions[0]!;
   const known = READ.get(db.url);
-  if (known?.version === version) return known.shop;
+  if (known?.version === version) return onDay(known.shop, db.clock);
   const { rows } = await connection.query<ShopRow & { version: string }>(
     named(`select r.version, s.* from (${VERSION}) r, (${SHOP}) s`),
   );
   const shop = shopOf(rows[0]!, db.more);
   if (READ.size >= MOST_READ) READ.clear();
   READ.set(db.url, { version: rows[0]!.version, shop });
-  return shop;
+  return onDay(shop, db.clock);
+}
+
+/** The shop on the day that it is there; the same one as before, as long as it is the same day. */
+function onDay(shop: Shop, clock: () => Moment): Shop {
+  const today = localDay(clock(), shop.timeZone);
+  return shop.today === today ? shop : { ...shop, today };
 }
 
 function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Shop {
@@ -125,6 +136,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
       ]),
       categories: new CategoryTree(row.categories ?? []),
     },
+    today: NEVER,
   };
   const kept = (row.rules ?? []).map(({ id, rule }) => ({ id, rule }));
   return {

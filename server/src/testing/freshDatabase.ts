@@ -31,7 +31,7 @@ async function makeTemplate(): Promise<string> {
   if (server === undefined) throw new Error('TEST_DATABASE_URL names no server: run the tests by npm test.');
   const name = `template_${process.pid}`;
   await admin(`create database ${name}`);
-  const db = connect(urlOf(name), 2);
+  const db = connect(urlOf(name), { connections: 2 });
   await migrate(db);
   await seedDemo(db, { skus: TEST_SKUS });
   await db.pool.end();

@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import { type AnswerOf, calls } from '@ivory/contract';
-import { type Asking, buildRegister, CategoryTree, currencyOf, NameList, rulesOf } from '@ivory/core';
+import { type Asking, buildRegister, CategoryTree, currencyOf, localDay, momentOf, NameList, rulesOf } from '@ivory/core';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import { catchError, EMPTY, map, switchMap } from 'rxjs';
@@ -24,6 +24,7 @@ const NOTHING: Asking = {
   register: buildRegister('', { fields: [], outlets: [] }),
   names: { currency: currencyOf('GBP'), lists: new Map(), categories: new CategoryTree([]) },
   rules: new Map(),
+  today: 0,
 };
 
 /** What questions and values of a shop are read and shown with. */
@@ -38,6 +39,7 @@ export function askingOf(shop: Shop): Asking {
       lists: new Map(lists),
       categories: new CategoryTree(shop.categories),
     },
+    today: localDay(momentOf(Date.now()), shop.timeZone),
   };
   return { ...asking, rules: rulesOf(shop.rules, asking) };
 }

@@ -18,6 +18,7 @@ import * as rowsByProduct from './016_rows_by_product.ts';
 import * as variantsAndFiles from './017_variants_and_files.ts';
 import * as sizesOfPictures from './018_sizes_of_pictures.ts';
 import * as kept from './019_kept.ts';
+import * as askedMore from './020_asked_more.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -40,4 +41,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '017_variants_and_files': variantsAndFiles,
   '018_sizes_of_pictures': sizesOfPictures,
   '019_kept': kept,
+  '020_asked_more': askedMore,
 };

@@ -1,0 +1,57 @@
+import { type Asking, type Compare } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+
+type Condition = RawBuilder<boolean>;
+
+/**
+ * Whether the last change of goods compares with a day. They were changed since a day when any landing since has a line of them: so a
+ * whole set is found by the lines of these landings, and no row needs its own last change.
+ */
+export function changedSql({ comparison, values }: Compare, { today }: Pick<Asking, 'today'>): Condition {
+  const days = values.map(Number);
+  const [first = 0, second = 0] = days;
+  switch (comparison) {
+    case '>=':
+      return since(first);
+    case '>':
+      return since(first + 1);
+    case '<':
+      return between(-Infinity, first - 1);
+    case '<=':
+      return between(-Infinity, first);
+    case 'between':
+      return between(first, second);
+    case 'in the last':
+      return between(today - first, today);
+    case 'in the next':
+      return between(today, today + first);
+    case 'is empty':
+      return sql<boolean>`(not ${everChanged})`;
+    case 'is filled':
+      return everChanged;
+    case 'is not':
+      return sql<boolean>`(not ${anyDay(days)})`;
+    default:
+      return anyDay(days);
+  }
+}
+
+const anyDay = (days: readonly number[]): Condition =>
+  sql<boolean>`(${sql.join(
+    days.map((day) => between(day, day)),
+    sql` or `,
+  )})`;
+
+/** The last change lies on one of these days: there was one since the first, and none behind the last. */
+const between = (from: number, until: number): Condition =>
+  sql<boolean>`(${from === -Infinity ? everChanged : since(from)} and not ${since(until + 1)})`;
+
+const touchedBy = (landings: RawBuilder<unknown>): Condition => sql<boolean>`(
+  s.sku_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'sku' and c.landing_id in (${landings}))
+  or s.product_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'product' and c.landing_id in (${landings})))`;
+
+const since = (day: number): Condition =>
+  touchedBy(sql`select l.id from landing l
+    where l.at >= (date '1970-01-01' + ${day}::int)::timestamp at time zone (select time_zone from shop)`);
+
+const everChanged: Condition = touchedBy(sql`select l.id from landing l`);
