@@ -341,6 +341,8 @@ export const removeThings = call('POST', '/api/hand/things/remove', {
 
 /** Takes the last edit out of the proof in hand. */
 export const undoEdit = call('POST', '/api/hand/undo', { answer: summaryOrNothing });
+/** Takes the edit in again that was taken out last, unless something was proposed since. */
+export const redoEdit = call('POST', '/api/hand/redo', { answer: summaryOrNothing });
 /** Puts what a rule changes into the proof in hand; `kept` is the rule that it is kept as, whose run is noted. */
 export const putRule = call('POST', '/api/hand/rule', {
   body: z.object({ question: questionText, title: z.string().max(1_000), rule: ruleSchema, kept: idSchema.optional() }),

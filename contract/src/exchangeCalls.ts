@@ -2,7 +2,16 @@ import { FEED_FIELD_KEYS, type FieldKey, MATCHED_BY, STAGES } from '@ivory/core'
 import * as z from 'zod';
 import { call } from './call.ts';
 import { outletSettingsSchema } from './outletSettings.ts';
-import { done, fieldKeySchema, idParams, idSchema, questionText, windowQuery, workSchema } from './schemas.ts';
+import {
+  done,
+  fieldKeySchema,
+  idParams,
+  idSchema,
+  questionText,
+  sortSchema,
+  windowQuery,
+  workSchema,
+} from './schemas.ts';
 
 // Files that come in, feeds that go out, and the work that both are.
 
@@ -131,11 +140,20 @@ export const takeOut = call('GET', '/api/take-out.csv', {
       .string()
       .max(4_000)
       .transform((text) => text.split(',').filter(Boolean) as FieldKey[]),
-    sort: fieldKeySchema.default('name'),
-    down: z
-      .enum(['true', 'false'])
-      .default('false')
-      .transform((text) => text === 'true'),
+    /** The order, as JSON; by name where nothing is said. */
+    sort: z
+      .string()
+      .max(1_000)
+      .default('{"field":"name","down":false}')
+      .transform((text, context): unknown => {
+        try {
+          return JSON.parse(text);
+        } catch {
+          context.addIssue({ code: 'custom', message: 'The order does not read.' });
+          return z.NEVER;
+        }
+      })
+      .pipe(sortSchema),
     separator: z.enum(['comma', 'semicolon', 'tab']).default('comma'),
     decimalSign: z.enum(['.', ',']).default('.'),
     encoding: z.enum(['utf-8', 'utf-16le']).default('utf-8'),

@@ -65,10 +65,9 @@ export const ruleSchema = z.object({
   guards: z.array(guardSchema).max(20).readonly(),
 });
 
-export const sortSchema = z.object({
-  field: fieldKeySchema,
-  down: z.boolean(),
-});
+const sortedBy = z.object({ field: fieldKeySchema, down: z.boolean() });
+/** By which field rows are sorted, and by which others those that are alike in it. */
+export const sortSchema = sortedBy.extend({ then: z.array(sortedBy).max(4).readonly().optional() });
 export type Sort = z.infer<typeof sortSchema>;
 
 export const questionText = z

@@ -35,6 +35,7 @@ export * from './money/spread.ts';
 export * from './prices/priceAt.ts';
 export * from './prices/setPrice.ts';
 export * from './problems/problem.ts';
+export * from './question/byHand.ts';
 export * from './question/comparisons.ts';
 export * from './question/evaluate.ts';
 export * from './question/kept.ts';

@@ -45,9 +45,10 @@ await bootstrapApplication(Frame, {
         askNear: workingSet.askNear,
         askForColumns: workingSet.askForColumns,
         keepRowsOf: workingSet.keepRowsOf,
+        keepSort: workingSet.keepSort,
         countSpine: workingSet.countSpine,
       },
-      { lookAtHand: hand.lookAtHand, undo: hand.undo },
+      { lookAtHand: hand.lookAtHand, undo: hand.undo, redo: hand.redo },
       {
         findWork: atWork.findWork,
         hearEvents: atWork.hearEvents,

@@ -15,9 +15,10 @@ import { getLanding, landingLines, listLandings } from './journal/journal.ts';
 import { land } from './land/land.ts';
 import { handLines, leaveOut, proofLines } from './proof/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
-import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty, undoEdit } from './proof/proof.ts';
+import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty } from './proof/proof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
+import { redoEdit, undoEdit } from './proof/undo.ts';
 import { copyParts } from './propose/copyParts.ts';
 import { copyProduct } from './propose/copyProduct.ts';
 import { makeProduct, makeSkus } from './propose/makeGoods.ts';
@@ -54,6 +55,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.moveThings,
     calls.changeType,
     calls.undoEdit,
+    calls.redoEdit,
     calls.putRule,
     calls.leaveOut,
     calls.discardProof,
@@ -113,6 +115,13 @@ function handRoutes(app: Hono, { db, person }: House): void {
         await putAwayWhenEmpty(tx, proof.id);
       });
     }
+    return hand();
+  });
+  serve(app, calls.redoEdit, async () => {
+    await inTransaction(db, async (tx) => {
+      const { proof, touched } = await redoEdit(tx, person.id);
+      await examineProof(tx, proof, (await readShop(tx)).settings, touched);
+    });
     return hand();
   });
   serve(app, calls.putRule, async ({ body }) => {

@@ -16,7 +16,6 @@ describe('goods that are taken out', () => {
     decimalSign?: string;
     encoding?: string;
     sort?: string;
-    down?: string;
   }
   const fileOf = async ({ columns, ...asked }: Asked): Promise<Buffer> => {
     const query = new URLSearchParams({ columns: columns.join(','), ...asked });
@@ -85,7 +84,11 @@ describe('goods that are taken out', () => {
 
   it('have exactly the columns that were chosen, in their order behind the code, and the order of the sheet', async () => {
     const { code } = await fill();
-    const file = await fileOf({ question: 'in Ink', columns: ['price', 'name'], sort: 'price', down: 'true' });
+    const file = await fileOf({
+      question: 'in Ink',
+      columns: ['price', 'name'],
+      sort: '{"field":"price","down":true}',
+    });
     const [headings, ...rows]: string[][] = parse(file.toString('utf8').slice(1));
     expect(headings).toEqual(['code', 'regular price', 'name']);
     const prices = rows.map((row) => Number(row[1])).filter((price) => price > 0);

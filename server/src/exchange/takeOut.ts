@@ -7,7 +7,7 @@ import { questionSql } from '../db/questionSql.ts';
 import { SHELF, wholeText } from '../db/shelfSql.ts';
 import { ask } from '../range/ask.ts';
 import { readShop } from '../range/names.ts';
-import { orderBy, sortField } from '../range/rows.ts';
+import { orderBy, orderOf } from '../range/rows.ts';
 import { csvLines } from './csvLines.ts';
 
 type TakingOut = QueryOf<typeof calls.takeOut>;
@@ -31,7 +31,7 @@ export async function takeOut(
     .flatMap((key) => shop.register.find(key) ?? [])
     .filter((field) => !holdsOtherGoods(field));
   const fields = [...new Set([shop.register.get('code'), ...chosen])];
-  const order = orderBy(sortField({ field: asked.sort, down: asked.down }, shop), asked.down);
+  const order = orderBy(orderOf(asked.sort, shop));
   const query = sql`select ${sql.join(fields.map((field) => wholeText(field, shop.register)))}
     from ${SHELF} where ${questionSql(question, shop)} order by ${order}`;
   const delimiter = SEPARATORS[asked.separator];

@@ -1,5 +1,5 @@
 import { type Answer, type BodyOf, type calls, type Counts, type NearQuestion, type RowsOf } from '@ivory/contract';
-import { conditions, EVERYTHING, type Field, otherReadings, printQuestion, type Question } from '@ivory/core';
+import { conditions, EVERYTHING, otherReadings, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
 import { cancellable, type Db, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
@@ -7,7 +7,7 @@ import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
 import { SHELF } from '../db/shelfSql.ts';
 import { productRowsOf } from './productRows.ts';
-import { orderBy, orderByKey, skuRowsOf, sortField, sortKey } from './rows.ts';
+import { type Order, orderBy, orderByKeys, orderOf, skuRowsOf, sortKeys } from './rows.ts';
 
 const FIRST_ROWS = 200;
 /** A set of at most so many SKUs is found once, and its rows are read by their ids. */
@@ -22,8 +22,7 @@ export async function answerQuestion(db: Db, person: string, asked: Asked): Prom
   const { sort, of, columns } = asked;
   const shop = await readShop(db);
   const { question, printed, turned } = ask(asked.question, shop);
-  const target = sortField(sort, shop);
-  const { counts, first } = await countsAndFirst(db, question, target, sort.down, of, shop);
+  const { counts, first } = await countsAndFirst(db, question, orderOf(sort, shop), of, shop);
   const rows =
     of === 'products'
       ? await productRowsOf(db, person, first, question, shop, columns)
@@ -59,13 +58,13 @@ export async function countSet(db: Db, question: Question, shop: Shop): Promise<
  * The counts of a set, and the ids of its first rows in their order. A small set, which is most, is looked for once; in a large one
  * the first rows are soon met along the order.
  */
-async function countsAndFirst(db: Db, question: Question, target: Field, down: boolean, of: RowsOf, shop: Shop) {
-  const few = question === EVERYTHING ? undefined : await countFew(db, question, target, down, of, shop);
+async function countsAndFirst(db: Db, question: Question, order: Order, of: RowsOf, shop: Shop) {
+  const few = question === EVERYTHING ? undefined : await countFew(db, question, order, of, shop);
   if (few) return few;
   const firstSkus = async (most: number, id: 'sku_id' | 'product_id') => {
     const { rows } = await sql<{ first: string[] }>`
       select array(select ${sql.ref(`s.${id}`)} from ${SHELF} where ${questionSql(question, shop)}
-        order by ${orderBy(target, down)} limit ${most}) as first`.execute(db.q);
+        order by ${orderBy(order)} limit ${most}) as first`.execute(db.q);
     return rows[0]!.first;
   };
   const firstProducts = async () => {
@@ -82,8 +81,8 @@ async function countsAndFirst(db: Db, question: Question, target: Field, down: b
   return { counts, first };
 }
 
-async function countFew(db: Db, question: Question, target: Field, down: boolean, of: RowsOf, shop: Shop) {
-  const order = orderByKey(target, down);
+async function countFew(db: Db, question: Question, by: Order, of: RowsOf, shop: Shop) {
+  const order = orderByKeys(by);
   const first =
     of === 'SKUs'
       ? sql`select sku_id from few order by ${order} limit ${FIRST_ROWS}`
@@ -91,7 +90,7 @@ async function countFew(db: Db, question: Question, target: Field, down: boolean
           group by product_id order by min(place) limit ${FIRST_ROWS}`;
   const { rows } = await sql<CountsRow & { first: string[] }>`
     with hit as materialized (
-      select s.sku_id, s.product_id, s.cost, s.stock, s.name_key, ${sortKey(target)} as sort_key
+      select s.sku_id, s.product_id, s.cost, s.stock, s.name_key, ${sortKeys(by)}
       from ${SHELF} where ${questionSql(question, shop)} limit ${FEW + 1}),
     few as (select * from hit where (select count(*) from hit) <= ${FEW})
     select ${COUNTS}, array(${first}) as first

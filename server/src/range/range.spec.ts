@@ -1,5 +1,5 @@
-import { calls } from '@ivory/contract';
-import { type FieldKey, GAPS } from '@ivory/core';
+import { calls, type Sort } from '@ivory/contract';
+import { type FieldKey, fold, GAPS } from '@ivory/core';
 import { cancellable } from '../db/connect.ts';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
 
@@ -9,8 +9,7 @@ describe('the range over HTTP', () => {
   let house: TestHouse;
   beforeAll(async () => (house = await openTestHouse()));
   afterAll(() => house.close());
-  const ask = (question: string, sort: { field: 'code' | 'price' | 'brand' | 'margin'; down: boolean } = byCode) =>
-    house.call(calls.answerQuestion, { body: { question, sort } });
+  const ask = (question: string, sort: Sort = byCode) => house.call(calls.answerQuestion, { body: { question, sort } });
   let columns: readonly FieldKey[];
   beforeAll(async () => ({ columns } = await ask('')));
   const place = (key: FieldKey) => 3 + columns.indexOf(key);
@@ -54,6 +53,14 @@ describe('the range over HTTP', () => {
         { field: 'price', down: true },
         { field: 'brand', down: false },
         { field: 'margin', down: true },
+        {
+          field: 'stage',
+          down: false,
+          then: [
+            { field: 'brand', down: true },
+            { field: 'price', down: false },
+          ],
+        },
       ] as const) {
         const [large, small] = [await ask('', sort), await ask(everything, sort)];
         expect(small.counts).toEqual(large.counts);
@@ -128,6 +135,29 @@ describe('the range over HTTP', () => {
         margins.findIndex((margin) => margin != null),
       );
       expect((await ask('in Ink', { field: 'margin', down: false })).rows).toEqual(rows);
+    });
+
+    it('is sorted by several columns, each where those before it are alike', async () => {
+      const { rows } = await ask('brand is filled', {
+        field: 'brand',
+        down: true,
+        then: [
+          { field: 'stock', down: false },
+          { field: 'price', down: true },
+        ],
+      });
+      const { lists } = await house.call(calls.getShop);
+      const names = new Map(lists['brand']!.map(({ id, name }) => [id, fold(name)]));
+      const keys = rows.map((row) => {
+        const [brand, stock, price] = [row[place('brand')]!, Number(row[place('stock')]), Number(row[place('price')])];
+        return [names.get(brand)!, stock, price] as const;
+      });
+      for (const [i, [brand, stock, price]] of keys.slice(1).entries()) {
+        const [brandBefore, stockBefore, priceBefore] = keys[i]!;
+        const isAlike = brand === brandBefore && stock === stockBefore && price <= priceBefore;
+        expect(brand < brandBefore || (brand === brandBefore && stock > stockBefore) || isAlike).toBeTrue();
+      }
+      expect(new Set(keys.map(([brand]) => brand)).size).toBeGreaterThan(1);
     });
 
     it('cannot be sorted by what the sheet does not show', async () => {

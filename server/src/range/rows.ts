@@ -32,19 +32,39 @@ const rowColumns = (fields: readonly Field[], register: Register): RawBuilder<un
     ...fields.map((field) => shelfText(field, register)),
   ]);
 
-/** The order of the sheet; ties by name, then in the order of making, so that it is always the same. */
-export const orderBy = (target: Field, down: boolean): RawBuilder<unknown> =>
-  ordered(target, down, sortKey(target), sql.ref('s.name_key'), sql.ref('s.sku_id'));
+/** By which fields rows are ordered, the first of them foremost. */
+export type Order = readonly { readonly target: Field; readonly down: boolean }[];
 
-/** The same order over rows that have their `sort_key`, `name_key` and `sku_id` with them. */
-export const orderByKey = (target: Field, down: boolean): RawBuilder<unknown> =>
-  ordered(target, down, sql.ref('sort_key'), sql.ref('name_key'), sql.ref('sku_id'));
+/** The order of the sheet; ties by name, then in the order of making, so that it is always the same. */
+export const orderBy = (order: Order): RawBuilder<unknown> =>
+  ordered(
+    order,
+    order.map(({ target }) => sortKey(target)),
+    sql.ref('s.name_key'),
+    sql.ref('s.sku_id'),
+  );
+
+/** The same order over rows that have their `sortKeys`, `name_key` and `sku_id` with them. */
+export const orderByKeys = (order: Order): RawBuilder<unknown> =>
+  ordered(
+    order,
+    order.map((_, i) => sql.ref(`sort_key_${i}`)),
+    sql.ref('name_key'),
+    sql.ref('sku_id'),
+  );
+
+/** What rows are ordered by, as columns. */
+export const sortKeys = (order: Order): RawBuilder<unknown> =>
+  sql.join(order.map(({ target }, i) => sql`${sortKey(target)} as ${sql.ref(`sort_key_${i}`)}`));
 
 type Sql = RawBuilder<unknown>;
-function ordered({ key }: Field, down: boolean, sortKey: Sql, name: Sql, id: Sql): Sql {
+function ordered(order: Order, keys: readonly Sql[], name: Sql, id: Sql): Sql {
+  const [{ target, down }] = order as readonly [Order[number]];
   const direction = sql.raw(down ? 'desc' : 'asc');
-  if (key === 'name' || key === 'code') return sql`${sortKey} ${direction}, ${id} ${direction}`;
-  return sql`${sortKey} ${direction} nulls last, ${name} collate "C", ${id}`;
+  if (order.length === 1 && (target.key === 'name' || target.key === 'code'))
+    return sql`${keys[0]} ${direction}, ${id} ${direction}`;
+  const each = order.map((by, i) => sql`${keys[i]} ${sql.raw(by.down ? 'desc' : 'asc')} nulls last`);
+  return sql`${sql.join(each)}, ${name} collate "C", ${id}`;
 }
 
 /** What a field is ordered by: numbers by size, choices of the shop in its order, names and texts by their letters. */
@@ -61,11 +81,13 @@ export function sortKey(target: Field): RawBuilder<unknown> {
   return sql`${sql.ref(`s.${folded ?? target.column}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
 }
 
-/** The field that a sheet is sorted by; refuses one that the shop has not, or that is not in its rows. */
-export function sortField({ field }: Sort, { register }: Asking): Field {
-  const found = register.find(field);
-  if (!found || found.apart) throw new Refusal('not valid', 'The sheet cannot be sorted by this field.');
-  return found;
+/** The order that a sheet is sorted in; refuses a field that the shop has not, or that is not in its rows. */
+export function orderOf({ field, down, then = [] }: Sort, { register }: Asking): Order {
+  return [{ field, down }, ...then].map((by) => {
+    const target = register.find(by.field);
+    if (!target || target.apart) throw new Refusal('not valid', 'The sheet cannot be sorted by this field.');
+    return { target, down: by.down };
+  });
 }
 
 const AS_TEXT = { getTypeParser: () => (value: unknown) => value };

@@ -8,7 +8,7 @@ import { ask } from './ask.ts';
 import { readShop } from './names.ts';
 import { SHELF } from '../db/shelfSql.ts';
 import { productRowsOf } from './productRows.ts';
-import { orderBy, skuRowsOf, sortField } from './rows.ts';
+import { orderBy, orderOf, skuRowsOf } from './rows.ts';
 
 export const BYTES_AN_ID = 8;
 const KEPT = sql.raw(`interval '12 hours'`);
@@ -22,7 +22,7 @@ export async function makeSet(
 ): Promise<{ id: string; total: number }> {
   const shop = await readShop(db);
   const { question } = ask(text, shop);
-  const order = orderBy(sortField(sort, shop), sort.down);
+  const order = orderBy(orderOf(sort, shop));
   const skus = sql`select s.sku_id as id from ${SHELF} where ${questionSql(question, shop)} order by ${order}`;
   const products = sql`
     select id from (

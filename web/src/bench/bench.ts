@@ -10,15 +10,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { type Answer, calls, type RowsOf } from '@ivory/contract';
 import { conditions, type FieldKey, readQuestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { NzSelectModule } from 'ng-zorro-antd/select';
 import { lastValueFrom } from 'rxjs';
-import { SelectLabel } from '../look/selectLabel.ts';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
 import { NewRows } from '../folio/product/newRows.ts';
@@ -28,14 +25,20 @@ import { QuestionLine } from '../question/questionLine.ts';
 import { type Desk, sheetColumn } from '../sheet/columns.ts';
 import { keepLayout, keptLayout, type Layout } from '../sheet/layout.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
-import { type CellEdits } from '../sheet/cellBlocks.ts';
+import { type CellEdits, type CellText } from '../sheet/cellBlocks.ts';
 import { Editing } from '../sheet/editing.ts';
 import { type PicturesOnRow } from '../sheet/rowDrop.ts';
+import { cellsIn, type Chosen, totalsOf } from '../sheet/chosen.ts';
+import { FindReplace } from '../sheet/findReplace.ts';
 import { Sheet } from '../sheet/sheet.ts';
+import { type MenuChoice, SheetMenu } from '../sheet/sheetMenu.ts';
 import { GoodsRows } from '../sheet/goodsRows.ts';
 import { ProductRows } from '../sheet/productRows.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
+import { DeskLayout } from './deskLayout.ts';
+import { HandPicked } from './handPicked.ts';
 import { SetStep } from './setStep.ts';
+import { sortedBy, toggled } from './sortedBy.ts';
 import { Slip, SLIP_COLUMNS } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
 import { TakeOut } from '../exchange/takeOut.ts';
@@ -44,21 +47,22 @@ import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
+import { whole } from '../words/numbers.ts';
 
 /** The bench: spine, question, sheet and slip. Range, Prices and Stock are this bench with other columns and verbs. */
 @Component({
   selector: 'ivory-bench',
   host: { '(document:keydown)': 'key($event)' },
   imports: [
-    FormsModule,
     NzButtonModule,
-    NzSelectModule,
-    SelectLabel,
+    DeskLayout,
+    FindReplace,
     FileChoose,
     NewRows,
     QuestionLine,
     SetStep,
     Sheet,
+    SheetMenu,
     Slip,
     Spine,
     TakeOut,
@@ -78,7 +82,9 @@ export class Bench {
   private readonly editing = inject(Editing);
   private readonly proposing = inject(Proposing);
   private readonly router = inject(Router);
-  private readonly sheet = viewChild(Sheet);
+  protected readonly sheet = viewChild(Sheet);
+  protected readonly menu = viewChild.required(SheetMenu);
+  private readonly picked = inject(HandPicked);
   private readonly sheetFocus = inject(SheetFocus);
 
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
@@ -87,16 +93,17 @@ export class Bench {
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
-  protected readonly everyField = computed(() => this.asking().register.goods.filter(({ apart }) => !apart));
   protected readonly layout = linkedSignal<Layout>(() => keptLayout(this.desk(), this.asking().register));
   protected readonly columns = computed(() => {
-    const { keys, widths } = this.layout();
+    const { keys, widths, locked } = this.layout();
     const { register, names } = this.asking();
     return keys.flatMap((key) => {
       const field = register.find(key);
       if (!field) return [];
       const column = sheetColumn(field, names.currency.code);
-      return [{ ...column, width: widths[key] ?? column.width }];
+      const isLocked = locked.includes(key);
+      const editable = column.editable && !isLocked;
+      return [{ ...column, width: widths[key] ?? column.width, editable, locked: isLocked }];
     });
   });
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
@@ -119,6 +126,17 @@ export class Bench {
     },
   });
   protected readonly inHand = signal<readonly SheetRow[]>([]);
+  /** The cells that are chosen, and what their numbers come to. */
+  protected readonly chosen = signal<Chosen | undefined>(undefined);
+  protected readonly totals = computed(() => {
+    const chosen = this.chosen();
+    // What is typed into them shows here too.
+    this.inHand();
+    if (!chosen || chosen.of !== this.rows() || cellsIn(chosen) < 2) return undefined;
+    const totals = totalsOf(chosen);
+    return totals && { ...totals, numbers: words.sheet.totals(whole(cellsIn(chosen)), whole(totals.numbers)) };
+  });
+  protected readonly finding = signal(false);
   /** The product of the row that was in hand last: Esc leaves the cell, and its page can be opened then. */
   private lastInHand: string | undefined;
   /** Cells were edited while an answer was on its way, which may not know of them. */
@@ -173,14 +191,63 @@ export class Bench {
     const action = keyAction('bench', event);
     if (action === 'slip') this.slipOpen.update((open) => !open);
     if (action === 'rows of') this.showBy(this.set().of === 'SKUs' ? 'products' : 'SKUs');
-    const product = this.inHand()[0]?.productId ?? this.lastInHand;
-    if (keyAction('everywhere', event) === 'folio' && product !== undefined)
-      void this.router.navigate(['/folio', 'product', product]);
+    if (keyAction('everywhere', event) === 'folio') this.toFolio();
   }
 
-  protected sortBy(field: FieldKey): void {
-    const { sort } = this.set();
-    this.store.dispatch(WorkingSetActions.sort({ sort: { field, down: sort.field === field && !sort.down } }));
+  private toFolio(): void {
+    const product = this.inHand()[0]?.productId ?? this.lastInHand;
+    if (product !== undefined) void this.router.navigate(['/folio', 'product', product]);
+  }
+
+  /** Sorts by a column, the other way round where it is sorted by it already; with `then` behind the columns before. */
+  protected sortBy(field: FieldKey, then: boolean, down?: boolean): void {
+    this.store.dispatch(WorkingSetActions.sort({ sort: sortedBy(this.set().sort, field, then, down) }));
+  }
+
+  /** Does what was chosen from the menu, or by its key. */
+  protected choose(choice: MenuChoice): void {
+    const layout = this.layout();
+    switch (choice.does) {
+      case 'ask':
+        return this.store.dispatch(
+          WorkingSetActions.ask({ question: `${this.set().question} ${choice.condition}`.trim() }),
+        );
+      case 'folio':
+        return this.toFolio();
+      case 'leave out':
+        return void this.picked.leaveOut(this.inHand());
+      case 'only these':
+        return void this.picked.onlyThese(this.inHand());
+      case 'fill down':
+        return this.sheet()?.fill('down');
+      case 'fill right':
+        return this.sheet()?.fill('right');
+      case 'find':
+        return this.finding.set(true);
+      case 'rule':
+        return this.toRule();
+      case 'sort':
+        return this.sortBy(choice.key, false, choice.down);
+      case 'then sort':
+        return this.sortBy(choice.key, true, choice.down);
+      case 'lock':
+        return this.keep({ ...layout, locked: toggled(layout.locked, choice.key) });
+      case 'wrap':
+        return this.keep({ ...layout, wraps: !layout.wraps });
+      case 'take out':
+        return this.keepColumns(layout.keys.filter((key) => key !== choice.key));
+    }
+  }
+
+  /** Gives the chosen cells the texts in which words were replaced. */
+  protected replaceCells(cells: readonly CellText[]): void {
+    const rows = this.rows();
+    if (!rows) return;
+    const edits = cells.flatMap(({ place, key, text }) => {
+      const [row, field] = [rows.rows[place], rows.fieldOf(key)];
+      return row && field && !this.layout().locked.includes(field.key) ? [{ row, key: field.key, text }] : [];
+    });
+    if (edits.length > 0) this.edit({ how: 'replaced', of: rows, cells: edits });
   }
 
   protected showBy(of: RowsOf): void {
@@ -192,11 +259,11 @@ export class Bench {
   }
 
   protected keepWidth({ key, width }: { key: FieldKey; width: number }): void {
-    const { keys, widths } = this.layout();
-    this.keep({ keys, widths: { ...widths, [key]: width } });
+    const layout = this.layout();
+    this.keep({ ...layout, widths: { ...layout.widths, [key]: width } });
   }
 
-  private keep(layout: Layout): void {
+  protected keep(layout: Layout): void {
     this.layout.set(layout);
     keepLayout(this.desk(), layout);
   }

@@ -21,8 +21,7 @@ describe('taking out', () => {
     expect(Object.fromEntries(link.searchParams)).toEqual({
       question: 'in Ink price < 5',
       columns: 'code,name,price',
-      sort: 'price',
-      down: 'true',
+      sort: '{"field":"price","down":true}',
       separator: 'comma',
       decimalSign: '.',
       encoding: 'utf-8',

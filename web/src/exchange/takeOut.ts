@@ -84,13 +84,11 @@ export class TakeOut {
       .join(', '),
   );
   protected readonly address = computed(() => {
-    const { field: sort, down } = this.sort();
     const columns = this.fields().map(({ key }) => key);
     const asked = {
       question: this.question(),
       columns: columns.join(','),
-      sort,
-      down: String(down),
+      sort: JSON.stringify(this.sort()),
       ...this.dialect(),
     };
     return `${calls.takeOut.path}?${new URLSearchParams(asked)}`;

@@ -64,6 +64,7 @@ export class Frame {
     lists: () => this.go('/lists'),
     'new product': () => this.go('/new'),
     undo: () => this.store.dispatch(HandActions.undo()),
+    redo: () => this.store.dispatch(HandActions.redo()),
     help: () => this.help(),
   };
   private readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
@@ -87,7 +88,7 @@ export class Frame {
     const action = keyAction('everywhere', event);
     const act = action && this.acts[action];
     // In a cell letters are text; what is undone with Ctrl is meant there too.
-    if (!act || (this.sheetFocus.hasCell() && action !== 'undo')) return;
+    if (!act || (this.sheetFocus.hasCell() && action !== 'undo' && action !== 'redo')) return;
     event.preventDefault();
     act();
   }

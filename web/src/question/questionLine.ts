@@ -21,6 +21,7 @@ import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { QuestionFocus } from './questionFocus.ts';
 import { whole } from '../words/numbers.ts';
+import { handIn, NOTHING_BY_HAND, type Said, textOf, withTyped } from './saidByHand.ts';
 
 /** What makes up the stock at cost. */
 const AT_COST = ['stock > 0', 'cost is filled'];
@@ -59,13 +60,19 @@ export class QuestionLine {
     () => new Map((this.counted.hasValue() ? this.counted.value().values : []).map(({ name, skus }) => [name, skus])),
   );
   /** What this line asked last, and the conditions that stand in it as tokens. */
-  private readonly asked = signal<{ question: string; conditions: readonly string[] } | undefined>(undefined);
+  private readonly asked = signal<({ question: string } & Said) | undefined>(undefined);
   /** The tokens: while a question is on its way those that it leaves, so that the next step starts from them. */
-  protected readonly conditions = computed(() => {
+  private readonly said = computed((): Said => {
     const { asking, question, answer } = this.set();
     const asked = this.asked();
-    return asking && asked?.question === question ? asked.conditions : (answer?.conditions ?? []);
+    if (asking && asked?.question === question) return asked;
+    if (!answer) return { conditions: [], hand: NOTHING_BY_HAND };
+    return handIn(answer.question, this.asking()) ?? { conditions: answer.conditions, hand: NOTHING_BY_HAND };
   });
+  protected readonly conditions = computed(() => this.said().conditions);
+  /** SKUs that were put in and left out by hand, which stand as such and can be undone one by one. */
+  protected readonly hand = computed(() => this.said().hand);
+  protected readonly sides = ['putIn', 'leftOut'] as const;
   protected readonly counts = computed(() => {
     const counts = this.set().answer?.counts;
     if (!counts) return undefined;
@@ -168,8 +175,19 @@ export class QuestionLine {
     this.waiting = true;
     const { asking, question } = this.set();
     // A question that came from elsewhere, as by Back, has no tokens yet: it is added to as it is written.
-    const standing = asking && this.asked()?.question !== question ? [question] : this.conditions();
-    this.askFor(standing, this.draft().trim());
+    const isElsewhere = asking && this.asked()?.question !== question;
+    const standing = isElsewhere ? [question] : this.conditions();
+    const hand = isElsewhere ? NOTHING_BY_HAND : this.hand();
+    const draft = this.draft().trim();
+    const typed = withTyped(hand, draft);
+    if (typed) this.askFor(standing, '', typed);
+    else this.askFor(standing, draft, hand);
+  }
+
+  /** What was done to one SKU by hand is undone. */
+  protected undoByHand(side: 'putIn' | 'leftOut', code: string): void {
+    const hand = this.hand();
+    this.askFor(this.conditions(), '', { ...hand, [side]: hand[side].filter((one) => one !== code) });
   }
 
   /** The value of the stock opens: the rows that have some, at a known cost. */
@@ -194,14 +212,14 @@ export class QuestionLine {
     );
   }
 
-  protected askFor(conditions: readonly string[], draft = ''): void {
-    const question = [...conditions, draft].filter(Boolean).join(' ');
-    this.asked.set({ question, conditions });
+  protected askFor(conditions: readonly string[], draft = '', hand = this.hand()): void {
+    const question = textOf([...conditions, draft].filter(Boolean).join(' '), hand);
+    this.asked.set({ question, conditions, hand });
     this.store.dispatch(WorkingSetActions.ask({ question }));
   }
 
   protected clear(): void {
     this.draft.set('');
-    this.askFor([]);
+    this.askFor([], '', NOTHING_BY_HAND);
   }
 }

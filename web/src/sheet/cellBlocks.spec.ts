@@ -65,15 +65,54 @@ describe('blocks of cells', () => {
   });
 
   it('are filled down from their first row', async () => {
-    blocks.fillDown(rows, ['code', 'price'], { y: 2, y1: 4 });
+    blocks.fillDown(rows, ['name', 'price'], { y: 2, y1: 4 });
     await settled();
     expect(edits[0]!.how).toBe('filled');
     expect(changed()).toEqual([
-      ['4', 'code', 'C-2'],
       ['4', 'price', '3.00'],
-      ['5', 'code', 'C-2'],
       ['5', 'price', '3.00'],
     ]);
+  });
+
+  it('count codes up where they are filled down, as no two are alike', async () => {
+    await rows.load(7, 10);
+    blocks.edit(rows, 'edited', [{ place: 7, key: 'code', text: 'INK-09' }]);
+    rows.rows[7]!['code'] = 'INK-09';
+    blocks.fillDown(rows, ['code'], { y: 7, y1: 9 });
+    await settled();
+    expect(changed().slice(1)).toEqual([
+      ['9', 'code', 'INK-10'],
+      ['10', 'code', 'INK-11'],
+    ]);
+  });
+
+  it('are filled to the right from their first column, and with one text that was typed', async () => {
+    await rows.load(0, 3);
+    blocks.fillRight(rows, ['price', 'cost'], { y: 0, y1: 1 });
+    blocks.fillWith(rows, ['cost'], { y: 2, y1: 3 }, '0.50');
+    await settled();
+    expect(changed()).toEqual([
+      ['1', 'cost', '1.00'],
+      ['2', 'cost', '2.00'],
+      ['3', 'cost', '0.50'],
+      ['4', 'cost', '0.50'],
+    ]);
+  });
+
+  it('leave a column alone that is locked', async () => {
+    await rows.load(0, 3);
+    const guarded = new CellBlocks(
+      (made) => edits.push(made),
+      (why) => refusals.push(why),
+      (key) => key === 'price',
+    );
+    guarded.edit(rows, 'pasted', [
+      { place: 0, key: 'price', text: '9.00' },
+      { place: 0, key: 'cost', text: '0.50' },
+    ]);
+    expect(changed()).toEqual([['1', 'cost', '0.50']]);
+    guarded.edit(rows, 'pasted', [{ place: 0, key: 'price', text: '9.00' }]);
+    expect(edits).toHaveSize(1);
   });
 
   it('are copied as one types them', async () => {

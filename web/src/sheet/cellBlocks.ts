@@ -1,10 +1,11 @@
 import { words } from '../words/en.ts';
+import { countUp } from '@ivory/core';
 import { copiedText } from './blocks.ts';
 import { type CellEdit, type SheetRows } from './sheetRows.ts';
 
 /** Cells that a person changed, and how. */
 export interface CellEdits {
-  readonly how: 'edited' | 'pasted' | 'filled';
+  readonly how: 'edited' | 'pasted' | 'filled' | 'replaced';
   readonly of: SheetRows;
   readonly cells: readonly CellEdit[];
 }
@@ -29,10 +30,14 @@ export class CellBlocks {
   constructor(
     private readonly edited: (edits: CellEdits) => void,
     private readonly refused: (why: string) => void,
+    /** Whether a column is locked against edits: nothing that is pasted or filled reaches it. */
+    private readonly isLocked: (key: string) => boolean = () => false,
   ) {}
 
   /** Gives cells the texts that a person typed or pasted; those that say what stands there already are left alone. */
-  edit(rows: SheetRows, how: CellEdits['how'], cells: readonly CellText[]): void {
+  edit(rows: SheetRows, how: CellEdits['how'], all: readonly CellText[]): void {
+    const cells = all.filter(({ key }) => !this.isLocked(key));
+    if (cells.length === 0) return;
     if (cells.length > MOST_CELLS) return this.refused(words.sheet.tooMany);
     const places = cells.map(({ place }) => place);
     const ready = () => {
@@ -52,16 +57,38 @@ export class CellBlocks {
     this.whenLoaded(rows, Math.min(...places), Math.max(...places), ready);
   }
 
-  /** Gives the cells of a block what stands in its first row. */
+  /** Gives the cells of a block what stands in its first row. Codes are counted up from there, as no two are alike. */
   fillDown(rows: SheetRows, keys: readonly string[], { y, y1 }: RowSpan): void {
     this.whenLoaded(rows, y, y, () => {
-      const first = rows.rows[y];
       const cells: CellText[] = [];
-      for (let place = y + 1; place <= y1; place++) {
-        for (const key of keys) cells.push({ place, key, text: String(first?.[key] ?? '') });
+      for (const key of keys) {
+        let text = String(rows.rows[y]?.[key] ?? '');
+        for (let place = y + 1; place <= y1; place++) {
+          if (rows.fieldOf(key)?.type === 'code') text = countUp(text);
+          cells.push({ place, key, text });
+        }
       }
       this.edit(rows, 'filled', cells);
     });
+  }
+
+  /** Gives the cells of a block what stands in its first column. */
+  fillRight(rows: SheetRows, [first, ...others]: readonly string[], { y, y1 }: RowSpan): void {
+    this.whenLoaded(rows, y, y1, () => {
+      const block = rows.rows.slice(y, y1 + 1);
+      this.edit(
+        rows,
+        'filled',
+        block.flatMap((row, i) => others.map((key) => ({ place: y + i, key, text: String(row[first ?? ''] ?? '') }))),
+      );
+    });
+  }
+
+  /** Gives every cell of a block the same text. */
+  fillWith(rows: SheetRows, keys: readonly string[], { y, y1 }: RowSpan, text: string): void {
+    const cells: CellText[] = [];
+    for (let place = y; place <= y1; place++) for (const key of keys) cells.push({ place, key, text });
+    this.edit(rows, 'filled', cells);
   }
 
   /** Copies a block as one types its cells. */

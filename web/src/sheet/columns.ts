@@ -67,6 +67,8 @@ export interface SheetColumn {
   readonly width: number;
   readonly numeric: boolean;
   readonly editable: boolean;
+  /** A person locked it against edits. */
+  readonly locked?: boolean;
   /** Draws the cell, where it is not simply the value of the field. */
   readonly draw?: (h: H, row: SheetRow) => unknown;
 }

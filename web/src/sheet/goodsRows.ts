@@ -35,9 +35,7 @@ export class GoodsRows extends SheetRows {
     if (!(other instanceof GoodsRows)) return false;
     const { question, sort, of } = other.asked;
     const mine = this.asked;
-    return (
-      question === mine.question && of === mine.of && sort.field === mine.sort.field && sort.down === mine.sort.down
-    );
+    return question === mine.question && of === mine.of && JSON.stringify(sort) === JSON.stringify(mine.sort);
   }
 
   override fieldOf(key: string): Field | undefined {

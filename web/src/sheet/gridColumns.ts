@@ -1,5 +1,5 @@
 import { type Sort } from '@ivory/contract';
-import { type Asking } from '@ivory/core';
+import { type Asking, type FieldKey } from '@ivory/core';
 import { words } from '../words/en.ts';
 import { cellClasses, drawCell, type RowHandle } from './cell.ts';
 import { type H, type SheetColumn } from './columns.ts';
@@ -9,6 +9,14 @@ import { type SheetRow } from './sheetRows.ts';
 type Row = { readonly model: SheetRow | undefined };
 type DrawnRow = { readonly model: SheetRow };
 
+/** Which way a column is sorted; the place in the order, where several are. */
+function orderMark(sort: Sort | undefined, key: FieldKey): string {
+  const order = sort ? [sort, ...(sort.then ?? [])] : [];
+  const at = order.findIndex(({ field }) => field === key);
+  if (at < 0) return '';
+  return (order[at]!.down ? ' ↓' : ' ↑') + (order.length > 1 ? String(at + 1) : '');
+}
+
 /** The columns as the grid package wants them: heading with the order, and how each cell is drawn. */
 export function gridColumns(
   columns: readonly SheetColumn[],
@@ -16,15 +24,15 @@ export function gridColumns(
   asking: () => Asking,
   handle?: RowHandle,
 ): unknown {
-  return columns.map(({ key, field, name, width, numeric, editable, draw }) => ({
+  return columns.map(({ key, field, name, width, numeric, editable, locked, draw }) => ({
     prop: key,
-    name: name + (sort?.field === key ? (sort.down ? ' ↓' : ' ↑') : ''),
+    name: name + orderMark(sort, key),
     size: width,
     readonly: !editable,
     sortable: false,
     columnProperties: () => ({
-      class: { 'head-number': numeric },
-      title: editable ? name : `${name} (${words.sheet.readOnly})`,
+      class: { 'head-number': numeric, 'head-locked': locked === true },
+      title: editable ? name : `${name} (${locked ? words.sheet.locked : words.sheet.readOnly})`,
     }),
     cellProperties: ({ model }: Row) => ({
       class: cellClasses(model, key, numeric, editable),

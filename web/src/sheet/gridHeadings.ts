@@ -5,7 +5,7 @@ import { moved } from './layout.ts';
 
 /** What is done with the headings of the grid. */
 interface Headings {
-  readonly sort: (key: FieldKey) => void;
+  readonly sort: (key: FieldKey, then: boolean) => void;
   readonly arrange: (keys: readonly FieldKey[]) => void;
   readonly widen: (key: FieldKey, width: number) => void;
 }
@@ -17,9 +17,9 @@ interface At {
 
 /** Headings are pressed, dragged and widened; the order of rows and columns is ours, and not the grid's. */
 export function hearHeadings(on: Hears, columns: () => readonly SheetColumn[], does: Headings): void {
-  on<{ prop?: unknown }>('headerclick', ({ prop }) => {
+  on<{ prop?: unknown; originalEvent?: MouseEvent }>('headerclick', ({ prop, originalEvent }) => {
     const column = columns().find(({ key }) => key === prop);
-    if (column) does.sort(column.key);
+    if (column) does.sort(column.key, originalEvent?.shiftKey === true);
   });
   on('beforesorting', (_detail, event) => event.preventDefault());
   // What the grid ordered for itself would be another order than that of `columns`.

@@ -1,8 +1,9 @@
 import { register } from '../testing/shop.ts';
 import { type Desk, deskColumns } from './columns.ts';
-import { keepLayout, keptLayout as keptIn, moved } from './layout.ts';
+import { keepLayout, keepNamed, keptLayout as keptIn, type Layout, moved, namedLayouts } from './layout.ts';
 
 const keptLayout = (desk: Desk) => keptIn(desk, register);
+const plain = (layout: Partial<Layout>): Layout => ({ keys: [], widths: {}, locked: [], wraps: false, ...layout });
 const own = (desk: Desk) => deskColumns(desk, register);
 
 describe('the layout of a desk', () => {
@@ -10,9 +11,14 @@ describe('the layout of a desk', () => {
   afterEach(() => localStorage.clear());
 
   it('is the desk’s own until one is kept, and each desk has its own', () => {
-    expect(keptLayout('stock')).toEqual({ keys: own('stock'), widths: {} });
-    keepLayout('stock', { keys: ['code', 'stock'], widths: { code: 200 } });
-    expect(keptLayout('stock')).toEqual({ keys: ['code', 'stock'], widths: { code: 200 } });
+    expect(keptLayout('stock')).toEqual(plain({ keys: own('stock') }));
+    keepLayout('stock', plain({ keys: ['code', 'stock'], widths: { code: 200 }, locked: ['stock'], wraps: true }));
+    expect(keptLayout('stock')).toEqual({
+      keys: ['code', 'stock'],
+      widths: { code: 200 },
+      locked: ['stock'],
+      wraps: true,
+    });
     expect(keptLayout('range').keys).toEqual(own('range'));
   });
 
@@ -27,6 +33,20 @@ describe('the layout of a desk', () => {
       localStorage.setItem('ivory.layout.range', broken);
       expect(keptLayout('range').keys).withContext(broken).toEqual(own('range'));
     }
+  });
+
+  it('is kept under names for each desk, without fields that were deleted since', () => {
+    keepNamed('stock', [
+      { name: 'To count', layout: plain({ keys: ['code', 'stock'] }) },
+      { name: 'By brand', layout: plain({ keys: ['brand', 'own:99'], locked: ['own:99'] }) },
+    ]);
+    expect(namedLayouts('stock', register)).toEqual([
+      { name: 'By brand', layout: plain({ keys: ['brand'] }) },
+      { name: 'To count', layout: plain({ keys: ['code', 'stock'] }) },
+    ]);
+    expect(namedLayouts('range', register)).toEqual([]);
+    localStorage.setItem('ivory.layouts.range', '{');
+    expect(namedLayouts('range', register)).toEqual([]);
   });
 
   it('has a column moved to the left or to the right', () => {

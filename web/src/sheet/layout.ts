@@ -1,13 +1,18 @@
 import { type FieldKey, type Register } from '@ivory/core';
 import { type Desk, deskColumns } from './columns.ts';
 
-/** What a person made of a desk's columns: which there are, in what order, and how wide, in pixels. */
+/** What a person made of a desk's columns: which there are, in what order, how wide, in pixels, and which are not to be touched. */
 export interface Layout {
   readonly keys: readonly FieldKey[];
   readonly widths: Readonly<Partial<Record<FieldKey, number>>>;
+  /** Columns that are locked against edits. */
+  readonly locked: readonly FieldKey[];
+  /** Whether long texts go on in further lines of their cells. */
+  readonly wraps: boolean;
 }
 
 const place = (desk: Desk) => `ivory.layout.${desk}`;
+const placeOfSets = (desk: Desk) => `ivory.layouts.${desk}`;
 
 /** Keeps a desk's layout in this browser. */
 export const keepLayout = (desk: Desk, layout: Layout): void =>
@@ -16,15 +21,52 @@ export const keepLayout = (desk: Desk, layout: Layout): void =>
 /** The layout that was kept; the desk's own where none was, or what was kept does not read. */
 export function keptLayout(desk: Desk, register: Register): Layout {
   try {
-    const { keys, widths } = JSON.parse(localStorage.getItem(place(desk)) ?? '{}') as Partial<Layout>;
-    // A field that the shop deleted since is left out.
-    const known = (keys ?? []).filter((key) => register.find(key)?.apart === undefined && register.find(key));
-    if (known.length > 0) return { keys: known, widths: { ...widths } };
+    const layout = readLayout(JSON.parse(localStorage.getItem(place(desk)) ?? '{}'), register);
+    if (layout) return layout;
   } catch {
     // What was kept does not read.
   }
-  return { keys: deskColumns(desk, register), widths: {} };
+  return ownLayout(desk, register);
 }
+
+/** The layout that a desk has by itself. */
+export const ownLayout = (desk: Desk, register: Register): Layout => ({
+  keys: deskColumns(desk, register),
+  widths: {},
+  locked: [],
+  wraps: false,
+});
+
+/** A layout that was kept, without fields that the shop deleted since; nothing where none is left. */
+function readLayout(kept: unknown, register: Register): Layout | undefined {
+  const { keys = [], widths, locked = [], wraps = false } = kept as Partial<Layout>;
+  const isThere = (key: FieldKey) => register.find(key) !== undefined && register.find(key)?.apart === undefined;
+  const known = keys.filter(isThere);
+  return known.length === 0 ? undefined : { keys: known, widths: { ...widths }, locked: locked.filter(isThere), wraps };
+}
+
+/** A layout under a name. */
+export interface NamedLayout {
+  readonly name: string;
+  readonly layout: Layout;
+}
+
+/** The layouts of a desk that were kept under names in this browser, by their names. */
+export function namedLayouts(desk: Desk, register: Register): readonly NamedLayout[] {
+  try {
+    const kept = JSON.parse(localStorage.getItem(placeOfSets(desk)) ?? '[]') as NamedLayout[];
+    return kept.flatMap(({ name, layout }) => {
+      const read = readLayout(layout, register);
+      return read ? [{ name, layout: read }] : [];
+    });
+  } catch {
+    return [];
+  }
+}
+
+/** Keeps the named layouts of a desk, in the order of their names. */
+export const keepNamed = (desk: Desk, layouts: readonly NamedLayout[]): void =>
+  localStorage.setItem(placeOfSets(desk), JSON.stringify([...layouts].sort((a, b) => a.name.localeCompare(b.name))));
 
 /** Keys with one of them moved to another place. */
 export function moved(keys: readonly FieldKey[], from: number, to: number): FieldKey[] {

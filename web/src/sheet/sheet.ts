@@ -15,12 +15,15 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type Sort } from '@ivory/contract';
 import { type Asking, type FieldKey } from '@ivory/core';
-import { keyAction } from '../keys/register.ts';
 import { words } from '../words/en.ts';
-import { loadGrid } from './grid.ts';
+import { type Grid, makeGrid } from './makeGrid.ts';
 import { type RowHandle } from './cell.ts';
+import { hearMenu } from './hearMenu.ts';
+import { type MenuAt } from './sheetMenu.ts';
 import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
+import { type Chosen } from './chosen.ts';
 import { type SheetColumn } from './columns.ts';
+import { Cursor } from './cursor.ts';
 import { Dragged } from './dragged.ts';
 import { gridColumns } from './gridColumns.ts';
 import { type Block, hearEdits, hearing } from './gridEdits.ts';
@@ -30,13 +33,13 @@ import { nameParts } from './nameParts.ts';
 import { type EditedCell, endsEdit, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
 import { hearDrops, type PicturesOnRow } from './rowDrop.ts';
 import { SheetFocus } from './sheetFocus.ts';
-import { ARROWS, type Extent, type Place, stepFrom, within } from './steps.ts';
+import { SheetKeys } from './sheetKeys.ts';
+import { ARROWS, type Extent, type Place, within } from './steps.ts';
 import { type SheetRow, type SheetRows, stillThere } from './sheetRows.ts';
 
-/** What of the grid package is used here; nothing else of it is known outside this folder. */
-type Grid = HTMLElementTagNameMap['revo-grid'];
-
 const ROW = 30;
+/** The height of a row whose texts go on in further lines. */
+const WRAPPED_ROW = 58;
 const SETTLE = 30;
 
 /** The spreadsheet: all rows of a set, loaded as they come into sight, edited in place. A thin coat over the grid package. */
@@ -49,6 +52,7 @@ const SETTLE = 30;
     role="group"
     [attr.aria-label]="words.sheet.enter"
     [class.has-cell]="hasCell()"
+    [class.wraps]="wraps()"
     [attr.data-takes-pictures]="takesPictures() ? '' : null"
   ></div>`,
   styleUrl: './sheet.less',
@@ -63,14 +67,23 @@ export class Sheet {
   /** What its rows are, for assistive tools. */
   readonly label = input<string>(words.sheet.label);
   readonly edited = output<CellEdits>();
-  readonly sorted = output<FieldKey>();
+  /** By which field rows are to be sorted; behind the present order with `then`. */
+  readonly sorted = output<{ readonly key: FieldKey; readonly then: boolean }>();
   /** Columns in another order. */
   readonly arranged = output<readonly FieldKey[]>();
   readonly widened = output<{ readonly key: FieldKey; readonly width: number }>();
   /** Rows in hand: the focused one, or all that a chosen block touches. */
   readonly inHand = output<readonly SheetRow[]>();
+  /** The cells that are chosen: the focused one, or a block. */
+  readonly chosen = output<Chosen>();
+  /** A menu is wanted. */
+  readonly menu = output<MenuAt>();
+  /** What is wanted of the page for the chosen cells. */
+  readonly asked = output<'leave out' | 'find'>();
   readonly refused = output<string>();
   /** Pictures can be dropped on its rows. */
+  /** Whether long texts go on in further lines of their cells. */
+  readonly wraps = input(false);
   readonly takesPictures = input(false, { transform: booleanAttribute });
   readonly pictures = output<PicturesOnRow>();
 
@@ -86,12 +99,7 @@ export class Sheet {
   private first = 0;
   /** What the grid shows; the rows that came last may have to wait. */
   private shown: SheetRows | undefined;
-  private focus: Place = { x: 0, y: 0 };
-  /** The other corner of a chosen block; the focused cell itself when there is none. */
-  private corner: Place = { x: 0, y: 0 };
-  /** A block is being widened by keys: the grid then tells of the moving corner as if it were the focus. */
-  private widens = false;
-  private handled: KeyboardEvent | undefined;
+  private readonly cursor = new Cursor();
   private told = 0;
   private rowsInHand: readonly SheetRow[] = [];
   private readonly queue = new KeyQueue(() => this.open.input);
@@ -99,7 +107,37 @@ export class Sheet {
   private readonly blocks = new CellBlocks(
     (edits) => this.edited.emit(edits),
     (why) => this.refused.emit(why),
+    (key) => this.columns().find((column) => column.key === key)?.locked === true,
   );
+
+  private readonly keys = new SheetKeys({
+    host: () => this.host().nativeElement,
+    hasCell: () => this.hasCell(),
+    extent: () => this.extent,
+    cursor: this.cursor,
+    open: this.open,
+    move: (to) => {
+      void this.grid?.setCellsFocus(this.cursor.focus, to).then(() => {
+        // The grid tells of a focus that moves, and not of a block that widens.
+        if (this.cursor.widens) void this.tellInHand();
+      });
+    },
+    commit: (event) => this.commit(this.open.cell!, this.open.input?.value, event),
+    fold: (out) => {
+      const row = this.inGrid.rows[this.cursor.focus.y];
+      if (row && ((row.within ?? row).out === undefined) === out) void this.fold(row);
+    },
+    forgetRefused: () => this.forgetRefused(),
+    enter: () => this.enter(),
+    leave: () => this.leave(),
+    acts: {
+      fill: () => this.fill('down'),
+      'fill right': () => this.fill('right'),
+      'leave out': () => this.asked.emit('leave out'),
+      find: () => this.asked.emit('find'),
+      edit: () => this.openFocus(),
+    },
+  });
 
   constructor() {
     afterNextRender(() => void this.build());
@@ -116,6 +154,9 @@ export class Sheet {
       untracked(() => this.showRows());
     });
     effect(() => {
+      if (this.grid) this.grid.rowSize = this.wraps() ? WRAPPED_ROW : ROW;
+    });
+    effect(() => {
       this.columns();
       this.sort();
       untracked(() => this.showColumns());
@@ -124,7 +165,7 @@ export class Sheet {
     inject(DestroyRef).onDestroy(() => {
       document.removeEventListener('keydown', early, { capture: true });
       document.removeEventListener('focusin', elsewhere);
-      this.sheetFocus.left = this.isHere ? this.focus : undefined;
+      this.sheetFocus.left = this.isHere ? this.cursor.focus : undefined;
       clearTimeout(this.timer);
       this.sheetFocus.hasCell.set(false);
     });
@@ -141,23 +182,19 @@ export class Sheet {
   }
 
   private async build(): Promise<void> {
-    const { defineCustomElement } = await loadGrid();
-    defineCustomElement();
-    const grid = document.createElement('revo-grid');
-    Object.assign(grid, {
-      theme: 'compact',
-      rowSize: ROW,
-      range: true,
-      resize: true,
-      filter: false,
-      exporting: false,
-      canMoveColumns: true,
-      useClipboard: { rangeFill: true },
-      frameSize: 6,
-      applyOnClose: true,
-    });
-    grid.setAttribute('aria-label', this.label());
+    const grid = await makeGrid(this.label(), this.rowHeight);
     this.listen(grid);
+    hearMenu(this.host().nativeElement, {
+      cursor: this.cursor,
+      hasCell: () => this.hasCell(),
+      columns: () => this.columns(),
+      rows: () => this.inGrid,
+      focus: (place) => {
+        this.cursor.moveTo(place);
+        this.enter();
+      },
+      open: (at) => this.menu.emit(at),
+    });
     if (this.takesPictures())
       hearDrops(
         this.host().nativeElement,
@@ -173,7 +210,7 @@ export class Sheet {
     // Somebody may have gone elsewhere meanwhile, such as to the question line.
     const isFree = document.activeElement === document.body || document.activeElement?.tagName === 'MAIN';
     if (!left || !isFree) return;
-    this.focus = this.corner = within(left, this.extent);
+    this.cursor.moveTo(within(left, this.extent));
     this.host().nativeElement.focus({ preventScroll: true });
   }
 
@@ -187,7 +224,7 @@ export class Sheet {
   /** A picture that was pressed and not dragged gives the keys to its cell, as the rest of the cell does. */
   private press({ place }: SheetRow): void {
     const at = { x: this.columns().findIndex(({ key }) => key === 'name'), y: place };
-    this.focus = this.corner = at;
+    this.cursor.moveTo(at);
     this.enter();
   }
 
@@ -199,7 +236,7 @@ export class Sheet {
       return undefined;
     });
     if (!folded || rows !== this.shown) return;
-    this.focus = this.corner = { x: this.focus.x, y: folded.place };
+    this.cursor.moveTo({ x: this.cursor.focus.x, y: folded.place });
     this.enter();
   }
 
@@ -207,7 +244,7 @@ export class Sheet {
   private reshape(rows: SheetRows, held: SheetRow | undefined): void {
     if (!this.grid || rows !== this.shown) return;
     this.grid.source = rows.rows;
-    if (held) this.focus = this.corner = within({ x: this.focus.x, y: rows.placeOf(held) }, this.extent);
+    if (held) this.cursor.moveTo(within({ x: this.cursor.focus.x, y: rows.placeOf(held) }, this.extent));
   }
 
   /** Goods are dragged out by the picture of a row: those of all rows in hand, where it is one of them. */
@@ -217,9 +254,9 @@ export class Sheet {
   }
 
   /** Gives the keys to the cell that had them last. */
-  private enter(): void {
+  enter(): void {
     this.host().nativeElement.focus({ preventScroll: true });
-    void this.grid?.setCellsFocus(this.focus, this.focus);
+    void this.grid?.setCellsFocus(this.cursor.focus, this.cursor.focus);
   }
 
   private listen(grid: Grid): void {
@@ -232,29 +269,29 @@ export class Sheet {
     );
     on<{ dimension: string; coordinate: number }>('viewportscroll', ({ dimension, coordinate }) => {
       if (dimension !== 'rgRow') return;
-      this.first = Math.max(0, Math.floor(coordinate / ROW));
+      this.first = Math.max(0, Math.floor(coordinate / this.rowHeight));
       this.loadSoon();
     });
     hearHeadings(on, this.columns, {
-      sort: (key) => this.sorted.emit(key),
+      sort: (key, then) => this.sorted.emit({ key, then }),
       arrange: (keys) => this.arranged.emit(keys),
       widen: (key, width) => this.widened.emit({ key, width }),
     });
     on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
-      if (!this.widens) this.focus = this.corner = { x: colIndex, y: rowIndex };
+      if (!this.cursor.widens) this.cursor.moveTo({ x: colIndex, y: rowIndex });
       this.showRows();
       this.sheetFocus.hasCell.set(true);
       void this.tellInHand();
     });
     grid.addEventListener('mousedown', ({ target, shiftKey }: MouseEvent) => {
-      this.widens = false;
+      this.cursor.widens = false;
       const cell = (target as HTMLElement).closest<HTMLElement>('.rgCell');
       if (!cell) return;
       // What is pressed right after is meant for this cell: it waits until the grid has the focus there.
       this.sheetFocus.hasCell.set(true);
       if (shiftKey) return;
       const place = { x: Number(cell.dataset['rgcol']), y: Number(cell.dataset['rgrow']) };
-      this.focus = this.corner = place;
+      this.cursor.moveTo(place);
       // The grid leaves the keys where they were, such as in the question line.
       if (!this.open.isOpen) this.host().nativeElement.focus({ preventScroll: true });
       void this.queue.during(() => this.focused(place));
@@ -266,79 +303,7 @@ export class Sheet {
       node.$attrs$ = { ...node.$attrs$, role: 'row' };
     });
     on('afterheaderrender', () => requestAnimationFrame(() => nameParts(grid, this.label())));
-    on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.key(original, event));
-  }
-
-  /**
-   * Arrows, Home, End and the page keys move, and with Shift widen the block, at once; the grid itself would wait for a
-   * second arrow, and knows no others. F2 edits, Ctrl+D fills down, Escape leaves the sheet.
-   * The grid hears every key of the page: those for something else are kept from it.
-   */
-  private key(original: KeyboardEvent, event: Event): void {
-    const target = original.target as HTMLElement;
-    const meant = target === document.body ? this.sheetFocus.hasCell() : this.host().nativeElement.contains(target);
-    if (!meant) return event.preventDefault();
-    if (!this.sheetFocus.hasCell()) return this.keyOfSheet(original, event);
-    if (/^(INPUT|TEXTAREA)$/.test(target.tagName)) return;
-    const edit = this.open.cell;
-    if (edit && (endsEdit(original) || ARROWS[original.key])) {
-      // Typed so fast that the field is not there yet, or has not got the focus.
-      if (!this.isOurs(original, event)) this.commit(edit, this.open.field?.querySelector('input')?.value, original);
-      return;
-    }
-    if (original.altKey && (original.key === 'ArrowDown' || original.key === 'ArrowUp')) {
-      if (!this.isOurs(original, event)) this.foldByKey(original.key === 'ArrowDown');
-      return;
-    }
-    const action = keyAction('cell', original);
-    if (action === 'leave') return this.forgetRefused() ? event.preventDefault() : this.leave();
-    // Enter alone opens the cell, below; with another key it is for the page, which may land what is looked through.
-    if (original.key === 'Enter' && (original.ctrlKey || original.metaKey || original.shiftKey || original.altKey))
-      return event.preventDefault();
-    const to = stepFrom(original.shiftKey ? this.corner : this.focus, original, this.extent);
-    if (to) {
-      if (this.isOurs(original, event)) return;
-      this.corner = to;
-      this.widens = original.shiftKey;
-      if (!this.widens) this.focus = to;
-      void this.grid?.setCellsFocus(this.focus, to).then(() => {
-        // The grid tells of a focus that moves, and not of a block that widens.
-        if (this.widens) void this.tellInHand();
-      });
-    } else if (action === 'fill') {
-      if (this.isOurs(original, event)) return;
-      void this.fillDown();
-    } else if (action === 'edit') {
-      if (this.isOurs(original, event)) return;
-      const column = this.columns()[this.focus.x];
-      if (!column?.editable) return;
-      void this.queue.whileOpening(async () => {
-        await this.grid?.setCellEdit(this.focus.y, column.key);
-        await this.open.ready();
-      });
-    }
-  }
-
-  private foldByKey(isOut: boolean): void {
-    const row = this.inGrid.rows[this.focus.y];
-    if (row && ((row.within ?? row).out === undefined) === isOut) void this.fold(row);
-  }
-
-  /** Keys while the sheet has the focus and no cell does: Enter and the arrows lead into the cells, all else is the page's. */
-  private keyOfSheet(original: KeyboardEvent, event: Event): void {
-    event.preventDefault();
-    if (original.key !== 'Enter' && !ARROWS[original.key]) return;
-    original.preventDefault();
-    this.enter();
-  }
-
-  /** Lets a text that was refused go from the cell of the focus; says whether there was one. */
-  private forgetRefused(): boolean {
-    const row = this.inGrid.rows[this.focus.y];
-    const key = this.columns()[this.focus.x]?.key;
-    const was = row !== undefined && key !== undefined && this.inGrid.forgetRefused(row, key);
-    if (was) this.redraw();
-    return was;
+    on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.keys.hear(original, event));
   }
 
   /**
@@ -356,16 +321,24 @@ export class Sheet {
   }
 
   /** Takes what was typed into a cell, and goes on: down with Enter, right with Tab, back with Shift, or as the arrow says. */
-  private commit({ x, y, val }: EditedCell, typed: string | undefined, { key, shiftKey }: KeyboardEvent): void {
+  private commit(
+    { x, y, val }: EditedCell,
+    typed: string | undefined,
+    { key, shiftKey, ctrlKey, metaKey }: KeyboardEvent,
+  ): void {
     // A cell that was opened and not typed into yet stays as it is.
     const text = typed ?? (val ? String(val) : undefined);
-    if (text !== undefined) this.blocks.edit(this.inGrid, 'edited', [{ place: y, key: this.columns()[x]!.key, text }]);
+    const { block } = this.cursor;
+    // With Ctrl every chosen cell is given what was typed.
+    if (text !== undefined && (ctrlKey || metaKey)) this.blocks.fillWith(this.inGrid, this.keysOf(block), block, text);
+    else if (text !== undefined)
+      this.blocks.edit(this.inGrid, 'edited', [{ place: y, key: this.columns()[x]!.key, text }]);
     const [right, down] = ARROWS[key] ?? (key === 'Tab' ? [shiftKey ? -1 : 1, 0] : [0, shiftKey ? -1 : 1]);
     const to = within({ x: x + right, y: y + down }, this.extent);
     void this.queue.during(async () => {
       await this.open.close();
-      this.widens = false;
-      this.focus = this.corner = to;
+      this.cursor.widens = false;
+      this.cursor.moveTo(to);
       await this.grid?.setCellsFocus(to, to);
       await this.open.gone();
       this.showRows();
@@ -381,19 +354,14 @@ export class Sheet {
     }
   }
 
-  private get extent(): Extent {
-    const seen = Math.floor(this.host().nativeElement.clientHeight / ROW);
-    // The heading is as high as a row, and one row stays in sight.
-    return { columns: this.columns().length, rows: this.inGrid.rows.length, page: Math.max(seen - 2, 1) };
+  private get rowHeight(): number {
+    return this.wraps() ? WRAPPED_ROW : ROW;
   }
 
-  /** Keeps a key from the grid and the page. Each part of the grid tells of it: says whether it was seen to already. */
-  private isOurs(original: KeyboardEvent, event: Event): boolean {
-    event.preventDefault();
-    original.preventDefault();
-    const seen = original === this.handled;
-    this.handled = original;
-    return seen;
+  private get extent(): Extent {
+    const seen = Math.floor(this.host().nativeElement.clientHeight / this.rowHeight);
+    // The heading is as high as a row, and one row stays in sight.
+    return { columns: this.columns().length, rows: this.inGrid.rows.length, page: Math.max(seen - 2, 1) };
   }
 
   /** The cell's frame goes, and the sheet itself has the focus: Tab leads on from it, Enter back. */
@@ -404,9 +372,32 @@ export class Sheet {
     this.inHand.emit([]);
   }
 
-  private async fillDown(): Promise<void> {
-    const range = await this.grid?.getSelectedRange();
-    if (range) this.blocks.fillDown(this.inGrid, this.keysOf(range), range);
+  /** Gives the chosen cells what stands in the first of them. */
+  fill(to: 'down' | 'right'): void {
+    const { block } = this.cursor;
+    if (to === 'down') this.blocks.fillDown(this.inGrid, this.keysOf(block), block);
+    else this.blocks.fillRight(this.inGrid, this.keysOf(block), block);
+  }
+
+  /** Opens the cell of the focus for typing. */
+  private openFocus(): void {
+    const { x, y } = this.cursor.focus;
+    const column = this.columns()[x];
+    if (!column?.editable) return;
+    void this.queue.whileOpening(async () => {
+      await this.grid?.setCellEdit(y, column.key);
+      await this.open.ready();
+    });
+  }
+
+  /** Lets a text that was refused go from the cell of the focus; says whether there was one. */
+  private forgetRefused(): boolean {
+    const { x, y } = this.cursor.focus;
+    const row = this.inGrid.rows[y];
+    const key = this.columns()[x]?.key;
+    const was = row !== undefined && key !== undefined && this.inGrid.forgetRefused(row, key);
+    if (was) this.redraw();
+    return was;
   }
 
   private keysOf({ x, x1 }: Pick<Block, 'x' | 'x1'>): FieldKey[] {
@@ -417,7 +408,8 @@ export class Sheet {
 
   private async tellInHand(): Promise<void> {
     const range = await this.grid?.getSelectedRange();
-    const from = Math.min(range?.y ?? this.focus.y, this.focus.y);
+    const { focus } = this.cursor;
+    const from = Math.min(range?.y ?? focus.y, focus.y);
     const to = Math.max(range?.y1 ?? from, from);
     const rows = this.inGrid;
     const telling = ++this.told;
@@ -426,6 +418,8 @@ export class Sheet {
     if (telling !== this.told || rows !== this.shown) return;
     this.rowsInHand = rows.rows.slice(from, to + 1);
     this.inHand.emit(this.rowsInHand);
+    const block = range ?? this.cursor.block;
+    this.chosen.emit({ of: rows, keys: this.keysOf(block), block });
   }
 
   private get inGrid(): SheetRows {
@@ -444,9 +438,10 @@ export class Sheet {
     this.shown = rows;
     const isSame = shown !== undefined && rows.isSameSet(shown);
     if (!isSame) this.first = 0;
-    const held = shown?.rows[this.focus.y];
-    const y = held ? rows.placeOf(held) : this.focus.y;
-    this.focus = this.corner = isSame ? within({ ...this.focus, y }, this.extent) : { x: this.focus.x, y: 0 };
+    const held = shown?.rows[this.cursor.focus.y];
+    const { focus } = this.cursor;
+    const y = held ? rows.placeOf(held) : focus.y;
+    this.cursor.moveTo(isSame ? within({ ...focus, y }, this.extent) : { x: focus.x, y: 0 });
     rows.reshaped = () => this.reshape(rows, this.rowsInHand[0]);
     rows.rewritten = () => this.redraw();
     rows.mustStay = () => rows === this.shown && this.open.isOpen;
@@ -454,7 +449,7 @@ export class Sheet {
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {
       // The grid has its block where it was until it has moved the focus.
-      void grid.setCellsFocus(this.focus, this.focus).then(() => this.tellInHand());
+      void grid.setCellsFocus(this.cursor.focus, this.cursor.focus).then(() => this.tellInHand());
     } else {
       this.rowsInHand = isSame ? stillThere(this.rowsInHand, rows) : [];
       this.inHand.emit(this.rowsInHand);

@@ -33,16 +33,23 @@ export const lookAtHand = createEffect(
   { functional: true },
 );
 
+export const redo = createEffect(
+  (actions = inject(Actions), api = inject(Api), inTurn = inject(InTurn)) =>
+    actions.pipe(
+      ofType(HandActions.redo),
+      mergeMap(() => inTurn.run(api.call(calls.redoEdit)).pipe(map(told), catchError(refused))),
+    ),
+  { functional: true },
+);
+
+const told = ({ proof }: { proof: ProofSummary | null }) => HandActions.changed({ proof });
+const refused = (error: unknown) => of(ProblemActions.show({ problem: detailsOf(error) }));
+
 export const undo = createEffect(
   (actions = inject(Actions), api = inject(Api), inTurn = inject(InTurn)) =>
     actions.pipe(
       ofType(HandActions.undo),
-      mergeMap(() =>
-        inTurn.run(api.call(calls.undoEdit)).pipe(
-          map(({ proof }) => HandActions.changed({ proof })),
-          catchError((error: unknown) => of(ProblemActions.show({ problem: detailsOf(error) }))),
-        ),
-      ),
+      mergeMap(() => inTurn.run(api.call(calls.undoEdit)).pipe(map(told), catchError(refused))),
     ),
   { functional: true },
 );

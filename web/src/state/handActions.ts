@@ -14,5 +14,6 @@ export const HandActions = createActionGroup({
     Follow: emptyProps(),
     Found: props<{ proof: ProofSummary | null }>(),
     Undo: emptyProps(),
+    Redo: emptyProps(),
   },
 });

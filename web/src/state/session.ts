@@ -1,6 +1,15 @@
 import { inject } from '@angular/core';
 import { type AnswerOf, calls } from '@ivory/contract';
-import { type Asking, buildRegister, CategoryTree, currencyOf, localDay, momentOf, NameList, rulesOf } from '@ivory/core';
+import {
+  type Asking,
+  buildRegister,
+  CategoryTree,
+  currencyOf,
+  localDay,
+  momentOf,
+  NameList,
+  rulesOf,
+} from '@ivory/core';
 import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import { catchError, EMPTY, map, switchMap } from 'rxjs';

@@ -52,13 +52,18 @@ describe('a first question that does not read', () => {
   const unread = { ...problem, places: [{ code: 'list-gone', at: 0 }] } as unknown as ProblemDetails;
 
   it('leaves the whole range, and is said', async () => {
-    const everything = WorkingSetActions.ask({ question: '' });
-    expect(await said(null, unread)).toEqual([ProblemActions.show({ problem: unread }), everything]);
+    const everything = [
+      WorkingSetActions.sort({ sort: { field: 'name', down: false } }),
+      WorkingSetActions.ask({ question: '' }),
+    ];
+    expect(await said(null, unread)).toEqual([ProblemActions.show({ problem: unread }), ...everything]);
+    // So does an order by a field that is gone.
+    expect(await said(null, problem)).toEqual([ProblemActions.show({ problem }), ...everything]);
   });
 
   it('is nothing of the kind behind an answer, or when the server is away', async () => {
     expect(await said(answer(), unread)).toEqual([]);
-    expect(await said(null, problem)).toEqual([]);
+    expect(await said(null, { ...problem, status: 503 })).toEqual([]);
   });
 });
 

@@ -6,6 +6,7 @@ import {
   type ProblemDetails,
   type RowsOf,
   type Sort,
+  sortSchema,
   type SpineCounts,
 } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
@@ -65,9 +66,21 @@ function keptRowsOf(): RowsOf {
   return localStorage.getItem(ROWS_OF) === 'products' ? 'products' : 'SKUs';
 }
 
+const SORT = 'ivory.sort';
+const BY_NAME: Sort = { field: 'name', down: false };
+/** The order that this browser was in last; by name where what was kept does not read. */
+function keptSort(): Sort {
+  try {
+    const kept = sortSchema.safeParse(JSON.parse(localStorage.getItem(SORT) ?? 'null'));
+    return kept.success ? kept.data : BY_NAME;
+  } catch {
+    return BY_NAME;
+  }
+}
+
 const start: WorkingSetState = {
   question: '',
-  sort: { field: 'name', down: false },
+  sort: keptSort(),
   of: keptRowsOf(),
   columns: null,
   answer: null,
@@ -149,14 +162,31 @@ export const keepRowsOf = createEffect(
   { functional: true, dispatch: false },
 );
 
-/** A first question that does not read, as an old address may hold, leaves the whole range, and is said. */
+/** This browser keeps the order of rows. */
+export const keepSort = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(WorkingSetActions.sort),
+      tap(({ sort }) => localStorage.setItem(SORT, JSON.stringify(sort))),
+    ),
+  { functional: true, dispatch: false },
+);
+
+/** Status of a question that does not read, or that asks for what the shop has not. */
+const UNREADABLE = 422;
+
+/** A first question that does not read, as an old address may hold, or an order by a field that is gone, leaves the whole range by name, and is said. */
 export const askForEverything = createEffect(
   (actions = inject(Actions), store = inject(Store)) =>
     actions.pipe(
       ofType(WorkingSetActions.notRead),
       withLatestFrom(store.select(workingSet.selectAnswer)),
-      filter(([{ problem }, answer]) => answer === null && (problem.places?.length ?? 0) > 0),
-      concatMap(([{ problem }]) => [ProblemActions.show({ problem }), WorkingSetActions.ask({ question: '' })]),
+      filter(([{ problem }, answer]) => answer === null && problem.status === UNREADABLE),
+      concatMap(([{ problem }]) => [
+        ProblemActions.show({ problem }),
+        WorkingSetActions.sort({ sort: BY_NAME }),
+        WorkingSetActions.ask({ question: '' }),
+      ]),
     ),
   { functional: true },
 );

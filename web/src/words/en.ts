@@ -5,7 +5,7 @@ import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
 import { ruleWords } from './rule.en.ts';
 import { takeOutWords } from './takeOut.en.ts';
-import { sheetWords, slipWords } from './sheet.en.ts';
+import { columnsWords, menuWords, replaceWords, sheetWords, slipWords } from './sheet.en.ts';
 import { spineWords } from './spine.en.ts';
 
 /** Every word of the interface, in English. What is wrong with a value has its words in the contract, beside the codes. */
@@ -25,6 +25,11 @@ export const words = {
     clear: 'Ask for everything',
     take: (condition: string) => `Open ${condition} for changing`,
     remove: (condition: string) => `Take out ${condition}`,
+    byHand: { putIn: 'and by hand', leftOut: 'left out' },
+    undoByHand: {
+      putIn: (code: string) => `${code} is not put in by hand any more`,
+      leftOut: (code: string) => `${code} is not left out any more`,
+    },
     counts: (products: string, skus: string) =>
       `${counted(products, 'product', 'products')} · ${counted(skus, 'SKU', 'SKUs')}`,
     stock: 'stock at cost',
@@ -36,6 +41,9 @@ export const words = {
     turned: (ranges: string) => `A range was written backwards. It was read as: ${ranges}.`,
   },
   sheet: sheetWords,
+  menu: menuWords,
+  replace: replaceWords,
+  columns: columnsWords,
   slip: slipWords,
   proofBar: {
     changes: (lines: string) => counted(lines, 'change', 'changes'),
@@ -216,6 +224,7 @@ export const words = {
     title: 'Keys',
     actions: {
       ask: 'question line, from everywhere',
+      'by hand': 'in the question: put an SKU in by hand, leave it out',
       'into sheet': 'from the question line into the sheet',
       range: 'Range',
       prices: 'Prices',
@@ -238,9 +247,15 @@ export const words = {
       'change by': 'typed over a number: changes it by so much',
       'ends of row': 'first, last column; with Ctrl the first, last row',
       'choose block': 'choose a block',
-      fill: 'fill down',
+      fill: 'fill down; codes count up',
+      'fill right': 'fill to the right',
+      'fill all': 'while typing: give it to every chosen cell',
+      find: 'find and replace in the chosen cells',
+      'leave out': 'leave the chosen rows out of the working set',
+      menu: 'what can be done with the row',
       copy: 'copy and paste a block',
       undo: 'undo the last unlanded edit',
+      redo: 'do again what was undone',
       'rename branch': 'rename the category of the spine that has the focus',
       'new beside': 'a new category beside it',
       'new below': 'a new category in it',

@@ -31,10 +31,67 @@ export const sheetWords = {
   tooManyToCopy: 'A block of at most 20,000 cells can be copied at once.',
   edited: (cells: number) => (cells === 1 ? 'Cell edited' : `${cells} cells edited`),
   pasted: (cells: number) => `${cells} cells pasted`,
-  filled: (cells: number) => `${cells} cells filled down`,
+  filled: (cells: number) => `${cells} cells filled`,
+  replaced: (cells: number) => (cells === 1 ? 'Replaced in a cell' : `Replaced in ${cells} cells`),
   columns: 'Columns',
   columnsTitle: 'Columns of this desk',
   readOnly: 'worked out',
+  locked: 'locked against edits',
+  tooManyByHand:
+    'More than 100 SKUs are put in or left out by hand. Ask for what they have in common, or give them a tag and ask for that.',
+  totals: (cells: string, numbers: string) => `${cells} cells, ${numbers} numbers`,
+  sum: 'sum',
+  mean: 'mean',
+  least: 'least',
+  greatest: 'greatest',
+} as const;
+
+/** What can be done with rows, cells and columns. */
+export const menuWords = {
+  label: 'What can be done here',
+  folio: 'Open its page',
+  rule: 'A rule for the working set',
+  only: (condition: string) => `Only: ${condition}`,
+  without: (condition: string) => `Without: ${condition}`,
+  row: 'this row',
+  rows: (count: number) => `these ${count} rows`,
+  onlyThese: (rows: string) => `Only ${rows}`,
+  leaveOut: (rows: string) => `Leave ${rows} out`,
+  fillDown: 'Fill down',
+  fillRight: 'Fill to the right',
+  find: 'Find and replace …',
+  sort: (down: boolean) => (down ? 'Sort, the largest first' : 'Sort, the least first'),
+  thenSort: (down: boolean) => (down ? 'Then by this, the largest first' : 'Then by this, the least first'),
+  shiftPress: 'Shift + press',
+  lock: (locked: boolean) => (locked ? 'Unlock it for edits' : 'Lock it against edits'),
+  wrap: (wraps: boolean) => (wraps ? 'Texts in one line' : 'Long texts in several lines'),
+  takeOut: 'Take the column out',
+} as const;
+
+/** What finding and replacing says. */
+export const replaceWords = {
+  find: 'Find',
+  by: 'put in its place',
+  wholeWords: 'whole words',
+  exactly: 'case and accents as written',
+  choose: 'Choose cells of the sheet.',
+  in: (cells: string) => `In ${cells} chosen cells.`,
+  found: (times: string, cells: string, of: string) => `Found ${times} times, in ${cells} of ${of} cells.`,
+  go: 'Replace',
+  close: 'Close',
+} as const;
+
+/** What the choice of columns says. */
+export const columnsWords = {
+  kept: 'Kept',
+  none: 'No choice of columns is kept for this desk yet.',
+  keepAs: 'Keep these as',
+  keep: 'Keep',
+  forget: (name: string) => `Forget the columns ${name}`,
+  own: 'As the desk has them',
+  chosen: (count: number) => `${count} columns`,
+  wraps: 'long texts in several lines',
+  close: 'Close',
 } as const;
 
 /** What the slip says. */

@@ -1,7 +1,7 @@
 import { type Selectable, sql } from 'kysely';
 import { type Db, type Tx } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
-import { hasSeveral, planForMany, SEVERAL_LINES } from './many.ts';
+import { hasSeveral, planForMany } from './many.ts';
 import { Refusal } from '../../refusal.ts';
 
 export type ProofRow = Selectable<Tables['proof']>;
@@ -48,9 +48,13 @@ export async function openProof(tx: Tx, id: string, allowed?: 'landing') {
   return proof;
 }
 
+/** Forgets what was undone in a proof. */
+const forgetUndone = (tx: Tx, proof: string) => sql`delete from undone_edit where proof_id = ${proof}`.execute(tx.q);
+
 /** Puts a proof away for good. */
 export async function discard(tx: Tx, id: string): Promise<void> {
   await openProof(tx, id);
+  await forgetUndone(tx, id);
   await tx.q.updateTable('proof').set({ state: 'discarded' }).where('id', '=', id).execute();
 }
 
@@ -82,33 +86,23 @@ export async function beginLanding(tx: Tx, id: string): Promise<string> {
   return title;
 }
 
-/** Notes where the lines that follow come from, and gives the number they carry. */
+/**
+ * Notes where the lines that follow come from, and gives the number they carry. What was undone before cannot be done again from
+ * then on.
+ */
 export async function beginEdit(tx: Tx, proof: string, title: string): Promise<number> {
+  await forgetUndone(tx, proof);
+  return numberEdit(tx, proof, title);
+}
+
+/** The same where what was undone stays. */
+export async function numberEdit(tx: Tx, proof: string, title: string): Promise<number> {
   const { rows } = await sql<{ no: number }>`
     insert into proof_edit (proof_id, no, title)
     select ${proof}, coalesce(max(no), 0) + 1, ${title} from proof_edit where proof_id = ${proof}
     returning no
   `.execute(tx.q);
   return rows[0]!.no;
-}
-
-/**
- * Takes the last edit out of the proof in hand; an earlier proposal for the same cell comes back. Returns the SKUs whose
- * cells it was about, when they are not many.
- */
-export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefined> {
-  const last = sql`(select max(no) from proof_edit where proof_id = ${proof})`;
-  const { rows: touched } = await sql<{ id: string }>`
-    select distinct id from (
-      select id from proof_line where proof_id = ${proof} and edit_no = ${last} and kind = 'sku' limit ${SEVERAL_LINES}) l
-  `.execute(tx.q);
-  await sql`delete from proof_line where proof_id = ${proof} and edit_no = ${last} and under is null`.execute(tx.q);
-  await sql`
-    update proof_line set edit_no = (under->0->>0)::int, after = under->0->>1, under = nullif(under - 0, '[]')
-    where proof_id = ${proof} and edit_no = ${last}
-  `.execute(tx.q);
-  await sql`delete from proof_edit where proof_id = ${proof} and no = ${last}`.execute(tx.q);
-  return touched.length < SEVERAL_LINES ? touched.map(({ id }) => id) : undefined;
 }
 
 /** A proof without a line is no proof: it is put away, so that nothing empty waits to land. */

@@ -124,6 +124,39 @@ describe('the proof in hand', () => {
     expect((await house.call(calls.undoEdit)).proof).toBeNull();
   });
 
+  it('does again what was undone, one edit after another, until something else is proposed', async () => {
+    await edit([ids[0]!, 'price', '5.00']);
+    await edit([ids[0]!, 'price', '6.00'], [ids[1]!, 'name', 'Quill ink']);
+    const before = await lines((await hand())!.id);
+    await house.call(calls.undoEdit);
+    await house.call(calls.undoEdit);
+    expect(await hand()).toBeNull();
+    await house.call(calls.redoEdit);
+    const after = async () => (await lines((await hand())!.id)).map((line) => line.after).sort();
+    expect(await after()).toEqual(['£5.00']);
+    await house.call(calls.redoEdit);
+    expect(await lines((await hand())!.id)).toEqual(before);
+    expect((await refusalOf(house.call(calls.redoEdit))).status).toBe(409);
+    // The earlier proposal for the cell comes back here too.
+    await house.call(calls.undoEdit);
+    expect(await after()).toEqual(['£5.00']);
+    await edit([ids[2]!, 'price', '9.00']);
+    expect((await refusalOf(house.call(calls.redoEdit))).title).toContain('nothing to do again');
+  });
+
+  it('does nothing again of a proof that was discarded, or of one before the last', async () => {
+    await edit([ids[0]!, 'price', '5.00']);
+    await edit([ids[0]!, 'price', '6.00']);
+    await house.call(calls.undoEdit);
+    await house.call(calls.discardProof, { params: { id: (await hand())!.id } });
+    expect((await refusalOf(house.call(calls.redoEdit))).status).toBe(409);
+    await edit([ids[0]!, 'price', '5.00']);
+    await house.call(calls.undoEdit);
+    await edit([ids[1]!, 'price', '5.00']);
+    await house.land((await hand())!.id);
+    expect((await refusalOf(house.call(calls.redoEdit))).status).toBe(409);
+  });
+
   it('is put away when a value is typed back to what stands in the shop', async () => {
     const name = (await value(ids[0]!, 'name'))!;
     await edit([ids[0]!, 'name', 'Another name']);

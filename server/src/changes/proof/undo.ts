@@ -1,0 +1,65 @@
+import { sql } from 'kysely';
+import { type Tx } from '../../db/connect.ts';
+import { Refusal } from '../../refusal.ts';
+import { makeNewLineTable, takeInNewLines } from '../propose/takeIn.ts';
+import { SEVERAL_LINES } from './many.ts';
+import { numberEdit, openProof } from './proof.ts';
+
+/**
+ * Takes the last edit out of the proof in hand; an earlier proposal for the same cell comes back. It is kept so that it can be done
+ * again. Returns the SKUs whose cells it was about, when they are not many.
+ */
+export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefined> {
+  const last = sql`(select max(no) from proof_edit where proof_id = ${proof})`;
+  const touched = await skusOf(tx, sql`proof_line where proof_id = ${proof} and edit_no = ${last}`);
+  await sql`
+    insert into undone_edit (proof_id, no, title)
+    select proof_id, 1 + coalesce((select max(no) from undone_edit where proof_id = ${proof}), 0), title
+    from proof_edit where proof_id = ${proof} and no = ${last}
+  `.execute(tx.q);
+  await sql`
+    insert into undone_line (proof_id, edit_no, kind, id, field, scope, before, after)
+    select proof_id, (select max(no) from undone_edit where proof_id = ${proof}), kind, id, field, scope, before, after
+    from proof_line where proof_id = ${proof} and edit_no = ${last}
+  `.execute(tx.q);
+  await sql`delete from proof_line where proof_id = ${proof} and edit_no = ${last} and under is null`.execute(tx.q);
+  await sql`
+    update proof_line set edit_no = (under->0->>0)::int, after = under->0->>1, under = nullif(under - 0, '[]')
+    where proof_id = ${proof} and edit_no = ${last}
+  `.execute(tx.q);
+  await sql`delete from proof_edit where proof_id = ${proof} and no = ${last}`.execute(tx.q);
+  return touched;
+}
+
+/**
+ * Takes the edit in again that was undone last: into the proof in hand, or into the one that was put away as nothing was left in it.
+ * Refuses where nothing was undone since something was proposed. Returns the proof, and the SKUs that the edit is about when they are
+ * not many.
+ */
+export async function redoEdit(tx: Tx, person: string): Promise<{ proof: string; touched: string[] | undefined }> {
+  const { rows } = await sql<{ id: string; no: number; title: string }>`
+    select p.id, u.no, u.title from (select id from proof where person_id = ${person} and kind = 'hand' order by id desc limit 1) p
+    join undone_edit u on u.proof_id = p.id order by u.no desc limit 1
+  `.execute(tx.q);
+  const [undone] = rows;
+  if (!undone)
+    throw new Refusal('clash', 'There is nothing to do again: something was proposed since, or nothing was undone.');
+  const { id: proof, no, title } = undone;
+  await sql`update proof set state = 'open' where id = ${proof} and state = 'discarded'`.execute(tx.q);
+  await openProof(tx, proof);
+  const touched = await skusOf(tx, sql`undone_line where proof_id = ${proof} and edit_no = ${no}`);
+  await makeNewLineTable(tx);
+  await sql`
+    insert into new_line (kind, id, field, before, after, scope)
+    select kind, id, field, before, after, scope from undone_line where proof_id = ${proof} and edit_no = ${no}
+  `.execute(tx.q);
+  await takeInNewLines(tx, proof, await numberEdit(tx, proof, title));
+  await sql`delete from undone_edit where proof_id = ${proof} and no = ${no}`.execute(tx.q);
+  return { proof, touched };
+}
+
+async function skusOf(tx: Tx, lines: ReturnType<typeof sql>): Promise<string[] | undefined> {
+  const { rows } = await sql<{ id: string }>`
+    select distinct id from (select id, kind from ${lines} and kind = 'sku' limit ${SEVERAL_LINES}) l`.execute(tx.q);
+  return rows.length < SEVERAL_LINES ? rows.map(({ id }) => id) : undefined;
+}
