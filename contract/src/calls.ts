@@ -11,7 +11,6 @@ import {
   idParams,
   idSchema,
   kindSchema,
-  landingSchema,
   lineFieldSchema,
   lineFilterSchema,
   listOfSchema,
@@ -357,7 +356,8 @@ export const getProof = call('GET', '/api/proofs/:id', {
 });
 export const getProofLines = call('GET', '/api/proofs/:id/lines', {
   params: idParams,
-  query: windowQuery.extend(lineFilterSchema.shape),
+  /** `by`: lines of one product stand together; otherwise what there is to look at comes first. */
+  query: windowQuery.extend(lineFilterSchema.shape).extend({ by: z.literal('product').optional() }),
   answer: z.object({ total: z.number(), lines: z.array(shownLineSchema) }),
 });
 /** What a proof does to prices and margins: the SKUs that it reprices, before and after. */
@@ -383,28 +383,27 @@ export const landProof = call('POST', '/api/proofs/:id/land', {
 });
 export const discardProof = call('DELETE', '/api/proofs/:id', { params: idParams, answer: done });
 
+/** Sets the proof in hand aside under a name: what is edited then gathers in a new one. Refuses a name that another has. */
+export const setAside = call('POST', '/api/hand/aside', {
+  body: z.object({ name: z.string().trim().min(1).max(120), note: z.string().trim().max(2_000).default('') }),
+  answer: z.object({ proof: proofSummarySchema }),
+});
+/** Takes a proof up again that was set aside. Refuses while another is in hand. */
+export const takeUp = call('POST', '/api/proofs/:id/take-up', { params: idParams, answer: summaryOrNothing });
+/** Other proofs that are open and propose something for the same values, with how many of them. */
+export const getProofsBeside = call('GET', '/api/proofs/:id/beside', {
+  params: idParams,
+  answer: z.object({ proofs: z.array(z.object({ id: idSchema, title: z.string(), values: z.number() })) }),
+});
+
 /** Puts several proofs away; those that are not open any more stay as they are. Says how many went. */
 export const discardProofs = call('POST', '/api/proofs/discard', {
   body: z.object({ ids: z.array(idSchema).min(1).max(1_000) }),
   answer: z.object({ discarded: z.number() }),
 });
 
-export const listLandings = call('GET', '/api/journal', {
-  query: windowQuery,
-  answer: z.object({ total: z.number(), landings: z.array(landingSchema) }),
-});
-export const getLandingLines = call('GET', '/api/journal/:id/lines', {
-  params: idParams,
-  query: windowQuery,
-  answer: z.object({ landing: landingSchema, lines: z.array(shownLineSchema) }),
-});
-/** Proposes the inverse of a landing; what has changed since is left out and marked. At once when small, as work when large. */
-export const takeBack = call('POST', '/api/journal/:id/take-back', {
-  params: idParams,
-  answer: z.object({ proof: proofSummarySchema.nullable(), work: workSchema.nullable() }),
-});
-
 export * from './exchangeCalls.ts';
 export * from './goodsCalls.ts';
+export * from './journalCalls.ts';
 export * from './keptCalls.ts';
 export * from './shopCalls.ts';

@@ -182,6 +182,9 @@ export const spineSchema = z.object({
 });
 export type SpineCounts = z.infer<typeof spineSchema>;
 
+/** Where a proof comes from: edits and rules in hand, one that was set aside under a name, an import, a landing that is taken back, … */
+export const PROOF_KINDS = ['hand', 'aside', 'import', 'take back', 'following', 'order'] as const;
+
 const barSchema = z.object({ before: z.number(), after: z.number() });
 /** SKUs by price and by margin before and after a change, in the bars of core's `PRICE_EDGES` and `MARGIN_EDGES`. */
 export const spreadSchema = z.object({ prices: z.array(barSchema), margins: z.array(barSchema) });
@@ -233,7 +236,9 @@ export type Effect = z.infer<typeof effectSchema>;
 export const proofSummarySchema = z.object({
   id: idSchema,
   title: z.string(),
-  kind: z.enum(['hand', 'import', 'take back', 'following', 'order']),
+  kind: z.enum(PROOF_KINDS),
+  /** What was noted of one that was set aside. */
+  note: z.string(),
   state: z.enum(['gathering', 'open', 'landing', 'landed', 'discarded']),
   at: z.string(),
   lines: z.number(),
@@ -278,6 +283,8 @@ export const lineFilterSchema = z.object({
   kind: kindSchema.optional(),
   field: lineFieldSchema.optional(),
   source: z.string().max(1_000).optional(),
+  /** Lines of what shoppers can see. */
+  shoppers: z.literal('true').optional(),
   leftOut: z
     .enum(['true', 'false'])
     .transform((text) => text === 'true')
@@ -331,7 +338,9 @@ export const landingSchema = z.object({
   id: idSchema,
   at: z.string(),
   person: z.string(),
+  /** The name that a person gave it, or what it was proposed as. */
   title: z.string(),
+  note: z.string(),
   kind: z.string(),
   lines: z.number(),
   skus: z.number(),

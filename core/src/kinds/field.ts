@@ -103,6 +103,15 @@ const BY_HAND: readonly ValueTypeKey[] = ['products', 'parts', 'pictures', 'pict
 export const isTakenIn = (field: Field): boolean =>
   isEditable(field) && !BY_HAND.includes(field.type) && field.key !== 'clearedAway';
 
+/** What decides whether shoppers meet goods and can buy them, though they do not read it. */
+const DECIDES: readonly FieldKey[] = [
+  ...(['stage', 'bought', 'boughtFrom', 'inCategories', 'bySearch', 'whenOut', 'stock', 'clearedAway'] as const),
+];
+
+/** Whether shoppers see something else when the field of goods changes. */
+export const shopperMeets = ({ kind, key, shopperSees, store }: Field): boolean =>
+  (kind === 'product' || kind === 'sku') && store.in !== 'computed' && (shopperSees || DECIDES.includes(key));
+
 /** The scope of a field's values: `0` where they have none. */
 export const scopeOf = (key: string): string => (key.includes('@') ? key.slice(key.indexOf('@') + 1) : '0');
 /** The key without its scope, as lines keep it. */

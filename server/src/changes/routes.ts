@@ -11,13 +11,14 @@ import { pendingOn } from '../range/rows.ts';
 import { changeType } from './propose/changeType.ts';
 import { editCells } from './propose/editCells.ts';
 import { examineProof } from './examine/examineProof.ts';
-import { getLanding, landingLines, listLandings } from './journal/journal.ts';
+import { getLanding, landingFile, landingLines, listLandings, noteLanding } from './journal/journal.ts';
 import { land } from './land/land.ts';
 import { handLines, leaveOut, proofLines } from './proof/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty } from './proof/proof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
+import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
 import { redoEdit, undoEdit } from './proof/undo.ts';
 import { copyParts } from './propose/copyParts.ts';
 import { copyProduct } from './propose/copyProduct.ts';
@@ -57,6 +58,8 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.undoEdit,
     calls.redoEdit,
     calls.putRule,
+    calls.setAside,
+    calls.takeUp,
     calls.leaveOut,
     calls.discardProof,
     calls.discardProofs,
@@ -141,6 +144,12 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
     const { title } = await summarize(db, id);
     return csvDownload(c, title || 'proof', proofFile(db, id, filter));
   });
+  serve(app, calls.setAside, async ({ body }) => ({ proof: await summarize(db, await setAside(db, person.id, body)) }));
+  serve(app, calls.takeUp, async ({ params }) => {
+    await takeUp(db, person.id, params.id);
+    return { proof: await summarizeHand(db, person.id) };
+  });
+  serve(app, calls.getProofsBeside, async ({ params }) => ({ proofs: await proofsBeside(db, params.id) }));
   serve(app, calls.leaveOut, async ({ params, body }) => {
     const kept = await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
     return { proof: await summarize(db, params.id), kept };
@@ -161,17 +170,27 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
 }
 
 function journalRoutes(app: Hono, { db, person, queue }: House): void {
-  serve(app, calls.listLandings, ({ query }) => listLandings(db, query.from, query.count));
+  serve(app, calls.listLandings, ({ query }) => listLandings(db, query));
   serve(app, calls.getLandingLines, async ({ params, query }) => ({
     landing: await getLanding(db, params.id),
-    lines: await landingLines(db, params.id, query.from, query.count),
+    ...(await landingLines(db, params.id, query)),
   }));
-  serve(app, calls.takeBack, async ({ params }) => {
+  app.get('/api/journal/:id/lines.csv', async (c) => {
+    const { id } = parsedTexts(calls.getLandingLines.params, c.req.param());
+    const filter = parsedTexts(calls.getLandingLines.query, c.req.query());
+    const { title } = await getLanding(db, id);
+    return csvDownload(c, title, landingFile(db, id, filter));
+  });
+  serve(app, calls.noteLanding, async ({ params, body }) => {
+    await noteLanding(db, params.id, body);
+    return {};
+  });
+  serve(app, calls.takeBack, async ({ params, body: { only } }) => {
     const { title, lines } = await getLanding(db, params.id);
     if (lines <= MANY_LINES)
-      return { proof: await summarize(db, await takeBack(db, person.id, params.id)), work: null };
+      return { proof: await summarize(db, await takeBack(db, person.id, params.id, { only })), work: null };
     const work = await queue.add(person.id, 'take back', () =>
-      Promise.resolve({ title: `Proposing to take back ${title}`, data: { landing: params.id } }),
+      Promise.resolve({ title: `Proposing to take back ${title}`, data: { landing: params.id, only } }),
     );
     return { proof: null, work };
   });

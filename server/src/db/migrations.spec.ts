@@ -171,7 +171,7 @@ describe('migrations', () => {
     );
     expect(pending).toEqual([{ field: 'own:2', after: '80 ml', under: '60 ml' }]);
 
-    const [before] = await landingLines(db, '1', 0, 10);
+    const [before] = (await landingLines(db, '1', { from: 0, count: 10 })).lines;
     expect([before!.called, before!.before, before!.after]).toEqual(['colour', 'Indigo', 'Blue']);
     const proof = await takeBack(db, '1', '1');
     await land(db, proof, '1');

@@ -20,8 +20,9 @@ export interface Tables {
   proof: {
     id: Generated<string>;
     person_id: string;
-    kind: 'hand' | 'import' | 'take back' | 'following' | 'order';
+    kind: 'hand' | 'aside' | 'import' | 'take back' | 'following' | 'order';
     title: string;
+    note: Generated<string | null>;
     state: Generated<'gathering' | 'open' | 'landing' | 'landed' | 'discarded'>;
     takes_back: string | null;
     import_id: string | null;

@@ -54,7 +54,9 @@ async function freeTitle(tx: Tx, title: string): Promise<string> {
 async function members(reading: Tx, tx: Tx, of: ListOf): Promise<RawBuilder<unknown>> {
   switch (of.kind) {
     case 'proof':
-      return touched(sql`select l.kind, l.id from proof_line l where ${filtered(of.id, of.filter)} and not l.left_out`);
+      return touched(
+        sql`select l.kind, l.id from proof_line l where ${filtered(of.id, of.filter, (await readShop(tx)).register)} and not l.left_out`,
+      );
     case 'landing':
       return touched(sql`select kind, id from (${journalLines(of.id)}) j`);
     case 'delivery':

@@ -53,7 +53,7 @@ const SHELF_WEIGHT = 2;
  */
 export async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
-  if (proof.kind === 'hand') await dropUnusedChoices(tx, id, true);
+  if (proof.kind === 'hand' || proof.kind === 'aside') await dropUnusedChoices(tx, id, true);
   if (proof.kind !== 'following') await leaveToFollow(tx, id);
   const groups = await lineGroups(tx, id);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
@@ -182,13 +182,13 @@ async function writeJournal(
           union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof.id} and l.kind = 'product'
         ) touched)`;
   const { rows } = await sql<{ id: string }>`
-    insert into landing (person_id, title, kind, lines, skus, takes_back, proof_id)
+    insert into landing (person_id, title, kind, lines, skus, takes_back, proof_id, note)
     select ${person}, coalesce(nullif(${proof.title}, ''), (
         select string_agg(title, '; ' order by no) from (
           select min(no) as no, title || case when count(*) > 1 then ' × ' || count(*) else '' end as title
           from proof_edit e where e.proof_id = ${proof.id} and exists (
             select from live_line where proof_id = ${proof.id} and edit_no = e.no) group by title order by 1 limit 3) t), 'Edits'),
-      ${proof.kind}, ${lines}, ${touched}, ${proof.takes_back}, ${proof.id}
+      ${proof.kind}, ${lines}, ${touched}, ${proof.takes_back}, ${proof.id}, ${proof.note}
     returning id
   `.execute(tx.q);
   const landing = rows[0]!.id;

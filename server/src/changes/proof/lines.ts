@@ -8,12 +8,15 @@ import {
   type LineField,
   lookBit,
   looksOf,
+  type Register,
   scopeOf,
+  shopperMeets,
   showValue,
   withoutScope,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
 import { withProductsOfLines } from '../../range/productCodes.ts';
 import { examineCodes } from '../examine/examineProof.ts';
 import { askingOfProof } from './askingOfProof.ts';
@@ -23,14 +26,19 @@ import { openProof } from './proof.ts';
 export type LineFilter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
 
 /** The lines of a proof that a filter names. */
-export function filtered(proof: string, filter: LineFilter): RawBuilder<boolean> {
+export function filtered(proof: string, filter: LineFilter, register: Register): RawBuilder<boolean> {
   return sql<boolean>`l.proof_id = ${proof} and l.before is distinct from l.after
     ${filter.look === undefined ? sql`` : sql`and l.flags & ${lookBit(filter.look)}::int <> 0`}
     ${filter.kind === undefined ? sql`` : sql`and l.kind = ${filter.kind}`}
     ${filter.field === undefined ? sql`` : sql`and l.field = ${withoutScope(filter.field)} and l.scope = ${scopeOf(filter.field)}::bigint`}
     ${filter.source === undefined ? sql`` : sql`and l.edit_no in (select no from proof_edit e where e.proof_id = ${proof} and e.title = ${filter.source})`}
+    ${filter.shoppers === undefined ? sql`` : sql`and ${seenByShoppers(register)}`}
     ${filter.leftOut === undefined ? sql`` : sql`and l.left_out = ${filter.leftOut}`}`;
 }
+
+/** That a line is of what shoppers see of goods, or of goods that come or go. */
+const seenByShoppers = (register: Register) => sql`(l.kind in ('product', 'sku')
+  and (l.field = 'exists' or l.field = any(${register.goods.filter(shopperMeets).map(({ key }) => withoutScope(key))}::text[])))`;
 
 interface RawLine {
   kind: KindKey;
@@ -46,18 +54,26 @@ interface RawLine {
   name: string | null;
 }
 
-/** Lines of a proof from any place, as text for reading; things to look at first. */
+/** Lines of a product and of its SKUs stand together. */
+const BY_PRODUCT = sql`case when l.kind = 'product' then l.id when l.kind = 'sku' then coalesce(
+    (select k.product_id from sku k where k.id = l.id), (select n.after::bigint from proof_line n
+      where n.proof_id = l.proof_id and n.kind = 'sku' and n.id = l.id and n.field = 'exists')) end nulls last,
+  l.kind, l.id, l.field, l.scope`;
+
+/** Lines of a proof from any place, as text for reading; things to look at first, or by their products. */
 export async function proofLines(db: Db, proof: string, query: QueryOf<typeof calls.getProofLines>) {
-  const condition = filtered(proof, query);
+  const made = await askingOfProof(db, proof);
+  const condition = filtered(proof, query, made.register);
+  const order = query.by === 'product' ? BY_PRODUCT : sql`(l.flags = 0), l.kind, l.id, l.field, l.scope`;
   const [{ rows: totals }, { rows }] = await Promise.all([
     sql<{ total: number }>`select count(*)::int as total from proof_line l where ${condition}`.execute(db.q),
     sql<RawLine>`
       ${named(sql`select * from proof_line l where ${condition}
-        order by (l.flags = 0), l.kind, l.id, l.field, l.scope limit ${query.count} offset ${query.from}`)}
-      order by (l.flags = 0), l.kind, l.id, l.field, l.scope
+        order by ${order} limit ${query.count} offset ${query.from}`)}
+      order by ${order}
     `.execute(db.q),
   ]);
-  const asking = await withProductsOfLines(db, await askingOfProof(db, proof), rows);
+  const asking = await withProductsOfLines(db, made, rows);
   return { total: totals[0]!.total, lines: rows.map((line) => showLine(line, asking)) };
 }
 
@@ -98,7 +114,7 @@ export async function* allLines(db: Db, proof: string, filter: LineFilter): Asyn
   for (let behind = { kind: '', id: '0', field: '', scope: '0' }; ;) {
     const { rows } = await sql<RawLine>`
       ${named(sql`select * from proof_line l
-        where ${filtered(proof, filter)} and (l.kind, l.id, l.field, l.scope) > (${behind.kind}, ${behind.id}::bigint, ${behind.field}, ${behind.scope}::bigint)
+        where ${filtered(proof, filter, made.register)} and (l.kind, l.id, l.field, l.scope) > (${behind.kind}, ${behind.id}::bigint, ${behind.field}, ${behind.scope}::bigint)
         order by l.kind, l.id, l.field, l.scope limit ${BATCH}`)}
       order by l.kind, l.id, l.field, l.scope
     `.execute(db.q);
@@ -159,14 +175,16 @@ export async function leaveOut(
   { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
 ): Promise<number> {
   await openProof(tx, proof);
+  const { register } = await readShop(tx);
   // A filter for a look names single lines of a made or deleted thing: all lines of the thing follow its `exists`.
   if (filter?.look !== undefined) {
     await sql`
       update proof_line e set left_out = ${out} from proof_line l
-      where ${filtered(proof, filter)} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id and e.field = 'exists'
+      where ${filtered(proof, filter, register)} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id and e.field = 'exists'
     `.execute(tx.q);
   }
-  if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter)}`.execute(tx.q);
+  if (filter)
+    await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter, register)}`.execute(tx.q);
   if (lines) {
     await sql`
       update proof_line l set left_out = ${out}
@@ -199,7 +217,7 @@ export async function leaveOut(
   await examineCodes(tx, proof);
   if (!filter) return 0;
   const { rows } = await sql<{ kept: number }>`
-    select count(*)::int as kept from proof_line l where ${filtered(proof, filter)} and l.left_out <> ${out}
+    select count(*)::int as kept from proof_line l where ${filtered(proof, filter, register)} and l.left_out <> ${out}
   `.execute(tx.q);
   return rows[0]!.kept;
 }

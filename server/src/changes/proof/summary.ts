@@ -56,6 +56,7 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
     id,
     title: proof.title,
     kind: proof.kind,
+    note: proof.note ?? '',
     state: proof.state,
     at: proof.made_at.toISOString(),
     importId: proof.import_id,

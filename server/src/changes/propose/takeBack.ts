@@ -1,3 +1,5 @@
+import { type TakeBackOnly } from '@ivory/contract';
+import { scopeOf, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
@@ -12,17 +14,22 @@ import { planForMany, SEVERAL_LINES } from '../proof/many.ts';
 import { beginEdit } from '../proof/proof.ts';
 
 /**
- * Proposes the inverse of a landing, as a proof of its own. Lines whose value has changed since stand in it too,
- * marked and left out, with the present value as their before. Returns the proof's id; that of an earlier proposal when it
- * still waits. Of a landing that was taken back in part, the rest is proposed; one that was in whole is refused.
+ * Proposes the inverse of a landing, or of a part of it, as a proof of its own. Lines whose value has changed since stand in it too,
+ * marked and left out, with the present value as their before. Returns the proof's id; that of an earlier proposal of the whole
+ * when it still waits. Of a landing that was taken back in part, the rest is proposed; one that was in whole is refused.
  */
-export async function takeBack(db: Db, person: string, landing: string, report?: ReportRows): Promise<string> {
+export async function takeBack(
+  db: Db,
+  person: string,
+  landing: string,
+  { only, report }: { only?: TakeBackOnly | undefined; report?: ReportRows | undefined } = {},
+): Promise<string> {
   const { title, lines } = await getLanding(db, landing);
   return inTransaction(db, async (tx) => {
     // Who proposes the same at the same time waits here, and finds this proof.
     await sql`select from landing where id = ${landing} for update`.execute(tx.q);
     const before = await takenBackBy(tx, landing);
-    const waiting = await proposedBefore(tx, landing);
+    const waiting = only ? undefined : await proposedBefore(tx, landing);
     if (waiting !== undefined) return waiting;
     const shop = await readShop(tx);
     const proof = await tx.q
@@ -38,7 +45,7 @@ export async function takeBack(db: Db, person: string, landing: string, report?:
       .executeTakeFirstOrThrow();
     const edit = await beginEdit(tx, proof.id, `Take back: ${title}`);
     const inverse = sql`
-      select kind, id, field, scope, after as before, before as after from (${journalLines(landing)}) j
+      select kind, id, field, scope, after as before, before as after from (${only ? someOf(landing, only) : journalLines(landing)}) j
       ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.kind, b.id, b.field, b.scope) = (j.kind, j.id, j.field, j.scope))`}`;
     if (lines > SEVERAL_LINES) await planForMany(tx);
     // They are looked over, written, and compared with what stands.
@@ -55,13 +62,30 @@ export async function takeBack(db: Db, person: string, landing: string, report?:
       await meter.did(group.lines);
     }
     await markChangedSince(tx, proof.id, shop.register, (lines) => meter.did(lines));
-    if (before.length > 0) await refuseNothingLeft(tx, proof.id);
+    if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id);
     await keepWhatIsInUse(tx, proof.id, shop.register, sql<boolean>`c.landing_id > ${landing}::bigint`);
     await examineTaxRates(tx, proof.id, shop.settings);
     await examineStock(tx, proof.id);
     await examineCodes(tx, proof.id);
     return proof.id;
   });
+}
+
+/** The lines of a landing that are named. Of a thing that it made or took away all lines go together. */
+function someOf(landing: string, only: TakeBackOnly) {
+  const places = 'lines' in only ? only.lines : only.fields;
+  const column = (of: (place: (typeof places)[number]) => string) => places.map(of);
+  const wanted = sql`unnest(${column(({ kind }) => kind)}::text[], ${column(({ field }) => withoutScope(field))}::text[],
+    ${column(({ field }) => scopeOf(field))}::bigint[], ${'lines' in only ? only.lines.map(({ id }) => id) : column(() => '0')}::bigint[])
+    as w (kind, field, scope, id)`;
+  return sql`
+    with lines as (${journalLines(landing)}),
+    named as (
+      select j.* from lines j join ${wanted} on (w.kind, w.field, w.scope) = (j.kind, j.field, j.scope)
+        ${'lines' in only ? sql`and w.id = j.id` : sql``})
+    select * from named union
+    select j.* from lines j join named n on (n.kind, n.id) = (j.kind, j.id)
+      where exists (select from lines e where (e.kind, e.id, e.field) = (j.kind, j.id, 'exists'))`;
 }
 
 /** Landings that took this one back, in whole or in part, and stand. */
@@ -123,7 +147,7 @@ async function groupsOfLanding(tx: Tx, landing: string): Promise<GroupOfLanding[
 
 /** The work of proposing to take a large landing back. Run again, it finds the proof that it made. */
 export const takeBackWork = (db: Db): Handler => ({
-  perform: async ({ landing }: { landing: string }, { person, report }) => ({
-    result: await takeBack(db, person, landing, report),
+  perform: async ({ landing, only }: { landing: string; only?: TakeBackOnly }, { person, report }) => ({
+    result: await takeBack(db, person, landing, { only, report }),
   }),
 });

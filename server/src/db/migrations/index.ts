@@ -19,7 +19,7 @@ import * as variantsAndFiles from './017_variants_and_files.ts';
 import * as sizesOfPictures from './018_sizes_of_pictures.ts';
 import * as kept from './019_kept.ts';
 import * as askedMore from './020_asked_more.ts';
-import * as undone from './021_undone.ts';
+import * as doneAgain from './021_done_again.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -43,5 +43,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '018_sizes_of_pictures': sizesOfPictures,
   '019_kept': kept,
   '020_asked_more': askedMore,
-  '021_undone': undone,
+  '021_done_again': doneAgain,
 };

@@ -1,0 +1,267 @@
+import { calls, type LandingFilter, type TakeBackOnly } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import fc from 'fast-check';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+
+describe('the journal', () => {
+  let house: TestHouse;
+  let skus: string[];
+  let codes: string[];
+
+  beforeEach(async () => {
+    house = await openTestHouse();
+    const { rows } = await house.db.pool.query<{ id: string; code: string }>(
+      'select min(id) as id, min(code) as code from sku group by product_id order by 1 limit 6',
+    );
+    skus = rows.map(({ id }) => id);
+    codes = await Promise.all(skus.map(async (id) => (await house.value(id, 'code'))!));
+  });
+  afterEach(() => house.close());
+
+  type Cells = readonly (readonly [sku: number, field: FieldKey, text: string])[];
+  const land = async (title: string, cells: Cells): Promise<string> => {
+    const { proof } = await house.edits(
+      title,
+      cells.map(([sku, field, text]) => ({ sku: skus[sku]!, field, text })),
+    );
+    return house.land(proof!.id);
+  };
+  const list = async (filter: LandingFilter) =>
+    (await house.call(calls.listLandings, { query: filter as Record<string, string> })).landings.map(({ id }) => id);
+  const lines = (id: string, query: Record<string, string> = {}) =>
+    house.call(calls.getLandingLines, { params: { id }, query });
+  const takeBack = async (id: string, only?: TakeBackOnly) =>
+    (await house.call(calls.takeBack, { params: { id }, body: only ? { only } : {} })).proof!;
+  const prices = () => Promise.all(skus.map((id) => house.value(id, 'price')));
+
+  it('is looked through by words, source, field, SKU and day', async () => {
+    const first = await land('Autumn prices', [
+      [0, 'price', '5.00'],
+      [1, 'price', '6.00'],
+    ]);
+    const second = await land('Counted', [[1, 'stock', '77']]);
+    const back = await house.land((await takeBack(first)).id);
+    expect(await list({})).toEqual([back, second, first]);
+    expect(await list({ words: 'AUTUMN' })).toEqual([back, first]);
+    expect(await list({ source: 'take back' })).toEqual([back]);
+    expect(await list({ kind: 'sku', field: 'stock' })).toEqual([second]);
+    expect(await list({ code: codes[0]!.toLowerCase() })).toEqual([back, first]);
+    expect(await list({ code: codes[1]! })).toEqual([back, second, first]);
+    expect(await list({ code: 'NO-SUCH' })).toEqual([]);
+    expect(await list({ since: 100_000 })).toEqual([]);
+    expect(await list({ since: 0, until: 100_000 })).toHaveSize(3);
+  });
+
+  it('has an SKU that a landing changed by its product', async () => {
+    const landing = await land('Renamed', [[2, 'name', 'Fern green ink']]);
+    expect(await list({ code: codes[2]! })).toEqual([landing]);
+  });
+
+  it('names a landing and keeps a note of it', async () => {
+    const id = await land('Cells', [[0, 'price', '5.00']]);
+    await house.call(calls.noteLanding, {
+      params: { id },
+      body: { name: 'Prices of Northgate', note: 'Letter of 20 November' },
+    });
+    const [landing] = (await house.call(calls.listLandings)).landings;
+    expect([landing!.title, landing!.note]).toEqual(['Prices of Northgate', 'Letter of 20 November']);
+    expect(await list({ words: 'letter of' })).toEqual([id]);
+    await house.call(calls.noteLanding, { params: { id }, body: { name: '', note: '' } });
+    expect((await lines(id)).landing.title).toContain('Cells');
+    const nowhere = house.call(calls.noteLanding, { params: { id: '999' }, body: { name: 'x', note: '' } });
+    expect((await refusalOf(nowhere)).status).toBe(404);
+  });
+
+  it('shows the lines of a field, or of goods by their words, and hands them out as CSV', async () => {
+    const id = await land('Cells', [
+      [0, 'price', '5.00'],
+      [0, 'stock', '7'],
+      [3, 'price', '9.00'],
+    ]);
+    const { total, fields } = await lines(id);
+    expect([total, fields.map(({ field, lines }) => [field, lines])]).toEqual([
+      3,
+      [
+        ['price', 2],
+        ['stock', 1],
+      ],
+    ]);
+    const stock = await lines(id, { kind: 'sku', field: 'stock' });
+    expect([stock.total, stock.lines.map(({ after }) => after)]).toEqual([1, ['7']]);
+    expect((await lines(id, { words: codes[3]! })).lines.map(({ code }) => code)).toEqual([codes[3]!]);
+    const file = await (await house.fetch(`/api/journal/${id}/lines.csv?kind=sku&field=price`)).text();
+    const rows = file.trim().split(/\r?\n/);
+    expect(rows).toHaveSize(3);
+    expect(rows[0]).toContain('Kind,Code,Name,What,Before,After');
+    expect(rows[1]).toContain(codes[0]!);
+  });
+
+  describe('takes a part of a landing back', () => {
+    it('by field, and the rest later', async () => {
+      const before = await prices();
+      const id = await land('Cells', [
+        [0, 'price', '5.00'],
+        [1, 'price', '6.00'],
+        [0, 'stock', '77'],
+      ]);
+      const part = await takeBack(id, { fields: [{ kind: 'sku', field: 'price' }] });
+      expect(part.lines).toBe(2);
+      await house.land(part.id);
+      expect(await prices()).toEqual(before);
+      expect(await house.value(skus[0]!, 'stock')).toBe('77');
+      const rest = await takeBack(id);
+      expect(rest.fields.map(({ field }) => field)).toEqual(['stock']);
+    });
+
+    it('by rows, where they were not corrected since', async () => {
+      const before = await prices();
+      const id = await land('Cells', [
+        [0, 'price', '5.00'],
+        [1, 'price', '6.00'],
+        [2, 'price', '7.00'],
+      ]);
+      await land('Corrected', [[1, 'price', '6.50']]);
+      const part = await takeBack(id, {
+        lines: [0, 1].map((at) => ({ kind: 'sku', id: skus[at]!, field: 'price' as const })),
+      });
+      expect([part.lines, part.leftOut, part.looks.map(({ look }) => look)]).toEqual([1, 1, ['changed since']]);
+      await house.land(part.id);
+      expect((await prices()).slice(0, 3)).toEqual([before[0]!, '650', '700']);
+    });
+
+    it('with all lines of goods that it made, though one of them is named', async () => {
+      const { proof, made } = await house.call(calls.makeRows, {
+        body: { rows: [{ name: 'Sample card', code: 'SC-1', price: '2.00' }] },
+      });
+      expect(made).toBe(1);
+      const id = await house.land(proof!.id);
+      const { lines: all } = await lines(id);
+      const name = all.find(({ field }) => field === 'name')!;
+      const part = await takeBack(id, { lines: [{ kind: name.kind, id: name.id, field: 'name' }] });
+      const ofProduct = all.filter(({ kind, id: one }) => kind === 'product' && one === name.id);
+      expect(part.lines + part.leftOut).toBe(ofProduct.length);
+    });
+
+    it('refuses where nothing of it is left', async () => {
+      const id = await land('Cells', [[0, 'price', '5.00']]);
+      const only: TakeBackOnly = { fields: [{ kind: 'sku', field: 'price' }] };
+      await house.land((await takeBack(id, only)).id);
+      expect((await refusalOf(takeBack(id, only))).status).toBe(409);
+    });
+
+    it('in any order, so that all parts together are the whole (random parts)', async () => {
+      const fields = ['price', 'stock', 'weight'] as const;
+      const standing = () => Promise.all(skus.flatMap((sku) => fields.map((field) => house.value(sku, field))));
+      const cells = skus.flatMap((_, sku) => fields.map((field) => [sku, field] as const));
+      let run = 0;
+      await fc.assert(
+        fc.asyncProperty(
+          fc.shuffledSubarray(cells, { minLength: cells.length }),
+          fc.integer({ min: 1, max: 5 }),
+          async (order, size) => {
+            run++;
+            const before = await standing();
+            const id = await land(
+              'Cells',
+              cells.map(([sku, field], i) => [sku, field, String(1_000 * run + i)]),
+            );
+            for (let at = 0; at < order.length; at += size) {
+              const part = order
+                .slice(at, at + size)
+                .map(([sku, field]) => ({ kind: 'sku' as const, id: skus[sku]!, field }));
+              await house.land((await takeBack(id, { lines: part })).id);
+            }
+            expect(await standing()).toEqual(before);
+          },
+        ),
+        { numRuns: 4 },
+      );
+    });
+  });
+});
+
+describe('proofs under names', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+  const aside = (name: string, note = '') => house.call(calls.setAside, { body: { name, note } });
+  const hand = async () => (await house.call(calls.getHandProof)).proof;
+
+  it('are set aside and taken up again, one in hand at a time', async () => {
+    await house.edit('1', 'price', '5.00');
+    const { proof } = await aside('Spring prices', 'ask Ada');
+    expect([proof.kind, proof.title, proof.note, proof.lines]).toEqual(['aside', 'Spring prices', 'ask Ada', 1]);
+    expect(await hand()).toBeNull();
+    await house.edit('2', 'price', '6.00');
+    const busy = house.call(calls.takeUp, { params: { id: proof.id } });
+    expect((await refusalOf(busy)).title).toContain('Another proof is in hand');
+    await aside('Summer prices');
+    const again = (await house.call(calls.takeUp, { params: { id: proof.id } })).proof!;
+    expect([again.id, again.kind, again.note]).toEqual([proof.id, 'hand', 'ask Ada']);
+    // It goes on where it was.
+    await house.edit('1', 'price', '5.50');
+    expect([(await hand())!.id, (await hand())!.lines]).toEqual([proof.id, 1]);
+  });
+
+  it('have names of their own, and are not made of nothing', async () => {
+    expect((await refusalOf(aside('Nothing'))).status).toBe(409);
+    await house.edit('1', 'price', '5.00');
+    await aside('Spring prices');
+    await house.edit('2', 'price', '5.00');
+    expect((await refusalOf(aside('spring PRICES'))).title).toContain('another name');
+    expect((await hand())!.lines).toBe(1);
+  });
+
+  it('land under their names, with their notes', async () => {
+    await house.edit('1', 'price', '5.00');
+    const { proof } = await aside('Spring prices', 'as agreed');
+    await house.land(proof.id);
+    const [landing] = (await house.call(calls.listLandings)).landings;
+    expect([landing!.title, landing!.note, landing!.kind]).toEqual(['Spring prices', 'as agreed', 'aside']);
+    const over = house.call(calls.takeUp, { params: { id: proof.id } });
+    expect((await refusalOf(over)).status).toBe(409);
+  });
+
+  it('say which others propose something for the same values', async () => {
+    await house.edits('Cells', [
+      { sku: '1', field: 'price', text: '5.00' },
+      { sku: '2', field: 'price', text: '5.00' },
+    ]);
+    const { proof } = await aside('Spring prices');
+    await house.edit('1', 'price', '9.00');
+    await house.edit('1', 'stock', '9');
+    const beside = async (id: string) => (await house.call(calls.getProofsBeside, { params: { id } })).proofs;
+    expect(await beside((await hand())!.id)).toEqual([{ id: proof.id, title: 'Spring prices', values: 1 }]);
+    expect((await beside(proof.id))[0]!.values).toBe(1);
+  });
+});
+
+describe('the lines of a proof', () => {
+  let house: TestHouse;
+  beforeAll(async () => (house = await openTestHouse()));
+  afterAll(() => house.close());
+
+  it('stand together by product, and those of what shoppers see apart', async () => {
+    const { rows } = await house.db.pool.query<{ skus: string[] }>(
+      `select array_agg(id order by id)::text[] as skus from sku group by product_id having count(*) > 1 order by product_id limit 2`,
+    );
+    const cells = rows.flatMap(({ skus }) => [
+      { sku: skus[0]!, field: 'price' as const, text: '5.00' },
+      { sku: skus[1]!, field: 'cost' as const, text: '1.00' },
+      { sku: skus[0]!, field: 'name' as const, text: `Ink ${skus[0]}` },
+    ]);
+    const id = (await house.edits('Cells', cells)).proof!.id;
+    const read = async (query: Record<string, string>) =>
+      (await house.call(calls.getProofLines, { params: { id }, query })).lines;
+    const named = new Map((await read({})).map((line) => [line.name, line.name]));
+    const together = (await read({ by: 'product' })).map(({ name }) => named.get(name));
+    // Each product is met once, with all its lines.
+    expect(together.filter((name, i) => name !== together[i - 1])).toHaveSize(new Set(together).size);
+    expect((await read({ shoppers: 'true' })).map(({ field }) => field).sort()).toEqual([
+      'name',
+      'name',
+      'price',
+      'price',
+    ]);
+  });
+});
