@@ -30,7 +30,7 @@ export const landingFilterSchema = z.object({
   since: day,
   until: day,
 });
-export type LandingFilter = z.input<typeof landingFilterSchema>;
+export type LandingFilter = z.output<typeof landingFilterSchema>;
 
 export const listLandings = call('GET', '/api/journal', {
   query: landingFilterSchema.extend(windowQuery.shape),

@@ -11,6 +11,7 @@ const landing = (more: Partial<Landing> = {}): Landing => ({
   at: '2026-11-24T12:00:00Z',
   person: 'Ada Teasel',
   title: 'raise by 10 %',
+  note: '',
   kind: 'hand',
   lines: 1200,
   skus: 1150,
@@ -44,6 +45,11 @@ describe('the journal', () => {
   it('opens the lines of a landing, and closes them again', async () => {
     api.answer(calls.getLandingLines, {
       landing: landing(),
+      total: 2,
+      fields: [
+        { kind: 'product', field: 'exists', called: 'exists', lines: 1 },
+        { kind: 'sku', field: 'price', called: 'regular price', lines: 1 },
+      ],
       lines: [
         {
           kind: 'sku',
@@ -77,9 +83,13 @@ describe('the journal', () => {
     });
     const page = await open();
     await page.press('raise by 10 %');
-    expect(page.texts('.lines tr')).toEqual(['InkIG-1regular price£1.00£2.00', 'Quillproduct, goes']);
+    expect(page.texts('.line')).toEqual([
+      'Choose IG-1, regular priceInkIG-1regular price£1.00£2.00',
+      'Choose Quill, product, goesQuillproduct, goes',
+    ]);
+    expect(page.texts('.field')).toEqual(['products: new or gone 1', 'regular price 1']);
     await page.press('raise by 10 %');
-    expect(page.texts('.lines tr')).toEqual([]);
+    expect(page.texts('.line')).toEqual([]);
   });
 
   it('proposes the inverse of a landing and shows that proof; what was taken back is not offered', async () => {
@@ -121,6 +131,55 @@ describe('the journal', () => {
     await page.press('Discard them all');
     await page.press('Discard these 2');
     expect(api.inputsOf(calls.discardProofs)).toEqual([{ body: { ids: ['5', '6'] } }]);
+  });
+
+  it('takes the rows back that are chosen, and offers the fields', async () => {
+    const price = {
+      kind: 'sku' as const,
+      field: 'price' as const,
+      called: 'regular price',
+      name: 'Ink',
+      before: '£1.00',
+      after: '£2.00',
+      goes: false,
+      together: false,
+      looks: [],
+      leftOut: false,
+    };
+    api
+      .answer(calls.takeBack, { proof: proof({ id: '12', kind: 'take back' }), work: null })
+      .answer(calls.getLandingLines, {
+        landing: landing(),
+        total: 2,
+        fields: [{ kind: 'sku', field: 'price', called: 'regular price', lines: 2 }],
+        lines: [
+          { ...price, id: '1', code: 'IG-1' },
+          { ...price, id: '2', code: 'IG-2' },
+        ],
+      });
+    const page = await open();
+    spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    await page.press('raise by 10 %');
+    await page.press('regular price 2');
+    expect(page.texts('ivory-landing-detail .verbs button')).toContain('Take back regular price alone');
+    const boxes = page.host.querySelectorAll<HTMLInputElement>('.line input');
+    boxes[1]!.click();
+    await page.settled();
+    await page.press('Take this row back');
+    expect(api.inputsOf(calls.takeBack)).toEqual([
+      { params: { id: '3' }, body: { only: { lines: [{ kind: 'sku', id: '2', field: 'price' }] } } },
+    ]);
+  });
+
+  it('looks for landings by words, and says when none is like that', async () => {
+    const page = await open();
+    api.answer(calls.listLandings, { total: 0, landings: [] });
+    const field = page.host.querySelector<HTMLInputElement>('ivory-journal-filter input')!;
+    field.value = 'autumn';
+    field.dispatchEvent(new Event('input'));
+    await page.settled();
+    expect(api.inputsOf(calls.listLandings).at(-1)).toEqual({ query: { count: 200, words: 'autumn' } });
+    expect(page.host.textContent).toContain('No landing is like that.');
   });
 
   it('says what was refused', async () => {

@@ -1,14 +1,24 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { calls, type Landing, type ShownLine } from '@ivory/contract';
-import { KINDS } from '@ivory/core';
+import { type AnswerOf, calls, type Landing, type LandingFilter, type TakeBackOnly } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { map } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { comesTo } from '../proof/comesTo.ts';
+import { JournalFilter } from './journalFilter.ts';
+import { LandingDetail } from './landingDetail.ts';
 import { atWork, isOver, WorkActions } from '../state/atWork.ts';
 import { hand } from '../state/hand.ts';
 import { ProblemActions } from '../state/problemActions.ts';
@@ -16,21 +26,14 @@ import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { ShopTime } from '../words/shopTime.ts';
 
-const SHOWN = 300;
-
 /** The record of all that landed; from it a landing is taken back. */
 @Component({
   selector: 'ivory-journal',
-  imports: [RouterLink, NzButtonModule, ShopTime],
+  imports: [RouterLink, NzButtonModule, JournalFilter, LandingDetail, ShopTime],
   templateUrl: './journal.html',
   styles: `
     a {
       color: var(--active);
-    }
-    .lines {
-      max-height: 300px;
-      overflow: auto;
-      background: #faf6ea;
     }
     td.verbs {
       text-align: right;
@@ -49,10 +52,20 @@ export class Journal {
   private readonly opener = inject(OpenRows);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
+  protected readonly filter = signal<LandingFilter>({});
   protected readonly landings = rxResource({
-    params: () => this.version(),
-    stream: () => this.api.call(calls.listLandings, { query: { count: 200 } }),
+    params: () => ({ version: this.version(), filter: this.filter() }),
+    stream: ({ params: { filter } }) => this.api.call(calls.listLandings, { query: { count: 200, ...filter } }),
   });
+  /** The landings that were read last stay in sight while others are looked for. */
+  protected readonly shown = linkedSignal<
+    AnswerOf<typeof calls.listLandings> | undefined,
+    AnswerOf<typeof calls.listLandings> | undefined
+  >({
+    source: () => (this.landings.hasValue() ? this.landings.value() : undefined),
+    computation: (read, previous) => read ?? previous?.value,
+  });
+  protected readonly isFiltered = computed(() => Object.keys(this.filter()).length > 0);
   private readonly proofs = rxResource({
     params: () => this.version(),
     stream: () => this.api.call(calls.listProofs).pipe(map(({ proofs }) => proofs)),
@@ -60,10 +73,6 @@ export class Journal {
   });
   protected readonly waiting = computed(() => this.proofs.value().filter(({ kind }) => kind !== 'hand'));
   protected readonly opened = signal<string | undefined>(undefined);
-  protected readonly lines = rxResource({
-    params: () => this.opened(),
-    stream: ({ params }) => this.api.call(calls.getLandingLines, { params: { id: params }, query: { count: SHOWN } }),
-  });
 
   /** The landing whose inverse is being proposed: until that is there, no other is. */
   protected readonly proposing = signal<string | undefined>(undefined);
@@ -91,15 +100,11 @@ export class Journal {
     this.opener.byList(words.journalPage.skusOf(title), { kind: 'landing', id });
   }
 
-  protected what({ field, kind, called }: ShownLine): string {
-    return field === 'exists' ? `${KINDS[kind].one}, ${called}` : called;
-  }
-
   /** Proposes the inverse; of a large landing as work, whose proof opens when it is done and one is still here. */
-  protected takeBack({ id }: Landing): void {
+  protected takeBack({ id }: Landing, only?: TakeBackOnly): void {
     if (this.proposing() !== undefined) return;
     this.proposing.set(id);
-    this.api.call(calls.takeBack, { params: { id }, body: {} }).subscribe({
+    this.api.call(calls.takeBack, { params: { id }, body: only ? { only } : {} }).subscribe({
       next: ({ proof, work }) => {
         if (proof) void this.router.navigate(['/proof', proof.id]);
         if (!work) return;

@@ -49,6 +49,7 @@ describe('the page of a proof', () => {
       .answer(calls.getHandProof, { proof: inHand })
       .answer(calls.getProofLines, { total: 1, lines: [line()] })
       .answer(calls.getProofSpread, spread)
+      .answer(calls.getProofsBeside, { proofs: [{ id: '8', title: 'Spring prices', values: 3 }] })
       .answer(calls.listProofs, {
         proofs: [inHand, proof({ id: '8', kind: 'import', title: 'Import of list.csv', lines: 40 })],
       });
@@ -59,6 +60,7 @@ describe('the page of a proof', () => {
     const page = await open();
     expect(page.texts('.groups .group')).toEqual([
       'All3',
+      'What shoppers will see2',
       'left out1',
       'moves more than 30 %1',
       'regular price1',
@@ -94,6 +96,31 @@ describe('the page of a proof', () => {
       { from: 0, count: 200, look: 'large change' },
       { from: 0, count: 200, kind: 'product', field: 'name' },
     ]);
+  });
+
+  it('puts the lines of one product together, marks the words that differ, and says what else is proposed for them', async () => {
+    api.answer(calls.getProofLines, {
+      total: 1,
+      lines: [line({ kind: 'product', field: 'name', called: 'name', before: 'Blue ink', after: 'Blue writing ink' })],
+    });
+    const page = await open();
+    expect(page.host.textContent).toContain('3 values are also proposed in Spring prices');
+    expect(page.texts('[role=cell] ins')).toEqual(['writing']);
+    expect(page.texts('[role=cell] del')).toEqual([]);
+  });
+
+  it('is set aside under a name, with a note', async () => {
+    api.answer(calls.setAside, { proof: proof({ id: '9', kind: 'aside', title: 'Spring prices' }) });
+    const page = await open();
+    const go = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    await page.press('Set it aside');
+    const name = page.host.querySelector<HTMLInputElement>('ivory-keep-form input')!;
+    name.value = 'Spring prices';
+    name.dispatchEvent(new Event('input'));
+    await page.settled();
+    await page.press('Keep');
+    expect(api.inputsOf(calls.setAside)).toEqual([{ body: { name: 'Spring prices', note: '' } }]);
+    expect(go).toHaveBeenCalledOnceWith(['/proof', '9']);
   });
 
   it('offers the lines of the group as a file', async () => {

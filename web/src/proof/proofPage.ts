@@ -14,7 +14,17 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
-import { type KindKey, KINDS, type LineField, type LookKey, showBasisPoints } from '@ivory/core';
+import {
+  type KindKey,
+  KINDS,
+  type LineField,
+  type LookKey,
+  scopeOf,
+  shopperMeets,
+  showBasisPoints,
+  type ValueTypeKey,
+  withoutScope,
+} from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -27,11 +37,13 @@ import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { session } from '../state/session.ts';
+import { WordsDiffer } from '../look/wordsDiffer.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { comesTo } from './comesTo.ts';
 import { ImportOutcome } from './importOutcome.ts';
 import { LandProof } from './landProof.ts';
+import { ProofAside } from './proofAside.ts';
 import { ProofCharts } from './proofCharts.ts';
 
 /** Which lines are shown: all, or those of one group. */
@@ -40,16 +52,28 @@ export interface LineFilter {
   readonly kind?: KindKey;
   readonly field?: LineField;
   readonly source?: string;
+  readonly shoppers?: 'true';
   readonly leftOut?: boolean;
 }
 
 const BLOCK = 200;
+const TEXTS: readonly ValueTypeKey[] = ['text', 'longText', 'richText', 'textList', 'code'];
 
 /** The proof looked through: before and after of every line, in groups, what there is to look at, and landing. */
 @Component({
   selector: 'ivory-proof-page',
   host: { '(document:keydown)': 'key($event)' },
-  imports: [FormsModule, RouterLink, ScrollingModule, NzButtonModule, NzCheckboxModule, ImportOutcome, ProofCharts],
+  imports: [
+    FormsModule,
+    RouterLink,
+    ScrollingModule,
+    NzButtonModule,
+    NzCheckboxModule,
+    ImportOutcome,
+    ProofAside,
+    ProofCharts,
+    WordsDiffer,
+  ],
   templateUrl: './proofPage.html',
   styleUrl: './proofPage.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -81,6 +105,19 @@ export class ProofPage {
   protected readonly proof = linkedSignal(() => (this.read.hasValue() ? this.read.value() : undefined));
   protected readonly failed = computed(() => this.read.error()?.message);
   protected readonly filter = signal<LineFilter>({});
+  /** Whether lines of one product stand together. */
+  protected readonly byProduct = signal(false);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
+  /** How many lines shoppers will see something of. */
+  protected readonly forShoppers = computed(() => {
+    const { register } = this.asking();
+    return (this.proof()?.fields ?? [])
+      .filter(({ kind, field: key }) => {
+        const field = kind === 'product' || kind === 'sku' ? register.find(key) : undefined;
+        return field ? shopperMeets(field) : key === 'exists' && (kind === 'product' || kind === 'sku');
+      })
+      .reduce((sum, { lines }) => sum + lines, 0);
+  });
   /** What was to be left out or taken in and was not, in words; until something else is chosen. */
   protected readonly kept = linkedSignal<string | undefined>(() => {
     this.filter();
@@ -95,6 +132,7 @@ export class ProofPage {
     effect(() => {
       const id = this.proof()?.id;
       const filter = this.filter();
+      this.byProduct();
       this.version();
       untracked(() => {
         this.loaded.clear();
@@ -119,6 +157,12 @@ export class ProofPage {
 
   protected ofGroup({ kind, field }: ProofSummary['fields'][number]): LineFilter {
     return { kind, field };
+  }
+
+  /** Whether words are marked that differ: where a text is replaced by another. */
+  protected isText({ kind, field: key, before, after }: ShownLine): boolean {
+    const type = this.asking().register.at(kind, withoutScope(key), scopeOf(key))?.type;
+    return before !== null && after !== null && type !== undefined && TEXTS.includes(type);
   }
 
   /** What a line is about: the goods by name and code, or the brand or category that is made. */
@@ -162,10 +206,11 @@ export class ProofPage {
   private loadBlock(id: string, filter: LineFilter, block: number): void {
     if (this.loaded.has(block)) return;
     this.loaded.add(block);
-    const query = { from: block * BLOCK, count: BLOCK, ...filter };
+    const by = this.byProduct();
+    const query = { from: block * BLOCK, count: BLOCK, ...filter, ...(by && { by: 'product' as const }) };
     this.api.call(calls.getProofLines, { params: { id }, query }).subscribe({
       next: ({ total, lines }) => {
-        if (filter !== this.filter()) return;
+        if (filter !== this.filter() || by !== this.byProduct()) return;
         this.lines.update((before) => {
           const all = before.length === total ? [...before] : Array.from({ length: total }, (_, i) => before[i]);
           lines.forEach((line, i) => (all[block * BLOCK + i] = line));

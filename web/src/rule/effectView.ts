@@ -8,7 +8,7 @@ import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../char
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
-import { wordDiff } from './wordDiff.ts';
+import { WordsDiffer } from '../look/wordsDiffer.ts';
 
 type FieldBars = Effect['fields'][number];
 type Sample = Effect['samples'][number];
@@ -16,7 +16,7 @@ type Sample = Effect['samples'][number];
 /** What a rule does to the whole set: counts that open, guards, spreads before and after, and some rows. */
 @Component({
   selector: 'ivory-effect-view',
-  imports: [Bars],
+  imports: [Bars, WordsDiffer],
   templateUrl: './effectView.html',
   styleUrl: './effectView.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -99,7 +99,7 @@ export class EffectView {
             before: before || '–',
             after: after || '–',
             isSame: before === after,
-            pieces: isText && sample.outcome === 'changes' ? wordDiff(before, after) : undefined,
+            isText: isText && sample.outcome === 'changes',
           };
         }),
         why: this.whyOf(sample),

@@ -89,8 +89,8 @@ describe('blocks of cells', () => {
   it('are filled to the right from their first column, and with one text that was typed', async () => {
     await rows.load(0, 3);
     blocks.fillRight(rows, ['price', 'cost'], { y: 0, y1: 1 });
-    blocks.fillWith(rows, ['cost'], { y: 2, y1: 3 }, '0.50');
     await settled();
+    blocks.fillWith(rows, ['cost'], { y: 2, y1: 3 }, '0.50');
     expect(changed()).toEqual([
       ['1', 'cost', '1.00'],
       ['2', 'cost', '2.00'],

@@ -88,6 +88,7 @@ export const proof = (more: Partial<ProofSummary> = {}): ProofSummary => ({
   id: '9',
   title: '',
   kind: 'hand',
+  note: '',
   state: 'open',
   at: '2026-11-24T12:00:00Z',
   lines: 2,

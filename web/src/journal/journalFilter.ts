@@ -1,0 +1,117 @@
+import { ChangeDetectionStrategy, Component, inject, model } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { type LandingFilter, PROOF_KINDS } from '@ivory/contract';
+import { readValue } from '@ivory/core';
+import { Store } from '@ngrx/store';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { SelectLabel } from '../look/selectLabel.ts';
+import { session } from '../state/session.ts';
+import { words } from '../words/en.ts';
+
+/** Which landings the journal shows: by words, where they come from, what they changed, of which SKU, and when. */
+@Component({
+  selector: 'ivory-journal-filter',
+  imports: [FormsModule, NzSelectModule, SelectLabel],
+  template: `
+    <input
+      type="search"
+      [attr.aria-label]="words.findLanding"
+      [placeholder]="words.findLanding"
+      [ngModel]="filter().words ?? ''"
+      (ngModelChange)="set('words', $event)"
+    />
+    <nz-select
+      nzSize="small"
+      nzAllowClear
+      [nzPlaceHolder]="words.anySource"
+      [attr.aria-label]="words.source"
+      [ngModel]="filter().source ?? null"
+      (ngModelChange)="set('source', $event ?? '')"
+    >
+      @for (kind of kinds; track kind) {
+        <nz-option [nzValue]="kind" [nzLabel]="words.sources[kind]" />
+      }
+    </nz-select>
+    <nz-select
+      nzSize="small"
+      nzAllowClear
+      nzShowSearch
+      [nzPlaceHolder]="words.anyField"
+      [attr.aria-label]="words.ofField"
+      [ngModel]="field()"
+      (ngModelChange)="setField($event)"
+    >
+      @for (one of fields(); track one.key) {
+        <nz-option [nzValue]="one.key" [nzLabel]="one.name" />
+      }
+    </nz-select>
+    <input
+      type="text"
+      class="code"
+      [attr.aria-label]="words.ofCode"
+      [placeholder]="words.ofCode"
+      [ngModel]="filter().code ?? ''"
+      (ngModelChange)="set('code', $event)"
+    />
+    <label>{{ words.since }} <input type="date" (change)="setDay('since', $any($event.target).value)" /></label>
+    <label>{{ words.until }} <input type="date" (change)="setDay('until', $any($event.target).value)" /></label>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 10px;
+      align-items: center;
+      margin-bottom: 10px;
+    }
+    input {
+      padding: 2px 8px;
+      height: 28px;
+      box-sizing: border-box;
+      border: 1px solid var(--rule);
+      border-radius: 3px;
+      background: var(--sheet);
+      color: var(--ink);
+      font: inherit;
+    }
+    .code {
+      width: 130px;
+    }
+    nz-select {
+      width: 150px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class JournalFilter {
+  readonly filter = model<LandingFilter>({});
+
+  protected readonly words = words.journalPage;
+  protected readonly kinds = PROOF_KINDS;
+  private readonly asking = inject(Store).selectSignal(session.selectAsking);
+  protected readonly fields = () => this.asking().register.goods.filter(({ store }) => store.in !== 'computed');
+  protected readonly field = () => this.filter().field ?? null;
+
+  protected set(key: 'words' | 'source' | 'code', value: string): void {
+    const { [key]: _, ...others } = this.filter();
+    this.filter.set(value.trim() === '' ? others : { ...others, [key]: value.trim() });
+  }
+
+  protected setField(value: string | null): void {
+    const { kind: _, field: __, ...others } = this.filter();
+    const found = this.fields().find(({ key }) => key === value);
+    this.filter.set(found ? { ...others, kind: found.kind, field: found.key } : others);
+  }
+
+  protected setDay(key: 'since' | 'until', text: string): void {
+    const { [key]: _, ...others } = this.filter();
+    const day = text === '' ? undefined : readDay(text, this.asking());
+    this.filter.set(day === undefined ? others : { ...others, [key]: day });
+  }
+}
+
+function readDay(text: string, asking: Parameters<typeof readValue>[2]): number | undefined {
+  const field = asking.register.get('changed');
+  const read = readValue(field, text, asking);
+  return read.ok && read.value !== null ? Number(read.value) : undefined;
+}
