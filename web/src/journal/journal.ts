@@ -71,7 +71,11 @@ export class Journal {
     stream: () => this.api.call(calls.listProofs).pipe(map(({ proofs }) => proofs)),
     defaultValue: [],
   });
-  protected readonly waiting = computed(() => this.proofs.value().filter(({ kind }) => kind !== 'hand'));
+  protected readonly waiting = computed(() =>
+    this.proofs.value().filter(({ kind }) => kind !== 'hand' && kind !== 'aside'),
+  );
+  /** Proofs that somebody set aside under a name. */
+  protected readonly aside = computed(() => this.proofs.value().filter(({ kind }) => kind === 'aside'));
   protected readonly opened = signal<string | undefined>(undefined);
 
   /** The landing whose inverse is being proposed: until that is there, no other is. */

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, model } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { type LandingFilter, PROOF_KINDS } from '@ivory/contract';
+import { type LandingFilter, PROOF_KINDS, wireProblemWords } from '@ivory/contract';
 import { readValue } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -53,8 +53,14 @@ import { words } from '../words/en.ts';
       [ngModel]="filter().code ?? ''"
       (ngModelChange)="set('code', $event)"
     />
-    <label>{{ words.since }} <input type="date" (change)="setDay('since', $any($event.target).value)" /></label>
-    <label>{{ words.until }} <input type="date" (change)="setDay('until', $any($event.target).value)" /></label>
+    <label
+      >{{ words.since }}
+      <input type="text" class="day" [placeholder]="words.dayLike" #since (change)="setDay('since', since)"
+    /></label>
+    <label
+      >{{ words.until }}
+      <input type="text" class="day" [placeholder]="words.dayLike" #until (change)="setDay('until', until)"
+    /></label>
   `,
   styles: `
     :host {
@@ -73,6 +79,12 @@ import { words } from '../words/en.ts';
       background: var(--sheet);
       color: var(--ink);
       font: inherit;
+    }
+    .day {
+      width: 100px;
+    }
+    .day[aria-invalid='true'] {
+      border-color: var(--stop);
     }
     .code {
       width: 130px;
@@ -103,15 +115,14 @@ export class JournalFilter {
     this.filter.set(found ? { ...others, kind: found.kind, field: found.key } : others);
   }
 
-  protected setDay(key: 'since' | 'until', text: string): void {
+  /** A day as it is typed anywhere here: `2026-11-27`, `27 Nov 2026`. One that does not read is marked, and asks for nothing. */
+  protected setDay(key: 'since' | 'until', input: HTMLInputElement): void {
     const { [key]: _, ...others } = this.filter();
-    const day = text === '' ? undefined : readDay(text, this.asking());
-    this.filter.set(day === undefined ? others : { ...others, [key]: day });
+    const read = readValue(this.asking().register.get('changed'), input.value, this.asking());
+    input.setCustomValidity(read.ok ? '' : wireProblemWords(read.problem));
+    input.setAttribute('aria-invalid', String(!read.ok));
+    input.title = input.validationMessage;
+    const day = read.ok ? read.value : null;
+    this.filter.set(day === null ? others : { ...others, [key]: Number(day) });
   }
-}
-
-function readDay(text: string, asking: Parameters<typeof readValue>[2]): number | undefined {
-  const field = asking.register.get('changed');
-  const read = readValue(field, text, asking);
-  return read.ok && read.value !== null ? Number(read.value) : undefined;
 }

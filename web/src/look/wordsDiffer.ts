@@ -21,6 +21,7 @@ import { wordDiff } from './wordDiff.ts';
     ins {
       text-decoration: none;
       background: var(--changed);
+      font-weight: 600;
     }
     del {
       color: var(--soft-ink);

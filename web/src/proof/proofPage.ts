@@ -105,6 +105,8 @@ export class ProofPage {
   protected readonly proof = linkedSignal(() => (this.read.hasValue() ? this.read.value() : undefined));
   protected readonly failed = computed(() => this.read.error()?.message);
   protected readonly filter = signal<LineFilter>({});
+  /** Whether there is anything to look at: it has a wide column then. */
+  protected readonly hasLooks = computed(() => (this.proof()?.looks.length ?? 0) > 0);
   /** Whether lines of one product stand together. */
   protected readonly byProduct = signal(false);
   private readonly asking = this.store.selectSignal(session.selectAsking);

@@ -169,6 +169,8 @@ export const words = {
     skusOf: (title: string) => `Landed: ${title}`,
     openRows: (title: string) => `Show what ${title} changed`,
     waiting: 'Proofs that wait',
+    aside: 'Proofs set aside',
+    dayLike: '2026-11-27',
     proposing: 'Proposing …',
     clear: (proofs: number) => (proofs === 1 ? 'Discard it' : 'Discard them all'),
     clearAsks: (proofs: number) =>
