@@ -60,9 +60,9 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await expect(page.locator('ivory-thing-slip dl')).toBeVisible();
   expect(await serious(page), 'lists').toEqual([]);
   await page.goto(`${shop.address}/range`);
-  await page.getByRole('button', { name: 'Categories and tags' }).click();
-  await expect(page.locator('ivory-set-step')).toBeVisible();
-  expect(await serious(page), 'verbs for categories and tags').toEqual([]);
+  await page.getByRole('button', { name: 'Change all of these' }).click();
+  await expect(page.locator('ivory-one-step')).toBeVisible();
+  expect(await serious(page), 'one step for all').toEqual([]);
 
   await page.getByRole('treeitem').first().hover();
   await page.getByRole('button', { name: 'What to do with Ink' }).click();

@@ -145,12 +145,12 @@ test('brands, tags and categories: renamed, merged, deleted, given to a whole se
   });
 
   await test.step('a tag is added to the whole set, counted before it is proposed', async () => {
-    await page.getByRole('button', { name: 'Categories and tags' }).click();
-    await choose(page, 'In which field', 'tags');
-    await choose(page, 'which', 'Gift');
-    const effect = page.locator('ivory-set-step [role=status]');
-    await expect(effect).toContainText(/Adds to \d+ products; \d+ have it already/);
-    const changes = Number(/Adds to (\d+)/.exec((await effect.textContent())!)![1]);
+    await page.getByRole('button', { name: 'Change all of these' }).click();
+    await choose(page, 'Field, Change all of these', 'tags');
+    await choose(page, 'values, Change all of these', 'Gift');
+    const effect = page.locator('ivory-one-step [role=status]');
+    await expect(effect).toContainText(/\d+ products change, \d+ are so already/);
+    const changes = Number(/(\d+) products/.exec((await effect.textContent())!)![1]);
     await page.getByRole('button', { name: 'Propose' }).click();
     await expect(bench.proofBar()).toContainText(`${changes} changes on ${changes} products`);
     await page.keyboard.press('Control+z');

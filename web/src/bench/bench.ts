@@ -37,7 +37,7 @@ import { ProductRows } from '../sheet/productRows.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { DeskLayout } from './deskLayout.ts';
 import { HandPicked } from './handPicked.ts';
-import { SetStep } from './setStep.ts';
+import { OneStep } from './oneStep.ts';
 import { sortedBy, toggled } from './sortedBy.ts';
 import { Slip, SLIP_COLUMNS } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
@@ -60,7 +60,7 @@ import { whole } from '../words/numbers.ts';
     FileChoose,
     NewRows,
     QuestionLine,
-    SetStep,
+    OneStep,
     Sheet,
     SheetMenu,
     Slip,
@@ -145,7 +145,7 @@ export class Bench {
   private readonly sending = signal('');
   protected readonly slipOpen = signal(true);
   protected readonly choosing = signal(false);
-  /** Whether the verbs for categories and tags are open. */
+  /** Whether the step for all of the set is open. */
   protected readonly stepping = signal(false);
 
   /** Whether it is chosen how the set is taken out. */

@@ -80,7 +80,8 @@ export class SentenceForm {
     return {
       slot: name,
       text,
-      example: slot.example,
+      // What may be chosen is no example of anything else.
+      example: offered.length === 0 || offered.includes(slot.example) ? slot.example : words.rule.choose,
       isQuoted: slot.written === 'quoted',
       isDate: target?.type === 'date' && slot.written === 'words' && name !== 'days',
       isWrong: (this.problems()[name]?.code ?? 'slot-empty') !== 'slot-empty',

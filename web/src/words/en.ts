@@ -1,6 +1,6 @@
 import { type KeyAction } from '../keys/register.ts';
 import { clearedWords, fileWords, folioWords, pictureWords, richWords, rowWords, variantWords } from './folio.en.ts';
-import { listWords, setStepWords, tableWords } from './lists.en.ts';
+import { listWords, oneStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
 import { ruleWords } from './rule.en.ts';
@@ -237,7 +237,7 @@ export const words = {
   },
   folio: folioWords,
   lists: listWords,
-  setStep: setStepWords,
+  oneStep: oneStepWords,
   table: tableWords,
   variants: variantWords,
   pictures: pictureWords,

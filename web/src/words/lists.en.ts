@@ -94,25 +94,15 @@ export const tableWords = {
   take: (row: number) => `Take row ${row} out`,
 } as const;
 
-/** Words of the verbs for fields that hold several things. */
-export const setStepWords = {
-  open: 'Categories and tags',
-  verb: 'What to do',
-  verbs: { 'add to': 'add to', 'take from': 'take from', move: 'move within', 'replace all': 'replace all of' },
-  field: 'In which field',
-  which: 'which',
-  from: 'from',
-  to: 'to',
-  choose: 'Choose which, and what it does is said here before it is proposed.',
-  effect: {
-    'add to': (changes: string, already: string) => `Adds to ${changes} products; ${already} have it already.`,
-    'take from': (changes: string, already: string) => `Takes from ${changes} products; ${already} do not have it.`,
-    move: (changes: string, already: string) =>
-      `Moves ${changes} products; ${already} are not there and stay as they are.`,
-    'replace all': (changes: string, already: string) =>
-      `Replaces all that ${changes} products have; ${already} have just this already.`,
-  },
-  otherMain: (products: string) => `${products} get another main category.`,
+/** Words for one step that is done to all of the working set. */
+export const oneStepWords = {
+  open: 'Change all of these',
+  verb: 'What to do to all of these',
+  name: 'Change all of these',
+  choose: 'Say what, and what it does is told here before it is proposed.',
+  effect: (of: string, changes: string, stays: string, failed: string) =>
+    `${changes} ${of} change, ${stays} are so already${failed === '' ? '' : `, ${failed} cannot`}.`,
+  nothing: 'There is nothing in the set.',
   propose: 'Propose',
   close: 'Close',
 } as const;

@@ -4,6 +4,7 @@ import { counted } from './numbers.ts';
 export const ruleWords = {
   title: 'Rule',
   open: 'Rule on this set',
+  choose: 'choose …',
   takeKept: 'Take up a kept rule',
   keepThis: 'Keep this rule …',
   forget: 'Forget this rule',

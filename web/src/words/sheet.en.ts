@@ -3,7 +3,7 @@ export const sheetWords = {
   makeIt: (names: readonly string[]) =>
     names.length === 1 ? `${names[0]} is new: make it` : `${names.length} names are new: make them`,
   tooManyToDrag:
-    'These are more rows than can be dragged at once. “Categories and tags” does it for the whole set that is asked for.',
+    'These are more rows than can be dragged at once. “Change all of these” does it for the whole set that is asked for.',
   sendingPicture: (file: string, name: string, at: number, of: number) =>
     `${file} is on its way to ${name}${of === 1 ? '' : `, ${at} of ${of}`} …`,
   drag: 'Drag onto a category or an assortment',
