@@ -8,6 +8,7 @@ import {
   idParams,
   idSchema,
   questionText,
+  rowsOfSchema,
   sortSchema,
   windowQuery,
   workSchema,
@@ -154,6 +155,8 @@ export const takeOut = call('GET', '/api/take-out.csv', {
         }
       })
       .pipe(sortSchema),
+    /** By product: a line for each, by the code of the first of its SKUs that answer, with what is the product's own. */
+    of: rowsOfSchema.default('SKUs'),
     separator: z.enum(['comma', 'semicolon', 'tab']).default('comma'),
     decimalSign: z.enum(['.', ',']).default('.'),
     encoding: z.enum(['utf-8', 'utf-16le']).default('utf-8'),

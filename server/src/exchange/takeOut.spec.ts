@@ -16,6 +16,7 @@ describe('goods that are taken out', () => {
     decimalSign?: string;
     encoding?: string;
     sort?: string;
+    of?: string;
   }
   const fileOf = async ({ columns, ...asked }: Asked): Promise<Buffer> => {
     const query = new URLSearchParams({ columns: columns.join(','), ...asked });
@@ -97,6 +98,20 @@ describe('goods that are taken out', () => {
       .withContext('no spreadsheet runs it')
       .toBe('\'=SUM(A1:A9) "Ink", 50 ml; blue');
     expect(rows.length).toBe((await house.call(calls.answerQuestion, { body: { question: 'in Ink' } })).counts.skus);
+  });
+
+  it('by product are a line each, with what is its own, and change nothing when they are brought back', async () => {
+    await fill();
+    const { register } = await readShop(house.db);
+    const all = register.goods.filter((field) => isTakenIn(field)).map(({ key }) => key);
+    const file = await fileOf({ question: 'in Ink', columns: all, of: 'products' });
+    const [headings, ...rows]: string[][] = parse(file.toString('utf8').slice(1));
+    expect(headings!.slice(0, 2)).toEqual(['code', 'name']);
+    expect(headings).not.toContain('regular price');
+    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'in Ink' } });
+    expect(rows.length).toBe(counts.products);
+    const back = (await broughtBack(file)).counts;
+    expect([back.changed, back.new, back.refused, back.same]).toEqual([0, 0, 0, counts.products]);
   });
 
   it('make exactly as many lines as cells were changed in them', async () => {

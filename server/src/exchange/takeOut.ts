@@ -1,14 +1,18 @@
 import { type QueryOf, type calls } from '@ivory/contract';
-import { editValue, type Field, holdsOtherGoods, isAmount } from '@ivory/core';
+import { editValue, type Field, holdsOtherGoods, isAmount, type Question } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { SHELF, wholeText } from '../db/shelfSql.ts';
 import { ask } from '../range/ask.ts';
-import { readShop } from '../range/names.ts';
+import { readShop, type Shop } from '../range/names.ts';
 import { orderBy, orderOf } from '../range/rows.ts';
 import { csvLines } from './csvLines.ts';
+
+/** That an SKU is the first of its product that answers. */
+const firstOfProduct = (question: Question, shop: Shop) => sql`
+  and s.sku_id in (select min(s.sku_id) from ${SHELF} where ${questionSql(question, shop)} group by s.product_id)`;
 
 type TakingOut = QueryOf<typeof calls.takeOut>;
 
@@ -18,7 +22,7 @@ const BYTE_ORDER_MARK = '\ufeff';
 /**
  * Makes ready to take the SKUs of a question out as CSV, in the order of the sheet: their codes and the columns that are chosen. What is
  * given writes them piece by piece; memory does not grow with the set. Cells are written so that a spreadsheet runs none of them, and an
- * import reads each back to the same value. Refuses a question that does not read. Columns that the shop has not are left out, and those
+ * import reads each back to the same value. By product there is a line for each, with its own fields. Refuses a question that does not read. Columns that the shop has not are left out, and those
  * that hold other goods by their codes.
  */
 export async function takeOut(
@@ -29,11 +33,12 @@ export async function takeOut(
   const { question } = ask(asked.question, shop);
   const chosen = asked.columns
     .flatMap((key) => shop.register.find(key) ?? [])
-    .filter((field) => !holdsOtherGoods(field));
+    .filter((field) => !holdsOtherGoods(field) && (asked.of === 'SKUs' || field.kind === 'product'));
   const fields = [...new Set([shop.register.get('code'), ...chosen])];
   const order = orderBy(orderOf(asked.sort, shop));
   const query = sql`select ${sql.join(fields.map((field) => wholeText(field, shop.register)))}
-    from ${SHELF} where ${questionSql(question, shop)} order by ${order}`;
+    from ${SHELF} where ${questionSql(question, shop)} ${asked.of === 'products' ? firstOfProduct(question, shop) : sql``}
+    order by ${order}`;
   const delimiter = SEPARATORS[asked.separator];
   const cellOf = (field: Field, value: string | null): string => {
     const text = editValue(field, value, shop);

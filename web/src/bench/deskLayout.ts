@@ -57,6 +57,8 @@ export class DeskLayout {
   protected readonly fields = computed(() => this.register().goods.filter(({ apart }) => !apart));
   protected readonly kept = linkedSignal(() => namedLayouts(this.desk(), this.register()));
   protected readonly name = signal('');
+  /** Whether the fields to choose from are listed: they are from the first, as most come for one of them. */
+  protected readonly listed = signal(true);
 
   protected own(): void {
     this.changed.emit(ownLayout(this.desk(), this.register()));

@@ -9,7 +9,7 @@ describe('taking out', () => {
         question: 'in Ink price < 5',
         sort: { field: 'price', down: true },
         keys: ['name', 'price', 'goesWith'],
-        skus: 1234,
+        counts: { skus: 1234, products: 300 },
       },
     }).settled();
 
@@ -22,10 +22,26 @@ describe('taking out', () => {
       question: 'in Ink price < 5',
       columns: 'code,name,price',
       sort: '{"field":"price","down":true}',
+      of: 'SKUs',
       separator: 'comma',
       decimalSign: '.',
       encoding: 'utf-8',
     });
+  });
+
+  it('by product holds what is the product’s own, behind the code of its first SKU', async () => {
+    const page = await Page.open(TakeOut, new FakeApi(), {
+      inputs: {
+        question: '',
+        sort: { field: 'name', down: false },
+        keys: ['name', 'price', 'brand'],
+        counts: { skus: 1234, products: 300 },
+        rowsOf: 'products',
+      },
+    }).settled();
+    expect(page.texts('span')[0]).toContain('300 products as CSV');
+    const link = new URL(page.host.querySelector('a')!.href);
+    expect([link.searchParams.get('of'), link.searchParams.get('columns')]).toEqual(['products', 'code,name,brand']);
   });
 
   it('keeps the dialect that was chosen', async () => {

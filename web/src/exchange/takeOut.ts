@@ -1,6 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { calls, type Sort } from '@ivory/contract';
+import { calls, type Counts, type RowsOf, type Sort } from '@ivory/contract';
 import { type FieldKey, holdsOtherGoods } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
@@ -23,7 +32,18 @@ const USUAL: Dialect = { separator: 'comma', decimalSign: '.', encoding: 'utf-8'
   selector: 'ivory-take-out',
   imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel],
   template: `
-    <span>{{ words.what(whole(skus()), names()) }}</span>
+    <span>{{ words.what[of()](whole(of() === 'SKUs' ? counts().skus : counts().products), names()) }}</span>
+    <nz-select
+      nzSize="small"
+      [nzDropdownMatchSelectWidth]="false"
+      [attr.aria-label]="words.of"
+      [ngModel]="of()"
+      (ngModelChange)="of.set($event)"
+    >
+      @for (option of words.ofs; track option.value) {
+        <nz-option [nzValue]="option.value" [nzLabel]="option.name" />
+      }
+    </nz-select>
     @for (choice of choices; track choice.key) {
       <nz-select
         nzSize="small"
@@ -61,7 +81,9 @@ export class TakeOut {
   readonly question = input.required<string>();
   readonly sort = input.required<Sort>();
   readonly keys = input.required<readonly FieldKey[]>();
-  readonly skus = input.required<number>();
+  readonly counts = input.required<Pick<Counts, 'skus' | 'products'>>();
+  /** What the rows of the sheet are of: so is the file, until it is chosen otherwise. */
+  readonly rowsOf = input<RowsOf>('SKUs');
   readonly done = output();
 
   protected readonly words = words.takeOut;
@@ -73,10 +95,13 @@ export class TakeOut {
     { key: 'encoding', label: words.takeOut.encoding, options: words.takeOut.encodings },
   ] as const;
   protected readonly dialect = signal<Dialect>(keptDialect());
+  protected readonly of = linkedSignal(() => this.rowsOf());
   private readonly fields = computed(() => {
     const { register } = this.asking();
     const chosen = this.keys().flatMap((key) => register.find(key) ?? []);
-    return [...new Set([register.get('code'), ...chosen])].filter((field) => !holdsOtherGoods(field));
+    return [...new Set([register.get('code'), ...chosen])].filter(
+      (field) => !holdsOtherGoods(field) && (this.of() === 'SKUs' || field.kind === 'product' || field.key === 'code'),
+    );
   });
   protected readonly names = computed(() =>
     this.fields()
@@ -89,6 +114,7 @@ export class TakeOut {
       question: this.question(),
       columns: columns.join(','),
       sort: JSON.stringify(this.sort()),
+      of: this.of(),
       ...this.dialect(),
     };
     return `${calls.takeOut.path}?${new URLSearchParams(asked)}`;

@@ -18,6 +18,13 @@ export class Cursor {
     this.widens = true;
   }
 
+  /** Takes over a block that was chosen with the mouse. */
+  follow({ x, x1, y, y1 }: Block): void {
+    const { focus } = this;
+    const isIn = focus.x >= x && focus.x <= x1 && focus.y >= y && focus.y <= y1;
+    if (isIn) this.corner = { x: focus.x === x ? x1 : x, y: focus.y === y ? y1 : y };
+  }
+
   /** The block between focus and corner, both within. */
   get block(): Block {
     const { focus, corner } = this;

@@ -408,6 +408,7 @@ export class Sheet {
 
   private async tellInHand(): Promise<void> {
     const range = await this.grid?.getSelectedRange();
+    if (range) this.cursor.follow(range);
     const { focus } = this.cursor;
     const from = Math.min(range?.y ?? focus.y, focus.y);
     const to = Math.max(range?.y1 ?? from, from);

@@ -1,7 +1,16 @@
 /** Words of taking goods out into a file. */
 export const takeOutWords = {
   open: 'Take out',
-  what: (skus: string, columns: string) => `${skus} SKUs as CSV, with: ${columns}`,
+  what: {
+    SKUs: (count: string, columns: string) => `${count} SKUs as CSV, with: ${columns}`,
+    products: (count: string, columns: string) =>
+      `${count} products as CSV, a line each, by the code of the first SKU, with: ${columns}`,
+  },
+  of: 'Lines are of',
+  ofs: [
+    { value: 'SKUs', name: 'by SKU' },
+    { value: 'products', name: 'by product' },
+  ],
   separator: 'What divides the cells',
   separators: [
     { value: 'comma', name: 'commas' },

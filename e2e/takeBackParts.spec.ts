@@ -1,0 +1,83 @@
+import { type Page } from '@playwright/test';
+import { type Bench, expect, test } from './shop.ts';
+
+async function byRule(bench: Bench, page: Page, question: string, line: string): Promise<void> {
+  await bench.ask(question);
+  await bench.question().blur();
+  await page.keyboard.press('r');
+  await page.getByLabel('Add a step by typing it').fill(line);
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Put into the proof' }).click();
+  await expect(page.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
+}
+
+test('a rule is set aside and taken up, lands, and is taken back except where prices were corrected since', async ({
+  bench,
+  page,
+}) => {
+  const price = async () => (await (await bench.cell(0, 'price')).textContent())!.trim();
+  await bench.ask('in Ink name contains pigment');
+  const before = await price();
+
+  await test.step('the proof is set aside under a name, another is made, and the first is taken up again', async () => {
+    await byRule(bench, page, 'in Ink name contains pigment', 'raise regular price by 4 %');
+    await page.getByRole('button', { name: 'Set it aside under a name' }).click();
+    await page.getByLabel('Name of the proof').fill('Pigments dearer');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Pigments dearer' })).toBeVisible();
+    await bench.desk('Range');
+    await byRule(bench, page, 'in Ink price > 20', 'raise regular price by 1 %');
+    await expect(page.getByText(/values are also proposed in/)).toBeVisible();
+    await page
+      .getByRole('link', { name: /^Pigments dearer/ })
+      .first()
+      .click();
+    await page.getByRole('button', { name: 'Take it up again' }).click();
+    await expect(page.getByText('Another proof is in hand.')).toBeVisible();
+    await page
+      .getByRole('link', { name: /in hand/ })
+      .first()
+      .click();
+    await page.getByRole('button', { name: 'Discard the proof' }).click();
+    await bench.desk('Journal');
+    await page.getByRole('link', { name: 'Pigments dearer' }).click();
+    await page.getByRole('button', { name: 'Take it up again' }).click();
+    await expect(page.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+  });
+
+  await test.step('one price is corrected since', async () => {
+    await bench.desk('Range');
+    await bench.ask('in Ink name contains pigment');
+    expect(await price()).not.toBe(before);
+    await (await bench.cell(1, 'price')).click();
+    await page.keyboard.type('55.55');
+    await page.keyboard.press('Enter');
+    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(bench.proofBar()).toBeHidden();
+  });
+
+  await test.step('the landing is found, named, and its rows are taken back: all but the corrected one', async () => {
+    await page.keyboard.press('Escape');
+    await bench.desk('Journal');
+    await page.getByLabel('Find a landing').fill('raise regular price');
+    await expect(page.locator('tbody button.opens[aria-expanded]')).toHaveCount(1);
+    await page.locator('tbody button.opens[aria-expanded]').click();
+    await page.getByRole('button', { name: 'Name it, note something' }).click();
+    await page.getByLabel('Name of the landing').fill('Autumn raise');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('button', { name: 'Autumn raise', exact: true })).toHaveCount(0);
+    await page.getByLabel('Find a landing').fill('autumn');
+    await expect(page.getByRole('button', { name: 'Autumn raise', exact: true })).toBeVisible();
+    await page.getByRole('button', { name: /^regular price/ }).click();
+    await page.getByRole('button', { name: 'Take back regular price alone' }).click();
+    await expect(page.getByRole('button', { name: /^changed since/ })).toContainText('1');
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+    await bench.desk('Range');
+    await bench.ask('in Ink name contains pigment');
+    expect(await price()).toBe(before);
+    await expect(await bench.cell(1, 'price')).toHaveText('55.55');
+  });
+});
