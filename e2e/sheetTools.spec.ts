@@ -105,8 +105,42 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await expect.poll(() => bench.skus()).toBe(all);
   });
 
+  await test.step('a name is completed while it is typed, and a text of several lines opens over its cell', async () => {
+    await page.evaluate(() =>
+      localStorage.setItem(
+        'ivory.layout.range',
+        JSON.stringify({ keys: ['name', 'code', 'colour', 'brand', 'summary'] }),
+      ),
+    );
+    await page.reload();
+    await cellAt(2, 0).click();
+    await page.keyboard.type('Moss l');
+    await expect(page.locator('revogr-edit input')).toHaveValue('Moss lane');
+    await page.keyboard.press('Enter');
+    await expect(cellAt(2, 0)).toContainText('Moss Lane');
+    await cellAt(3, 0).click();
+    await page.keyboard.type('D');
+    const text = page.getByRole('textbox', { name: 'short description' });
+    await expect(text).toHaveValue('D');
+    await page.keyboard.type('ries in a minute.');
+    await page.keyboard.press('Alt+Enter');
+    await page.keyboard.type('Stays for a century.');
+    await page.keyboard.press('Enter');
+    await expect(text).toHaveCount(0);
+    await expect(cellAt(3, 0)).toContainText('Dries in a minute. Stays for a century.');
+    await cellAt(3, 0).click();
+    await page.keyboard.press('F2');
+    await expect(text).toHaveValue('Dries in a minute.\nStays for a century.');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await expect(bench.proofBar()).toContainText('3 changes on 3 SKUs');
+  });
+
   await test.step('the menu is opened by key, and asks for what a row has', async () => {
     await page.keyboard.press('Escape');
+    await page.evaluate(() => localStorage.removeItem('ivory.layout.range'));
+    await page.reload();
     await cellAt(2, 0).click();
     const colour = (await cellAt(2, 0).textContent())!.trim();
     await page.keyboard.press('Shift+F10');

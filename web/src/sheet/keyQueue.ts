@@ -1,3 +1,6 @@
+/** Where one types. */
+type Field = HTMLInputElement | HTMLTextAreaElement;
+
 /**
  * Keeps the keys that are pressed while the focus moves to a cell or its field opens, and presses them again when it is there: a
  * scanner, or somebody who types without looking, presses the next key before the grid has moved.
@@ -10,7 +13,7 @@ export class KeyQueue {
   private opening = 0;
 
   /** `field` is the field that is open for typing, if any. */
-  constructor(private readonly field: () => HTMLInputElement | null | undefined = () => undefined) {}
+  constructor(private readonly field: () => Field | null | undefined = () => undefined) {}
 
   /** Keeps a key back when it has to wait, and says so. Keys with Ctrl, Alt or Meta are not for a cell, but Ctrl+A is for a field. */
   holds(event: KeyboardEvent): boolean {
@@ -60,13 +63,15 @@ const isChoosingAll = ({ key, ctrlKey, metaKey }: KeyboardEvent): boolean =>
   (ctrlKey || metaKey) && key.toLowerCase() === 'a';
 
 /** Does in a field what a key does there, which a key that is pressed again does not do by itself; says whether it was one of these. */
-function typeInto(field: HTMLInputElement, event: KeyboardEvent): boolean {
+function typeInto(field: Field, event: KeyboardEvent): boolean {
   const [start, end] = [field.selectionStart ?? field.value.length, field.selectionEnd ?? field.value.length];
+  let inputType = 'insertText';
   if (isChoosingAll(event)) field.select();
   else if (event.key.length === 1) field.setRangeText(event.key, start, end, 'end');
-  else if (event.key === 'Backspace')
+  else if (event.key === 'Backspace') {
     field.setRangeText('', start === end ? Math.max(0, start - 1) : start, end, 'end');
-  else return false;
-  field.dispatchEvent(new InputEvent('input', { bubbles: true }));
+    inputType = 'deleteContentBackward';
+  } else return false;
+  field.dispatchEvent(new InputEvent('input', { bubbles: true, inputType }));
   return true;
 }

@@ -21,6 +21,7 @@ import { type RowHandle } from './cell.ts';
 import { hearMenu } from './hearMenu.ts';
 import { type MenuAt } from './sheetMenu.ts';
 import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
+import { CellEditing } from './cellEditing.ts';
 import { type Chosen } from './chosen.ts';
 import { type SheetColumn } from './columns.ts';
 import { Cursor } from './cursor.ts';
@@ -30,11 +31,11 @@ import { type Block, hearEdits, hearing } from './gridEdits.ts';
 import { hearHeadings } from './gridHeadings.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { nameParts } from './nameParts.ts';
-import { type EditedCell, endsEdit, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
+import { nextFrame, OpenCell, PATIENCE } from './openCell.ts';
 import { hearDrops, type PicturesOnRow } from './rowDrop.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { SheetKeys } from './sheetKeys.ts';
-import { ARROWS, type Extent, type Place, within } from './steps.ts';
+import { type Extent, type Place, within } from './steps.ts';
 import { type SheetRow, type SheetRows, stillThere } from './sheetRows.ts';
 
 const ROW = 30;
@@ -81,9 +82,9 @@ export class Sheet {
   /** What is wanted of the page for the chosen cells. */
   readonly asked = output<'leave out' | 'find'>();
   readonly refused = output<string>();
-  /** Pictures can be dropped on its rows. */
   /** Whether long texts go on in further lines of their cells. */
   readonly wraps = input(false);
+  /** Pictures can be dropped on its rows. */
   readonly takesPictures = input(false, { transform: booleanAttribute });
   readonly pictures = output<PicturesOnRow>();
 
@@ -102,7 +103,7 @@ export class Sheet {
   private readonly cursor = new Cursor();
   private told = 0;
   private rowsInHand: readonly SheetRow[] = [];
-  private readonly queue = new KeyQueue(() => this.open.input);
+  private readonly queue: KeyQueue = new KeyQueue(() => this.open.input ?? this.editing.longField);
   private readonly open = new OpenCell(() => this.host().nativeElement);
   private readonly blocks = new CellBlocks(
     (edits) => this.edited.emit(edits),
@@ -110,6 +111,22 @@ export class Sheet {
     (key) => this.columns().find((column) => column.key === key)?.locked === true,
   );
 
+  private readonly editing = new CellEditing({
+    host: () => this.host().nativeElement,
+    grid: () => this.grid,
+    hasCell: () => this.hasCell(),
+    cursor: this.cursor,
+    open: this.open,
+    queue: this.queue,
+    blocks: this.blocks,
+    rows: () => this.inGrid,
+    columns: () => this.columns(),
+    asking: () => this.asking(),
+    extent: () => this.extent,
+    showRows: () => this.showRows(),
+    redraw: () => this.redraw(),
+    enter: () => this.enter(),
+  });
   private readonly keys = new SheetKeys({
     host: () => this.host().nativeElement,
     hasCell: () => this.hasCell(),
@@ -122,12 +139,12 @@ export class Sheet {
         if (this.cursor.widens) void this.tellInHand();
       });
     },
-    commit: (event) => this.commit(this.open.cell!, this.open.input?.value, event),
+    commit: (event) => this.editing.commit(this.open.cell!, this.open.input?.value, event),
     fold: (out) => {
       const row = this.inGrid.rows[this.cursor.focus.y];
       if (row && ((row.within ?? row).out === undefined) === out) void this.fold(row);
     },
-    forgetRefused: () => this.forgetRefused(),
+    forgetRefused: () => this.editing.forgetRefused(),
     enter: () => this.enter(),
     leave: () => this.leave(),
     acts: {
@@ -135,13 +152,13 @@ export class Sheet {
       'fill right': () => this.fill('right'),
       'leave out': () => this.asked.emit('leave out'),
       find: () => this.asked.emit('find'),
-      edit: () => this.openFocus(),
+      edit: () => this.editing.openFocus(),
     },
   });
 
   constructor() {
     afterNextRender(() => void this.build());
-    const early = (event: KeyboardEvent) => this.early(event);
+    const early = (event: KeyboardEvent) => this.editing.early(event);
     document.addEventListener('keydown', early, { capture: true });
     // A cell has the keys only while nothing else has the focus.
     const elsewhere = ({ target }: FocusEvent) => {
@@ -296,6 +313,7 @@ export class Sheet {
       if (!this.open.isOpen) this.host().nativeElement.focus({ preventScroll: true });
       void this.queue.during(() => this.focused(place));
     });
+    this.editing.hear(on, grid);
     on('setrange', () => void this.tellInHand());
     on('closeedit', () => requestAnimationFrame(() => this.showRows()));
     // The grid names its cells for assistive tools and leaves their rows and its scroller without a name.
@@ -304,45 +322,6 @@ export class Sheet {
     });
     on('afterheaderrender', () => requestAnimationFrame(() => nameParts(grid, this.label())));
     on<{ original: KeyboardEvent }>('beforekeydown', ({ original }, event) => this.keys.hear(original, event));
-  }
-
-  /**
-   * Hears keys before the grid does. Enter, Tab, up and down take what was typed and go on at once: the grid itself would
-   * take a while, and lose what is typed meanwhile.
-   */
-  private early(event: KeyboardEvent): void {
-    if (!this.sheetFocus.hasCell() || this.queue.holds(event) || !endsEdit(event)) return;
-    const editor = this.open.field;
-    const field = event.target;
-    if (!(field instanceof HTMLInputElement) || !editor?.contains(field)) return;
-    event.preventDefault();
-    event.stopImmediatePropagation();
-    this.commit(editor.editCell as EditedCell, field.value, event);
-  }
-
-  /** Takes what was typed into a cell, and goes on: down with Enter, right with Tab, back with Shift, or as the arrow says. */
-  private commit(
-    { x, y, val }: EditedCell,
-    typed: string | undefined,
-    { key, shiftKey, ctrlKey, metaKey }: KeyboardEvent,
-  ): void {
-    // A cell that was opened and not typed into yet stays as it is.
-    const text = typed ?? (val ? String(val) : undefined);
-    const { block } = this.cursor;
-    // With Ctrl every chosen cell is given what was typed.
-    if (text !== undefined && (ctrlKey || metaKey)) this.blocks.fillWith(this.inGrid, this.keysOf(block), block, text);
-    else if (text !== undefined)
-      this.blocks.edit(this.inGrid, 'edited', [{ place: y, key: this.columns()[x]!.key, text }]);
-    const [right, down] = ARROWS[key] ?? (key === 'Tab' ? [shiftKey ? -1 : 1, 0] : [0, shiftKey ? -1 : 1]);
-    const to = within({ x: x + right, y: y + down }, this.extent);
-    void this.queue.during(async () => {
-      await this.open.close();
-      this.cursor.widens = false;
-      this.cursor.moveTo(to);
-      await this.grid?.setCellsFocus(to, to);
-      await this.open.gone();
-      this.showRows();
-    });
   }
 
   /** Waits until the grid has its focus on a cell; it drops what is typed before. */
@@ -374,30 +353,7 @@ export class Sheet {
 
   /** Gives the chosen cells what stands in the first of them. */
   fill(to: 'down' | 'right'): void {
-    const { block } = this.cursor;
-    if (to === 'down') this.blocks.fillDown(this.inGrid, this.keysOf(block), block);
-    else this.blocks.fillRight(this.inGrid, this.keysOf(block), block);
-  }
-
-  /** Opens the cell of the focus for typing. */
-  private openFocus(): void {
-    const { x, y } = this.cursor.focus;
-    const column = this.columns()[x];
-    if (!column?.editable) return;
-    void this.queue.whileOpening(async () => {
-      await this.grid?.setCellEdit(y, column.key);
-      await this.open.ready();
-    });
-  }
-
-  /** Lets a text that was refused go from the cell of the focus; says whether there was one. */
-  private forgetRefused(): boolean {
-    const { x, y } = this.cursor.focus;
-    const row = this.inGrid.rows[y];
-    const key = this.columns()[x]?.key;
-    const was = row !== undefined && key !== undefined && this.inGrid.forgetRefused(row, key);
-    if (was) this.redraw();
-    return was;
+    this.editing.fill(to);
   }
 
   private keysOf({ x, x1 }: Pick<Block, 'x' | 'x1'>): FieldKey[] {
@@ -434,7 +390,7 @@ export class Sheet {
   private showRows(): void {
     const { grid, shown } = this;
     const rows = this.rows();
-    if (!grid || this.open.isOpen) return;
+    if (!grid || this.editing.isOpen) return;
     if (rows === shown) return rows.catchUp();
     this.shown = rows;
     const isSame = shown !== undefined && rows.isSameSet(shown);
@@ -445,7 +401,7 @@ export class Sheet {
     this.cursor.moveTo(isSame ? within({ ...focus, y }, this.extent) : { x: focus.x, y: 0 });
     rows.reshaped = () => this.reshape(rows, this.rowsInHand[0]);
     rows.rewritten = () => this.redraw();
-    rows.mustStay = () => rows === this.shown && this.open.isOpen;
+    rows.mustStay = () => rows === this.shown && this.editing.isOpen;
     grid.source = rows.rows;
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {
