@@ -13,6 +13,7 @@ import { benchLaidOut } from './laidOut.ts';
 import { benchOwn } from './own.ts';
 import { benchQuestions } from './questions.ts';
 import { benchRule } from './rule.ts';
+import { benchTexts } from './texts.ts';
 import { benchSheet } from './sheet.ts';
 import { ServerUnderTest } from './serverUnderTest.ts';
 
@@ -45,6 +46,7 @@ try {
     laidOut: benchLaidOut,
     goods: benchGoods,
     rule: benchRule,
+    texts: benchTexts,
     feed: benchFeed,
     import: benchImport,
   };

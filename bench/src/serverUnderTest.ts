@@ -57,6 +57,13 @@ export class ServerUnderTest {
     });
   }
 
+  /** Reads a file to its end. */
+  async read(path: string): Promise<string> {
+    const { status, text } = await this.request('GET', path, undefined);
+    if (status !== 200) throw new Error(`${path}: ${text}`);
+    return text;
+  }
+
   /** Waits for a piece of work, asking seldom enough not to be felt. */
   async finished({ id }: Work): Promise<Work> {
     for (;;) {

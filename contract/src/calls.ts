@@ -362,6 +362,16 @@ export const getProofLines = call('GET', '/api/proofs/:id/lines', {
 });
 /** What a proof does to prices and margins: the SKUs that it reprices, before and after. */
 export const getProofSpread = call('GET', '/api/proofs/:id/spread', { params: idParams, answer: spreadSchema });
+const bothCounts = { before: z.number(), after: z.number() };
+/** What a proof does to the goods that it touches: their stock at cost, how many an outlet would take, and the gaps that change. */
+export const getProofEffect = call('GET', '/api/proofs/:id/effect', {
+  params: idParams,
+  answer: z.object({
+    stock: z.object({ before: z.string(), after: z.string(), differs: z.boolean() }),
+    ready: z.object(bothCounts),
+    gaps: z.array(z.object({ gap: z.string(), called: z.string(), ...bothCounts })),
+  }),
+});
 /** Leaves lines out of the landing or takes them in again: single ones, or all that a filter names. */
 export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
   params: idParams,

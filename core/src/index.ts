@@ -1,5 +1,6 @@
 export * from './categories/path.ts';
 export * from './changes/examine.ts';
+export * from './changes/goodsEffect.ts';
 export * from './changes/line.ts';
 export * from './changes/look.ts';
 export * from './changes/mixed.ts';
@@ -9,6 +10,7 @@ export * from './codes/newCode.ts';
 export * from './codes/skuCode.ts';
 export * from './feeds/item.ts';
 export * from './feeds/profile.ts';
+export * from './feeds/ready.ts';
 export * from './feeds/replies.ts';
 export * from './feeds/rss.ts';
 export * from './gaps/gaps.ts';

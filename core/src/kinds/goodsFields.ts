@@ -268,7 +268,6 @@ export const GOODS_FIELDS: readonly Field[] = [
   ofWords('synonyms', 'text', 'synonyms', { ...HIDDEN, longest: 500, section: 'found by' }),
   // What is cleared away is in no question, no count and no shop, keeps all that it has, and comes back from there.
   goods('product', 'nameLength', { ...HIDDEN, type: 'count', store: COMPUTED }),
-  goods('product', 'pictureCount', { ...HIDDEN, type: 'count', store: COMPUTED, column: 'pictures' }),
   // By the journal: when a landing last changed the SKU or its product.
   goods('sku', 'changed', { ...HIDDEN, type: 'date', store: COMPUTED, apart: true }),
   goods('product', 'clearedAway', {

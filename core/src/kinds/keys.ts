@@ -65,7 +65,7 @@ export const GOODS_KEYS = [
     'chosenBy',
     'files',
   ] as const),
-  ...(['nameLength', 'pictureCount', 'changed'] as const),
+  ...(['nameLength', 'changed'] as const),
   ...(['gap', 'reply', 'list'] as const),
 ] as const;
 

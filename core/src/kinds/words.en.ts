@@ -53,7 +53,7 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
     ...['ean code', 'upc code', 'ean number', 'barcode number'],
   ),
   description: called('description', 'long description', 'product description', 'text', 'details', 'copy'),
-  picture: called('pictures', 'picture'),
+  picture: called('pictures', 'picture', 'number of pictures'),
   taxRate: called('VAT rate', 'vat', 'tax', 'tax rate'),
   taxClass: called('tax class', 'vat class', 'tax code', 'vat code'),
   badges: called('badges', 'badge'),
@@ -104,7 +104,6 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   gap: called('gap', 'gaps'),
   reply: called('reply', 'replies'),
   nameLength: called('length of name'),
-  pictureCount: called('number of pictures'),
   changed: called('last changed', 'changed'),
   list: called('list'),
 };

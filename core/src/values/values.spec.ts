@@ -45,7 +45,7 @@ describe('the register of fields', () => {
 
   it('lets be edited what is stored, and nothing that is worked out', () => {
     expect(register.goods.filter((one) => !isEditable(one)).map(({ key }) => key)).toEqual([
-      ...(['margin', 'markup', 'profit', 'picture', 'assortment', 'nameLength', 'pictureCount', 'changed'] as const),
+      ...(['margin', 'markup', 'profit', 'picture', 'assortment', 'nameLength', 'changed'] as const),
       ...(['gap', 'reply@1', 'list'] as const),
     ]);
   });

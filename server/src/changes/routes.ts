@@ -16,6 +16,7 @@ import { land } from './land/land.ts';
 import { handLines, leaveOut, proofLines } from './proof/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty } from './proof/proof.ts';
+import { goodsOfProof } from './proof/goodsOfProof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
 import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
@@ -149,6 +150,7 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
     await takeUp(db, person.id, params.id);
     return { proof: await summarizeHand(db, person.id) };
   });
+  serve(app, calls.getProofEffect, ({ params }) => goodsOfProof(db, params.id));
   serve(app, calls.getProofsBeside, async ({ params }) => ({ proofs: await proofsBeside(db, params.id) }));
   serve(app, calls.leaveOut, async ({ params, body }) => {
     const kept = await inTransaction(db, (tx) => leaveOut(tx, params.id, body));

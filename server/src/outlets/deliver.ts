@@ -1,5 +1,5 @@
 import { type Outlet } from '@ivory/contract';
-import { type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter, type Moment } from '@ivory/core';
+import { type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter, type Moment, READY } from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -11,7 +11,6 @@ import { readShop, type Shop } from '../range/names.ts';
 import { feedItems } from './feedItems.ts';
 import { type Engine, handOver } from './handOver.ts';
 import { keepReplies } from './keepReplies.ts';
-import { READY } from './outlets.ts';
 
 /** The feed as text, in pieces as they are made; `written` is told the items of each piece. */
 export async function* feedText(

@@ -1,11 +1,12 @@
 import { type Delivery, type Outlet } from '@ivory/contract';
 import {
-  type Compare,
   GAP_FIELD,
-  plain,
+  OFFERED,
+  offeredWith,
   printQuestion,
   PRODUCT_FEED,
   type Question,
+  READY,
   REFUSING_GAPS,
   REPLIES,
 } from '@ivory/core';
@@ -14,29 +15,14 @@ import { type Db } from '../db/connect.ts';
 import { countEach } from '../range/answers.ts';
 import { readShop } from '../range/names.ts';
 
-const asks = (field: Compare['field'], comparison: Compare['comparison'], value: string): Question => ({
-  kind: 'compare',
-  field,
-  comparison,
-  values: [value],
-});
-const not = (of: Question): Question => ({ kind: 'not', of });
-const all = (...of: Question[]): Question => plain({ kind: 'all', of });
-
-/** What is offered: goods that shoppers can see. The question says what `availability` answers for these. */
-export const OFFERED = all(
-  asks('stage', 'is', 'On sale'),
-  not(all(asks('stock', '<=', '0'), asks('whenOut', 'is', 'hide it'))),
-);
-/** What goes into the file: offered, and with nothing that the outlet would refuse. */
-export const READY = all(OFFERED, ...REFUSING_GAPS.map((gap) => not(asks('gap', 'is', gap))));
-
 /** The outlets with the readiness of the whole range for each: every count carries the question that opens its rows. */
 export async function readOutlets(db: Db): Promise<Outlet[]> {
   const shop = await readShop(db);
   const outlets = await db.q.selectFrom('outlet').selectAll().orderBy('id').execute();
-  const ofAll = [OFFERED, READY, ...REFUSING_GAPS.map((gap) => all(OFFERED, asks('gap', 'is', gap)))];
-  const ofEach = outlets.flatMap(({ id }) => REPLIES.map((state) => asks(`reply@${id}`, 'is', state)));
+  const ofAll = [OFFERED, READY, ...REFUSING_GAPS.map((gap) => offeredWith(gap))];
+  const ofEach = outlets.flatMap(({ id }) =>
+    REPLIES.map((state): Question => ({ kind: 'compare', field: `reply@${id}`, comparison: 'is', values: [state] })),
+  );
   const questions = [...ofAll, ...ofEach];
   const skus = await countEach(db, questions, shop);
   const counted = questions.map((question, i) => ({ question: printQuestion(question, shop), skus: skus[i]! }));

@@ -8,12 +8,24 @@ import { marginBars, priceBars, type SpreadColumn } from '../charts/spreadBars.t
 import { OpenRows } from '../question/openRows.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
+import { whole } from '../words/numbers.ts';
 
 /** What a proof does to prices and margins of the goods that it reprices; every bar opens them. */
 @Component({
   selector: 'ivory-proof-charts',
   imports: [Bars],
   template: `
+    @if (told(); as told) {
+      <h2>{{ words.proof.effect }}</h2>
+      <table class="plain">
+        @for (row of told; track row.of) {
+          <tr>
+            <td>{{ row.of }}</td>
+            <td class="number">{{ row.before }} → {{ row.after }}</td>
+          </tr>
+        }
+      </table>
+    }
     @if (charts(); as charts) {
       <h2>
         {{ words.rule.pricesTitle }} <span class="key before"></span>{{ words.rule.before }}
@@ -45,6 +57,22 @@ export class ProofCharts {
   private readonly spread = rxResource({
     params: () => this.proof(),
     stream: ({ params }) => this.api.call(calls.getProofSpread, { params: { id: params.id } }),
+  });
+  private readonly effect = rxResource({
+    params: () => this.proof(),
+    stream: ({ params }) => this.api.call(calls.getProofEffect, { params: { id: params.id } }),
+  });
+  /** What of the goods is another afterwards: their stock at cost, how many outlets would take, their gaps. */
+  protected readonly told = computed(() => {
+    if (!this.effect.hasValue()) return undefined;
+    const { stock, ready, gaps } = this.effect.value();
+    const rows = [
+      ...(stock.differs ? [{ of: words.proof.stockAtCost, before: stock.before, after: stock.after }] : []),
+      ...[{ called: words.proof.ready, ...ready }, ...gaps]
+        .filter(({ before, after }) => before !== after)
+        .map(({ called, before, after }) => ({ of: called, before: whole(before), after: whole(after) })),
+    ];
+    return rows.length === 0 ? undefined : rows;
   });
   protected readonly charts = computed(() => {
     const spread = this.spread.hasValue() ? this.spread.value() : undefined;

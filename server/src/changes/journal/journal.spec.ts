@@ -27,7 +27,7 @@ describe('the journal', () => {
     return house.land(proof!.id);
   };
   const list = async (filter: LandingFilter) =>
-    (await house.call(calls.listLandings, { query: filter as Record<string, string> })).landings.map(({ id }) => id);
+    (await house.call(calls.listLandings, { query: filter })).landings.map(({ id }) => id);
   const lines = (id: string, query: Record<string, string> = {}) =>
     house.call(calls.getLandingLines, { params: { id }, query });
   const takeBack = async (id: string, only?: TakeBackOnly) =>
@@ -263,5 +263,38 @@ describe('the lines of a proof', () => {
       'price',
       'price',
     ]);
+  });
+});
+
+describe('what a proof does to goods', () => {
+  let house: TestHouse;
+  beforeAll(async () => (house = await openTestHouse()));
+  afterAll(() => house.close());
+
+  it('is what the shop says before and after it landed', async () => {
+    const sum = async () => {
+      const { counts } = await house.call(calls.answerQuestion, { body: { question: 'in Ink' } });
+      return BigInt(counts.stockAtCost);
+    };
+    const gapped = async (gap: string) => (await house.codes(`in Ink gap is "${gap}"`)).length;
+    const rule = await house.rule(
+      'set weight to 120 g\nset stock to 7\nset gtin to 4006381333931 where code starts with "IG-"',
+    );
+    await house.call(calls.putRule, { body: { question: 'in Ink', title: 'Weighed', rule } });
+    const proof = (await house.call(calls.getHandProof)).proof!;
+    const effect = await house.call(calls.getProofEffect, { params: { id: proof.id } });
+    const weight = effect.gaps.find(({ gap }) => gap === 'no weight')!;
+    expect([weight.before, weight.after]).toEqual([await gapped('no weight'), 0]);
+    const before = await sum();
+    await house.land(proof.id);
+    const after = await sum();
+    const pounds = (amount: bigint) =>
+      `£${(Number(amount) / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 })}`;
+    expect([effect.stock.before, effect.stock.after]).toEqual([pounds(before), pounds(after)]);
+    expect(await gapped('no weight')).toBe(0);
+    for (const { gap, called, after: left } of effect.gaps)
+      expect(await gapped(called))
+        .withContext(gap)
+        .toBe(left);
   });
 });
