@@ -27,12 +27,16 @@ const written: Pick<ValueType, 'isNumber' | 'isNamed' | 'comparisons' | 'show' |
   readWanted: (text) => good(text),
 };
 
+/** Nearly every text: words that can be seen, with one space between them. */
+const PLAIN = /^[!-~]+(?: [!-~]+)*$/;
+
 /** A text in one line. */
 export const text: ValueType = {
   ...written,
   comparisons: OF_WORDS,
   usual: 'contains',
-  read: (text, { longest }) => readText(text.replace(/\s+/g, ' '), longest),
+  read: (text, { longest = LONGEST_NAME }) =>
+    text.length <= longest && PLAIN.test(text) ? good(text) : readText(text.replace(/\s+/g, ' '), longest),
   holds: (comparison, value, wanted) => holdsText(comparison, value, wanted),
 };
 

@@ -21,8 +21,22 @@ const WORD = /[\p{L}\p{N}]/u;
 const PLAIN = /^[ -~]*$/;
 const POSSESSIVE = /^['‘’ʼ]s(?![\p{L}\p{N}])/iu;
 
+/** Characters that were compared before: a shop's texts are written with few. */
+const KNOWN = { loosely: new Map<string, string>(), strictly: new Map<string, string>() };
+const MOST_KNOWN = 5_000;
+
 /** One character as it is compared. */
 function likeness(character: string, loosely: boolean): string {
+  const known = loosely ? KNOWN.loosely : KNOWN.strictly;
+  let alike = known.get(character);
+  if (alike === undefined) {
+    alike = likenessOf(character, loosely);
+    if (known.size < MOST_KNOWN) known.set(character, alike);
+  }
+  return alike;
+}
+
+function likenessOf(character: string, loosely: boolean): string {
   if (APOSTROPHE.test(character)) return loosely ? '' : "'";
   if (DASH.test(character)) return loosely ? ' ' : '-';
   if (/\s/.test(character)) return ' ';

@@ -197,6 +197,28 @@ export async function refreshWithin(tx: Tx, products: RawBuilder<unknown>): Prom
   `.execute(tx.q);
 }
 
+/** Derives afresh what follows from the categories of products, and nothing else: which they are, in which goods lie, and whether any. */
+export async function refreshPlaced(tx: Tx, products: RawBuilder<unknown>): Promise<void> {
+  await refreshWithin(tx, products);
+  const gap = sql.lit(gapBit('no category'));
+  await sql`
+    with fresh as materialized (
+      select p.id as product_id, (select string_agg(pl.category_id::text, '|' order by pl.place) from placement pl
+        where pl.product_id = p.id) as categories
+      from (${products}) p
+    ),
+    facts as (
+      update shelf_facts f set lasting_gaps = (f.lasting_gaps & ~${gap}) | case when fresh.categories is null then ${gap} else 0 end,
+        within = case when fresh.categories is null then '{}' else f.within end
+      from fresh where f.product_id = fresh.product_id
+        and (f.lasting_gaps & ${gap} <> 0) <> (fresh.categories is null)
+    )
+    update shelf_words w set categories = fresh.categories
+    from fresh join shelf_facts f on f.product_id = fresh.product_id
+    where w.sku_id = f.sku_id and w.categories is distinct from fresh.categories
+  `.execute(tx.q);
+}
+
 /** Builds the read model from nothing. */
 export async function rebuildShelf(tx: Tx): Promise<void> {
   await lockShelf(tx, 'afresh');

@@ -9,6 +9,8 @@ export const putAfter = stepKind({
   sentence: 'put {words} after {field}',
   slots: { words: quoted(' (set of 3)') },
   takes: (field) => isEditable(field) && isText(field),
-  prepare: (field, { words }, asking) =>
-    onWords(field, asking, (text) => (fold(text).endsWith(fold(words)) ? text : text + words)),
+  prepare: (field, { words }, asking) => {
+    const ending = fold(words);
+    return onWords(field, asking, (text) => (fold(text).endsWith(ending) ? text : text + words));
+  },
 });

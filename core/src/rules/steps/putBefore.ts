@@ -9,6 +9,8 @@ export const putBefore = stepKind({
   sentence: 'put {words} before {field}',
   slots: { words: quoted('Set: ') },
   takes: (field) => isEditable(field) && isText(field),
-  prepare: (field, { words }, asking) =>
-    onWords(field, asking, (text) => (fold(text).startsWith(fold(words)) ? text : words + text)),
+  prepare: (field, { words }, asking) => {
+    const beginning = fold(words);
+    return onWords(field, asking, (text) => (fold(text).startsWith(beginning) ? text : words + text));
+  },
 });

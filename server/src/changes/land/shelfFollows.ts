@@ -1,16 +1,16 @@
 import { type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { refreshShelf, refreshWithin, refreshWords, setsOf } from '../../db/shelf.ts';
+import { refreshPlaced, refreshShelf, refreshWithin, refreshWords, setsOf } from '../../db/shelf.ts';
 import { type LineGroup } from './land.ts';
 
 const MONEY = ['price', 'cost'];
 const FIGURES = [...MONEY, 'stock'];
 
-/** SKUs whose rows of the read model follow, as a query for their ids from live lines `l`, and what of them, where not all of it. */
+/** SKUs (products, where it is where they lie) whose rows of the read model follow, as a query for their ids from live lines `l`, and what of them, where not all of it. */
 interface Following {
   readonly skus: RawBuilder<unknown>;
-  readonly only?: 'words' | 'within';
+  readonly only?: 'words' | 'within' | 'placed';
 }
 
 /** What of the read model is derived afresh for lines of a field; undefined where nothing changes, or is changed in place. */
@@ -29,6 +29,7 @@ function derivedFrom({ kind, field: key }: LineGroup, register: Register): Follo
         ? undefined
         : { skus: sql`select l.id from live_line l` };
     case 'product':
+      if (key === 'category') return { skus: sql`select l.id from live_line l`, only: 'placed' };
       // A product that goes off sale takes the sets with it that its SKUs are parts of.
       return ofOwn ? undefined : key === 'stage' ? { skus: WITH_SETS } : ofProducts;
     case 'brand':
@@ -95,10 +96,11 @@ export async function bringShelfUpToDate(
     return [{ skus: sql`${follows.skus} where ${of}`, only: follows.only }];
   });
   const parts = (only: Following['only']) => following.filter((one) => one.only === only).map(({ skus }) => skus);
-  const [rows, words, within] = [parts(undefined), parts('words'), parts('within')];
+  const [rows, words, within, placed] = [parts(undefined), parts('words'), parts('within'), parts('placed')];
   if (rows.length > 0) await refreshShelf(tx, sql.join(rows, sql` union `), progress);
   if (words.length > 0) await refreshWords(tx, sql.join(words, sql` union `));
   if (within.length > 0) await refreshWithin(tx, sql.join(within, sql` union `));
+  if (placed.length > 0) await refreshPlaced(tx, sql.join(placed, sql` union `));
   const money = groups.filter(({ kind, field }) => kind === 'sku' && MONEY.includes(field));
   if (money.length > 0) {
     const touched = sql`select id from live_line where proof_id = ${proof} and kind = 'sku' and field = any (${MONEY}::text[])

@@ -20,6 +20,7 @@ import * as sizesOfPictures from './018_sizes_of_pictures.ts';
 import * as kept from './019_kept.ts';
 import * as askedMore from './020_asked_more.ts';
 import * as doneAgain from './021_done_again.ts';
+import * as wordsInPlace from './022_words_in_place.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -44,4 +45,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '019_kept': kept,
   '020_asked_more': askedMore,
   '021_done_again': doneAgain,
+  '022_words_in_place': wordsInPlace,
 };
