@@ -178,6 +178,14 @@ export const getSku = call('GET', '/api/skus/:id', {
   }),
 });
 
+/** What one number of a thing was over time, the oldest value first; empty where it never changed. */
+export const getValueHistory = call('GET', '/api/history/:kind/:id/:field', {
+  params: z.object({ kind: kindSchema, id: idSchema, field: fieldKeySchema }),
+  answer: z.object({
+    points: z.array(z.object({ at: z.string().nullable(), value: valueSchema, shown: z.string() })),
+  }),
+});
+
 /** The products before and behind one in a snapshot of products, and its place among them. */
 export const getBeside = call('GET', '/api/sets/:id/beside/:product', {
   params: z.object({ id: idSchema, product: idSchema }),

@@ -203,9 +203,8 @@ export async function refreshPlaced(tx: Tx, products: RawBuilder<unknown>): Prom
   const gap = sql.lit(gapBit('no category'));
   await sql`
     with fresh as materialized (
-      select p.id as product_id, (select string_agg(pl.category_id::text, '|' order by pl.place) from placement pl
-        where pl.product_id = p.id) as categories
-      from (${products}) p
+      select p.id as product_id, string_agg(pl.category_id::text, '|' order by pl.place) as categories
+      from (${products}) p left join placement pl on pl.product_id = p.id group by p.id
     ),
     facts as (
       update shelf_facts f set lasting_gaps = (f.lasting_gaps & ~${gap}) | case when fresh.categories is null then ${gap} else 0 end,

@@ -6,6 +6,7 @@ import { previewRule } from '../rules/previewRule.ts';
 import { answerQuestion, nearQuestions } from './answers.ts';
 import { openList } from './lists.ts';
 import { nextGtins } from './nextGtins.ts';
+import { valueHistory } from './valueHistory.ts';
 import { readShop } from './names.ts';
 import { makeSet, readSet } from './sets.ts';
 import { variantRowsOf } from './productRows.ts';
@@ -56,6 +57,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.nextGtins, async ({ body }) => ({ gtins: await nextGtins(db, person.id, body.count) }));
   serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
   serve(app, calls.getProduct, ({ params }) => getProduct(db, params.id, clock(), storefront));
+  serve(app, calls.getValueHistory, ({ params: { kind, id, field } }) => valueHistory(db, kind, id, field));
   serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
   serve(app, calls.previewRule, ({ body }) => previewRule(db, body.question, body.rule));

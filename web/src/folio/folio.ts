@@ -58,6 +58,7 @@ import { BesideSet } from './product/besideSet.ts';
 import { PictureOrder } from './product/pictureOrder.ts';
 import { RichText } from './richText.ts';
 import { FileList } from './product/fileList.ts';
+import { HistoryList } from '../history/historyList.ts';
 import { HandOn } from './product/handOn.ts';
 import { ProductView } from './product/productView.ts';
 import { Variants } from './product/variants.ts';
@@ -73,6 +74,7 @@ import { Variants } from './product/variants.ts';
     ChooseThings,
     FileList,
     HandOn,
+    HistoryList,
     PictureOrder,
     ProductOrder,
     ProductView,
@@ -108,6 +110,8 @@ export class Folio {
     const kind = this.kind();
     return isKindKey(kind) && KINDS[kind].hasFolio ? kind : 'shop';
   });
+  /** Whose history stands on the page. */
+  protected readonly itself = computed(() => ({ [this.of()]: this.id() }));
   protected readonly read = rxResource({
     params: () => ({ kind: this.of(), id: this.id(), version: this.version(), shop: this.shop()?.version }),
     stream: ({ params: { kind, id } }) => this.api.call(calls.getThing, { params: { kind, id } }),

@@ -23,6 +23,7 @@ import { debounceTime, map, switchMap } from 'rxjs';
 import { Api } from '../api/api.ts';
 import { Bars } from '../charts/bars.ts';
 import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../charts/spreadBars.ts';
+import { HistoryList } from '../history/historyList.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { cellText } from '../sheet/cell.ts';
 import { sheetColumn } from '../sheet/columns.ts';
@@ -65,7 +66,7 @@ const SETTLE = 120;
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars, ProductOrder, RouterLink, ShopTime, ValueTable],
+  imports: [Bars, HistoryList, ProductOrder, RouterLink, ShopTime, ValueTable],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -95,6 +96,11 @@ export class Slip {
   protected readonly tooMany = computed(() => (this.rows().length < this.inHand().length ? this.inHand().length : 0));
   protected readonly names = computed(() => this.asking().names);
   protected readonly one = computed(() => (this.rows().length === 1 ? this.rows()[0] : undefined));
+  /** Whose history stands in the slip: of a row of several SKUs that of their product. */
+  protected readonly things = computed(() => {
+    const { id, productId, several } = this.one() ?? {};
+    return { ...(id !== undefined && !several && { sku: id }), ...(productId !== undefined && { product: productId }) };
+  });
   /** The fields that every shop has, then the options, then the attributes of the categories in which the rows lie. */
   private readonly shownFields = computed((): Field[] => {
     const { register, names } = this.asking();

@@ -130,6 +130,13 @@ export const words = {
     takeUp: 'Take it up again',
     beside: (values: string) => `${counted(values, 'value is', 'values are')} also proposed in`,
   },
+  valueLine: {
+    now: 'now',
+    neverChanged: 'It never changed.',
+    empty: 'empty',
+    said: (name: string, values: readonly string[]) => `${name} over time: ${values.join(', then ')}`,
+    show: (name: string) => `Draw ${name} over time`,
+  },
   keeping: { keep: 'Keep', leave: 'Do not keep', note: 'Note' },
   journalPage: {
     title: 'Journal',

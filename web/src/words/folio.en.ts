@@ -35,7 +35,6 @@ export const folioWords = {
   >,
   attributes: 'Attributes of its goods',
   history: 'History',
-  noHistory: 'Nothing of it has changed since it is here.',
   changedElsewhere: 'Changed meanwhile, by somebody else or in another window:',
   changedFromTo: (was: string, now: string) => `${was} → ${now}`,
   changedEmpty: 'empty',

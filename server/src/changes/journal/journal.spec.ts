@@ -298,3 +298,25 @@ describe('what a proof does to goods', () => {
         .toBe(left);
   });
 });
+
+describe('the line of a value', () => {
+  let house: TestHouse;
+  beforeAll(async () => (house = await openTestHouse()));
+  afterAll(() => house.close());
+  const line = (field: FieldKey) =>
+    house.call(calls.getValueHistory, { params: { kind: 'sku', id: '1', field } as never });
+
+  it('has what stood before the first change, and each change since, the oldest first', async () => {
+    const before = await house.value('1', 'price');
+    for (const text of ['5.00', '6.00', '5.50']) await house.land((await house.edit('1', 'price', text)).id);
+    const { points } = await line('price');
+    expect(points.map(({ value }) => value)).toEqual([before, '500', '600', '550']);
+    expect(points[0]!.at).toBeNull();
+    expect(points.at(-1)!.shown).toBe('£5.50');
+    expect((await line('cost')).points).toEqual([]);
+  });
+
+  it('is of numbers alone', async () => {
+    expect((await refusalOf(line('code'))).status).toBe(422);
+  });
+});

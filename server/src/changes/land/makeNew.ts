@@ -13,6 +13,7 @@ import {
   withoutScope,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { withKnownChecks } from '../proof/many.ts';
 import { COLUMN_TYPES, SLOTS } from '../../db/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
@@ -99,10 +100,12 @@ async function insertInto(
     ...(hangsBy ? [sql`nullif("exists", '')::${sql.raw(hangsBy.type)}`] : []),
     ...own.map(({ key, type }) => COLUMN_TYPES[type].fromText(sql.ref(key))),
   ];
-  await sql`
-    insert into ${sql.table(table)} (${sql.join(names.map((name) => sql.ref(name)))})
-    select ${sql.join(values)} from fresh order by id
-  `.execute(tx.q);
+  await withKnownChecks(tx, () =>
+    sql`
+      insert into ${sql.table(table)} (${sql.join(names.map((name) => sql.ref(name)))})
+      select ${sql.join(values)} from fresh order by id
+    `.execute(tx.q),
+  );
 }
 
 /** Gives each new option and attribute a free column of the wide tables; where none is left, one is added. */

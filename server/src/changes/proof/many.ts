@@ -26,6 +26,18 @@ export async function planForMany(tx: Tx): Promise<void> {
   );
 }
 
+/**
+ * Does what writes many rows that refer to others. That each of them is there is asked row by row, by plans that are known; were they
+ * made anew each time, as `planForMany` has it, that would be most of the work.
+ */
+export async function withKnownChecks<T>(tx: Tx, work: () => Promise<T>): Promise<T> {
+  const { rows } = await sql<{ mode: string }>`select current_setting('plan_cache_mode') as mode`.execute(tx.q);
+  await sql`select set_config('plan_cache_mode', 'auto', true)`.execute(tx.q);
+  const result = await work();
+  await sql`select set_config('plan_cache_mode', ${rows[0]!.mode}, true)`.execute(tx.q);
+  return result;
+}
+
 /** Each of so many looked at for each takes no time; each of ten times as many takes minutes. */
 export const SEVERAL_LINES = 1_000;
 

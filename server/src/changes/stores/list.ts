@@ -1,16 +1,30 @@
 import { sql } from 'kysely';
 import { type KeptList, listSql } from '../../db/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
+import { withKnownChecks } from '../proof/many.ts';
 import { type Sql, type StoreOf } from './store.ts';
 
-/** Writes the lists of `(id, after)` pairs for things that have none. */
-async function write(tx: Tx, { table, key, column, times }: KeptList, pairs: Sql): Promise<void> {
+/** The entries of the lists of `(id, after)` pairs, each with its place and how many of it there are. */
+const entriesOf = (pairs: Sql): Sql => sql`
+  select x.id, split_part(c.id, '*', 1)::bigint as ref, (c.place - 1)::int as place, coalesce(nullif(split_part(c.id, '*', 2), ''), '1')::int as times
+  from (${pairs}) x, unnest(string_to_array(x.after, '|')) with ordinality as c (id, place)`;
+
+/** That an entry `w` stands in the table `t` just so. */
+const isSame = ({ key, column, times }: KeptList): Sql => sql`
+  ${sql.ref(`t.${key}`)} = w.id and ${sql.ref(`t.${column}`)} = w.ref and t.place = w.place
+  ${times === undefined ? sql`` : sql`and ${sql.ref(`t.${times}`)} = w.times`}`;
+
+/** Writes the lists of `(id, after)` pairs; what stands just so already is left. */
+async function write(tx: Tx, store: KeptList, pairs: Sql): Promise<void> {
+  const { table, key, column, times } = store;
   const counted = times === undefined ? sql`` : sql`, ${sql.ref(times)}`;
-  const count = times === undefined ? sql`` : sql`, coalesce(nullif(split_part(c.id, '*', 2), ''), '1')::int`;
-  await sql`
-    insert into ${sql.table(table)} (${sql.ref(key)}, ${sql.ref(column)}, place ${counted})
-    select x.id, split_part(c.id, '*', 1)::bigint, c.place - 1 ${count} from (${pairs}) x, unnest(string_to_array(x.after, '|')) with ordinality as c (id, place)
-  `.execute(tx.q);
+  await withKnownChecks(tx, () =>
+    sql`
+      insert into ${sql.table(table)} (${sql.ref(key)}, ${sql.ref(column)}, place ${counted})
+      select w.id, w.ref, w.place ${times === undefined ? sql`` : sql`, w.times`} from (${entriesOf(pairs)}) w
+      where not exists (select from ${sql.table(table)} t where ${isSame(store)})
+    `.execute(tx.q),
+  );
 }
 
 /** A table that joins things in order: the whole list is a value, replaced as its line says, which shows all of it. */
@@ -21,9 +35,14 @@ export const list: StoreOf<'list'> = {
       select l.id, l.after from live_line l where ${lines} and l.before is not distinct from ${listSql(store, sql`l.id`)}
     `.execute(tx.q);
     const ids = rows.map(({ id }) => id);
-    await sql`delete from ${sql.table(store.table)} where ${sql.ref(store.key)} = any(${ids}::bigint[])`.execute(tx.q);
     const afters = rows.map(({ after }) => after);
-    await write(tx, store, sql`select * from unnest(${ids}::bigint[], ${afters}::text[]) as x (id, after)`);
+    const pairs = sql`select * from unnest(${ids}::bigint[], ${afters}::text[]) as p (id, after)`;
+    await sql`
+      with wanted as materialized (${entriesOf(pairs)})
+      delete from ${sql.table(store.table)} t where ${sql.ref(`t.${store.key}`)} = any(${ids}::bigint[])
+        and not exists (select from wanted w where ${isSame(store)})
+    `.execute(tx.q);
+    await write(tx, store, pairs);
     return rows.length;
   },
   insert: ({ tx }, _field, store, made) => write(tx, store, made),
