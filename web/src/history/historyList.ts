@@ -34,7 +34,8 @@ type Entry = AnswerOf<typeof calls.getSku>['history'][number];
         } @else {
           {{ entry.called }}
         }
-        <span class="was">{{ entry.before }}</span>{{ entry.after }}<br />
+        &ngsp;<span class="was">{{ entry.before }}</span
+        >{{ entry.after }}<br />
         <span class="soft">
           {{ entry.at | shopTime }}, <a routerLink="/journal">{{ entry.title }}</a>
         </span>
