@@ -10,7 +10,6 @@ import {
   KINDS,
   type KindKey,
   localDay,
-  type Moment,
   NameList,
   type OwnField,
   rulesOf,
@@ -101,20 +100,21 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
   const { rows: versions } = await connection.query<{ version: string }>(named(VERSION));
   const { version } = versions[0]!;
   const known = READ.get(db.url);
-  if (known?.version === version) return onDay(known.shop, db.clock);
+  if (known?.version === version) return onDay(db, known.version, known.shop);
   const { rows } = await connection.query<ShopRow & { version: string }>(
     named(`select r.version, s.* from (${VERSION}) r, (${SHOP}) s`),
   );
   const shop = shopOf(rows[0]!, db.more);
   if (READ.size >= MOST_READ) READ.clear();
-  READ.set(db.url, { version: rows[0]!.version, shop });
-  return onDay(shop, db.clock);
+  return onDay(db, rows[0]!.version, shop);
 }
 
 /** The shop on the day that it is there; the same one as before, as long as it is the same day. */
-function onDay(shop: Shop, clock: () => Moment): Shop {
+function onDay({ url, clock }: Pick<Db, 'url' | 'clock'>, version: string, shop: Shop): Shop {
   const today = localDay(clock(), shop.timeZone);
-  return shop.today === today ? shop : { ...shop, today };
+  const there = shop.today === today ? shop : { ...shop, today };
+  READ.set(url, { version, shop: there });
+  return there;
 }
 
 function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Shop {

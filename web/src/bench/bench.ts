@@ -215,6 +215,7 @@ export class Bench {
       case 'folio':
         return this.toFolio();
       case 'leave out':
+        this.sheet()?.holdPlace();
         return void this.picked.leaveOut(this.inHand());
       case 'only these':
         return void this.picked.onlyThese(this.inHand());

@@ -98,6 +98,7 @@ export class Sheet {
   private isHere = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private first = 0;
+  private holdsPlace = false;
   /** What the grid shows; the rows that came last may have to wait. */
   private shown: SheetRows | undefined;
   private readonly cursor = new Cursor();
@@ -191,6 +192,11 @@ export class Sheet {
   /** Draws again what the rows hold now. */
   redraw(): void {
     void this.grid?.refresh('rgRow');
+  }
+
+  /** The rows that come next are of a set that is nearly this one: they are shown where one is. */
+  holdPlace(): void {
+    this.holdsPlace = true;
   }
 
   /** Rows in sight, for whoever must load them again. */
@@ -393,7 +399,8 @@ export class Sheet {
     if (!grid || this.editing.isOpen) return;
     if (rows === shown) return rows.catchUp();
     this.shown = rows;
-    const isSame = shown !== undefined && rows.isSameSet(shown);
+    const isSame = shown !== undefined && (this.holdsPlace || rows.isSameSet(shown));
+    this.holdsPlace = false;
     if (!isSame) this.first = 0;
     const held = shown?.rows[this.cursor.focus.y];
     const { focus } = this.cursor;

@@ -1,5 +1,5 @@
 import { type Selectable, sql } from 'kysely';
-import { type Db, type Tx } from '../../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
 import { hasSeveral, planForMany } from './many.ts';
 import { Refusal } from '../../refusal.ts';
@@ -115,7 +115,15 @@ export async function putAwayWhenEmpty(tx: Tx, proof: string): Promise<void> {
 
 /** Forgets the lines of proofs that landed or were discarded; the journal has what landed. */
 export async function forgetPutAway(db: Db): Promise<void> {
-  await sql`
-    delete from proof_line l using proof p where l.proof_id = p.id and p.state in ('landed', 'discarded')
-  `.execute(db.q);
+  // Millions of lines take longer than a question may.
+  await inTransaction(db, async ({ q }) => {
+    await sql`
+      delete from proof_line l using proof p where l.proof_id = p.id and p.state in ('landed', 'discarded')
+    `.execute(q);
+    // What was undone last can be done again, also where nothing was left in the proof.
+    await sql`
+      delete from undone_edit u using proof p where p.id = u.proof_id and p.state in ('landed', 'discarded')
+        and exists (select from proof o where o.person_id = p.person_id and o.kind = 'hand' and o.id > p.id)
+    `.execute(q);
+  });
 }
