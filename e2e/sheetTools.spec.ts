@@ -113,6 +113,8 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
       ),
     );
     await page.reload();
+    await expect(heading('short description')).toBeVisible();
+    await expect(cellAt(0, 0)).toContainText('Pigment');
     await cellAt(2, 0).click();
     await page.keyboard.type('Moss l');
     await expect(page.locator('revogr-edit input')).toHaveValue('Moss lane');
@@ -141,6 +143,8 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await page.keyboard.press('Escape');
     await page.evaluate(() => localStorage.removeItem('ivory.layout.range'));
     await page.reload();
+    await expect(heading('colour')).toBeVisible();
+    await expect(cellAt(0, 0)).toContainText('Pigment');
     await cellAt(2, 0).click();
     const colour = (await cellAt(2, 0).textContent())!.trim();
     await page.keyboard.press('Shift+F10');
