@@ -81,6 +81,22 @@ describe('what grows by itself', () => {
     expect(await readdir(folder)).toEqual(['.draft-new']);
   });
 
+  it('forgets what was undone once another proof is in hand, and keeps proofs that were set aside', async () => {
+    const undone = async () => (await house.db.pool.query('select from undone_edit')).rowCount;
+    const edit = (text: string) => house.edits('Cells', [{ sku: '1', field: 'price', text }]);
+    await edit('5.00');
+    await house.call(calls.undoEdit);
+    await sweepOften(house.db);
+    expect(await undone()).toBe(1);
+    await edit('6.00');
+    const { proof } = await house.call(calls.setAside, { body: { name: 'Spring prices', note: '' } });
+    await house.db.pool.query(`update proof set made_at = now() - interval '90 days'`);
+    await sweepOften(house.db);
+    await sweepOld(house.db, files, Date.now());
+    expect(await undone()).toBe(0);
+    expect((await house.call(calls.getProof, { params: { id: proof.id } })).proof.state).toBe('open');
+  });
+
   it('is no nest of earlier proposals: a cell typed a thousand times keeps the latest hundred', async () => {
     const edits = (text: string) => [{ sku: '1', field: 'name' as const, text }];
     for (let i = 0; i < 130; i++) await house.edits('', edits(`Sea ${i}`));

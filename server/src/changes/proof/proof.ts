@@ -123,7 +123,7 @@ export async function forgetPutAway(db: Db): Promise<void> {
     // What was undone last can be done again, also where nothing was left in the proof.
     await sql`
       delete from undone_edit u using proof p where p.id = u.proof_id and p.state in ('landed', 'discarded')
-        and exists (select from proof o where o.person_id = p.person_id and o.kind = 'hand' and o.id > p.id)
+        and exists (select from proof o where o.person_id = p.person_id and o.kind in ('hand', 'aside') and o.id > p.id)
     `.execute(q);
   });
 }

@@ -38,8 +38,9 @@ export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefi
  */
 export async function redoEdit(tx: Tx, person: string): Promise<{ proof: string; touched: string[] | undefined }> {
   const { rows } = await sql<{ id: string; no: number; title: string }>`
-    select p.id, u.no, u.title from (select id from proof where person_id = ${person} and kind = 'hand' order by id desc limit 1) p
-    join undone_edit u on u.proof_id = p.id order by u.no desc limit 1
+    select p.id, u.no, u.title from (
+      select id, kind from proof where person_id = ${person} and kind in ('hand', 'aside') order by id desc limit 1) p
+    join undone_edit u on u.proof_id = p.id where p.kind = 'hand' order by u.no desc limit 1
   `.execute(tx.q);
   const [undone] = rows;
   if (!undone)
