@@ -171,6 +171,23 @@ describe('the journal', () => {
     ]);
   });
 
+  it('shows the lines of one field, and of all again, whatever is read meanwhile', async () => {
+    const fields = () => [{ kind: 'sku' as const, field: 'price' as const, called: 'regular price', lines: 2 }];
+    api.answer(calls.getLandingLines, () => ({ landing: landing(), total: 0, fields: fields(), lines: [] }));
+    const page = await open();
+    await page.press('raise by 10 %');
+    const pressed = () => page.host.querySelector('.field')!.getAttribute('aria-pressed');
+    await page.press('regular price 2');
+    expect(pressed()).toBe('true');
+    await page.press('regular price 2');
+    expect(pressed()).toBe('false');
+    expect(api.inputsOf(calls.getLandingLines).map(({ query }) => query)).toEqual([
+      { from: 0, count: 200 },
+      { from: 0, count: 200, kind: 'sku', field: 'price' },
+      { from: 0, count: 200 },
+    ]);
+  });
+
   it('looks for landings by words, and says when none is like that', async () => {
     const page = await open();
     api.answer(calls.listLandings, { total: 0, landings: [] });

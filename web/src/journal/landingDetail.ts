@@ -12,12 +12,12 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { type AnswerOf, calls, type Landing, type ShownLine, type TakeBackOnly } from '@ivory/contract';
-import { KINDS } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Api, detailsOf } from '../api/api.ts';
 import { KeepForm, type KeptAs } from '../look/keepForm.ts';
+import { fieldWords, lineWords } from '../proof/lineWords.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -46,6 +46,8 @@ export class LandingDetail {
   protected readonly words = words.journalPage;
   protected readonly loading = words.sheet.loading;
   protected readonly whole = whole;
+  protected readonly what = lineWords;
+  protected readonly nameOf = fieldWords;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
 
@@ -54,6 +56,7 @@ export class LandingDetail {
   protected readonly found = signal('');
   protected readonly fields = signal<Fields>([]);
   protected readonly lines = signal<readonly (ShownLine | undefined)[] | undefined>(undefined);
+  /** Rows that are chosen stay so while others are looked for. */
   protected readonly chosen = signal<ReadonlyMap<string, ShownLine>>(new Map());
   private readonly loaded = new Set<number>();
   private readonly id = computed(() => this.landing().id);
@@ -73,7 +76,6 @@ export class LandingDetail {
       this.filter();
       untracked(() => {
         this.loaded.clear();
-        this.chosen.set(new Map());
         this.load(0);
       });
     });
@@ -103,16 +105,6 @@ export class LandingDetail {
     });
   }
 
-  protected what({ field, kind, called }: Pick<ShownLine, 'field' | 'kind' | 'called'>): string {
-    return field === 'exists' ? `${KINDS[kind].one}, ${called}` : called;
-  }
-
-  /** A field of the landing, with its kind where that is not goods. */
-  protected nameOf({ kind, field, called }: FieldOfLanding): string {
-    if (field === 'exists') return `${KINDS[kind].many}: ${words.proof.madeOrGone}`;
-    return kind === 'product' || kind === 'sku' ? called : `${KINDS[kind].one}: ${called}`;
-  }
-
   protected isChosen = (line: ShownLine): boolean => this.chosen().has(keyOf(line));
 
   protected choose(line: ShownLine, isIn: boolean): void {
@@ -122,6 +114,12 @@ export class LandingDetail {
       else after.delete(keyOf(line));
       return after;
     });
+  }
+
+  /** Whether the lines of a field are shown alone. */
+  protected isField({ kind, field }: FieldOfLanding): boolean {
+    const only = this.field();
+    return only?.kind === kind && only.field === field;
   }
 
   protected takeRowsBack(): void {

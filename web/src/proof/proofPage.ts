@@ -16,7 +16,6 @@ import { Router, RouterLink } from '@angular/router';
 import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
 import {
   type KindKey,
-  KINDS,
   type LineField,
   type LookKey,
   scopeOf,
@@ -42,6 +41,7 @@ import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { comesTo } from './comesTo.ts';
 import { ImportOutcome } from './importOutcome.ts';
+import { fieldWords, lineWords } from './lineWords.ts';
 import { LandProof } from './landProof.ts';
 import { ProofAside } from './proofAside.ts';
 import { ProofCharts } from './proofCharts.ts';
@@ -86,6 +86,8 @@ export class ProofPage {
   protected readonly whole = whole;
   protected readonly share = share;
   protected readonly comesTo = comesTo;
+  protected readonly what = lineWords;
+  protected readonly groupName = fieldWords;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
@@ -150,13 +152,6 @@ export class ProofPage {
     this.land();
   }
 
-  /** A group of lines: the field, with the kind where that is not goods. */
-  protected groupName({ kind, field, called }: ProofSummary['fields'][number]): string {
-    const { one, many } = KINDS[kind];
-    if (field === 'exists') return `${many}: ${words.proof.madeOrGone}`;
-    return kind === 'product' || kind === 'sku' ? called : `${one}: ${called}`;
-  }
-
   protected ofGroup({ kind, field }: ProofSummary['fields'][number]): LineFilter {
     return { kind, field };
   }
@@ -165,11 +160,6 @@ export class ProofPage {
   protected isText({ kind, field: key, before, after }: ShownLine): boolean {
     const type = this.asking().register.at(kind, withoutScope(key), scopeOf(key))?.type;
     return before !== null && after !== null && type !== undefined && TEXTS.includes(type);
-  }
-
-  /** What a line is about: the goods by name and code, or the brand or category that is made. */
-  protected what({ kind, field, called }: ShownLine): string {
-    return field === 'exists' ? `${KINDS[kind].one}, ${called}` : called;
   }
 
   protected lookName(look: LookKey): string {
