@@ -3,7 +3,7 @@ import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { calls } from '@ivory/contract';
 import { type Said, type StepDraft, type Verb } from '@ivory/core';
-import { readRule, readStep, ruleSentence, STEPS } from '@ivory/core/rules';
+import { readRule, readStep, STEPS } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -11,6 +11,7 @@ import { debounceTime } from 'rxjs';
 import { Api } from '../api/api.ts';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { blankStep } from '../rule/newStep.ts';
+import { ruleTitle } from '../rule/ruleTitle.ts';
 import { SentenceForm } from '../rule/sentenceForm.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
@@ -19,10 +20,9 @@ import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 
-/** What is done to many goods at once without looking at each; prices are for a rule, which has guards. */
+/** What is done to many goods at once without guards; verbs that raise, lower and work amounts out are for the rule bench. */
 const DONE_AT_ONCE: readonly Verb[] = ['add', 'take', 'move', 'keep only', 'set', 'clear', 'copy', 'move by days'];
 const SETTLE = 200;
-const LONGEST_TITLE = 1_000;
 
 /** One step of a rule for all of the working set: says in numbers what it will do, then proposes it. */
 @Component({
@@ -111,7 +111,7 @@ export class OneStep {
     const [rule, answer] = [readRule(this.draft(), this.asking()), this.answer()];
     if (!rule || !answer) return;
     const { question } = answer;
-    const title = words.rule.titled(ruleSentence(this.draft(), this.asking()), question).slice(0, LONGEST_TITLE);
+    const title = ruleTitle(this.draft(), question, this.asking());
     this.proposing.run(this.api.call(calls.putRule, { body: { question, title, rule } }), () => this.done.emit());
   }
 }

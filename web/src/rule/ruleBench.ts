@@ -24,7 +24,7 @@ import {
   showBasisPoints,
   type StepDraft,
 } from '@ivory/core';
-import { draftOfRule, parseGuard, parseRule, readRule, readStep, ruleSentence, ruleText } from '@ivory/core/rules';
+import { draftOfRule, parseGuard, parseRule, readRule, readStep, ruleText } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
@@ -46,10 +46,10 @@ import { EffectView } from './effectView.ts';
 import { GuardForm } from './guardForm.ts';
 import { KeptRules } from './keptRules.ts';
 import { blankGuard, blankStep, examples, typedStep } from './newStep.ts';
+import { ruleTitle } from './ruleTitle.ts';
 import { StepForm } from './stepForm.ts';
 
 const SETTLE = 200;
-const LONGEST_TITLE = 1_000;
 const WITHIN = /^within\s+/i;
 
 /** A rule on the working set as sentences, step by step and within its guards, beside what it does to every row of the set. */
@@ -278,7 +278,7 @@ export class RuleBench {
     if (!rule) return;
     this.isPutting.set(true);
     const { question } = this.set();
-    const title = words.rule.titled(ruleSentence(this.draft(), this.asking()), question).slice(0, LONGEST_TITLE);
+    const title = ruleTitle(this.draft(), question, this.asking());
     const kept = this.kept();
     const body = { question, title, rule, ...(kept !== null && { kept }) };
     this.inTurn.run(this.api.call(calls.putRule, { body })).subscribe({
