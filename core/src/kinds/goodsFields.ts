@@ -266,10 +266,10 @@ export const GOODS_FIELDS: readonly Field[] = [
   ofWords('pageDescription', 'text', 'page_description', { longest: 500, section: 'found by' }),
   ofWords('keywords', 'text', 'keywords', { ...HIDDEN, longest: 500, section: 'found by' }),
   ofWords('synonyms', 'text', 'synonyms', { ...HIDDEN, longest: 500, section: 'found by' }),
-  // What is cleared away is in no question, no count and no shop, keeps all that it has, and comes back from there.
   goods('product', 'nameLength', { ...HIDDEN, type: 'count', store: COMPUTED }),
   // By the journal: when a landing last changed the SKU or its product.
   goods('sku', 'changed', { ...HIDDEN, type: 'date', store: COMPUTED, apart: true }),
+  // What is cleared away is in no question, no count and no shop, keeps all that it has, and comes back from there.
   goods('product', 'clearedAway', {
     ...HIDDEN,
     apart: true,

@@ -1,5 +1,6 @@
 import { type Asking, type Compare } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { startOfDay } from './startOfDay.ts';
 
 type Condition = RawBuilder<boolean>;
 
@@ -50,8 +51,6 @@ const touchedBy = (landings: RawBuilder<unknown>): Condition => sql<boolean>`(
   s.sku_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'sku' and c.landing_id in (${landings}))
   or s.product_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'product' and c.landing_id in (${landings})))`;
 
-const since = (day: number): Condition =>
-  touchedBy(sql`select l.id from landing l
-    where l.at >= (date '1970-01-01' + ${day}::int)::timestamp at time zone (select time_zone from shop)`);
+const since = (day: number): Condition => touchedBy(sql`select l.id from landing l where l.at >= ${startOfDay(day)}`);
 
 const everChanged: Condition = touchedBy(sql`select l.id from landing l`);

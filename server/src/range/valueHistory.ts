@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type FieldKey, type KindKey, scopeOf, showValue, withoutScope } from '@ivory/core';
+import { type FieldKey, isAmount, type KindKey, scopeOf, showValue, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -20,8 +20,7 @@ export async function valueHistory(
 ): Promise<AnswerOf<typeof calls.getValueHistory>> {
   const shop = await readShop(db);
   const field = shop.register.at(kind, withoutScope(key), scopeOf(key));
-  if (!field || !NUMBERS.includes(field.type))
-    throw new Refusal('not valid', 'Only of a number there is a line to be drawn.');
+  if (!field || !isAmount(field)) throw new Refusal('not valid', 'Only of a number there is a line to be drawn.');
   const { rows } = await sql<{ at: Date; before: string | null; after: string | null }>`
     select l.at, c.before[c.i] as before, c.after[c.i] as after
     from (select *, array_position(ids, ${id}::bigint) as i from journal_chunk
@@ -34,5 +33,3 @@ export async function valueHistory(
   const point = (at: string | null, value: string | null) => ({ at, value, shown: showValue(field, value, shop) });
   return { points: [point(null, first.before), ...changes.map(({ at, after }) => point(at.toISOString(), after))] };
 }
-
-const NUMBERS: readonly string[] = ['money', 'count', 'grams', 'percent', 'number'];

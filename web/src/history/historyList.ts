@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type KindKey, scopeOf, typeOf, withoutScope } from '@ivory/core';
+import { isAmount, type KindKey, scopeOf, withoutScope } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
@@ -72,7 +72,7 @@ export class HistoryList {
   protected lineOf({ field: key, called: name }: Entry) {
     for (const [kind, thing] of Object.entries(this.things()) as [KindKey, string][]) {
       const field = this.asking().register.at(kind, withoutScope(key), scopeOf(key));
-      if (field && typeOf(field).isNumber && field.type !== 'date') return { kind, thing, field: field.key, name };
+      if (field && isAmount(field)) return { kind, thing, field: field.key, name };
     }
     return undefined;
   }

@@ -1,4 +1,4 @@
-import { divideRounded, type Field, type FieldKey, showValue, typeOf } from '@ivory/core';
+import { divideRounded, type FieldKey, isAmount, showValue } from '@ivory/core';
 import { type Block } from './gridEdits.ts';
 import { type SheetRow, type SheetRows } from './sheetRows.ts';
 
@@ -30,7 +30,7 @@ export interface Totals {
  * not add up), and where rows are not loaded. Of percentages there is no sum worth reading, only the mean.
  */
 export function totalsOf({ of, keys, block }: Chosen): Totals | undefined {
-  const fields = keys.flatMap((key) => of.fieldOf(key) ?? []).filter((field) => adds(field));
+  const fields = keys.flatMap((key) => of.fieldOf(key) ?? []).filter((field) => isAmount(field));
   const [first] = fields;
   if (!first || fields.some(({ type, unit }) => type !== first.type || unit !== first.unit)) return undefined;
   if (!of.areLoaded(block.y, block.y1)) return undefined;
@@ -49,5 +49,3 @@ export function totalsOf({ of, keys, block }: Chosen): Totals | undefined {
     greatest: show(numbers.reduce((a, b) => (b > a ? b : a))),
   };
 }
-
-const adds = (field: Field): boolean => typeOf(field).isNumber && field.type !== 'date';

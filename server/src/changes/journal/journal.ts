@@ -2,6 +2,7 @@ import { type AnswerOf, type BodyOf, type calls, type Landing, type QueryOf } fr
 import { codeKey, fold, keyWithScope, type KindKey, scopeOf, withoutScope } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../../db/connect.ts';
+import { startOfDay } from '../../db/startOfDay.ts';
 import { csvLines } from '../../exchange/csvLines.ts';
 import { readShop } from '../../range/names.ts';
 import { withProductsOfLines } from '../../range/productCodes.ts';
@@ -54,8 +55,6 @@ type LandingFilter = Omit<QueryOf<typeof calls.listLandings>, 'from' | 'count'>;
 
 /** The landings that a filter names. Days are those of the shop. */
 function named({ words, source, kind, field, code, since, until }: LandingFilter): RawBuilder<boolean> {
-  const startOf = (day: number) =>
-    sql`((date '1970-01-01' + ${day}::int)::timestamp at time zone (select time_zone from shop))`;
   const ofField =
     kind === undefined || field === undefined
       ? sql``
@@ -65,8 +64,8 @@ function named({ words, source, kind, field, code, since, until }: LandingFilter
     ${words === undefined || words === '' ? sql`` : sql`and strpos(fold(concat_ws(' ', l.name, l.title, l.note)), ${fold(words)}) > 0`}
     ${source === undefined ? sql`` : sql`and l.kind = ${source}`} ${ofField}
     ${code === undefined || code === '' ? sql`` : sql`and ${touches(code)}`}
-    ${since === undefined ? sql`` : sql`and l.at >= ${startOf(since)}`}
-    ${until === undefined ? sql`` : sql`and l.at < ${startOf(until + 1)}`}`;
+    ${since === undefined ? sql`` : sql`and l.at >= ${startOfDay(since)}`}
+    ${until === undefined ? sql`` : sql`and l.at < ${startOfDay(until + 1)}`}`;
 }
 
 /** That a landing changed the SKU with a code, or its product. */

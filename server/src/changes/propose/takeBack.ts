@@ -62,7 +62,7 @@ export async function takeBack(
       await meter.did(group.lines);
     }
     await markChangedSince(tx, proof.id, shop.register, (lines) => meter.did(lines));
-    if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id);
+    if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id, only ? 'What was chosen' : 'All');
     await keepWhatIsInUse(tx, proof.id, shop.register, sql<boolean>`c.landing_id > ${landing}::bigint`);
     await examineTaxRates(tx, proof.id, shop.settings);
     await examineStock(tx, proof.id);
@@ -125,10 +125,10 @@ async function proposedBefore(tx: Tx, landing: string): Promise<string | undefin
   return rows[0]?.id;
 }
 
-async function refuseNothingLeft(tx: Tx, proof: string): Promise<void> {
+async function refuseNothingLeft(tx: Tx, proof: string, what: 'All' | 'What was chosen'): Promise<void> {
   const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
   if (rows.length === 0)
-    throw new Refusal('clash', 'All of this landing was taken back already. To have it again, take that back.');
+    throw new Refusal('clash', `${what} of this landing was taken back already. To have it again, take that back.`);
 }
 
 interface GroupOfLanding {
