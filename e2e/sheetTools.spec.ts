@@ -74,6 +74,38 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await heading('name').click();
   });
 
+  await test.step('the first columns stay in sight, the keys go across, and a code that is dragged down counts up', async () => {
+    await heading('code').click({ button: 'right' });
+    await page.getByRole('menuitem', { name: 'Keep the columns up to here' }).click();
+    const staying = (x: number, y: number) =>
+      page.locator(`.colPinStart .rgCell[data-rgcol="${x}"][data-rgrow="${y}"]`);
+    await staying(1, 0).click();
+    await page.keyboard.press('End');
+    await expect(heading('gap')).toBeInViewport();
+    await expect(heading('name')).toBeInViewport();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.type('ZZ-009');
+    await page.keyboard.press('Tab');
+    await expect(staying(1, 0)).toContainText('ZZ-009');
+    await page.keyboard.press('ArrowLeft');
+    const handle = page.locator('.colPinStart .autofill-handle');
+    const { x, y } = (await handle.boundingBox())!;
+    await page.mouse.move(x + 8, y + 8);
+    await page.mouse.down();
+    await page.mouse.move(x + 8, y + 40, { steps: 5 });
+    await page.mouse.move(x + 8, y + 70, { steps: 5 });
+    await page.mouse.up();
+    await expect(staying(1, 1)).toContainText('ZZ-010');
+    await expect(staying(1, 2)).toContainText('ZZ-011');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await expect(bench.proofBar()).toContainText('3 changes on 3 SKUs');
+    await heading('name').click({ button: 'right' });
+    await page.getByRole('menuitem', { name: 'Let all columns scroll' }).click();
+    await expect(page.locator('.colPinStart')).toHaveCount(0);
+  });
+
   await test.step('a choice of columns is kept under a name, and taken again', async () => {
     await page.getByRole('button', { name: 'Columns', exact: true }).click();
     await page.keyboard.press('Escape');

@@ -23,7 +23,7 @@ import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { type Desk, sheetColumn } from '../sheet/columns.ts';
-import { keepLayout, keptLayout, type Layout } from '../sheet/layout.ts';
+import { keepLayout, keptLayout, type Layout, withoutColumn } from '../sheet/layout.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type CellEdits, type CellText } from '../sheet/cellBlocks.ts';
 import { Editing } from '../sheet/editing.ts';
@@ -95,15 +95,15 @@ export class Bench {
 
   protected readonly layout = linkedSignal<Layout>(() => keptLayout(this.desk(), this.asking().register));
   protected readonly columns = computed(() => {
-    const { keys, widths, locked } = this.layout();
+    const { keys, widths, locked, staying } = this.layout();
     const { register, names } = this.asking();
-    return keys.flatMap((key) => {
+    return keys.flatMap((key, place) => {
       const field = register.find(key);
       if (!field) return [];
       const column = sheetColumn(field, names.currency.code);
       const isLocked = locked.includes(key);
       const editable = column.editable && !isLocked;
-      return [{ ...column, width: widths[key] ?? column.width, editable, locked: isLocked }];
+      return [{ ...column, width: widths[key] ?? column.width, editable, locked: isLocked, stays: place < staying }];
     });
   });
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
@@ -235,8 +235,10 @@ export class Bench {
         return this.keep({ ...layout, locked: toggled(layout.locked, choice.key) });
       case 'wrap':
         return this.keep({ ...layout, wraps: !layout.wraps });
+      case 'stay':
+        return this.keep({ ...layout, staying: choice.upTo });
       case 'take out':
-        return this.keepColumns(layout.keys.filter((key) => key !== choice.key));
+        return this.keep(withoutColumn(layout, choice.key));
     }
   }
 

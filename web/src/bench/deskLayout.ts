@@ -26,8 +26,14 @@ import { words } from '../words/en.ts';
     nz-select {
       min-width: 200px;
     }
+    input[type='number'] {
+      width: 52px;
+    }
     input[type='text'] {
       width: 130px;
+    }
+    input[type='number'],
+    input[type='text'] {
       padding: 2px 8px;
       border: 1px solid var(--rule);
       border-radius: 3px;
@@ -59,6 +65,13 @@ export class DeskLayout {
   protected readonly name = signal('');
   /** Whether the fields to choose from are listed: they are from the first, as most come for one of them. */
   protected readonly listed = signal(true);
+
+  /** So many of the first columns stay in sight; one at least is left to scroll. */
+  protected stay(count: number | null): void {
+    const layout = this.layout();
+    const staying = Math.max(0, Math.min(Math.trunc(count ?? 0), layout.keys.length - 1));
+    this.changed.emit({ ...layout, staying });
+  }
 
   protected own(): void {
     this.changed.emit(ownLayout(this.desk(), this.register()));

@@ -4,6 +4,7 @@ import { complete } from './completion.ts';
 import { type SheetColumn } from './columns.ts';
 import { type Cursor } from './cursor.ts';
 import { type Block, type Hears } from './gridEdits.ts';
+import { type GridParts } from './gridParts.ts';
 import { type KeyQueue } from './keyQueue.ts';
 import { LongTextCell } from './longTextCell.ts';
 import { type Grid } from './makeGrid.ts';
@@ -17,6 +18,7 @@ interface EditedSheet {
   readonly grid: () => Grid | undefined;
   readonly hasCell: () => boolean;
   readonly cursor: Cursor;
+  readonly parts: GridParts;
   readonly open: OpenCell;
   readonly queue: KeyQueue;
   readonly blocks: CellBlocks;
@@ -68,17 +70,18 @@ export class CellEditing {
    */
   early(event: KeyboardEvent): void {
     if (!this.sheet.hasCell() || this.sheet.queue.holds(event) || !endsEdit(event)) return;
-    const editor = this.sheet.open.field;
+    const { open } = this.sheet;
+    const editor = open.field;
     const field = event.target;
     if (!(field instanceof HTMLInputElement) || !editor?.contains(field)) return;
     event.preventDefault();
     event.stopImmediatePropagation();
-    this.commit(editor.editCell as EditedCell, field.value, event);
+    if (open.cell) this.commit(open.cell, field.value, event);
   }
 
   /** Takes what was typed into a cell, and goes on: down with Enter, right with Tab, back with Shift, or as the arrow says. */
   commit({ x, y, val }: EditedCell, typed: string | undefined, event: KeyboardEvent): void {
-    const { blocks, cursor, open, queue, rows, columns } = this.sheet;
+    const { blocks, cursor, parts, open, queue, rows, columns } = this.sheet;
     // A cell that was opened and not typed into yet stays as it is.
     const text = typed ?? (val ? String(val) : undefined);
     const { block } = cursor;
@@ -91,7 +94,7 @@ export class CellEditing {
       await open.close();
       cursor.widens = false;
       cursor.moveTo(to);
-      await this.sheet.grid()?.setCellsFocus(to, to);
+      await parts.focus(this.sheet.grid(), to, to);
       await open.gone();
       this.sheet.showRows();
     });
@@ -130,9 +133,9 @@ export class CellEditing {
 
   /** Opens a text of several lines over its cell; what was typed to open it takes the place of what stands there. */
   private openLong(y: number, key: string, typed?: string): void {
-    const { host, rows, columns, blocks, cursor, enter, showRows } = this.sheet;
+    const { host, rows, columns, blocks, cursor, parts, enter, showRows } = this.sheet;
     const x = columns().findIndex((column) => column.key === key);
-    const cell = host().querySelector(`.rgCell[data-rgcol="${x}"][data-rgrow="${y}"]`);
+    const cell = parts.cellAt(host(), { x, y });
     const [row, column] = [rows().rows[y], columns()[x]];
     if (!cell || row?.id === undefined || !column?.editable) return;
     const open = () =>

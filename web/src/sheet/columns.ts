@@ -69,6 +69,8 @@ export interface SheetColumn {
   readonly editable: boolean;
   /** A person locked it against edits. */
   readonly locked?: boolean;
+  /** It stays in sight while the others are scrolled; such columns stand first. */
+  readonly stays?: boolean;
   /** Draws the cell, where it is not simply the value of the field. */
   readonly draw?: (h: H, row: SheetRow) => unknown;
 }

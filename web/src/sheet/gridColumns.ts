@@ -24,10 +24,11 @@ export function gridColumns(
   asking: () => Asking,
   handle?: RowHandle,
 ): unknown {
-  return columns.map(({ key, field, name, width, numeric, editable, locked, draw }) => ({
+  return columns.map(({ key, field, name, width, numeric, editable, locked, stays, draw }) => ({
     prop: key,
     name: name + orderMark(sort, key),
     size: width,
+    ...(stays && { pin: 'colPinStart' }),
     readonly: !editable,
     sortable: false,
     columnProperties: () => ({

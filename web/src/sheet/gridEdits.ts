@@ -1,6 +1,7 @@
 import { type FieldKey } from '@ivory/core';
 import { pastedRows } from './blocks.ts';
 import { type CellBlocks, type CellText, type RowSpan } from './cellBlocks.ts';
+import { type GridParts } from './gridParts.ts';
 import { type SheetRows } from './sheetRows.ts';
 
 /** A block of cells, from corner to corner, both within. */
@@ -26,6 +27,7 @@ export function hearEdits(
   on: Hears,
   blocks: CellBlocks,
   rows: () => SheetRows,
+  parts: GridParts,
   keysOf: (block: Block) => readonly FieldKey[],
 ): void {
   on<{ prop: string; rowIndex: number; val?: unknown }>('beforeedit', ({ prop, rowIndex, val }, event) => {
@@ -36,11 +38,21 @@ export function hearEdits(
     event.preventDefault();
     blocks.edit(rows(), 'pasted', flat(data));
   });
+  on<{ oldRange: Block; newRange: Block; colType?: string }>('beforeautofill', (detail, event) => {
+    const { oldRange: from, newRange: to } = detail;
+    // One row that is dragged down is filled as by key, so that codes count up; all else the grid repeats.
+    if (from.y !== from.y1 || to.y !== from.y || to.x !== from.x || to.x1 !== from.x1) return;
+    event.preventDefault();
+    const block = parts.block(to, detail.colType);
+    blocks.fillDown(rows(), keysOf(block), block);
+  });
   on<{ raw: string; parsed: string[][] }>('beforepasteapply', (detail) => {
     detail.parsed = pastedRows(detail.raw);
   });
   let block: Block | undefined;
-  on<{ range: Block }>('clipboardrangecopy', ({ range }) => (block = range));
+  on<{ range: Block; colType?: string }>('clipboardrangecopy', ({ range, colType }) => {
+    block = parts.block(range, colType);
+  });
   on<{ event: DataTransfer }>('beforecopyapply', ({ event: clipboard }, event) => {
     event.preventDefault();
     if (block) blocks.copy(rows(), keysOf(block), block, clipboard);

@@ -1,12 +1,14 @@
 import { type FieldKey } from '@ivory/core';
 import { type SheetColumn } from './columns.ts';
 import { type Cursor } from './cursor.ts';
+import { type GridParts } from './gridParts.ts';
 import { type MenuAt } from './sheetMenu.ts';
 import { type SheetRows } from './sheetRows.ts';
 import { type Place } from './steps.ts';
 
 interface MenuOf {
   readonly cursor: Cursor;
+  readonly parts: GridParts;
   readonly hasCell: () => boolean;
   readonly columns: () => readonly SheetColumn[];
   readonly rows: () => SheetRows;
@@ -16,7 +18,7 @@ interface MenuOf {
 }
 
 /** Hears that a menu is wanted: by right click on a cell or a heading, or by key for the cell with the focus. */
-export function hearMenu(host: HTMLElement, { cursor, hasCell, columns, rows, focus, open }: MenuOf): void {
+export function hearMenu(host: HTMLElement, { cursor, parts, hasCell, columns, rows, focus, open }: MenuOf): void {
   host.addEventListener('contextmenu', (event) => {
     const target = event.target as HTMLElement;
     const part = target.closest<HTMLElement>('.rgCell, .rgHeaderCell');
@@ -25,7 +27,7 @@ export function hearMenu(host: HTMLElement, { cursor, hasCell, columns, rows, fo
     if (!part && !byKey) return;
     event.preventDefault();
     event.stopPropagation();
-    const place = part ? { x: Number(part.dataset['rgcol']), y: Number(part.dataset['rgrow'] ?? -1) } : cursor.focus;
+    const place = part ? { x: parts.columnOf(part), y: Number(part.dataset['rgrow'] ?? -1) } : cursor.focus;
     const key: FieldKey | undefined = columns()[place.x]?.key;
     if (key === undefined) return;
     if (isHeading) return open({ x: event.clientX, y: event.clientY, key });
@@ -34,7 +36,7 @@ export function hearMenu(host: HTMLElement, { cursor, hasCell, columns, rows, fo
     if (!isChosen) focus(place);
     const row = rows().rows[place.y];
     if (row?.id === undefined) return;
-    const cell = host.querySelector(`.rgCell[data-rgcol="${place.x}"][data-rgrow="${place.y}"]`);
+    const cell = parts.cellAt(host, place);
     const { left, bottom } = (cell ?? host).getBoundingClientRect();
     open({ x: byKey ? left : event.clientX, y: byKey ? bottom : event.clientY, key, row, byKey });
   });

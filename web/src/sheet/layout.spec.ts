@@ -1,9 +1,24 @@
 import { register } from '../testing/shop.ts';
 import { type Desk, deskColumns } from './columns.ts';
-import { keepLayout, keepNamed, keptLayout as keptIn, type Layout, moved, namedLayouts } from './layout.ts';
+import {
+  keepLayout,
+  keepNamed,
+  keptLayout as keptIn,
+  type Layout,
+  moved,
+  namedLayouts,
+  withoutColumn,
+} from './layout.ts';
 
 const keptLayout = (desk: Desk) => keptIn(desk, register);
-const plain = (layout: Partial<Layout>): Layout => ({ keys: [], widths: {}, locked: [], wraps: false, ...layout });
+const plain = (layout: Partial<Layout>): Layout => ({
+  keys: [],
+  widths: {},
+  locked: [],
+  staying: 0,
+  wraps: false,
+  ...layout,
+});
 const own = (desk: Desk) => deskColumns(desk, register);
 
 describe('the layout of a desk', () => {
@@ -12,11 +27,15 @@ describe('the layout of a desk', () => {
 
   it('is the desk’s own until one is kept, and each desk has its own', () => {
     expect(keptLayout('stock')).toEqual(plain({ keys: own('stock') }));
-    keepLayout('stock', plain({ keys: ['code', 'stock'], widths: { code: 200 }, locked: ['stock'], wraps: true }));
+    keepLayout(
+      'stock',
+      plain({ keys: ['code', 'stock'], widths: { code: 200 }, locked: ['stock'], staying: 1, wraps: true }),
+    );
     expect(keptLayout('stock')).toEqual({
       keys: ['code', 'stock'],
       widths: { code: 200 },
       locked: ['stock'],
+      staying: 1,
       wraps: true,
     });
     expect(keptLayout('range').keys).toEqual(own('range'));
@@ -47,6 +66,15 @@ describe('the layout of a desk', () => {
     expect(namedLayouts('range', register)).toEqual([]);
     localStorage.setItem('ivory.layouts.range', '{');
     expect(namedLayouts('range', register)).toEqual([]);
+  });
+
+  it('always leaves a column that scrolls, and keeps one less in sight where one of them is taken out', () => {
+    keepLayout('stock', plain({ keys: ['code', 'stock'], staying: 5 }));
+    expect(keptLayout('stock').staying).toBe(1);
+    const three = plain({ keys: ['name', 'code', 'stock'], staying: 2 });
+    expect(withoutColumn(three, 'code')).toEqual(plain({ keys: ['name', 'stock'], staying: 1 }));
+    expect(withoutColumn(three, 'stock')).toEqual(plain({ keys: ['name', 'code'], staying: 2 }));
+    expect(withoutColumn(three, 'price')).toBe(three);
   });
 
   it('has a column moved to the left or to the right', () => {

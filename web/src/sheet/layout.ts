@@ -7,6 +7,8 @@ export interface Layout {
   readonly widths: Readonly<Partial<Record<FieldKey, number>>>;
   /** Columns that are locked against edits. */
   readonly locked: readonly FieldKey[];
+  /** How many of the first columns stay in sight while the others are scrolled. */
+  readonly staying: number;
   /** Whether long texts go on in further lines of their cells. */
   readonly wraps: boolean;
 }
@@ -34,15 +36,25 @@ export const ownLayout = (desk: Desk, register: Register): Layout => ({
   keys: deskColumns(desk, register),
   widths: {},
   locked: [],
+  staying: 0,
   wraps: false,
 });
 
 /** A layout that was kept, without fields that the shop deleted since; nothing where none is left. */
 function readLayout(kept: unknown, register: Register): Layout | undefined {
-  const { keys = [], widths, locked = [], wraps = false } = kept as Partial<Layout>;
+  const { keys = [], widths, locked = [], staying = 0, wraps = false } = kept as Partial<Layout>;
   const isThere = (key: FieldKey) => register.find(key) !== undefined && register.find(key)?.apart === undefined;
   const known = keys.filter(isThere);
-  return known.length === 0 ? undefined : { keys: known, widths: { ...widths }, locked: locked.filter(isThere), wraps };
+  return known.length === 0
+    ? undefined
+    : {
+        keys: known,
+        widths: { ...widths },
+        locked: locked.filter(isThere),
+        // One column at least is left to scroll.
+        staying: Math.max(0, Math.min(staying, known.length - 1)),
+        wraps,
+      };
 }
 
 /** A layout under a name. */
@@ -67,6 +79,14 @@ export function namedLayouts(desk: Desk, register: Register): readonly NamedLayo
 /** Keeps the named layouts of a desk, in the order of their names. */
 export const keepNamed = (desk: Desk, layouts: readonly NamedLayout[]): void =>
   localStorage.setItem(placeOfSets(desk), JSON.stringify([...layouts].sort((a, b) => a.name.localeCompare(b.name))));
+
+/** A layout without one of its columns; of those that stay in sight one less, where it was one of them. */
+export function withoutColumn(layout: Layout, key: FieldKey): Layout {
+  const at = layout.keys.indexOf(key);
+  if (at < 0) return layout;
+  const keys = layout.keys.filter((one) => one !== key);
+  return { ...layout, keys, staying: at < layout.staying ? layout.staying - 1 : layout.staying };
+}
 
 /** Keys with one of them moved to another place. */
 export function moved(keys: readonly FieldKey[], from: number, to: number): FieldKey[] {

@@ -1,5 +1,7 @@
+import { type GridParts } from './gridParts.ts';
+
 type Editor = HTMLElementTagNameMap['revogr-edit'];
-type Part = HTMLElementTagNameMap['revogr-overlay-selection'];
+type Overlay = HTMLElementTagNameMap['revogr-overlay-selection'];
 
 /** A cell that is being edited, as the grid keeps it; `val` is what was typed before its field was there. */
 export interface EditedCell {
@@ -13,13 +15,16 @@ export const PATIENCE = 60;
 
 /** The cell that is open for typing, and the field that the grid lays over it. */
 export class OpenCell {
-  constructor(private readonly host: () => HTMLElement) {}
+  constructor(
+    private readonly host: () => HTMLElement,
+    private readonly parts: GridParts,
+  ) {}
 
   /** The cell, perhaps before its field is drawn: the store of one of the grid's parts holds it. */
   get cell(): EditedCell | undefined {
-    for (const { selectionStore } of this.parts) {
-      const edit: EditedCell | null = selectionStore.get('edit');
-      if (edit) return edit;
+    for (const part of this.overlays) {
+      const edit: EditedCell | null = part.selectionStore.get('edit');
+      if (edit) return { ...edit, x: this.parts.column(edit.x, part.getAttribute('coltype') ?? undefined) };
     }
     return undefined;
   }
@@ -41,7 +46,7 @@ export class OpenCell {
   /** Closes the cell without taking in what was typed. */
   async close(): Promise<void> {
     await this.field?.cancelChanges();
-    for (const part of this.parts) part.dispatchEvent(new CustomEvent('closeedit'));
+    for (const part of this.overlays) part.dispatchEvent(new CustomEvent('closeedit'));
   }
 
   /** Waits until the field is there and has the focus. */
@@ -58,8 +63,8 @@ export class OpenCell {
     for (let frames = 0; this.field && frames < PATIENCE; frames++) await nextFrame();
   }
 
-  private get parts(): NodeListOf<Part> {
-    return this.host().querySelectorAll<Part>('revogr-overlay-selection');
+  private get overlays(): NodeListOf<Overlay> {
+    return this.host().querySelectorAll<Overlay>('revogr-overlay-selection');
   }
 }
 

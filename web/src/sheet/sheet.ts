@@ -26,6 +26,7 @@ import { type Chosen } from './chosen.ts';
 import { type SheetColumn } from './columns.ts';
 import { Cursor } from './cursor.ts';
 import { Dragged } from './dragged.ts';
+import { GridParts } from './gridParts.ts';
 import { gridColumns } from './gridColumns.ts';
 import { type Block, hearEdits, hearing } from './gridEdits.ts';
 import { hearHeadings } from './gridHeadings.ts';
@@ -102,10 +103,11 @@ export class Sheet {
   /** What the grid shows; the rows that came last may have to wait. */
   private shown: SheetRows | undefined;
   private readonly cursor = new Cursor();
+  private readonly parts = new GridParts(() => this.columns().filter(({ stays }) => stays).length);
   private told = 0;
   private rowsInHand: readonly SheetRow[] = [];
   private readonly queue: KeyQueue = new KeyQueue(() => this.open.input ?? this.editing.longField);
-  private readonly open = new OpenCell(() => this.host().nativeElement);
+  private readonly open = new OpenCell(() => this.host().nativeElement, this.parts);
   private readonly blocks = new CellBlocks(
     (edits) => this.edited.emit(edits),
     (why) => this.refused.emit(why),
@@ -117,6 +119,7 @@ export class Sheet {
     grid: () => this.grid,
     hasCell: () => this.hasCell(),
     cursor: this.cursor,
+    parts: this.parts,
     open: this.open,
     queue: this.queue,
     blocks: this.blocks,
@@ -133,9 +136,10 @@ export class Sheet {
     hasCell: () => this.hasCell(),
     extent: () => this.extent,
     cursor: this.cursor,
+    parts: this.parts,
     open: this.open,
     move: (to) => {
-      void this.grid?.setCellsFocus(this.cursor.focus, to).then(() => {
+      void this.parts.focus(this.grid, this.cursor.focus, to).then(() => {
         // The grid tells of a focus that moves, and not of a block that widens.
         if (this.cursor.widens) void this.tellInHand();
       });
@@ -209,6 +213,7 @@ export class Sheet {
     this.listen(grid);
     hearMenu(this.host().nativeElement, {
       cursor: this.cursor,
+      parts: this.parts,
       hasCell: () => this.hasCell(),
       columns: () => this.columns(),
       rows: () => this.inGrid,
@@ -279,7 +284,7 @@ export class Sheet {
   /** Gives the keys to the cell that had them last. */
   enter(): void {
     this.host().nativeElement.focus({ preventScroll: true });
-    void this.grid?.setCellsFocus(this.cursor.focus, this.cursor.focus);
+    void this.parts.focus(this.grid, this.cursor.focus, this.cursor.focus);
   }
 
   private listen(grid: Grid): void {
@@ -288,6 +293,7 @@ export class Sheet {
       on,
       this.blocks,
       () => this.inGrid,
+      this.parts,
       (block) => this.keysOf(block),
     );
     on<{ dimension: string; coordinate: number }>('viewportscroll', ({ dimension, coordinate }) => {
@@ -295,13 +301,13 @@ export class Sheet {
       this.first = Math.max(0, Math.floor(coordinate / this.rowHeight));
       this.loadSoon();
     });
-    hearHeadings(on, this.columns, {
+    hearHeadings(on, this.columns, this.parts, {
       sort: (key, then) => this.sorted.emit({ key, then }),
       arrange: (keys) => this.arranged.emit(keys),
       widen: (key, width) => this.widened.emit({ key, width }),
     });
-    on<{ rowIndex: number; colIndex: number }>('afterfocus', ({ rowIndex, colIndex }) => {
-      if (!this.cursor.widens) this.cursor.moveTo({ x: colIndex, y: rowIndex });
+    on<{ rowIndex: number; colIndex: number; colType: string }>('afterfocus', ({ rowIndex, colIndex, colType }) => {
+      if (!this.cursor.widens) this.cursor.moveTo({ x: this.parts.column(colIndex, colType), y: rowIndex });
       this.showRows();
       this.sheetFocus.hasCell.set(true);
       void this.tellInHand();
@@ -313,7 +319,7 @@ export class Sheet {
       // What is pressed right after is meant for this cell: it waits until the grid has the focus there.
       this.sheetFocus.hasCell.set(true);
       if (shiftKey) return;
-      const place = { x: Number(cell.dataset['rgcol']), y: Number(cell.dataset['rgrow']) };
+      const place = { x: this.parts.columnOf(cell), y: Number(cell.dataset['rgrow']) };
       this.cursor.moveTo(place);
       // The grid leaves the keys where they were, such as in the question line.
       if (!this.open.isOpen) this.host().nativeElement.focus({ preventScroll: true });
@@ -333,8 +339,9 @@ export class Sheet {
   /** Waits until the grid has its focus on a cell; it drops what is typed before. */
   private async focused({ x, y }: Place): Promise<void> {
     for (let frames = 0; frames < PATIENCE; frames++) {
-      const cell = (await this.grid?.getFocused())?.cell;
-      if (cell?.x === x && cell.y === y) return;
+      const focused = await this.grid?.getFocused();
+      const { cell, colType } = focused ?? {};
+      if (cell && this.parts.column(cell.x, colType) === x && cell.y === y) return;
       await nextFrame();
     }
   }
@@ -369,7 +376,8 @@ export class Sheet {
   }
 
   private async tellInHand(): Promise<void> {
-    const range = await this.grid?.getSelectedRange();
+    const told = await this.grid?.getSelectedRange();
+    const range = told && this.parts.block(told, told.colType);
     if (range) this.cursor.follow(range);
     const { focus } = this.cursor;
     const from = Math.min(range?.y ?? focus.y, focus.y);
@@ -413,7 +421,7 @@ export class Sheet {
     if (!isSame && shown) void grid.scrollToRow(0);
     if (this.sheetFocus.hasCell()) {
       // The grid has its block where it was until it has moved the focus.
-      void grid.setCellsFocus(this.cursor.focus, this.cursor.focus).then(() => this.tellInHand());
+      void this.parts.focus(grid, this.cursor.focus, this.cursor.focus).then(() => this.tellInHand());
     } else {
       this.rowsInHand = isSame ? stillThere(this.rowsInHand, rows) : [];
       this.inHand.emit(this.rowsInHand);

@@ -1,5 +1,6 @@
 import { keyAction, type KeyAction } from '../keys/register.ts';
 import { type Cursor } from './cursor.ts';
+import { type GridParts } from './gridParts.ts';
 import { endsEdit, type OpenCell } from './openCell.ts';
 import { ARROWS, type Extent, type Place, stepFrom } from './steps.ts';
 
@@ -9,6 +10,7 @@ interface KeyedSheet {
   readonly hasCell: () => boolean;
   readonly extent: () => Extent;
   readonly cursor: Cursor;
+  readonly parts: GridParts;
   readonly open: OpenCell;
   /** Shows the focus, or the widened block, where it is now. */
   readonly move: (to: Place) => void;
@@ -53,14 +55,15 @@ export class SheetKeys {
   }
 
   private inCell(original: KeyboardEvent, event: Event): void {
-    const { cursor, extent, acts } = this.sheet;
+    const { cursor, parts, extent, acts } = this.sheet;
     const action = keyAction('cell', original);
     if (action === 'leave') return this.sheet.forgetRefused() ? event.preventDefault() : this.sheet.leave();
     // Enter alone opens the cell, below; with another key it is for the page, which may land what is looked through.
     if (original.key === 'Enter' && (original.ctrlKey || original.metaKey || original.shiftKey || original.altKey))
       return event.preventDefault();
-    const to = stepFrom(original.shiftKey ? cursor.corner : cursor.focus, original, extent());
-    if (to) {
+    const step = stepFrom(original.shiftKey ? cursor.corner : cursor.focus, original, extent());
+    if (step) {
+      const to = original.shiftKey ? parts.within(cursor.focus, step) : step;
       if (this.isOurs(original, event)) return;
       if (original.shiftKey) cursor.widenTo(to);
       else {

@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import { type Asking, comparisonsOf, type FieldKey, isEditable, quote, typeOf } from '@ivory/core';
 import { words } from '../words/en.ts';
+import { type SheetColumn } from './columns.ts';
 import { type SheetRow } from './sheetRows.ts';
 
 /** Where a menu is wanted, in pixels of the page, and for what: a heading, or a cell of a row. */
@@ -29,7 +30,9 @@ export type MenuChoice =
   | { readonly does: 'folio' | 'leave out' | 'only these' | 'fill down' | 'fill right' | 'find' | 'rule' }
   | { readonly does: 'sort' | 'then sort'; readonly key: FieldKey; readonly down: boolean }
   | { readonly does: 'lock' | 'take out'; readonly key: FieldKey }
-  | { readonly does: 'wrap' };
+  | { readonly does: 'wrap' }
+  /** So many of the first columns stay in sight. */
+  | { readonly does: 'stay'; readonly upTo: number };
 
 interface Entry {
   readonly text: string;
@@ -68,6 +71,7 @@ export class SheetMenu {
   readonly rows = input.required<readonly SheetRow[]>();
   readonly locked = input<readonly FieldKey[]>([]);
   readonly wraps = input(false);
+  readonly columns = input<readonly SheetColumn[]>([]);
   readonly chosen = output<MenuChoice>();
   readonly closed = output();
 
@@ -133,9 +137,22 @@ export class SheetMenu {
       [
         ...(field && isEditable(field) ? [{ text: say.lock(isLocked), choice: { does: 'lock', key } as const }] : []),
         { text: say.wrap(this.wraps()), choice: { does: 'wrap' } },
+        ...this.staying(key),
         { text: say.takeOut, choice: { does: 'take out', key } },
       ],
     ];
+  }
+
+  /** The columns up to this one stay in sight, or all are scrolled again; the last one is always scrolled. */
+  private staying(key: FieldKey): Entry[] {
+    const columns = this.columns();
+    const place = columns.findIndex((column) => column.key === key);
+    const last = columns.filter(({ stays }) => stays).length - 1;
+    const upTo = place === columns.length - 1 ? [] : [place + 1];
+    return [...(place === last ? [] : upTo), ...(last >= 0 ? [0] : [])].map((count) => ({
+      text: count === 0 ? words.menu.scrollAll : words.menu.stay,
+      choice: { does: 'stay', upTo: count },
+    }));
   }
 
   /** The condition that a row's value of a field holds; none where it has several, or is not asked for so. */

@@ -65,6 +65,8 @@ export const menuWords = {
   shiftPress: 'Shift + press',
   lock: (locked: boolean) => (locked ? 'Unlock it for edits' : 'Lock it against edits'),
   wrap: (wraps: boolean) => (wraps ? 'Texts in one line' : 'Long texts in several lines'),
+  stay: 'Keep the columns up to here in sight',
+  scrollAll: 'Let all columns scroll',
   takeOut: 'Take the column out',
 } as const;
 
@@ -91,6 +93,7 @@ export const columnsWords = {
   own: 'As the desk has them',
   chosen: (count: number) => `${count} columns`,
   wraps: 'long texts in several lines',
+  staying: 'first columns that stay in sight',
   close: 'Close',
 } as const;
 
