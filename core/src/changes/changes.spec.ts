@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { money } from '../money/money.ts';
 import { moneyExaminer } from './examine.ts';
 import { inverse, type Line } from './line.ts';
-import { LOOK_KEYS, lookBit, LOOKS, looksOf, STOPPING_BITS } from './look.ts';
+import { LOOK_KEYS, lookBit, looksOf, stoppingBits } from './look.ts';
 import { shared } from './mixed.ts';
 import { canonicalSet } from '../values/references.ts';
 import { rebase } from './rebase.ts';
@@ -51,10 +51,14 @@ describe('things to look at', () => {
     );
   });
 
-  it('stop a landing or only tell', () => {
-    const stopping = LOOKS.filter(({ stops }) => stops);
-    expect(stopping.map(({ key }) => key)).toEqual(['code in use']);
-    expect(STOPPING_BITS).toBe(lookBit('code in use'));
+  it('stop a landing where the shop says so, and a code in use always', () => {
+    const none = {
+      ...{ 'below cost': false, 'below floor': false, 'large change': false },
+      ...{ 'no price': false, 'known elsewhere': false, 'stock below zero': false },
+    };
+    expect(looksOf(stoppingBits(none))).toEqual(['code in use']);
+    const some = { ...none, 'below cost': true, 'stock below zero': true };
+    expect(looksOf(stoppingBits(some))).toEqual(['below cost', 'code in use', 'stock below zero']);
   });
 });
 

@@ -1,8 +1,9 @@
+import { type BuiltInKey } from '../kinds/keys.ts';
+
 /** A thing to look at in a proof, as a bit of a line's flags. Some stop the landing, the others only tell. */
-export interface Look {
+interface Look {
   readonly key: LookKey;
   readonly bit: number;
-  readonly stops: boolean;
 }
 
 export const LOOK_KEYS = [
@@ -17,16 +18,26 @@ export const LOOK_KEYS = [
 ] as const;
 export type LookKey = (typeof LOOK_KEYS)[number];
 
-const STOPPING: readonly LookKey[] = ['code in use'];
-
-export const LOOKS: readonly Look[] = LOOK_KEYS.map((key, index) => ({
-  key,
-  bit: 1 << index,
-  stops: STOPPING.includes(key),
-}));
+export const LOOKS: readonly Look[] = LOOK_KEYS.map((key, index) => ({ key, bit: 1 << index }));
 
 export const lookBit = (key: LookKey): number => 1 << LOOK_KEYS.indexOf(key);
 export const looksOf = (flags: number): LookKey[] =>
   LOOKS.filter(({ bit }) => (flags & bit) !== 0).map(({ key }) => key);
-/** The bits of what stops a landing. */
-export const STOPPING_BITS = LOOKS.filter(({ stops }) => stops).reduce((bits, { bit }) => bits | bit, 0);
+
+/** What the shop decides of: the field of the shop that says whether it stops a landing. */
+export const STOPS_BY = {
+  'below cost': 'stopsBelowCost',
+  'below floor': 'stopsBelowFloor',
+  'large change': 'stopsLargeChange',
+  'no price': 'stopsNoPrice',
+  'known elsewhere': 'stopsKnownElsewhere',
+  'stock below zero': 'stopsBelowZero',
+} as const satisfies Partial<Record<LookKey, BuiltInKey>>;
+export type DecidedLook = keyof typeof STOPS_BY;
+export const DECIDED_LOOKS = Object.keys(STOPS_BY) as readonly DecidedLook[];
+
+/** The bits of what stops a landing: a code in use always does, all else where the shop says so. */
+export const stoppingBits = (stops: Readonly<Record<DecidedLook, boolean>>): number =>
+  DECIDED_LOOKS.filter((key) => stops[key]).reduce((bits, key) => bits | lookBit(key), ALWAYS_STOPS);
+/** The bits of what stops every landing. */
+export const ALWAYS_STOPS = lookBit('code in use');

@@ -43,7 +43,7 @@ export type Store =
 /** The parts of a folio, in their order. */
 export const SECTION_KEYS = [
   ...(['words', 'facts', 'goods', 'shown', 'selling', 'variants', 'pictures', 'parcel'] as const),
-  ...(['found by', 'relations'] as const),
+  ...(['found by', 'relations', 'proofs'] as const),
 ] as const;
 export type SectionKey = (typeof SECTION_KEYS)[number];
 

@@ -76,6 +76,8 @@ export const LIST_KEYS = [
   ...(['currency', 'leadTime', 'leastOrder', 'contact', 'theirName', 'inMenu', 'head', 'foot'] as const),
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
+  ...(['stopsBelowCost', 'stopsBelowFloor', 'stopsLargeChange', 'stopsNoPrice'] as const),
+  ...(['stopsKnownElsewhere', 'stopsBelowZero'] as const),
   ...(['placeLevels', 'gtinPrefix', 'namePattern', 'smallSide', 'middleSide', 'largeSide'] as const),
 ] as const;
 

@@ -1,3 +1,4 @@
+import { DECIDED_LOOKS, type DecidedLook, STOPS_BY } from '../changes/look.ts';
 import { WHEN_OUT } from '../stock/whenOut.ts';
 import { OWN_TYPES } from '../values/valueType.ts';
 import { column, named, type Rest } from './entry.ts';
@@ -48,6 +49,26 @@ const pictureOf = (kind: 'category' | 'assortment' | 'choice'): Field =>
     store: column(kind, 'picture_id'),
     section: 'words',
   });
+
+/** Whether a thing to look at stops a landing, or only tells. */
+const whatStops = (): Field[] =>
+  DECIDED_LOOKS.map((look) =>
+    listed('shop', STOPS_BY[look], {
+      type: 'yesNo',
+      store: column('shop', STOPPING_COLUMN[look]),
+      needed: true,
+      section: 'proofs',
+    }),
+  );
+/** The columns of the shop that say what stops a landing. */
+export const STOPPING_COLUMN: Readonly<Record<DecidedLook, string>> = {
+  'below cost': 'stops_below_cost',
+  'below floor': 'stops_below_floor',
+  'large change': 'stops_large_change',
+  'no price': 'stops_no_price',
+  'known elsewhere': 'stops_known_elsewhere',
+  'stock below zero': 'stops_below_zero',
+};
 
 /** The sides of the square sizes in which pictures are shown. */
 const sidesOfPictures = (): Field[] =>
@@ -128,6 +149,7 @@ export const LIST_FIELDS: readonly Field[] = [
     needed: true,
     section: 'goods',
   }),
+  ...whatStops(),
   listed('shop', 'placeLevels', {
     type: 'textList',
     store: column('shop', 'place_levels'),

@@ -54,6 +54,7 @@ export type ProblemCode =
   | 'differs-in-file'
   | 'not-in-shop'
   | 'code-in-use'
+  | 'look-stops'
   | 'name-in-use'
   | 'name-is-field'
   | 'slug-unreadable'

@@ -4,6 +4,8 @@ import {
   type Category,
   CategoryTree,
   currencyOf,
+  DECIDED_LOOKS,
+  type DecidedLook,
   type ExamineSettings,
   type Field,
   KIND_KEYS,
@@ -13,6 +15,8 @@ import {
   NameList,
   type OwnField,
   rulesOf,
+  STOPPING_COLUMN,
+  stoppingBits,
   type WhenOut,
 } from '@ivory/core';
 import { type Db, named, type Tx } from '../db/connect.ts';
@@ -51,6 +55,7 @@ interface ShopRow {
   readonly time_zone: string;
   readonly floor_margin_bp: number;
   readonly large_change_bp: number;
+  readonly stops: Readonly<Record<DecidedLook, boolean>>;
   readonly when_out: WhenOut;
   readonly place_levels: string | null;
   /** By the kind, or `list`. */
@@ -69,6 +74,7 @@ const names = (table: string, name = 'name', order = 'name_key') =>
 
 const SHOP = `
   select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out, s.place_levels,
+    json_build_object(${DECIDED_LOOKS.map((look) => `'${look}', s.${STOPPING_COLUMN[look]}`).join(', ')}) as stops,
     json_build_object('list', ${names('sku_list', 'title', 'id desc')},
       ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, 'name', KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
     ${names('outlet', 'name', 'id')} as outlets,
@@ -151,7 +157,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     outlets,
     outDefault,
     placeLevels: row.place_levels?.split('\n') ?? [],
-    settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp },
+    settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp, stopping: stoppingBits(row.stops) },
   };
 }
 

@@ -29,6 +29,7 @@ export const folioWords = {
     pictures: 'Pictures',
     parcel: 'Parcel',
     relations: 'Relations',
+    proofs: 'What stops a landing',
   } satisfies Record<SectionKey, string>,
   shopSections: { goods: 'Prices and stock', pictures: 'Sizes of pictures in the shop' } as Partial<
     Record<SectionKey, string>

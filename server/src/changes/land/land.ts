@@ -1,4 +1,4 @@
-import { type Register, STOPPING_BITS } from '@ivory/core';
+import { ALWAYS_STOPS, type LookKey, LOOKS, type Register } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
 import { lockShelf } from '../../db/shelf.ts';
@@ -55,12 +55,13 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const proof = await openProof(tx, id, 'landing');
   if (proof.kind === 'hand' || proof.kind === 'aside') await dropUnusedChoices(tx, id, true);
   if (proof.kind !== 'following') await leaveToFollow(tx, id);
-  const groups = await lineGroups(tx, id);
+  const { register, settings } = await readShop(tx);
+  // What was sold is so, and what follows from a landing was looked at with it.
+  const stopping = proof.kind === 'order' || proof.kind === 'following' ? ALWAYS_STOPS : settings.stopping;
+  const groups = await lineGroups(tx, id, stopping);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
-  if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id);
-
-  const { register } = await readShop(tx);
+  if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id, stopping);
   await lockShelf(tx, goesAlone(groups, register) ? 'afresh' : 'in place');
   if (proof.takes_back !== null) await refuseTakenBack(tx, id, proof.takes_back);
   const moves = groups.some(({ field: key }) => key === 'exists');
@@ -121,9 +122,9 @@ const ofGroup = (proof: string, { kind, field, scope, edit }: LineGroup) => sql`
   l.proof_id = ${proof} and l.kind = ${kind} and l.field = ${field} and l.scope = ${scope}::bigint
   ${edit === undefined ? sql`` : sql`and l.edit_no = ${edit}`}`;
 
-async function lineGroups(tx: Tx, id: string): Promise<LineGroup[]> {
+async function lineGroups(tx: Tx, id: string, stopping: number): Promise<LineGroup[]> {
   const { rows } = await sql<LineGroup>`
-    select kind, field, scope, count(*)::int as lines, (count(*) filter (where flags & ${STOPPING_BITS}::int <> 0))::int as stopping,
+    select kind, field, scope, count(*)::int as lines, (count(*) filter (where flags & ${stopping}::int <> 0))::int as stopping,
       count(*)::int as standing
     from live_line where proof_id = ${id} group by kind, field, scope
   `.execute(tx.q);
@@ -152,16 +153,19 @@ async function refuseTouched(tx: Tx, id: string, register: Register): Promise<vo
   if ((await keepWhatIsInUse(tx, id, register, later)) > 0) throw new Overtaken();
 }
 
-async function refuseWhatStops(tx: Tx, id: string): Promise<void> {
-  const { rows } = await sql<{ after: string }>`
-    select after from live_line where proof_id = ${id} and flags & ${STOPPING_BITS}::int <> 0 limit 20
+/** Says which lines cannot land: each code that is in use, and of all else how many there are. */
+async function refuseWhatStops(tx: Tx, id: string, stopping: number): Promise<void> {
+  const { rows: codes } = await sql<{ after: string }>`
+    select after from live_line where proof_id = ${id} and flags & ${ALWAYS_STOPS}::int <> 0 limit 20`.execute(tx.q);
+  const { rows: counts } = await sql<{ look: LookKey; lines: string }>`
+    select x.look, count(*)::text as lines from live_line l
+    join unnest(${LOOKS.map(({ key }) => key)}::text[], ${LOOKS.map(({ bit }) => bit)}::int[]) as x (look, bit) on l.flags & x.bit <> 0
+    where l.proof_id = ${id} and x.bit & ${stopping & ~ALWAYS_STOPS}::int <> 0 group by x.look, x.bit order by x.bit
   `.execute(tx.q);
-  if (rows.length === 0) return;
-  throw new Refusal(
-    'not valid',
-    'Nothing landed: some lines cannot land. Change them or leave them out.',
-    rows.map(({ after }) => ({ code: 'code-in-use', value: after })),
-  );
+  throw new Refusal('not valid', 'Nothing landed: some lines cannot land. Change them or leave them out.', [
+    ...codes.map(({ after }) => ({ code: 'code-in-use' as const, value: after })),
+    ...counts.map(({ look, lines }) => ({ code: 'look-stops' as const, value: look, expected: lines })),
+  ]);
 }
 
 /** The record of what lands: a thousand lines a row, sorted by id, so that one SKU's history is found by the bounds. */

@@ -39,10 +39,14 @@ const proofs = (db: Db) => db.often.selectFrom('proof').selectAll();
 
 async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
   const { id } = proof;
-  const { register } = await readShop(db);
+  const { register, settings } = await readShop(db);
   const read = async (q: Kysely<Tables>) => {
     const groups = await readGroups(q, id);
-    return { ...countLines(groups, register), ...(await reachOf(q, id, groups)), ...(await marginsOf(q, id, groups)) };
+    return {
+      ...countLines(groups, register, settings.stopping),
+      ...(await reachOf(q, id, groups)),
+      ...(await marginsOf(q, id, groups)),
+    };
   };
   const sums = (await isLarge(db.often, id))
     ? await inTransaction(db, async (tx) => {
@@ -106,16 +110,16 @@ async function readGroups(q: Kysely<Tables>, id: string): Promise<Group[]> {
 /** Which field of which kind a group's lines are about. */
 const placeOf = ({ kind, field, scope }: Group): string => `${kind} ${field} ${scope}`;
 
-function countLines(groups: readonly Group[], register: Register) {
+function countLines(groups: readonly Group[], register: Register, stopping: number) {
   const count = (which: (group: Group) => boolean) =>
     groups.reduce((sum, group) => sum + (which(group) ? group.lines : 0), 0);
   const distinct = <T>(of: (group: Group) => T): T[] => [...new Set(groups.map(of))];
   return {
     lines: count(({ left_out }) => !left_out),
     leftOut: count(({ left_out }) => left_out),
-    looks: LOOKS.map(({ key, bit, stops }) => ({
+    looks: LOOKS.map(({ key, bit }) => ({
       look: key,
-      stops,
+      stops: (stopping & bit) !== 0,
       lines: count(({ flags }) => (flags & bit) !== 0),
     })).filter(({ lines }) => lines > 0),
     fields: distinct(placeOf).map((place) => {

@@ -99,6 +99,25 @@ describe('the proof in hand', () => {
     expect(worst).toEqual(jasmine.objectContaining({ id: ids[0], looks: ['below cost', 'large change'] }));
   });
 
+  it('lands nothing with what the shop lets stop a landing, and says how many lines it is', async () => {
+    await house.db.pool.query('update price set regular = 1200, cost = 600 where sku_id = any($1)', [ids]);
+    await inTransaction(house.db, async (tx) => (await import('../../db/shelf.ts')).rebuildShelf(tx));
+    await edit([ids[0]!, 'price', '5']);
+    await house.db.pool.query('update shop set stops_below_cost = true');
+    const { proof } = await edit([ids[1]!, 'price', '5.01'], [ids[2]!, 'price', '13']);
+    expect(proof!.looks.find(({ look }) => look === 'below cost')).toEqual({
+      look: 'below cost',
+      stops: true,
+      lines: 2,
+    });
+    const refusal = await refusalOf(house.call(calls.landProof, { params: { id: proof!.id } }));
+    expect(refusal.places).toEqual([{ code: 'look-stops', value: 'below cost', expected: '2' }]);
+    expect((await hand())!.lines).toBe(3);
+    await house.db.pool.query('update shop set stops_below_cost = false');
+    await house.call(calls.landProof, { params: { id: proof!.id } });
+    expect(await hand()).toBeNull();
+  });
+
   it('looks a large block over as it does a cell', async () => {
     const { rows } = await house.db.pool.query<{ sku_id: string }>(
       'select sku_id from shelf where cost > 1 and price > 0 order by sku_id limit 150',

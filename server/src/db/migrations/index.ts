@@ -21,6 +21,7 @@ import * as kept from './019_kept.ts';
 import * as askedMore from './020_asked_more.ts';
 import * as doneAgain from './021_done_again.ts';
 import * as wordsInPlace from './022_words_in_place.ts';
+import * as warningsStop from './023_warnings_stop.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -46,4 +47,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '020_asked_more': askedMore,
   '021_done_again': doneAgain,
   '022_words_in_place': wordsInPlace,
+  '023_warnings_stop': warningsStop,
 };
