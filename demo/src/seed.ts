@@ -5,6 +5,7 @@ import { draw } from './draw.ts';
 import { demoGoods, type DemoProduct } from './goods.ts';
 import { BRANDS, KINDS, SUPPLIERS } from './range.ts';
 import { writeLaidOut } from './laidOut.ts';
+import { writeSales } from './sales.ts';
 import { writeOwn } from './writeOwn.ts';
 
 export interface SeedOptions {
@@ -30,6 +31,7 @@ export async function seedDemo(db: Db, options: SeedOptions): Promise<boolean> {
     await writeGoods(tx, options.skus, categories, keys);
     await writeOwn(tx, options.skus, categories);
     await writeLaidOut(tx, categories);
+    await writeSales(tx);
     await sql`analyze`.execute(tx.q);
     await rebuildShelf(tx);
     await sql`analyze shelf_facts, shelf_words`.execute(tx.q);
@@ -150,23 +152,6 @@ async function writeGoods(
   await copy('price (sku_id, regular, cost)', (p) => p.skus.map((k) => [k.id, k.price, k.cost]));
   await copy('stock_movement (sku_id, quantity, reason, person_id)', (p) =>
     p.skus.filter((k) => k.stock > 0).map((k) => [k.id, k.stock, 'count', 1]),
-  );
-  await copy('sale_price (sku_id, sale, price, span)', (p) =>
-    p.id % 25 === 0
-      ? p.skus.map((k) => [
-          k.id,
-          'Advent sale',
-          Math.round((k.price * 0.85) / 50) * 50,
-          '[2026-11-20 00:00+00,2026-12-24 00:00+00)',
-        ])
-      : p.id % 25 === 1
-        ? p.skus.map((k) => [
-            k.id,
-            'Spring sale',
-            Math.round((k.price * 0.8) / 50) * 50,
-            '[2027-03-01 00:00+00,2027-04-01 00:00+01)',
-          ])
-        : [],
   );
   for (const table of ['product', 'sku', 'picture']) {
     await sql`select setval(pg_get_serial_sequence(${table}, 'id'), (select max(id) from ${sql.table(table)}))`.execute(

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { forgetPutAway } from './changes/proof/proof.ts';
 import { type Db, inTransaction } from './db/connect.ts';
 import { type FileStore } from './pictures/fileStore.ts';
+import { forgetFrames } from './prices/frames.ts';
 import { forgetOldLists } from './range/lists.ts';
 import { forgetOldSets } from './range/sets.ts';
 
@@ -24,6 +25,7 @@ export async function sweepOften(db: Db): Promise<void> {
   await forgetPutAway(db);
   await forgetOldSets(db);
   await forgetOldLists(db);
+  await forgetFrames(db);
 }
 
 /** Forgets what is older than `KEPT` says at a moment. */

@@ -122,6 +122,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     'The condition of a step cannot ask for a list. Ask for the list in the question line, as the rows of the rule.',
   'table-twice': (p) => `${said(p)} stands in row ${p.expected} already. Each value may stand once.`,
   'table-cells': (p) => `${said(p)} is one cell. A row has two, with a tab between them: a value, and what it becomes.`,
+  'reduction-unreadable': (p) =>
+    `What the sale takes off cannot be read from ${said(p)}. Write it like: ${p.expected}, or 3.00 less.`,
   'look-stops': (p) =>
     `${p.expected} ${p.expected === '1' ? 'line' : 'lines'}: ${p.value}. The shop’s settings say that this stops a landing.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,

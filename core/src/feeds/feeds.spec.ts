@@ -22,6 +22,8 @@ const sale = {
   price: money(850n),
   start: momentOf(Date.parse('2026-11-20T00:00Z')),
   end: momentOf(Date.parse('2026-12-24T00:00Z')),
+  above: false,
+  group: null,
 };
 const item: FeedItem = {
   skuId: '1',

@@ -1,3 +1,4 @@
+import { type Moment } from '../moments/moment.ts';
 import { type ValueTypeKey } from '../values/valueType.ts';
 import { type FieldKey, type KindKey } from './keys.ts';
 
@@ -40,6 +41,9 @@ export type Store =
   /** Worked out from other values, or said by somebody else. */
   | { readonly in: 'computed' };
 
+/** Where prices of a moment are found: in a frame, as `server/src/prices/frames.ts` makes them, or for each SKU by itself. */
+export type Found = { readonly frame: string } | { readonly at: Moment };
+
 /** The parts of a folio, in their order. */
 export const SECTION_KEYS = [
   ...(['words', 'facts', 'goods', 'shown', 'selling', 'variants', 'pictures', 'parcel'] as const),
@@ -80,6 +84,8 @@ export interface Field {
   readonly tax?: 'with' | 'before';
   /** The least and the largest that it can be set to, in canonical numbers. */
   readonly range?: readonly [number, number];
+  /** Of a field of the moment: where its values are found. */
+  readonly found?: Found;
   /** Of a field that the shop made: which it is, the categories whose goods have and need it, and what feeds call it. */
   readonly own?: {
     readonly id: string;

@@ -4,7 +4,8 @@
  */
 export const KIND_KEYS = [
   ...(['shop', 'brand', 'supplier', 'tag', 'badge', 'unit', 'taxClass', 'customerGroup'] as const),
-  ...(['stockPlace', 'category', 'option', 'attribute', 'choice', 'assortment', 'picture', 'product', 'sku'] as const),
+  ...(['stockPlace', 'category', 'option', 'attribute', 'choice', 'assortment', 'sale', 'picture'] as const),
+  ...(['product', 'sku'] as const),
 ] as const;
 export type KindKey = (typeof KIND_KEYS)[number];
 
@@ -17,6 +18,11 @@ export const GOODS_KEYS = [
     'margin',
     'markup',
     'profit',
+    'current',
+    'sale',
+    'reducedBy',
+    'currentMargin',
+    'salePrice',
     'stock',
     'weight',
     'gtin',
@@ -77,6 +83,7 @@ export const LIST_KEYS = [
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
   ...(['stopsBelowCost', 'stopsBelowFloor', 'stopsLargeChange', 'stopsNoPrice'] as const),
+  ...(['group', 'reduction', 'above'] as const),
   ...(['stopsKnownElsewhere', 'stopsBelowZero'] as const),
   ...(['placeLevels', 'gtinPrefix', 'namePattern', 'smallSide', 'middleSide', 'largeSide'] as const),
 ] as const;

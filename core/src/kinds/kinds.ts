@@ -114,6 +114,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     isOrdered: true,
     hasFolio: true,
   },
+  sale: { key: 'sale', one: 'sale', many: 'sales', table: 'sale', namedBy: 'name', isList: true },
   picture: { key: 'picture', one: 'picture', many: 'pictures', table: 'picture', namedBy: 'name', isList: false },
   product: {
     key: 'product',

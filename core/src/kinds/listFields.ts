@@ -37,7 +37,7 @@ const liesIn = (kind: 'category' | 'stockPlace', table: string): Field =>
   listed(kind, 'parent', { type: 'reference', refersTo: { kind }, store: column(table, 'parent_id') });
 
 /** The days between which something stands: from the first of its local midnight on, to the end of the second. */
-const betweenDays = (kind: 'badge' | 'assortment', section?: 'shown'): Field[] => [
+const betweenDays = (kind: 'badge' | 'assortment' | 'sale', section?: 'shown'): Field[] => [
   listed(kind, 'from', { type: 'date', store: column(kind, 'from_day'), ...(section && { section }) }),
   listed(kind, 'until', { type: 'date', store: column(kind, 'until_day'), ...(section && { section }) }),
 ];
@@ -173,6 +173,16 @@ export const LIST_FIELDS: readonly Field[] = [
   listed('tag', 'mark', { type: 'text', store: column('tag', 'mark'), longest: 3 }),
   nameOf('badge', 'badge'),
   ...betweenDays('badge'),
+  nameOf('sale', 'sale'),
+  ...betweenDays('sale'),
+  listed('sale', 'reduction', { type: 'reduction', store: column('sale', 'reduction') }),
+  listed('sale', 'group', {
+    type: 'reference',
+    refersTo: { kind: 'customerGroup' },
+    store: column('sale', 'group_id'),
+  }),
+  listed('sale', 'above', { type: 'yesNo', store: column('sale', 'above'), needed: true, atFirst: 'no' }),
+  noteOf('sale', 'sale'),
   nameOf('unit', 'unit'),
   listed('unit', 'symbol', { type: 'text', store: column('unit', 'symbol'), longest: 20 }),
   nameOf('taxClass', 'tax_class'),

@@ -5,7 +5,7 @@ import { type WhenOut } from '../stock/whenOut.ts';
 import { fold } from '../words/fold.ts';
 import { GOODS_FIELDS } from './goodsFields.ts';
 import { LIST_FIELDS } from './listFields.ts';
-import { type Field } from './field.ts';
+import { type Field, type Found } from './field.ts';
 import { type FieldKey, GOODS_KEYS, type KindKey, ownKey } from './keys.ts';
 import { GOODS_WORDS } from './words.en.ts';
 
@@ -32,6 +32,7 @@ export interface OwnThings {
   /** What new products do when they are out of stock. */
   readonly outDefault?: WhenOut;
   readonly outlets: readonly { readonly id: string; readonly name: string }[];
+  readonly sales?: readonly { readonly id: string; readonly name: string }[];
 }
 
 /** How a field is called in a question, word by word. */
@@ -60,6 +61,14 @@ export class Register {
       ...fields.map((field) => [`${field.kind} ${field.key}`, field] as const),
       ...this.goods.map((field) => [field.key, field] as const),
     ]);
+  }
+
+  /** The same register at a moment. */
+  atMoment(found: Found): Register {
+    return new Register(
+      this.version,
+      this.fields.map((field) => (OF_THE_MOMENT.includes(field.key) ? { ...field, found } : field)),
+    );
   }
 
   /** A field of products or SKUs; undefined when the shop has none of this key. */
@@ -96,7 +105,10 @@ export class Register {
 
   /** Whether a word stands in the name of a field. */
   isFieldWord(text: string): boolean {
-    this.wordsOnce ??= new Set(this.called.flatMap(({ words }) => words));
+    // Names of sales are made of common words; none of them is taken for a field without what stands before it.
+    this.wordsOnce ??= new Set(
+      this.called.flatMap(({ field, words }) => (field.type === 'salePrice' ? words.slice(0, 1) : words)),
+    );
     return this.wordsOnce.has(fold(text));
   }
 }
@@ -115,7 +127,7 @@ function callFields(goods: readonly Field[]): CalledField[] {
 /** The register of a shop; `more` are fields that whoever runs it adds to those that every shop has. */
 export function buildRegister(
   version: string,
-  { fields, outlets, outDefault }: OwnThings,
+  { fields, outlets, outDefault, sales = [] }: OwnThings,
   more: readonly Field[] = [],
 ): Register {
   const own = fields.map(fieldOfOwn);
@@ -141,6 +153,7 @@ export function buildRegister(
       choices: gaps,
     },
     ...outlets.map((outlet) => replyOf(outlet, outlets.length === 1)),
+    ...sales.map(priceIn),
   ];
   // Options stand beside the code, as they tell one SKU of a product from another.
   const places = new Map(GOODS_KEYS.map((key, i) => [key as string, i]));
@@ -149,6 +162,21 @@ export function buildRegister(
   const inOrder = [...goods, ...own].sort((a, b) => placeOf(a) - placeOf(b));
   return new Register(version, [...inOrder, ...more, ...LIST_FIELDS]);
 }
+
+/** The price of an SKU in a sale. */
+const priceIn = ({ id, name }: { readonly id: string; readonly name: string }): Field => ({
+  key: `salePrice@${id}`,
+  kind: 'sku',
+  name: `${GOODS_WORDS.salePrice.name} ${name}`,
+  alsoCalled: [],
+  type: 'salePrice',
+  shopperSees: true,
+  tax: 'with',
+  store: { in: 'scoped', table: 'sale_line', key: 'sku_id', scope: 'sale_id', column: 'price' },
+});
+
+/** Fields whose values are those of the moment. */
+const OF_THE_MOMENT: readonly string[] = ['current', 'sale', 'reducedBy', 'currentMargin'];
 
 /** What an outlet replied; with a single outlet there is no need to say whose. */
 function replyOf({ id, name }: { readonly id: string; readonly name: string }, alone: boolean): Field {

@@ -9,6 +9,8 @@ const sale = (price: bigint, start: string | null, end: string | null, name = 'S
   price: money(price),
   start: start === null ? null : at(start),
   end: end === null ? null : at(end),
+  above: false,
+  group: null,
 });
 const regular = money(1000n);
 
@@ -56,6 +58,23 @@ describe('the price at a moment', () => {
     expect(answer.winner!.source).toBe('regular');
   });
 
+  it('is that of a sale that stands above others, even where another is lower', () => {
+    const above = { ...sale(900n, null, null, 'Above'), above: true };
+    const answer = priceAt(regular, [november, above], at('2026-11-10T00:00Z'));
+    expect(answer.winner!.name).toBe('Above');
+    expect(answer.candidates.map(({ why }) => why)).toEqual(['another stands above', 'another stands above', 'counts']);
+    // One that does not count stands above nothing.
+    const dear = { ...above, price: money(1200n) };
+    expect(priceAt(regular, [november, dear], at('2026-11-10T00:00Z')).winner!.name).toBe('November');
+  });
+
+  it('is for a customer group where a sale is, and for nobody else', () => {
+    const trade = { ...sale(600n, null, null, 'Trade terms'), group: 'Trade' };
+    const answer = priceAt(regular, [trade], at('2026-11-10T00:00Z'));
+    expect([answer.winner!.source, answer.candidates[1]!.why]).toEqual(['regular', 'for another group']);
+    expect(priceAt(regular, [trade], at('2026-11-10T00:00Z'), 'Trade').winner!.name).toBe('Trade terms');
+  });
+
   it('does not exist without a price', () => {
     expect(priceAt(null, [], momentOf(0))).toEqual({ winner: undefined, candidates: [] });
   });
@@ -63,7 +82,14 @@ describe('the price at a moment', () => {
   it('is never above any candidate that counts, and is one of them', () => {
     const window = fc.option(fc.integer({ min: 0, max: 100 }).map(momentOf), { nil: null });
     const sales = fc.array(
-      fc.record({ name: fc.constant('s'), price: fc.bigInt(0n, 2000n).map(money), start: window, end: window }),
+      fc.record({
+        name: fc.constant('s'),
+        price: fc.bigInt(0n, 2000n).map(money),
+        start: window,
+        end: window,
+        above: fc.constant(false),
+        group: fc.constant(null),
+      }),
     );
     fc.assert(
       fc.property(sales, fc.integer({ min: -1, max: 101 }).map(momentOf), (all, moment) => {

@@ -7,6 +7,10 @@ export interface SalePrice {
   readonly start: Moment | null;
   readonly end: Moment | null;
   readonly name: string;
+  /** Its sale stands above those that do not. */
+  readonly above: boolean;
+  /** The customer group that it is for; null where it is for everybody. */
+  readonly group: string | null;
 }
 
 /** A price that could hold, with why it does or does not. */
@@ -16,7 +20,10 @@ export interface Candidate {
   readonly name?: string;
   readonly start: Moment | null;
   readonly end: Moment | null;
-  readonly why: 'counts' | 'not begun' | 'over' | 'not below the regular price';
+  readonly above: boolean;
+  readonly group: string | null;
+  readonly why:
+    'counts' | 'not begun' | 'over' | 'for another group' | 'another stands above' | 'not below the regular price';
 }
 
 /** What the shopper pays, and every price that was weighed. */
@@ -26,28 +33,46 @@ export interface PriceAnswer {
 }
 
 /**
- * The price at a moment: the lowest of the regular price and the sale prices whose window holds the moment.
- * A sale price that is not below the regular price is not a sale. Ties: the one that started last.
+ * The price at a moment, for a customer group or for everybody (null): the lowest of the regular price and the sale prices whose
+ * window holds the moment; where a sale stands above others, the lowest of those that do. A sale price that is not below the regular
+ * price is not a sale. Ties: the one that started last. The SQL twin is `fillFrame` in `server/src/prices/frames.ts`.
  */
-export function priceAt(regular: Money | null, sales: readonly SalePrice[], moment: Moment): PriceAnswer {
-  const candidates: Candidate[] = sales.map((sale) => ({
+export function priceAt(
+  regular: Money | null,
+  sales: readonly SalePrice[],
+  moment: Moment,
+  group: string | null = null,
+): PriceAnswer {
+  const weighed: Candidate[] = sales.map((sale) => ({
     ...sale,
     source: 'sale',
-    why: whySale(sale, regular, moment),
+    why: whySale(sale, regular, moment, group),
   }));
-  if (regular !== null) {
-    candidates.unshift({ price: regular, source: 'regular', start: null, end: null, why: 'counts' });
-  }
-  const [winner] = candidates
-    .filter(({ why }) => why === 'counts')
-    .sort((a, b) =>
-      a.price === b.price ? (b.start ?? -Infinity) - (a.start ?? -Infinity) : a.price < b.price ? -1 : 1,
-    );
+  if (regular !== null)
+    weighed.unshift({
+      price: regular,
+      source: 'regular',
+      start: null,
+      end: null,
+      above: false,
+      group: null,
+      why: 'counts',
+    });
+  const hasAbove = weighed.some(({ why, above }) => why === 'counts' && above);
+  const candidates = weighed.map((one): Candidate => {
+    return hasAbove && one.why === 'counts' && !one.above ? { ...one, why: 'another stands above' } : one;
+  });
+  const [winner] = candidates.filter(({ why }) => why === 'counts').sort(byPrice);
   return { winner, candidates };
 }
 
-function whySale(sale: SalePrice, regular: Money | null, moment: Moment): Candidate['why'] {
+/** The lowest first; of two that are alike, the one that started last. */
+const byPrice = (a: Candidate, b: Candidate): number =>
+  a.price === b.price ? (b.start ?? -Infinity) - (a.start ?? -Infinity) : a.price < b.price ? -1 : 1;
+
+function whySale(sale: SalePrice, regular: Money | null, moment: Moment, group: string | null): Candidate['why'] {
   if (sale.start !== null && moment < sale.start) return 'not begun';
   if (sale.end !== null && moment >= sale.end) return 'over';
+  if (sale.group !== null && sale.group !== group) return 'for another group';
   return regular !== null && sale.price >= regular ? 'not below the regular price' : 'counts';
 }

@@ -55,6 +55,7 @@ export type ProblemCode =
   | 'not-in-shop'
   | 'code-in-use'
   | 'look-stops'
+  | 'reduction-unreadable'
   | 'name-in-use'
   | 'name-is-field'
   | 'slug-unreadable'

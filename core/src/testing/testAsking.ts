@@ -57,6 +57,7 @@ interface TestShop {
   readonly supplier?: Entries;
   readonly tag?: Entries;
   readonly list?: Entries;
+  readonly sale?: Entries;
   readonly categories?: readonly Category[];
   readonly fields?: readonly OwnField[];
   /** Names of assortments, and the rules of those that have one. */
@@ -68,11 +69,26 @@ interface TestShop {
 
 /** What a spec reads questions, values and files with: a register and names of its own. */
 export function testAsking(shop: TestShop = {}): Asking {
-  const { brand, supplier, tag, list, assortment, categories, fields, choices, rules } = shop;
+  const {
+    brand,
+    supplier,
+    tag,
+    list,
+    sale = { 1: 'Autumn ink' },
+    assortment,
+    categories,
+    fields,
+    choices,
+    rules,
+  } = shop;
   const listOf = (entries: Entries = {}) => new NameList(new Map(Object.entries(entries)));
   const ofFields = Object.entries(choices ?? {}).map(([id, entries]) => [`choice ${id}`, listOf(entries)] as const);
   return {
-    register: buildRegister('1', { fields: fields ?? TEST_FIELDS, outlets: [{ id: '1', name: 'Lamplight' }] }),
+    register: buildRegister('1', {
+      fields: fields ?? TEST_FIELDS,
+      outlets: [{ id: '1', name: 'Lamplight' }],
+      sales: Object.entries(sale).map(([id, name]) => ({ id, name })),
+    }),
     names: {
       currency: currencyOf('GBP'),
       lists: new Map([
@@ -80,6 +96,7 @@ export function testAsking(shop: TestShop = {}): Asking {
         ['supplier', listOf(supplier)],
         ['tag', listOf(tag)],
         ['list', listOf(list)],
+        ['sale', listOf(sale)],
         ['assortment', listOf(assortment)],
         ...ofFields,
       ]),

@@ -26,6 +26,8 @@ export const VALUE_TYPE_KEYS = [
     'template',
     'gtinPrefix',
     'files',
+    'reduction',
+    'salePrice',
   ] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];

@@ -28,7 +28,7 @@ const read = (key: FieldKey, text: string) => {
 describe('the register of fields', () => {
   it('has one entry for each key, and those of what the shop made', () => {
     const keys = register.goods.map(({ key }) => key);
-    const builtIn = GOODS_KEYS.map((key) => (key === 'reply' ? 'reply@1' : key));
+    const builtIn = GOODS_KEYS.map((key) => (key === 'reply' || key === 'salePrice' ? `${key}@1` : key));
     expect(keys.filter((key) => !key.startsWith('own:'))).toEqual(builtIn as FieldKey[]);
     expect(keys.filter((key) => key.startsWith('own:'))).toHaveSize(8);
     expect(register.find('toString')).toBeUndefined();
@@ -45,7 +45,8 @@ describe('the register of fields', () => {
 
   it('lets be edited what is stored, and nothing that is worked out', () => {
     expect(register.goods.filter((one) => !isEditable(one)).map(({ key }) => key)).toEqual([
-      ...(['margin', 'markup', 'profit', 'picture', 'assortment', 'nameLength', 'changed'] as const),
+      ...(['margin', 'markup', 'profit', 'current', 'sale', 'reducedBy', 'currentMargin'] as const),
+      ...(['picture', 'assortment', 'nameLength', 'changed'] as const),
       ...(['gap', 'reply@1', 'list'] as const),
     ]);
   });

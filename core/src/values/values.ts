@@ -12,8 +12,10 @@ import { files } from './files.ts';
 import { fits } from './fits.ts';
 import { parts } from './parts.ts';
 import { picture, pictures } from './pictures.ts';
+import { reduction } from './reduction.ts';
 import { richText } from './richText.ts';
 import { rates } from './rates.ts';
+import { salePrice } from './salePrice.ts';
 import { textList } from './textList.ts';
 import { template } from './template.ts';
 import { code, gtin, gtinPrefix, longText, text } from './texts.ts';
@@ -58,6 +60,8 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   template,
   gtinPrefix,
   files,
+  reduction,
+  salePrice,
 };
 
 /** The value type of a field. */

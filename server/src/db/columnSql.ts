@@ -64,6 +64,8 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   pictures: IDS,
   picture: cast('bigint'),
   richText: TEXT,
+  reduction: TEXT,
+  salePrice: TEXT,
 };
 
 /** A list that is kept in a table of its own. */

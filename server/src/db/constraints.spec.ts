@@ -26,12 +26,14 @@ describe('the database itself', () => {
     await refused(`insert into brand (name) values ('moss  LANE')`, /brand/);
   });
 
-  it('keeps windows of one sale from overlapping on an SKU, and lets them touch', async () => {
-    const window = (from: string, to: string) =>
-      `insert into sale_price (sku_id, sale, price, span) values (7, 'Test', 100, '[${from},${to})')`;
-    await run(window('2027-01-01', '2027-02-01'));
-    await run(window('2027-02-01', '2027-03-01'));
-    await refused(window('2027-01-31', '2027-02-02'), /exclu/);
+  it('keeps an SKU in a sale once, at a price that is one, and a sale from ending before it begins', async () => {
+    await run(`insert into sale (id, name, from_day, until_day) values (900, 'Test', 20819, 20849)`);
+    const line = (price: string) => `insert into sale_line (sale_id, sku_id, price) values (900, 7, '${price}')`;
+    await refused(line('-5'), /check/);
+    await refused(line('cheap'), /bigint/);
+    await run(line('100'));
+    await refused(line('rule'), /sale_line_pkey/);
+    await refused(`update sale set until_day = 20818 where id = 900`, /sale_days/);
   });
 
   it('keeps stock as the sum of its movements, and movements as they were written', async () => {

@@ -1,6 +1,7 @@
 import {
   type Asking,
   assortmentIds,
+  BY_RULE,
   codeKey,
   type Compare,
   type ComparisonKey,
@@ -144,13 +145,14 @@ type Holds = (target: Field, compare: Compare, asking: Asking, exact: TwoValued)
 const either = (parts: readonly Condition[]): Condition =>
   parts.length === 0 ? NOTHING : parts.length === 1 ? parts[0]! : sql<boolean>`(${sql.join(parts, sql` or `)})`;
 
-const numberHolds: Holds = (target, { comparison, values }, _asking, exact) => {
-  const column = shelfColumn(target);
+const numberHolds: Holds = (target, compare, _asking, exact) => numberCompared(shelfColumn(target), compare, exact);
+
+function numberCompared(column: RawBuilder<unknown>, { comparison, values }: Compare, exact: TwoValued): Condition {
   if (comparison === 'between')
     return exact(sql<boolean>`(${column} between ${values[0]}::bigint and ${values[1]}::bigint)`);
   const sign = sql.raw(comparison === 'is' ? '=' : comparison);
   return exact(either(values.map((value) => sql<boolean>`${column} ${sign} ${value}::bigint`)));
-};
+}
 
 const dateHolds: Holds = (target, compare, asking, exact) => {
   const { comparison, values } = compare;
@@ -296,6 +298,18 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   textList: (target, compare) => lineHolds(target, compare, sql`x.line`),
   // The number of a file is no part of its name.
   files: (target, compare) => lineHolds(target, compare, sql`regexp_replace(x.line, '^\\d+ ', '')`),
+  reduction: () => NOTHING,
+  salePrice: (target, compare, _asking, exact) => {
+    const column = shelfColumn(target);
+    const amount = sql`nullif(${column}, ${sql.lit(BY_RULE)})::bigint`;
+    const { comparison, values } = compare;
+    const amounts = { ...compare, values: values.filter((value) => value !== BY_RULE) };
+    const asSale = comparison === 'is' && amounts.values.length < values.length;
+    return either([
+      numberCompared(amount, amounts, exact),
+      ...(asSale ? [exact(sql<boolean>`${column} = ${sql.lit(BY_RULE)}`)] : []),
+    ]);
+  },
   rates: () => NOTHING,
   fits: (target, { values }) => either(values.map((wanted) => fitsSql(target, wanted))),
   parts: () => NOTHING,

@@ -18,7 +18,8 @@ const BESIDE: Readonly<Record<string, string>> = { product: 'sp', product_words:
 export const OPTION_SLOTS: readonly string[] = ['c1', 'c2', 'c3', 'c4', 'c5', 'c6', 'c7', 'c8'];
 
 /** The column of the read model in which a field stands, as it is kept; of one that it has not, what its own table says. */
-export function shelfColumn({ kind, key, store, column, type }: Field): RawBuilder<unknown> {
+export function shelfColumn(field: Field): RawBuilder<unknown> {
+  const { kind, key, store, column, type } = field;
   if (store.in === 'own') {
     if (kind === 'product') return sql.ref(`po.${store.slot}`);
     return sql.ref(`${OPTION_SLOTS.includes(store.slot) ? 's' : 'so'}.${store.slot}`);
@@ -38,6 +39,7 @@ export function shelfColumn({ kind, key, store, column, type }: Field): RawBuild
         where ${sql.ref(`t.${store.key}`)} = ${thing})`;
     case 'computed':
       if (COMPUTED[key] !== undefined) return COMPUTED[key];
+      if (AT_MOMENT[key] !== undefined) return AT_MOMENT[key](field);
       throw new Error(`the ${type} ${key} has no column to be read from`);
     case 'movements':
       throw new Error(`the ${type} ${key} has no column to be read from`);
@@ -55,6 +57,23 @@ const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
     from journal_chunk c join landing l on l.id = c.landing_id
     where (c.kind = 'sku' and c.first_id <= s.sku_id and c.last_id >= s.sku_id and s.sku_id = any(c.ids))
       or (c.kind = 'product' and c.first_id <= s.product_id and c.last_id >= s.product_id and s.product_id = any(c.ids)))`,
+};
+
+/** What a sale makes of the price of an SKU, of `x.price` and `x.sale_id`; nothing where it is in none. */
+function inSale({ key, found }: Field, value: RawBuilder<unknown>): RawBuilder<unknown> {
+  if (found === undefined) throw new Error(`the moment of ${key} is not known`);
+  if ('frame' in found)
+    return sql`(select ${value} from frame_price x where x.frame_id = ${sql.lit(Number(found.frame))} and x.sku_id = s.sku_id)`;
+  return sql`(select ${value} from sale_at(s.sku_id, to_timestamp(${sql.lit(found.at / 1000)})) x)`;
+}
+const currentPrice = (field: Field) => sql`coalesce(${inSale(field, sql`x.price`)}, s.price)`;
+
+/** Fields of the moment, by the prices of sales that run then. */
+const AT_MOMENT: Readonly<Partial<Record<string, (field: Field) => RawBuilder<unknown>>>> = {
+  current: currentPrice,
+  sale: (field) => inSale(field, sql`x.sale_id`),
+  reducedBy: (field) => inSale(field, sql`round((s.price - x.price)::numeric * 10000 / nullif(s.price, 0))::int`),
+  currentMargin: (field) => sql`gross_margin(${currentPrice(field)}, s.cost, s.tax_bp)`,
 };
 
 /** A field of the read model in canonical text, for a row. */

@@ -42,7 +42,8 @@ export async function takeOut(
   const delimiter = SEPARATORS[asked.separator];
   const cellOf = (field: Field, value: string | null): string => {
     const text = editValue(field, value, shop);
-    return asked.decimalSign === ',' && isAmount(field) ? text.replace('.', ',') : text;
+    const isNumber = isAmount(field) || field.type === 'salePrice';
+    return asked.decimalSign === ',' && isNumber ? text.replace('.', ',') : text;
   };
   return async (write) => {
     const give = (text: string) => write(Buffer.from(text, asked.encoding));

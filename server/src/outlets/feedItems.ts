@@ -39,9 +39,13 @@ export interface FeedPlace {
 
 /** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
 const SALES = sql.raw(`(
-  select x.sku_id, string_agg(concat_ws('~', x.price, coalesce(extract(epoch from lower(x.span))::bigint::text, '-'),
-    coalesce(extract(epoch from upper(x.span))::bigint::text, '-')), ',') as sales
-  from sale_price x group by x.sku_id)`);
+  select sku_id, string_agg(concat_ws('~', price, coalesce(extract(epoch from starts)::bigint::text, '-'),
+    coalesce(extract(epoch from ends)::bigint::text, '-'), above::int), ',' order by starts nulls first, id) as sales
+  from (
+    select l.sku_id, s.id, s.starts, s.ends, s.above,
+      coalesce(l.amount, reduced_price(p.regular, s.off_percent, s.off_amount, s.digits, s.every, s.way)) as price
+    from sale_line l join sale_span s on s.id = l.sale_id join price p on p.sku_id = l.sku_id where s.group_id is null) x
+  where price is not null group by sku_id)`);
 
 const time = (text: string | undefined): Moment | null =>
   text === undefined || text === '-' ? null : momentOf(Number(text) * 1000);
@@ -49,8 +53,15 @@ const time = (text: string | undefined): Moment | null =>
 function salesOf(text: string | null): SalePrice[] {
   if (text === null) return [];
   return text.split(',').map((sale) => {
-    const [price, start, end] = sale.split('~');
-    return { name: '', price: money(BigInt(price!)), start: time(start), end: time(end) };
+    const [price, start, end, above] = sale.split('~');
+    return {
+      name: '',
+      price: money(BigInt(price!)),
+      start: time(start),
+      end: time(end),
+      above: above === '1',
+      group: null,
+    };
   });
 }
 

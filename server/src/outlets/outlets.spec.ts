@@ -69,8 +69,8 @@ describe('an outlet', () => {
 
   it('gives prices as they are at the moment: a sale with its interval', async () => {
     const { rows } = await house.db.pool.query<{ code: string; regular: string; price: string }>(
-      `select k.code, r.regular, x.price from sale_price x join sku k on k.id = x.sku_id join price r on r.sku_id = k.id
-       where sale = 'Advent sale' and x.price < r.regular`,
+      `select k.code, r.regular, x.price from sale_line x join sale a on a.id = x.sale_id join sku k on k.id = x.sku_id
+       join price r on r.sku_id = k.id where a.name = 'Advent sale' and x.amount < r.regular`,
     );
     const read = new Map(items(await file((await deliver(false)).result!)).map((item) => [item['l:ref'], item]));
     const sold = rows.filter(({ code }) => read.has(code));

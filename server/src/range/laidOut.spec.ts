@@ -40,6 +40,11 @@ describe('the lists of a shop', () => {
     },
     option: { alsoCalled: ['grade, weight', 'grade, weight'] },
     attribute: { compared: ['yes', 'yes'], shopperSees: ['no', 'no'] },
+    sale: {
+      from: ['2026-12-01', '20788'],
+      reduction: ['20 % less, to .99', '200000 0 99 100 0'],
+      above: ['yes', 'yes'],
+    },
     assortment: { pageTitle: ['All of it', 'All of it'], from: ['2026-12-01', '20788'] },
   };
 

@@ -8,10 +8,12 @@ import {
   type DecidedLook,
   type ExamineSettings,
   type Field,
+  type Found,
   KIND_KEYS,
   KINDS,
   type KindKey,
   localDay,
+  type Moment,
   NameList,
   type OwnField,
   rulesOf,
@@ -20,6 +22,7 @@ import {
   type WhenOut,
 } from '@ivory/core';
 import { type Db, named, type Tx } from '../db/connect.ts';
+import { frameAt } from '../prices/frames.ts';
 import { cleanHtml } from './cleanHtml.ts';
 
 /** The shop: its settings, and what its questions and values are read with. */
@@ -91,37 +94,61 @@ const SHOP = `
       from choice group by field_id) c) as choices
   from shop s`;
 
-const VERSION = `select string_agg(version::text, '.' order by part) as version from register`;
+/** With the frame of the moment `$1`, in milliseconds, where there is one. */
+const VERSION = `
+  select string_agg(version::text, '.' order by part) as version, (
+    select min(id)::text from frame where since <= to_timestamp($1::double precision / 1000) and until > to_timestamp($1::double precision / 1000)
+  ) as frame from register`;
 
 /** The shop as it was last read, for each database: as long as nothing changed, it is not read again. */
-const READ = new Map<string, { readonly version: string; readonly shop: Shop }>();
+const READ = new Map<string, Read>();
 const MOST_READ = 20;
+/** Moments of a shop that are looked at side by side. */
+const MOST_MOMENTS = 20;
+
+/** A shop as it was read, and at moments. */
+interface Read {
+  readonly version: string;
+  readonly shop: Shop;
+  readonly at: Map<string, Shop>;
+}
 
 /**
  * The shop with its register of fields and the names behind references. It is read when its version is another than that of what
  * was read last; within a transaction that changed a name, that version is already another.
  */
 export async function readShop(db: Db | Tx): Promise<Shop> {
+  const moment = db.clock();
   const connection = 'pool' in db ? db.pool : db.client;
-  const { rows: versions } = await connection.query<{ version: string }>(named(VERSION));
-  const { version } = versions[0]!;
-  const known = READ.get(db.url);
-  if (known?.version === version) return onDay(db, known.version, known.shop);
-  const { rows } = await connection.query<ShopRow & { version: string }>(
-    named(`select r.version, s.* from (${VERSION}) r, (${SHOP}) s`),
-  );
-  const shop = shopOf(rows[0]!, db.more);
-  if (READ.size >= MOST_READ) READ.clear();
-  return onDay(db, rows[0]!.version, shop);
+  const { rows: versions } = await connection.query<{ version: string; frame: string | null }>({
+    ...named(VERSION),
+    values: [moment],
+  });
+  const { version, frame } = versions[0]!;
+  let known = READ.get(db.url);
+  if (known?.version !== version) {
+    const { rows } = await connection.query<ShopRow>(named(SHOP));
+    if (READ.size >= MOST_READ) READ.clear();
+    READ.set(db.url, (known = { version, shop: shopOf({ ...rows[0]!, version }, db.more), at: new Map() }));
+  }
+  // Within a transaction no frame is made: whoever waits for it there may hold what others wait for.
+  if (frame === null && !('pool' in db)) return atMoment(known.shop, moment, { at: moment });
+  const found = { frame: frame ?? (await frameAt(db as Db, moment)) };
+  const key = `${found.frame} ${localDay(moment, known.shop.timeZone)}`;
+  let shop = known.at.get(key);
+  if (!shop) {
+    if (known.at.size >= MOST_MOMENTS) known.at.clear();
+    known.at.set(key, (shop = atMoment(known.shop, moment, found)));
+  }
+  return shop;
 }
 
-/** The shop on the day that it is there; the same one as before, as long as it is the same day. */
-function onDay({ url, clock }: Pick<Db, 'url' | 'clock'>, version: string, shop: Shop): Shop {
-  const today = localDay(clock(), shop.timeZone);
-  const there = shop.today === today ? shop : { ...shop, today };
-  READ.set(url, { version, shop: there });
-  return there;
-}
+/** The shop at a moment: with the day that it is there, and where prices of the moment are found. */
+const atMoment = (shop: Shop, moment: Moment, found: Found): Shop => ({
+  ...shop,
+  today: localDay(moment, shop.timeZone),
+  register: shop.register.atMoment(found),
+});
 
 function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Shop {
   const list = (entries: readonly Named[] | null) => new NameList(new Map(entries ?? []));
@@ -132,8 +159,9 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
   }));
   const outlets = (row.outlets ?? []).map(([id, name]) => ({ id, name }));
   const { when_out: outDefault } = row;
+  const sales = (row.lists['sale'] ?? []).map(([id, name]) => ({ id, name }));
   const asking = {
-    register: buildRegister(row.version, { fields: ownFields, outlets, outDefault }, more),
+    register: buildRegister(row.version, { fields: ownFields, outlets, outDefault, sales }, more),
     names: {
       currency: currencyOf(row.currency),
       lists: new Map([

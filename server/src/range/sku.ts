@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { localDay, type Candidate, money, priceAt, type SalePrice, type Moment, momentOf } from '@ivory/core';
+import { localDay, type Candidate, priceAt, type Moment } from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
@@ -8,6 +8,7 @@ import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
 import { historyOf } from './history.ts';
 import { productsNamed } from './productCodes.ts';
+import { salesOf } from '../prices/salesOf.ts';
 import { readShop } from './names.ts';
 import { pendingOnSkus, rowsOf } from './rows.ts';
 import { availabilityOf, STOCKED, type StockedRow } from './stocked.ts';
@@ -115,25 +116,6 @@ async function suggestedFor(db: Db, product: string): Promise<Sku['suggested']> 
     db,
     rows.map(({ id }) => id),
   );
-}
-
-/** Sale prices of some SKUs, with their windows in milliseconds. */
-export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<string, SalePrice[]>> {
-  const { rows } = await sql<{ sku_id: string; sale: string; price: string; start: Date | null; end: Date | null }>`
-    select sku_id, sale, price, lower(span) as start, upper(span) as end from sale_price
-    where sku_id = any(${skus}::bigint[]) order by sku_id, lower(span)
-  `.execute(db.q);
-  const sales = new Map<string, SalePrice[]>();
-  for (const row of rows) {
-    const sale = {
-      name: row.sale,
-      price: money(BigInt(row.price)),
-      start: row.start ? momentOf(row.start.getTime()) : null,
-      end: row.end ? momentOf(row.end.getTime()) : null,
-    };
-    sales.set(row.sku_id, [...(sales.get(row.sku_id) ?? []), sale]);
-  }
-  return sales;
 }
 
 async function repliesOf(db: Db, id: string): Promise<Sku['replies']> {

@@ -172,6 +172,8 @@ function askedBy(kind: KindKey, id: string, of: string | undefined, { register }
   if (kind === 'choice') return of === undefined ? undefined : register.find(`own:${of}`);
   // Of an assortment goods are members, by whatever way they came in.
   if (kind === 'assortment') return register.find('assortment');
+  // Of a sale all that is in it, whether it runs or not.
+  if (kind === 'sale') return register.find(`salePrice@${id}`);
   return register.goods.find(({ refersTo }) => refersTo?.kind === kind);
 }
 
@@ -179,7 +181,7 @@ function askedBy(kind: KindKey, id: string, of: string | undefined, { register }
 export function questionOf(kind: KindKey, id: string, of: string | undefined, shop: Shop): Question | undefined {
   const field = askedBy(kind, id, of, shop);
   if (!field) return undefined;
-  if (kind === 'option' || kind === 'attribute')
+  if (kind === 'option' || kind === 'attribute' || kind === 'sale')
     return { kind: 'compare', field: field.key, comparison: 'is filled', values: [] };
   return { kind: 'compare', field: field.key, comparison: kind === 'category' ? 'in' : 'is', values: [id] };
 }
@@ -203,6 +205,10 @@ function countsOf(kind: KindKey, of: string | undefined, shop: Shop): RawBuilder
     const fields = shop.register.goods.filter(({ own }) => own?.of === kind);
     return countedEach(fields.map((field) => ({ id: field.own!.id, holds: sql`${shelfColumn(field)} is not null` })));
   }
+  if (kind === 'sale')
+    return sql`
+      select l.sale_id::text as id, count(distinct k.product_id)::int as products
+      from sale_line l join sku k on k.id = l.sku_id group by 1`;
   if (kind === 'assortment') {
     const ids = assortmentIds(shop);
     return countedEach(ids.map((id) => ({ id, holds: memberSql(id, shop) })));

@@ -55,11 +55,12 @@ describe('the shop as shoppers see it', () => {
 
   it('shows the sale price beside the regular one while the sale lasts', async () => {
     const { sku, slug } = await one(
-      `s.stage = 'On sale' and s.stock > 0 and s.sku_id not in (select sku_id from sale_price)`,
+      `s.stage = 'On sale' and s.stock > 0 and s.sku_id not in (select sku_id from sale_line)`,
     );
     await change(sku, ['price', '20.00']);
     await house.db.pool.query(
-      `insert into sale_price (sku_id, sale, price, span) values ($1, 'Test', 1500, '[2026-11-01,2026-12-01)')`,
+      `with made as (insert into sale (name, from_day, until_day) values ('Test', 20758, 20787) returning id)
+       insert into sale_line (sale_id, sku_id, price) select id, $1, '1500' from made`,
       [sku],
     );
     const code = (await house.value(sku, 'code'))!;

@@ -18,7 +18,7 @@ import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
-import { salesOf } from '../range/sku.ts';
+import { salesOf } from '../prices/salesOf.ts';
 import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../range/stocked.ts';
 import { Refusal } from '../refusal.ts';
 

@@ -45,6 +45,7 @@ export const listWords = {
     badge: 'it is taken from them',
     unit: 'they will have none',
     taxClass: 'they keep the rate that they have today',
+    sale: 'they are in it no more, and cost what they do without it',
     assortment: 'they are gathered no more; the goods themselves stay',
   } as Record<string, string>,
   about: {
@@ -63,6 +64,7 @@ export const listWords = {
     customerGroup: 'Who prices are made for: trade, schools, friends of the house.',
     stockPlace:
       'Where stock lies, in levels: a place, its bays, their shelves. What your levels are called stands with the shop itself.',
+    sale: 'What costs less between two days. Goods are put in by the column “price in …” of the sheet: an amount, or “as the sale”, which follows what the sale takes off. Days begin and end at midnight in the shop’s zone.',
     assortment:
       'Goods gathered for a purpose: by a rule, by hand, or both. Each is shown where its page says: in the menu, on the front page, at the head of a category.',
   } as Record<string, string>,

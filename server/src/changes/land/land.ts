@@ -5,6 +5,7 @@ import { lockShelf } from '../../db/shelf.ts';
 import { told } from '../../db/tell.ts';
 import { Meter, type ReportRows } from '../../jobs/meter.ts';
 import { Refusal } from '../../refusal.ts';
+import { followPrices } from '../../prices/frames.ts';
 import { readShop } from '../../range/names.ts';
 import { hasChangedSince } from '../examine/changedSince.ts';
 import { apply } from '../stores/stores.ts';
@@ -82,6 +83,13 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
     await meter.did(group.lines);
   }
   const following = await landFollowing(work, groups, known);
+  const priced = [...groups, ...following].filter(({ kind, field }) => kind === 'sku' && field === 'price');
+  if (priced.length > 0)
+    await followPrices(
+      tx,
+      id,
+      priced.reduce((sum, { lines }) => sum + lines, 0),
+    );
   const shelfDid = progress && ((share: number) => meter.did(total * SHELF_WEIGHT * share));
   await bringShelfUpToDate(tx, id, [...groups, ...following], known, shelfDid);
   if (moves) await removeGone(work, known);

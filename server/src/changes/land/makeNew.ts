@@ -35,8 +35,9 @@ export async function makeNew(work: Landing, register: Register): Promise<Regist
   for (const kind of KIND_KEYS) {
     if (!kinds.has(kind)) continue;
     await makeKind(work, KINDS[kind], known);
-    if (kind !== 'option' && kind !== 'attribute') continue;
-    await giveSlots(tx);
+    // Goods have a field for each of these.
+    if (kind !== 'option' && kind !== 'attribute' && kind !== 'sale') continue;
+    if (kind !== 'sale') await giveSlots(tx);
     known = (await readShop(tx)).register;
   }
   return known;

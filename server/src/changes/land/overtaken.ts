@@ -29,6 +29,7 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
   if (!(error instanceof pg.DatabaseError)) return undefined;
   if (error.code === FOREIGN_KEY_VIOLATION) return referencesBroken();
   if (error.code === CHECK_VIOLATION && error.message.includes('under itself')) return movedUnderItself();
+  if (error.constraint === 'sale_days') return endsBeforeItBegins();
   if (error.constraint === 'set_has_no_set') return setInSet();
   if (error.code !== UNIQUE_VIOLATION) return undefined;
   if (error.constraint === 'sku_code_key') return codesTaken(db, proof);
@@ -90,6 +91,12 @@ const setInSet = (): Refusal =>
   new Refusal(
     'clash',
     'Nothing landed: a part of a set would be a set itself, as somebody made it one since this was proposed. Take it out of the parts.',
+  );
+
+const endsBeforeItBegins = (): Refusal =>
+  new Refusal(
+    'not valid',
+    'Nothing landed: a sale would end before it begins. Its last day is its first one or a later one.',
   );
 
 const movedUnderItself = (): Refusal =>

@@ -76,7 +76,8 @@ interface Value {
 
 /** What stands of things, without what a copy does not take over and what is empty. */
 async function valuesOf(tx: Tx, kind: KindKey, which: ReturnType<typeof sql>, { register }: Shop): Promise<Value[][]> {
-  const fields = register.of(kind).filter((field: Field) => isEditable(field) && !OWN_OF_ONE.includes(field.key));
+  const isTaken = (field: Field) => isEditable(field) && !OWN_OF_ONE.includes(field.key) && field.type !== 'salePrice';
+  const fields = register.of(kind).filter(isTaken);
   const { rows } = await sql<{ found: (string | null)[] }>`
     select array[${sql.join(fields.map(standingInRow))}]::text[] as found
     from ${sql.table(KINDS[kind].table)} l where ${which} order by l.id`.execute(tx.q);

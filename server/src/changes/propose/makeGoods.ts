@@ -13,7 +13,9 @@ import {
   type Problem,
   readValue,
   showValue,
+  scopeOf,
   slugOf,
+  withoutScope,
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
@@ -139,8 +141,8 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
 export const lineOf = (kind: KindKey, id: string, field: Line['field'], after: string | null): Line => ({
   kind,
   id,
-  field,
-  scope: '0',
+  field: withoutScope(field) as Line['field'],
+  scope: scopeOf(field),
   before: null,
   after,
 });

@@ -1,4 +1,4 @@
-import { type Field, type FieldChange, money, moneyExaminer, type Row } from '@ivory/core';
+import { type Field, type FieldChange, money, moneyExaminer, type Row, scopeOf, withoutScope } from '@ivory/core';
 import { type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { type BodyOf, type calls } from '@ivory/contract';
@@ -55,10 +55,13 @@ type Changed = readonly [
   kind: string,
   id: string,
   field: string,
+  scope: string,
   before: string | null,
   after: string | null,
   flags: number,
 ];
+
+const address = ({ key }: Field): [field: string, scope: string] => [withoutScope(key), scopeOf(key)];
 
 /** The lines of what a rule changes, in batches as rows come, with what there is to look at of prices and costs. */
 async function* changes(
@@ -73,12 +76,12 @@ async function* changes(
       const ran = running.run(id, skus);
       if (ran.product?.outcome.kind === 'changes')
         for (const { field, before, after } of ran.product.outcome.changes)
-          lines.push(['product', id, field.key, before, after, 0]);
+          lines.push(['product', id, ...address(field), before, after, 0]);
       for (const [i, { outcome, row }] of ran.skus.entries()) {
         if (outcome.kind !== 'changes') continue;
         const flags = flagsOf(outcome.changes, row);
         for (const { field, before, after } of outcome.changes)
-          lines.push(['sku', skus[i]!.id, field.key, before, after, flags]);
+          lines.push(['sku', skus[i]!.id, ...address(field), before, after, flags]);
       }
     }
     yield lines;
@@ -108,7 +111,7 @@ async function intoEmptyProof(tx: Tx, proof: string, edit: number, changed: Line
   const lines = async function* () {
     for await (const batch of changed) yield batch.map((line) => [proof, edit, ...line]);
   };
-  await copyIn(tx.client, 'proof_line (proof_id, edit_no, kind, id, field, before, after, flags)', lines());
+  await copyIn(tx.client, 'proof_line (proof_id, edit_no, kind, id, field, scope, before, after, flags)', lines());
 }
 
 /** Beside what was proposed before: the same value has the newer proposal. */
@@ -116,8 +119,8 @@ async function besideOtherLines(tx: Tx, proof: string, edit: number, changed: Li
   await makeNewLineTable(tx);
   const lines = async function* () {
     for await (const batch of changed)
-      yield batch.map(([kind, id, field, before, after]) => [kind, id, field, before, after]);
+      yield batch.map(([kind, id, field, scope, before, after]) => [kind, id, field, scope, before, after]);
   };
-  await copyIn(tx.client, 'new_line (kind, id, field, before, after)', lines());
+  await copyIn(tx.client, 'new_line (kind, id, field, scope, before, after)', lines());
   await takeInNewLines(tx, proof, edit);
 }

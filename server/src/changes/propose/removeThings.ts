@@ -10,9 +10,11 @@ import {
   ownKey,
   type Register,
   withOther,
+  withoutScope,
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
+import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { planForLines } from '../proof/many.ts';
@@ -47,6 +49,7 @@ export async function addRemoval(tx: Tx, { kind, ids, into }: Removal): Promise<
   await makeGoing(tx, kind, ids, into);
   if (isTree(kind)) await moveBelow(tx, kind, ids);
   if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
+  if (kind === 'sale') await takePricesAway(tx, ids, register, into);
   for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
     for (const field of register.referring(going)) await letGo(tx, field, going);
   await letGoOfRules(tx, kind, ids, into);
@@ -120,6 +123,19 @@ async function takeValuesAway(tx: Tx, ids: readonly string[], register: Register
   }
 }
 
+/** The prices that goods have in a sale that goes. */
+async function takePricesAway(tx: Tx, ids: readonly string[], register: Register, into: string | null): Promise<void> {
+  if (into !== null) throw new Refusal('not valid', 'Sales are not merged: their prices may differ.');
+  for (const id of ids) {
+    const { join, value } = standing('sku', 'salePrice', id, register);
+    await sql`
+      insert into new_line (kind, id, field, scope, before, after)
+      select 'sku', l.id, 'salePrice', l.scope, ${value}, null
+      from (select sku_id as id, sale_id as scope from sale_line where sale_id = ${id}) l ${join}
+    `.execute(tx.q);
+  }
+}
+
 /** Lines by which a field lets things go that are deleted: in a set what takes their place stands once. */
 async function letGo(tx: Tx, field: Field, kind: KindKey): Promise<void> {
   if (field.store.in === 'computed') return;
@@ -177,6 +193,19 @@ async function letGoOfRules(tx: Tx, kind: KindKey, ids: readonly string[], into:
   }
 }
 
+/** What things have for each of something else, such as a price in each sale: all of a table at once, as there may be many. */
+async function takeScopedAway(tx: Tx, fields: readonly Field[]): Promise<void> {
+  const tables = new Map(fields.flatMap((field) => (field.store.in === 'scoped' ? [[field.store.table, field]] : [])));
+  for (const { kind, key, type, store } of tables.values()) {
+    if (store.in !== 'scoped') continue;
+    await sql`
+      insert into new_line (kind, id, field, scope, before, after)
+      select ${kind}, g.id, ${withoutScope(key)}, ${sql.ref(`t.${store.scope}`)}, ${COLUMN_TYPES[type].toText(sql.ref(`t.${store.column}`))}, null
+      from going g join ${sql.table(store.table)} t on ${sql.ref(`t.${store.key}`)} = g.id where g.kind = ${kind}
+    `.execute(tx.q);
+  }
+}
+
 /** The lines of the things themselves: all that they are, and that they are no more. */
 export async function takeAway(tx: Tx, register: Register): Promise<void> {
   const { rows } = await sql<{ kind: KindKey }>`select distinct kind from going`.execute(tx.q);
@@ -185,9 +214,10 @@ export async function takeAway(tx: Tx, register: Register): Promise<void> {
       'exists',
       ...register
         .of(kind)
-        .filter(({ store }) => store.in !== 'computed')
+        .filter(({ store }) => store.in !== 'computed' && store.in !== 'scoped')
         .map(({ key }) => key),
     ];
+    await takeScopedAway(tx, register.of(kind));
     for (const key of keys) {
       const { join, value } = standing(kind, key, '0', register);
       await sql`

@@ -22,6 +22,7 @@ import * as askedMore from './020_asked_more.ts';
 import * as doneAgain from './021_done_again.ts';
 import * as wordsInPlace from './022_words_in_place.ts';
 import * as warningsStop from './023_warnings_stop.ts';
+import * as sales from './024_sales.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -48,4 +49,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '021_done_again': doneAgain,
   '022_words_in_place': wordsInPlace,
   '023_warnings_stop': warningsStop,
+  '024_sales': sales,
 };

@@ -1,0 +1,97 @@
+import { type Moment } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+
+/**
+ * Prices at a moment are those of a frame: of the span between two edges of sales, in which nothing begins and nothing ends. A frame is
+ * made of the truth (`sale`, `sale_line`, `price`) when somebody first looks at its span, and put away when sales change; so
+ * nothing is written when a sale begins or ends.
+ */
+
+/** Held by whoever makes a frame or changes what it is made of; also in the trigger `frames_pass`. */
+const LOCK = sql`select pg_advisory_xact_lock(7310024)`;
+/** Prices of more SKUs than this are found anew for all when they change, and not one by one. */
+const FEW_PRICES = 2_000;
+
+const at = (moment: Moment) => sql`to_timestamp(${moment}::double precision / 1000)`;
+
+/** The frame that holds a moment; it is made where there is none. */
+export async function frameAt(db: Db, moment: Moment): Promise<string> {
+  const known = await findFrame(db, moment);
+  if (known !== undefined) return known;
+  return inTransaction(db, async (tx) => {
+    await LOCK.execute(tx.q);
+    return (await findFrame(tx, moment)) ?? (await makeFrame(tx, moment));
+  });
+}
+
+async function findFrame({ q }: Db | Tx, moment: Moment): Promise<string | undefined> {
+  const { rows } = await sql<{ id: string }>`
+    select id from frame where since <= ${at(moment)} and until > ${at(moment)} order by id limit 1`.execute(q);
+  return rows[0]?.id;
+}
+
+async function makeFrame(tx: Tx, moment: Moment): Promise<string> {
+  const { rows } = await sql<{ id: string }>`
+    with edge as (select starts as at from sale_span union all select ends from sale_span)
+    insert into frame (since, until)
+    select coalesce(max(at) filter (where at <= ${at(moment)}), '-infinity'), coalesce(min(at) filter (where at > ${at(moment)}), 'infinity')
+    from edge returning id
+  `.execute(tx.q);
+  const { id } = rows[0]!;
+  await fillFrame(tx, sql`f.id = ${id}::bigint`);
+  await sql`analyze frame_price`.execute(tx.q);
+  return id;
+}
+
+/**
+ * Writes the lowest sale price that runs in each of some frames `f`, for all SKUs or those of a condition on `l.sku_id`; those above
+ * others win, and of prices that are alike the one whose sale began last. The twin of core's `priceAt` for everybody.
+ */
+async function fillFrame({ q }: Tx, frames: RawBuilder<unknown>, skus: RawBuilder<unknown> = sql`true`): Promise<void> {
+  // Precedence, price and source in one number, so that the least of them is found in one pass.
+  await sql`
+    with running as materialized (
+      select f.id as frame_id, s.id, s.above, s.off_percent, s.off_amount, s.digits, s.every, s.way,
+        row_number() over (partition by f.id order by s.starts desc nulls last, s.id) as rank
+      from frame f join sale_span s on (s.starts is null or s.starts <= f.since) and (s.ends is null or s.ends > f.since)
+      where ${frames} and s.group_id is null
+    ),
+    priced as (
+      select r.frame_id, l.sku_id, r.rank, r.above, p.regular,
+        coalesce(l.amount, reduced_price(p.regular, r.off_percent, r.off_amount, r.digits, r.every, r.way)) as price
+      from running r join sale_line l on l.sale_id = r.id join price p on p.sku_id = l.sku_id where ${skus}
+    ),
+    least as (
+      select frame_id, sku_id, min((case when above then 0 else 1::bigint << 61 end) + (price << 20) + rank) as packed
+      from priced where price < regular or (regular is null and price is not null) group by frame_id, sku_id
+    )
+    insert into frame_price (frame_id, sku_id, price, sale_id)
+    select x.frame_id, x.sku_id, (x.packed & ((1::bigint << 61) - 1)) >> 20, r.id
+    from least x join running r on r.frame_id = x.frame_id and r.rank = x.packed & ((1 << 20) - 1)
+  `.execute(q);
+}
+
+/** Regular prices landed: sale prices that follow from them do so, in the frames that there are. */
+export async function followPrices(tx: Tx, proof: string, lines: number): Promise<void> {
+  const { rows } = await sql<{ id: string }>`select id from frame`.execute(tx.q);
+  if (rows.length === 0) return;
+  await LOCK.execute(tx.q);
+  if (lines > FEW_PRICES) {
+    await sql`delete from frame`.execute(tx.q);
+    return;
+  }
+  const landed = sql`select l.id from live_line l where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'price'`;
+  const { rows: inSale } = await sql<{ id: string }>`
+    select distinct sku_id as id from sale_line where sku_id in (${landed})`.execute(tx.q);
+  if (inSale.length === 0) return;
+  const skus = inSale.map(({ id }) => id);
+  await sql`delete from frame_price where sku_id = any(${skus}::bigint[])`.execute(tx.q);
+  await fillFrame(tx, sql`true`, sql`l.sku_id = any(${skus}::bigint[])`);
+}
+
+/** Forgets frames that lie behind, and prices of frames that were put away. */
+export async function forgetFrames(db: Db): Promise<void> {
+  await sql`delete from frame where until < now() - interval '1 day'`.execute(db.q);
+  await sql`delete from frame_price p where not exists (select from frame f where f.id = p.frame_id)`.execute(db.q);
+}

@@ -1,0 +1,87 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/testHouse.ts';
+
+describe('sales as things of the shop', () => {
+  let house: TestHouse;
+  let sale: string;
+  let key: FieldKey;
+
+  beforeEach(async () => {
+    house = await openTestHouse({ clock: () => Date.parse('2026-11-25T12:00Z') });
+    const things = [{ name: 'Autumn ink', from: '2026-11-01', reduction: '20 % less, to .99' }];
+    sale = (await house.call(calls.makeThings, { body: { kind: 'sale', things } })).ids[0]!;
+    key = `salePrice@${sale}`;
+    await landHand();
+  });
+  afterEach(() => house.close());
+
+  const landHand = async () => house.land((await house.call(calls.getHandProof)).proof!.id);
+  const inSale = () => house.codes('price in Autumn ink is filled');
+  const put = async (question: string, text: string) => {
+    const rule = await house.rule(text);
+    return (await house.call(calls.putRule, { body: { question, title: text, rule } })).proof!;
+  };
+
+  it('have goods by a rule, that follow the regular price, and others at amounts of their own', async () => {
+    const question = 'in Ink regular price >= 5.00 regular price <= 90.00';
+    const proof = await put(question, 'set price in Autumn ink to as the sale');
+    const all = await house.codes(question);
+    expect(proof.lines).toBe(all.length);
+    await house.land(proof.id);
+    expect(await inSale()).toEqual(all);
+    expect(await house.codes('sale is "Autumn ink" current price >= regular price')).toEqual([]);
+    const id = await house.sku(all[0]!);
+    await house.land((await house.edit(id, 'price', '50.00')).id);
+    expect([await house.value(id, 'current'), await house.value(id, key)]).toEqual(['3999', 'rule']);
+    await house.land((await house.edit(id, key, '4.50')).id);
+    expect(await house.value(id, 'current')).toBe('450');
+    expect(await house.codes('price in Autumn ink < 5.00')).toEqual([all[0]!]);
+    expect(await house.value(id, 'reducedBy')).toBe('9100');
+    await house.land((await house.edit(id, key, '')).id);
+    expect(await inSale()).toHaveSize(all.length - 1);
+  });
+
+  it('are counted with what is in them, open it, and say why an SKU costs what it does', async () => {
+    await house.land((await house.edit('1', key, 'as the sale')).id);
+    const { things } = await house.call(calls.listThings, { params: { kind: 'sale' }, query: {} });
+    const listed = things.find((thing) => thing.id === sale)!;
+    expect(listed.used!.products).toBe(1);
+    expect(await house.codes(listed.used!.question)).toHaveSize(1);
+    const { candidates } = await house.call(calls.getSku, { params: { id: '1' } });
+    expect(candidates.filter(({ name }) => name === 'Autumn ink').map(({ why, wins }) => [why, wins])).toEqual([
+      ['counts', true],
+    ]);
+  });
+
+  it('end early when their last day is set, and run longer when it is moved', async () => {
+    await house.land((await house.edit('1', key, 'as the sale')).id);
+    const found = () => house.codes('sale is "Autumn ink"');
+    expect(await found()).toHaveSize(1);
+    await house.set('sale', sale, 'until', '24 Nov 2026');
+    await landHand();
+    expect(await found()).toEqual([]);
+    await house.set('sale', sale, 'until', '25 Nov 2026');
+    await landHand();
+    expect(await found()).toHaveSize(1);
+  });
+
+  it('are refused an end before their start, and what takes nothing off', async () => {
+    await house.set('sale', sale, 'until', '1 Oct 2026');
+    const refusal = await refusalOf(landHand());
+    expect(refusal.status).toBe(422);
+    expect((await refusalOf(house.set('sale', sale, 'reduction', '120 %'))).places![0]!.code).toBe('out-of-range');
+  });
+
+  it('are deleted with their prices, and come back with them', async () => {
+    await house.land((await house.edit('1', key, '0.10')).id);
+    await house.land((await house.edit('2', key, 'as the sale')).id);
+    const before = await inSale();
+    await house.call(calls.removeThings, { body: { kind: 'sale', ids: [sale], into: null } });
+    const landing = await landHand();
+    expect((await refusalOf(inSale())).status).toBe(422);
+    await house.land((await house.takeBack(landing)).id);
+    expect(await inSale()).toEqual(before);
+    expect(await house.value('1', 'current')).toBe('10');
+  });
+});
