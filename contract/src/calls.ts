@@ -422,6 +422,7 @@ export const discardProofs = call('POST', '/api/proofs/discard', {
 
 export * from './exchangeCalls.ts';
 export * from './goodsCalls.ts';
+export * from './calendarCalls.ts';
 export * from './journalCalls.ts';
 export * from './keptCalls.ts';
 export * from './shopCalls.ts';

@@ -14,6 +14,7 @@ export {
   type WantedLine,
 } from './calls.ts';
 export * from './events.ts';
+export { type CalendarSale } from './calendarCalls.ts';
 export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';
 export { type KeptRule } from './keptCalls.ts';
 export * from './problemDetails.ts';

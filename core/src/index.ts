@@ -25,6 +25,7 @@ export * from './kinds/register.ts';
 export * from './kinds/words.en.ts';
 export * from './moments/localDay.ts';
 export * from './moments/moment.ts';
+export * from './moments/zonedMoment.ts';
 export * from './money/currency.ts';
 export * from './money/digits.ts';
 export * from './money/divideRounded.ts';

@@ -13,6 +13,8 @@ import * as atWork from './state/atWork.ts';
 import * as hand from './state/hand.ts';
 import { problem } from './state/problem.ts';
 import * as ruleDraft from './state/ruleDraft.ts';
+import { moment } from './state/moment.ts';
+import { readForMoment } from './state/momentEffects.ts';
 import * as session from './state/session.ts';
 import * as workingSet from './state/workingSet.ts';
 
@@ -30,6 +32,7 @@ await bootstrapApplication(Frame, {
     { provide: TitleStrategy, useExisting: PageTitle },
     provideStore(),
     provideState(session.session),
+    provideState(moment),
     provideState(workingSet.workingSet),
     provideState(hand.hand),
     provideState(problem),
@@ -38,7 +41,7 @@ await bootstrapApplication(Frame, {
     // Before the effects, so that what they ask first is what the address asks.
     provideEnvironmentInitializer(() => void inject(QuestionInAddress)),
     provideEffects(
-      { openSession: session.openSession },
+      { openSession: session.openSession, readForMoment },
       {
         askQuestion: workingSet.askQuestion,
         askForEverything: workingSet.askForEverything,

@@ -6,6 +6,7 @@ import { exchangeRoutes } from '../exchange/routes.ts';
 import { keptRoutes } from '../kept/routes.ts';
 import { jobRoutes } from '../jobs/routes.ts';
 import { outletRoutes } from '../outlets/routes.ts';
+import { pricesRoutes } from '../prices/routes.ts';
 import { pictureRoutes } from '../pictures/routes.ts';
 import { rangeRoutes } from '../range/routes.ts';
 import { Refusal } from '../refusal.ts';
@@ -52,6 +53,7 @@ export function makeApp(house: House): Hono {
   jobRoutes(app, house);
   outletRoutes(app, house);
   pictureRoutes(app, house);
+  pricesRoutes(app, house);
   shopRoutes(app, house);
   house.events.serve(app);
   app.all('/api/*', () => {

@@ -1,6 +1,7 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
+import { seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
 import { previewRule } from '../rules/previewRule.ts';
 import { answerQuestion, nearQuestions } from './answers.ts';
@@ -41,24 +42,28 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
       categories: [...names.categories.categories],
     };
   });
-  serve(app, calls.answerQuestion, ({ body }) => answerQuestion(db, person.id, body));
-  serve(app, calls.nearQuestions, ({ body, asker }) => nearQuestions(db, body.question, asker));
-  serve(app, calls.makeSet, ({ body }) => makeSet(db, body.question, body.sort, body.of));
-  serve(app, calls.readSet, ({ params, query }) =>
-    readSet(db, person.id, params.id, query.from, query.count, query.columns),
+  serve(app, calls.answerQuestion, ({ body, moment }) => answerQuestion(seenAt(db, moment), person.id, body));
+  serve(app, calls.nearQuestions, ({ body, asker, moment }) => nearQuestions(seenAt(db, moment), body.question, asker));
+  serve(app, calls.makeSet, ({ body, moment }) => makeSet(seenAt(db, moment), body.question, body.sort, body.of));
+  serve(app, calls.readSet, ({ params, query, moment }) =>
+    readSet(seenAt(db, moment), person.id, params.id, query.from, query.count, query.columns),
   );
-  serve(app, calls.listVariants, ({ body }) => variantRowsOf(db, person.id, body));
-  serve(app, calls.countValues, ({ body }) => countValues(db, body.question, body.field));
+  serve(app, calls.listVariants, ({ body, moment }) => variantRowsOf(seenAt(db, moment), person.id, body));
+  serve(app, calls.countValues, ({ body, moment }) => countValues(seenAt(db, moment), body.question, body.field));
   serve(app, calls.countThings, () => countThings(db));
   serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));
   serve(app, calls.getThing, ({ params }) => getThing(db, person.id, params.kind, params.id));
-  serve(app, calls.countSpine, ({ body }) => countSpine(db, body.question));
+  serve(app, calls.countSpine, ({ body, moment }) => countSpine(seenAt(db, moment), body.question));
   serve(app, calls.listCleared, ({ query }) => clearedAway(db, person.id, query.from, query.count));
   serve(app, calls.nextGtins, async ({ body }) => ({ gtins: await nextGtins(db, person.id, body.count) }));
   serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
-  serve(app, calls.getProduct, ({ params }) => getProduct(db, params.id, clock(), storefront));
+  serve(app, calls.getProduct, ({ params, moment }) =>
+    getProduct(seenAt(db, moment), params.id, moment ?? clock(), storefront),
+  );
   serve(app, calls.getValueHistory, ({ params: { kind, id, field } }) => valueHistory(db, kind, id, field));
-  serve(app, calls.getSku, ({ params }) => getSku(db, person.id, params.id, clock(), storefront));
+  serve(app, calls.getSku, ({ params, moment }) =>
+    getSku(seenAt(db, moment), person.id, params.id, moment ?? clock(), storefront),
+  );
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
   serve(app, calls.previewRule, ({ body }) => previewRule(db, body.question, body.rule));
 }

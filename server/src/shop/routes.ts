@@ -1,18 +1,25 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
+import { seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
 import { basketOf, placeOrder } from './orders.ts';
 import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts, shopSearch } from './storefrontApi.ts';
 
 export function shopRoutes(app: Hono, { db, clock, person }: House): void {
-  serve(app, calls.shopCategories, () => shopCategories(db, clock()));
-  serve(app, calls.shopAssortmentProducts, ({ params, query }) =>
-    shopAssortmentProducts(db, params.id, query.from, query.count, clock()),
+  serve(app, calls.shopCategories, ({ moment }) => shopCategories(seenAt(db, moment), moment ?? clock()));
+  serve(app, calls.shopAssortmentProducts, ({ params, query, moment }) =>
+    shopAssortmentProducts(seenAt(db, moment), params.id, query.from, query.count, moment ?? clock()),
   );
-  serve(app, calls.shopProducts, ({ params, query }) => shopProducts(db, params.id, query.from, query.count, clock()));
-  serve(app, calls.shopBasket, ({ body }) => basketOf(db, body.lines, clock()));
+  serve(app, calls.shopProducts, ({ params, query, moment }) =>
+    shopProducts(seenAt(db, moment), params.id, query.from, query.count, moment ?? clock()),
+  );
+  serve(app, calls.shopBasket, ({ body, moment }) => basketOf(seenAt(db, moment), body.lines, moment ?? clock()));
   serve(app, calls.placeOrder, ({ body }) => placeOrder(db, person.id, body, clock()));
-  serve(app, calls.shopSearch, ({ query }) => shopSearch(db, query.q, query.from, query.count, clock()));
-  serve(app, calls.shopProduct, ({ params }) => shopProduct(db, params.slug, clock()));
+  serve(app, calls.shopSearch, ({ query, moment }) =>
+    shopSearch(seenAt(db, moment), query.q, query.from, query.count, moment ?? clock()),
+  );
+  serve(app, calls.shopProduct, ({ params, moment }) =>
+    shopProduct(seenAt(db, moment), params.slug, moment ?? clock()),
+  );
 }

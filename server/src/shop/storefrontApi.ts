@@ -47,6 +47,7 @@ export async function shopCategories(db: Db, moment: Moment): Promise<AnswerOf<t
   const parents = new Map(tree.categories.map(({ id, parent }) => [id, parent]));
   return {
     shop: name,
+    timeZone,
     categories: categories.rows.map((row) => ({
       ...row,
       parent: parents.get(row.id) ?? null,

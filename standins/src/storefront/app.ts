@@ -5,6 +5,7 @@ import { HTTPException } from 'hono/http-exception';
 import { secureHeaders } from 'hono/secure-headers';
 import { type HtmlEscapedString } from 'hono/utils/html';
 import { basketPages } from './basket.ts';
+import { lookedAt, lookedAtMoments, momentHeader } from './lookedAt.ts';
 import { goodsOf, headPicture, paragraphs, productCard } from './goods.ts';
 import { productPage } from './productPage.ts';
 import { type Assortment, type Category, type Goods, type Page, type Product, type Tree } from './shopTypes.ts';
@@ -37,6 +38,16 @@ const STYLE = `
   .row { border-top: 1px solid #e5dcc8; padding-top: 12px; margin-top: 24px } .row h3 { margin: 0 0 8px; font-size: 20px }
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
 
+/** Says that a page is not of now, and leads back. */
+function momentNote(timeZone: string): Html | string {
+  const at = lookedAt();
+  if (at === undefined) return '';
+  const shown = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short', timeZone }).format(at);
+  return html`<p class="note" role="status">
+    The shop as it will be on ${shown}. <a href="/?at=">The shop as it is now</a>
+  </p>`;
+}
+
 /** A plain storefront that knows the shop only by its HTTP interface, and shows what has landed there. */
 export function storefrontApp(shop: () => string): Hono {
   const app = new Hono();
@@ -53,8 +64,9 @@ export function storefrontApp(shop: () => string): Hono {
       xFrameOptions: 'DENY',
     }),
   );
+  app.use(...lookedAtMoments());
   const ask = async <T>(path: string): Promise<T | undefined> => {
-    const response = await fetch(`${shop()}/shop/${path}`);
+    const response = await fetch(`${shop()}/shop/${path}`, { headers: momentHeader() });
     if (response.status === 404) return undefined;
     if (!response.ok) throw new Error(`the shop answered ${response.status}`);
     return (await response.json()) as T;
@@ -74,7 +86,7 @@ export function storefrontApp(shop: () => string): Hono {
   /** What the head of a page says of it, beside its title. */
   type Words = Pick<Page, 'pageTitle' | 'pageDescription'>;
   const page = async (title: string, body: Html, words?: Words, data?: unknown) => {
-    const { shop: name, categories, assortments } = await tree();
+    const { shop: name, timeZone, categories, assortments } = await tree();
     const menu = categories.filter(({ parent, inMenu }) => parent === null && inMenu);
     const gathered = assortments.filter(({ inMenu }) => inMenu);
     return html`<!doctype html>
@@ -102,7 +114,7 @@ export function storefrontApp(shop: () => string): Hono {
               </ul>
             </nav>
           </header>
-          <main>${body}</main>
+          <main>${momentNote(timeZone)} ${body}</main>
         </body>
       </html>`;
   };

@@ -26,6 +26,7 @@ export interface Goods {
 }
 export interface Tree {
   readonly shop: string;
+  readonly timeZone: string;
   readonly categories: readonly Category[];
   readonly assortments: readonly Assortment[];
 }

@@ -1,7 +1,9 @@
 import { HttpClient, HttpErrorResponse, HttpEventType } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { type Call, type Import, type KeptFile, type KeptPicture, type ProblemDetails } from '@ivory/contract';
+import { Store } from '@ngrx/store';
 import { catchError, filter, map, type Observable, tap, throwError } from 'rxjs';
+import { moment } from '../state/moment.ts';
 import { words } from '../words/en.ts';
 
 /** What the server refused, as problem details; a server that does not answer is one too. */
@@ -24,6 +26,7 @@ type QueryValues = Readonly<Record<string, string | number | boolean | undefined
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
+  private readonly at = inject(Store).selectSignal(moment.selectAt);
 
   call<Params, Query, Body, Answer, Sent>(
     call: Call<Params, Query, Body, Answer, Sent>,
@@ -38,8 +41,14 @@ export class Api {
     // What changes something always has a body: the server takes JSON only, which pages of other sites cannot send unasked.
     const body = call.method === 'GET' ? undefined : (input.body ?? {});
     return this.http
-      .request<Answer>(call.method, path, { body, params: Object.fromEntries(query), headers })
+      .request<Answer>(call.method, path, { body, params: Object.fromEntries(query), headers: this.headers() })
       .pipe(catchError(refused));
+  }
+
+  /** What is read is read as it will be at the moment that is looked at. */
+  private headers(): Record<string, string> {
+    const at = this.at();
+    return at === null ? headers : { ...headers, 'x-moment': String(at) };
   }
 
   upload(file: File): Observable<Import> {

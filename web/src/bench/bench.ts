@@ -10,7 +10,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { type Answer, calls, type RowsOf } from '@ivory/contract';
 import { conditions, type FieldKey, readQuestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
@@ -61,6 +61,7 @@ import { whole } from '../words/numbers.ts';
     NewRows,
     QuestionLine,
     OneStep,
+    RouterLink,
     Sheet,
     SheetMenu,
     Slip,

@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  computed,
   effect,
   ElementRef,
   inject,
@@ -11,6 +12,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
 import { filter } from 'rxjs';
 import { FileDrop } from '../exchange/fileDrop.ts';
 import { QuestionFocus } from '../question/questionFocus.ts';
@@ -18,7 +20,10 @@ import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { ProofBar } from '../proof/proofBar.ts';
 import { HandActions } from '../state/handActions.ts';
 import { session } from '../state/session.ts';
+import { moment, MomentActions } from '../state/moment.ts';
 import { words } from '../words/en.ts';
+import { ShopTime } from '../words/shopTime.ts';
+import { MomentPanel } from './momentPanel.ts';
 import { KeysHelp } from '../keys/keysHelp.ts';
 import { ProblemStrip } from './problemStrip.ts';
 import { type KeyAction, keyAction } from '../keys/register.ts';
@@ -29,7 +34,19 @@ import { WorkStrip } from './workStrip.ts';
 @Component({
   selector: 'ivory-frame',
   host: { '(document:keydown)': 'key($event)' },
-  imports: [RouterLink, RouterLinkActive, RouterOutlet, KeysHelp, ProofBar, WorkStrip, ProblemStrip, FileDrop],
+  imports: [
+    RouterLink,
+    RouterLinkActive,
+    RouterOutlet,
+    KeysHelp,
+    MomentPanel,
+    NzButtonModule,
+    ProofBar,
+    ShopTime,
+    WorkStrip,
+    ProblemStrip,
+    FileDrop,
+  ],
   templateUrl: './frame.html',
   styleUrl: './frame.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -48,6 +65,13 @@ export class Frame {
   private readonly router = inject(Router);
   private readonly sheetFocus = inject(SheetFocus);
   private readonly questionFocus = inject(QuestionFocus);
+  /** The moment that is looked at; null for now. */
+  protected readonly at = this.store.selectSignal(moment.selectAt);
+  protected readonly when = computed(() => {
+    const at = this.at();
+    return at === null ? undefined : new Date(at).toISOString();
+  });
+  protected readonly choosesMoment = signal(false);
   protected readonly shop = this.store.selectSignal(session.selectShop);
 
   /** What the keys do that work everywhere; the others are handled where they work. */
@@ -62,6 +86,7 @@ export class Frame {
     proof: () => this.go('/proof'),
     journal: () => this.go('/journal'),
     lists: () => this.go('/lists'),
+    moment: () => this.choosesMoment.set(!this.choosesMoment()),
     'new product': () => this.go('/new'),
     undo: () => this.store.dispatch(HandActions.undo()),
     redo: () => this.store.dispatch(HandActions.redo()),
@@ -81,6 +106,16 @@ export class Frame {
     effect(() => {
       if (!this.helps()) untracked(() => this.helpClosed());
     });
+  }
+
+  protected lookAtNow(): void {
+    this.store.dispatch(MomentActions.lookAt({ at: null }));
+  }
+
+  /** The panel goes, and the keys are the page's again. */
+  protected momentChosen(): void {
+    this.choosesMoment.set(false);
+    this.main().nativeElement.focus({ preventScroll: true });
   }
 
   protected key(event: KeyboardEvent): void {

@@ -16,6 +16,11 @@ export const routes: Routes = [
   bench('prices'),
   bench('stock'),
   {
+    path: 'calendar',
+    title: words.calendar.title,
+    loadComponent: () => import('../desks/prices/calendar.ts').then((m) => m.Calendar),
+  },
+  {
     path: 'findability',
     title: words.desks.findability,
     loadComponent: () => import('../desks/findability/findability.ts').then((m) => m.Findability),

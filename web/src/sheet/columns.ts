@@ -12,7 +12,10 @@ const DESK_COLUMNS: Readonly<Record<Desk, readonly (FieldKey | typeof OPTIONS)[]
     ...(['name', 'code', OPTIONS, 'price', 'stock', 'brand', 'category', 'tags', 'stage', 'gtin', 'weight'] as const),
     ...(['supplier', 'gap'] as const),
   ],
-  prices: ['name', 'code', 'cost', 'price', 'margin', 'taxRate', 'brand', 'supplier', 'category', 'stage'],
+  prices: [
+    ...(['name', 'code', 'price', 'current', 'sale', 'reducedBy', 'cost', 'margin', 'currentMargin'] as const),
+    ...(['taxRate', 'brand', 'supplier', 'category', 'stage'] as const),
+  ],
   stock: ['name', 'code', 'stock', 'cost', 'supplier', 'stage', 'weight', 'brand', 'category'],
 };
 
@@ -34,6 +37,10 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   gtin: 125,
   description: 260,
   price: 132,
+  current: 110,
+  sale: 130,
+  reducedBy: 84,
+  currentMargin: 110,
   cost: 96,
   tags: 120,
   usedIn: 170,
@@ -58,7 +65,14 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
 };
 
 /** Shorter names for headings, where the full one would not fit its numbers. */
-const HEADINGS: Partial<Record<FieldKey, string>> = { price: 'price', weight: 'weight', taxRate: 'VAT' };
+const HEADINGS: Partial<Record<FieldKey, string>> = {
+  price: 'price',
+  weight: 'weight',
+  taxRate: 'VAT',
+  current: 'current',
+  reducedBy: 'off',
+  currentMargin: 'margin then',
+};
 
 export interface SheetColumn {
   readonly key: FieldKey;

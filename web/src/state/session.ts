@@ -6,6 +6,7 @@ import {
   CategoryTree,
   currencyOf,
   localDay,
+  type Moment,
   momentOf,
   NameList,
   rulesOf,
@@ -14,6 +15,7 @@ import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects'
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import { catchError, EMPTY, map, switchMap } from 'rxjs';
 import { Api } from '../api/api.ts';
+import { moment } from './moment.ts';
 
 export type Shop = AnswerOf<typeof calls.getShop>;
 
@@ -37,7 +39,7 @@ const NOTHING: Asking = {
 };
 
 /** What questions and values of a shop are read and shown with. */
-export function askingOf(shop: Shop): Asking {
+export function askingOf(shop: Shop, at: Moment = momentOf(Date.now())): Asking {
   const lists = Object.entries(shop.lists).map(([key, entries]) => {
     return [key, new NameList(new Map(entries.map(({ id, name }) => [id, name])))] as const;
   });
@@ -48,7 +50,7 @@ export function askingOf(shop: Shop): Asking {
       lists: new Map(lists),
       categories: new CategoryTree(shop.categories),
     },
-    today: localDay(momentOf(Date.now()), shop.timeZone),
+    today: localDay(at, shop.timeZone),
   };
   return { ...asking, rules: rulesOf(shop.rules, asking) };
 }
@@ -63,7 +65,9 @@ export const session = createFeature({
     on(SessionActions.found, (state) => ({ ...state, lost: false })),
   ),
   extraSelectors: ({ selectShop }) => ({
-    selectAsking: createSelector(selectShop, (shop) => (shop ? askingOf(shop) : NOTHING)),
+    selectAsking: createSelector(selectShop, moment.selectAt, (shop, at) =>
+      shop ? askingOf(shop, at ?? undefined) : NOTHING,
+    ),
   }),
 });
 

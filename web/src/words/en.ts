@@ -3,6 +3,7 @@ import { clearedWords, fileWords, folioWords, pictureWords, richWords, rowWords,
 import { listWords, oneStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
+import { calendarWords, momentWords } from './prices.en.ts';
 import { ruleWords } from './rule.en.ts';
 import { takeOutWords } from './takeOut.en.ts';
 import { columnsWords, menuWords, replaceWords, sheetWords, slipWords } from './sheet.en.ts';
@@ -13,8 +14,8 @@ export const words = {
   product: 'Ivory Shelf',
   desks: { range: 'Range', prices: 'Prices', stock: 'Stock', findability: 'Findability', outlets: 'Outlets' },
   desksLabel: 'Desks',
-  moment: 'Now',
-  momentHint: 'The moment that everything is looked at. Other moments can be chosen once the sale calendar is here.',
+  moment: momentWords,
+  calendar: calendarWords,
   journal: 'Journal',
   help: 'Keys',
   spine: spineWords,
@@ -292,6 +293,7 @@ export const words = {
       'previous product': 'on a product’s page: the one before in the working set',
       'next product': 'on a product’s page: the next of the working set',
       'rows of': 'rows by product, or by SKU',
+      moment: 'look at another moment',
       fold: 'by product: fold the SKUs of the row out, in',
       edit: 'edit a cell; while a cell has its frame, letters go into it',
       'change by': 'typed over a number: changes it by so much',

@@ -27,6 +27,24 @@ const STATEMENTS = [
    )`,
   `create index sale_line_sku on sale_line (sku_id)`,
 
+  // How many lines a sale has, which are millions in all.
+  `create table sale_count (sale_id bigint primary key references sale on delete cascade, skus int not null)`,
+  `create function sale_counts() returns trigger language plpgsql as $$
+     begin
+       if tg_op = 'INSERT' then
+         insert into sale_count as c (sale_id, skus) select sale_id, count(*) from changed group by sale_id
+           on conflict (sale_id) do update set skus = c.skus + excluded.skus;
+       else
+         update sale_count c set skus = c.skus - x.gone
+           from (select sale_id, count(*) as gone from changed group by sale_id) x where c.sale_id = x.sale_id;
+       end if;
+       return null;
+     end $$`,
+  `create trigger sale_counts_more after insert on sale_line referencing new table as changed
+     for each statement execute function sale_counts()`,
+  `create trigger sale_counts_less after delete on sale_line referencing old table as changed
+     for each statement execute function sale_counts()`,
+
   // Of sales as they were kept before, each window of a name is a sale, on the days on which it began and ended.
   `create temp table sale_before on commit drop as
      select min(x.id) as id, x.sale, x.span, ((lower(x.span) at time zone z.time_zone)::date - date '1970-01-01') as from_day,

@@ -1,0 +1,95 @@
+import { scaleUtc } from 'd3-scale';
+
+export const DAY_MS = 24 * 60 * 60 * 1_000;
+
+/** How much of the calendar is seen, in days. */
+export const SPANS = { month: 31, quarter: 92, year: 366 } as const;
+export type Span = keyof typeof SPANS;
+
+/** A part of the calendar: days since 1970, the first and the one behind the last. */
+export interface Window {
+  readonly first: number;
+  readonly behind: number;
+}
+
+/** Days between which something is, both of them within; an edge that is missing is open. */
+export interface Days {
+  readonly from: number | null;
+  readonly until: number | null;
+}
+
+/** Where something is drawn, in pixels, and whether it goes on beyond what is seen. */
+export interface Extent {
+  readonly left: number;
+  readonly width: number;
+  readonly goesBefore: boolean;
+  readonly goesBehind: boolean;
+}
+
+/** A day that is named along the top. */
+export interface Tick {
+  readonly x: number;
+  readonly text: string;
+}
+
+const TICK_WIDTH = 90;
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' });
+const YEAR = new Intl.DateTimeFormat('en-GB', { month: 'short', year: 'numeric', timeZone: 'UTC' });
+const FULL = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: 'UTC' });
+
+/** A day as it is read: `1 Dec 2026`. */
+export const shownDay = (day: number): string => FULL.format(day * DAY_MS);
+/** Two days as they are read together: `1–14 Dec 2026`. */
+export const shownDays = (from: number, until: number): string => FULL.formatRange(from * DAY_MS, until * DAY_MS);
+
+/** Days as places on a line of `width` pixels. A day begins at its left edge; days have no zone, so all are as wide. */
+export class CalendarScale {
+  private readonly x;
+
+  constructor(
+    readonly window: Window,
+    width: number,
+  ) {
+    this.x = scaleUtc([window.first * DAY_MS, window.behind * DAY_MS], [0, width]);
+    this.width = width;
+  }
+  readonly width: number;
+
+  /** The left edge of a day, or of a part of it. */
+  at(day: number): number {
+    return this.x(day * DAY_MS);
+  }
+
+  /** The day whose left edge is nearest to a place. */
+  dayAt(x: number): number {
+    return Math.round(this.x.invert(x).getTime() / DAY_MS);
+  }
+
+  /** Where days are drawn; undefined where none of them is seen. */
+  extentOf({ from, until }: Days): Extent | undefined {
+    const { first, behind } = this.window;
+    const start = from ?? -Infinity;
+    const end = until === null ? Infinity : until + 1;
+    if (start >= behind || end <= first || start >= end) return undefined;
+    const left = this.at(Math.max(start, first));
+    const right = this.at(Math.min(end, behind));
+    return { left, width: Math.max(right - left, 2), goesBefore: start < first, goesBehind: end > behind };
+  }
+
+  get ticks(): readonly Tick[] {
+    return this.x.ticks(Math.max(2, this.width / TICK_WIDTH)).map((day) => {
+      const format = day.getUTCDate() > 1 ? DAY : day.getUTCMonth() > 0 ? MONTH : YEAR;
+      return { x: this.x(day), text: format.format(day) };
+    });
+  }
+}
+
+/** Days moved as an arrow key does: all of them, or only the last one. Undefined where they would end before they begin. */
+export function movedDays({ from, until }: Days, by: number, edge: 'both' | 'from' | 'until'): Days | undefined {
+  const days = {
+    from: from === null || edge === 'until' ? from : from + by,
+    until: until === null || edge === 'from' ? until : until + by,
+  };
+  return days.from !== null && days.until !== null && days.from > days.until ? undefined : days;
+}
