@@ -88,7 +88,9 @@ export class MomentPanel {
         { text: say.begins(name), at: this.midnight(from) },
         { text: say.isOver(name), at: this.midnight(until === null ? null : until + 1) },
       ])
-      .flatMap(({ text, at }) => (at !== undefined && at > this.opened ? [{ text, at, iso: new Date(at).toISOString() }] : []))
+      .flatMap(({ text, at }) =>
+        at !== undefined && at > this.opened ? [{ text, at, iso: new Date(at).toISOString() }] : [],
+      )
       .sort((a, b) => a.at - b.at)
       .slice(0, MOST_EDGES);
   });

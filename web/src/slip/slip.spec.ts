@@ -16,7 +16,15 @@ const detail: AnswerOf<typeof calls.getSku> = {
   availability: { state: 'sold out', why: 'no stock', from: null },
   candidates: [
     { price: '1000', source: 'regular', name: null, start: null, end: null, why: 'a sale is lower', wins: false },
-    { price: '850', source: 'sale', name: 'Advent sale', start: null, end: null, why: 'the lowest', wins: true },
+    {
+      price: '850',
+      source: 'sale',
+      name: 'Advent sale',
+      start: '2026-11-20T00:00Z',
+      end: '2026-12-24T00:00Z',
+      why: 'the lowest',
+      wins: true,
+    },
   ],
   replies: [
     {
@@ -92,7 +100,10 @@ describe('the slip', () => {
     const page = await open(1);
     expect(box(page, 'price').value).toBe('10.00');
     expect(page.texts('.gap')).toEqual(['no weight']);
-    expect(page.texts('.candidates li')).toEqual(['£10.00 regular price a sale is lower', '£8.50 Advent sale']);
+    expect(page.texts('.candidates li')).toEqual([
+      '£10.00 regular price a sale is lower',
+      '£8.50 Advent sale 20 Nov – 23 Dec 2026',
+    ]);
     const all = page.texts('aside')[0];
     for (const said of ['Lamplight Finder', 'Too dear.', '£9.00£10.00', 'Cells']) expect(all).toContain(said);
   });

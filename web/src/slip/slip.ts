@@ -36,6 +36,7 @@ import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { sellingSentence } from '../words/selling.en.ts';
+import { ShopDays } from '../words/shopDays.ts';
 import { ShopTime } from '../words/shopTime.ts';
 import { ProductOrder } from './productOrder.ts';
 import { ValueTable } from './valueTable.ts';
@@ -66,7 +67,7 @@ const SETTLE = 120;
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars, HistoryList, ProductOrder, RouterLink, ShopTime, ValueTable],
+  imports: [Bars, HistoryList, ProductOrder, RouterLink, ShopDays, ShopTime, ValueTable],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

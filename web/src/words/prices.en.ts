@@ -17,7 +17,8 @@ export const momentWords = {
   isOver: (name: string) => `${name} is over`,
   none: 'No sale begins or ends from now on.',
   strip: (when: string) => `As it will be on ${when}.`,
-  changes: 'Prices of sales, badges and what is bought from a day on are those of then. What you change is changed from now on.',
+  changes:
+    'Prices of sales, badges and what is bought from a day on are those of then. What you change is changed from now on.',
 } as const;
 
 /** Words of the calendar of sales. */
@@ -34,8 +35,6 @@ export const calendarWords = {
   outside: (count: number) => `${counted(whole(count), 'sale lies', 'sales lie')} outside of what is seen.`,
   keys: '← → moves a sale by a day, Shift+← → its last day, Enter chooses it. Edges can be dragged.',
   always: 'always',
-  from: (day: string) => `from ${day}`,
-  until: (day: string) => `until ${day}`,
   skus: (count: number) => counted(whole(count), 'SKU', 'SKUs'),
   onlyFor: (group: string) => `only for ${group}`,
   above: 'stands above others',

@@ -26,8 +26,9 @@ import { moment, MomentActions } from '../../state/moment.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
+import { shownDays } from '../../words/days.ts';
 import { words } from '../../words/en.ts';
-import { CalendarScale, DAY_MS, type Days, movedDays, shownDay, shownDays, type Span, SPANS } from './calendarScale.ts';
+import { CalendarScale, DAY_MS, type Days, movedDays, type Span, SPANS } from './calendarScale.ts';
 
 type Edge = 'from' | 'until';
 
@@ -135,10 +136,7 @@ export class Calendar {
   }
 
   protected said({ from, until }: Days): string {
-    const say = words.calendar;
-    if (from !== null && until !== null) return shownDays(from, until);
-    if (from !== null) return say.from(shownDay(from));
-    return until === null ? say.always : say.until(shownDay(until));
+    return shownDays(from, until) || words.calendar.always;
   }
 
   protected key(event: KeyboardEvent, sale: CalendarSale): void {

@@ -36,12 +36,6 @@ const TICK_WIDTH = 90;
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' });
 const YEAR = new Intl.DateTimeFormat('en-GB', { month: 'short', year: 'numeric', timeZone: 'UTC' });
-const FULL = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: 'UTC' });
-
-/** A day as it is read: `1 Dec 2026`. */
-export const shownDay = (day: number): string => FULL.format(day * DAY_MS);
-/** Two days as they are read together: `1–14 Dec 2026`. */
-export const shownDays = (from: number, until: number): string => FULL.formatRange(from * DAY_MS, until * DAY_MS);
 
 /** Days as places on a line of `width` pixels. A day begins at its left edge; days have no zone, so all are as wide. */
 export class CalendarScale {
