@@ -13,6 +13,7 @@ import { benchLaidOut } from './laidOut.ts';
 import { benchOwn } from './own.ts';
 import { benchQuestions } from './questions.ts';
 import { benchRule } from './rule.ts';
+import { benchPrices } from './prices.ts';
 import { benchTexts } from './texts.ts';
 import { benchSheet } from './sheet.ts';
 import { ServerUnderTest } from './serverUnderTest.ts';
@@ -47,6 +48,7 @@ try {
     goods: benchGoods,
     rule: benchRule,
     texts: benchTexts,
+    prices: benchPrices,
     feed: benchFeed,
     import: benchImport,
   };

@@ -35,19 +35,30 @@ export class ServerUnderTest {
   async call<Params, Query, Body, Answer, Sent>(
     call: Call<Params, Query, Body, Answer, Sent>,
     input: { params?: Params; query?: Record<string, string | number>; body?: Sent } = {},
+    /** The moment that it is asked for, in milliseconds; now where none is named. */
+    moment?: number,
   ): Promise<Answer> {
     const path = call.path.replace(/:(\w+)/g, (_, name: string) => (input.params as Record<string, string>)[name]!);
     const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([key, value]) => [key, String(value)]));
     const sent = call.method === 'GET' ? undefined : JSON.stringify(input.body ?? {});
-    const { status, text } = await this.request(call.method, `${path}?${query}`, sent);
+    const { status, text } = await this.request(call.method, `${path}?${query}`, sent, moment);
     if (status !== 200) throw new Error(`${call.path}: ${text}`);
     return JSON.parse(text) as Answer;
   }
 
   /** By Node's own client on one kept connection: whatever a richer one adds would be counted as the server's time. */
-  private request(method: string, path: string, sent: string | undefined): Promise<{ status: number; text: string }> {
+  private request(
+    method: string,
+    path: string,
+    sent: string | undefined,
+    moment?: number,
+  ): Promise<{ status: number; text: string }> {
     return new Promise((resolve, reject) => {
-      const headers = { 'content-type': 'application/json', 'content-length': Buffer.byteLength(sent ?? '') };
+      const headers = {
+        'content-type': 'application/json',
+        'content-length': Buffer.byteLength(sent ?? ''),
+        ...(moment !== undefined && { 'x-moment': String(Math.round(moment)) }),
+      };
       const asked = request(`${this.address}${path}`, { method, agent: this.agent, headers }, (response) => {
         let text = '';
         response.setEncoding('utf8').on('data', (piece: string) => (text += piece));

@@ -55,6 +55,8 @@ export class Register {
   constructor(
     readonly version: string,
     private readonly fields: readonly Field[],
+    /** Where prices of the moment are found; undefined of a register that is of none. */
+    readonly found?: Found,
   ) {
     this.goods = fields.filter(({ kind }) => kind === 'product' || kind === 'sku');
     this.byAddress = new Map([
@@ -68,6 +70,7 @@ export class Register {
     return new Register(
       this.version,
       this.fields.map((field) => (OF_THE_MOMENT.includes(field.key) ? { ...field, found } : field)),
+      found,
     );
   }
 

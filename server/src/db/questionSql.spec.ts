@@ -3,7 +3,7 @@ import { arbitraryQuestion } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from './columnSql.ts';
-import { SHELF, shelfColumn, shelfText } from './shelfSql.ts';
+import { shelfAt, shelfColumn, shelfText } from './shelfSql.ts';
 import { textRows } from '../testing/index.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
@@ -66,7 +66,10 @@ describe('a question in SQL and in memory', () => {
         return COLUMN_TYPES[field.type].toText(shelfColumn(field));
       return shelfText(field, register);
     });
-    const found = await textRows(house.db, sql`select s.sku_id, ${sql.join(columns)} from ${SHELF} order by s.sku_id`);
+    const found = await textRows(
+      house.db,
+      sql`select s.sku_id, ${sql.join(columns)} from ${shelfAt(shop)} order by s.sku_id`,
+    );
     return found.map(([id, ...values]) => ({
       id: id!,
       row: Object.fromEntries(register.goods.map(({ key }, i) => [key, values[i] ?? null])),
@@ -84,7 +87,7 @@ describe('a question in SQL and in memory', () => {
         const inMemory = rows.filter(({ row }) => answers(question, row, shop)).map(({ id }) => id);
         const inSql = await textRows(
           house.db,
-          sql`select s.sku_id from ${SHELF} where ${questionSql(question, shop)} order by s.sku_id`,
+          sql`select s.sku_id from ${shelfAt(shop)} where ${questionSql(question, shop)} order by s.sku_id`,
         );
         expect(inSql.map(([id]) => id!)).toEqual(inMemory);
       }),
@@ -131,7 +134,7 @@ describe('a question in SQL and in memory', () => {
       if (!read.ok) throw new Error(text);
       const inMemory = rows.filter(({ row }) => answers(read.value, row, shop)).length;
       const { rows: counted } = await sql<{ n: number }>`
-        select count(*)::int as n from ${SHELF} where ${questionSql(read.value, shop)}`.execute(house.db.q);
+        select count(*)::int as n from ${shelfAt(shop)} where ${questionSql(read.value, shop)}`.execute(house.db.q);
       expect(counted[0]!.n).withContext(text).toBe(inMemory);
       sizes[text] = inMemory;
     }

@@ -11,6 +11,16 @@ export const SHELF = sql`shelf s left join product_own po on po.product_id = s.p
   left join product sp on sp.id = s.product_id left join product_words pw on pw.product_id = s.product_id
   left join sku sk on sk.id = s.sku_id`;
 
+/**
+ * The same with what is known of the moment that is asked for: `fp`, the prices of sales that run then. Fields of the moment can be asked of
+ * it, and of no other.
+ */
+export function shelfAt({ register }: { readonly register: Register }): RawBuilder<unknown> {
+  const { found } = register;
+  if (found === undefined || !('frame' in found)) return SHELF;
+  return sql`${SHELF} left join frame_price fp on fp.frame_id = ${sql.lit(Number(found.frame))} and fp.sku_id = s.sku_id`;
+}
+
 /** The tables of `SHELF` whose columns are no part of the read model, by what they are called there. */
 const BESIDE: Readonly<Record<string, string>> = { product: 'sp', product_words: 'pw', sku: 'sk' };
 
@@ -59,20 +69,19 @@ const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
       or (c.kind = 'product' and c.first_id <= s.product_id and c.last_id >= s.product_id and s.product_id = any(c.ids)))`,
 };
 
-/** What a sale makes of the price of an SKU, of `x.price` and `x.sale_id`; nothing where it is in none. */
-function inSale({ key, found }: Field, value: RawBuilder<unknown>): RawBuilder<unknown> {
+/** A column of the price that an SKU has in a sale: null where it is in none. */
+function inSale({ key, found }: Field, column: 'price' | 'sale_id'): RawBuilder<unknown> {
   if (found === undefined) throw new Error(`the moment of ${key} is not known`);
-  if ('frame' in found)
-    return sql`(select ${value} from frame_price x where x.frame_id = ${sql.lit(Number(found.frame))} and x.sku_id = s.sku_id)`;
-  return sql`(select ${value} from sale_at(s.sku_id, to_timestamp(${sql.lit(found.at / 1000)})) x)`;
+  if ('frame' in found) return sql.ref(`fp.${column}`);
+  return sql`(select ${sql.ref(`x.${column}`)} from sale_at(s.sku_id, to_timestamp(${sql.lit(found.at / 1000)})) x)`;
 }
-const currentPrice = (field: Field) => sql`coalesce(${inSale(field, sql`x.price`)}, s.price)`;
+const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, s.price)`;
 
 /** Fields of the moment, by the prices of sales that run then. */
 const AT_MOMENT: Readonly<Partial<Record<string, (field: Field) => RawBuilder<unknown>>>> = {
   current: currentPrice,
-  sale: (field) => inSale(field, sql`x.sale_id`),
-  reducedBy: (field) => inSale(field, sql`round((s.price - x.price)::numeric * 10000 / nullif(s.price, 0))::int`),
+  sale: (field) => inSale(field, 'sale_id'),
+  reducedBy: (field) => sql`round((s.price - ${inSale(field, 'price')})::numeric * 10000 / nullif(s.price, 0))::int`,
   currentMargin: (field) => sql`gross_margin(${currentPrice(field)}, s.cost, s.tax_bp)`,
 };
 

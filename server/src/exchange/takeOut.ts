@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { SHELF, wholeText } from '../db/shelfSql.ts';
+import { shelfAt, wholeText } from '../db/shelfSql.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { orderBy, orderOf } from '../range/rows.ts';
@@ -12,7 +12,7 @@ import { csvLines } from './csvLines.ts';
 
 /** That an SKU is the first of its product that answers. */
 const firstOfProduct = (question: Question, shop: Shop) => sql`
-  and s.sku_id in (select min(s.sku_id) from ${SHELF} where ${questionSql(question, shop)} group by s.product_id)`;
+  and s.sku_id in (select min(s.sku_id) from ${shelfAt(shop)} where ${questionSql(question, shop)} group by s.product_id)`;
 
 type TakingOut = QueryOf<typeof calls.takeOut>;
 
@@ -37,7 +37,7 @@ export async function takeOut(
   const fields = [...new Set([shop.register.get('code'), ...chosen])];
   const order = orderBy(orderOf(asked.sort, shop));
   const query = sql`select ${sql.join(fields.map((field) => wholeText(field, shop.register)))}
-    from ${SHELF} where ${questionSql(question, shop)} ${asked.of === 'products' ? firstOfProduct(question, shop) : sql``}
+    from ${shelfAt(shop)} where ${questionSql(question, shop)} ${asked.of === 'products' ? firstOfProduct(question, shop) : sql``}
     order by ${order}`;
   const delimiter = SEPARATORS[asked.separator];
   const cellOf = (field: Field, value: string | null): string => {

@@ -26,7 +26,7 @@ import { amountOf } from '../db/amount.ts';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { SHELF, shelfText } from '../db/shelfSql.ts';
+import { shelfAt, shelfText } from '../db/shelfSql.ts';
 import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
 
 export interface FeedPlace {
@@ -94,7 +94,7 @@ export async function* feedItems(
   const brands = namesBehind({ kind: 'brand' }, names).byId;
   const query = sql`
     select ${COLUMNS} ${sql.join(properties, sql``)}
-    from ${SHELF}
+    from ${shelfAt(asking)}
     join product p on p.id = s.product_id
     join (select product_id, count(*) as variants from sku group by product_id) v on v.product_id = s.product_id
     left join ${SALES} x on x.sku_id = s.sku_id

@@ -61,6 +61,8 @@ async function fillFrame({ q }: Tx, frames: RawBuilder<unknown>, skus: RawBuilde
       select r.frame_id, l.sku_id, r.rank, r.above, p.regular,
         coalesce(l.amount, reduced_price(p.regular, r.off_percent, r.off_amount, r.digits, r.every, r.way)) as price
       from running r join sale_line l on l.sale_id = r.id join price p on p.sku_id = l.sku_id where ${skus}
+      -- Worked out once for each line, and not again where it is compared.
+      offset 0
     ),
     least as (
       select frame_id, sku_id, min((case when above then 0 else 1::bigint << 61 end) + (price << 20) + rank) as packed

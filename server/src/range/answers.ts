@@ -5,7 +5,7 @@ import { cancellable, type Db, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
-import { SHELF } from '../db/shelfSql.ts';
+import { shelfAt } from '../db/shelfSql.ts';
 import { productRowsOf } from './productRows.ts';
 import { type Order, orderBy, orderByKeys, orderOf, skuRowsOf, sortKeys } from './rows.ts';
 
@@ -49,7 +49,7 @@ const countsOf = ({ products, skus, stock_at_cost }: CountsRow): Counts => ({
 
 export async function countSet(db: Db, question: Question, shop: Shop): Promise<Counts> {
   const { rows } = await sql<CountsRow>`
-    select ${COUNTS} from ${SHELF} where ${questionSql(question, shop)}
+    select ${COUNTS} from ${shelfAt(shop)} where ${questionSql(question, shop)}
   `.execute(db.q);
   return countsOf(rows[0]!);
 }
@@ -63,7 +63,7 @@ async function countsAndFirst(db: Db, question: Question, order: Order, of: Rows
   if (few) return few;
   const firstSkus = async (most: number, id: 'sku_id' | 'product_id') => {
     const { rows } = await sql<{ first: string[] }>`
-      select array(select ${sql.ref(`s.${id}`)} from ${SHELF} where ${questionSql(question, shop)}
+      select array(select ${sql.ref(`s.${id}`)} from ${shelfAt(shop)} where ${questionSql(question, shop)}
         order by ${orderBy(order)} limit ${most}) as first`.execute(db.q);
     return rows[0]!.first;
   };
@@ -91,7 +91,7 @@ async function countFew(db: Db, question: Question, by: Order, of: RowsOf, shop:
   const { rows } = await sql<CountsRow & { first: string[] }>`
     with hit as materialized (
       select s.sku_id, s.product_id, s.cost, s.stock, s.name_key, ${sortKeys(by)}
-      from ${SHELF} where ${questionSql(question, shop)} limit ${FEW + 1}),
+      from ${shelfAt(shop)} where ${questionSql(question, shop)} limit ${FEW + 1}),
     few as (select * from hit where (select count(*) from hit) <= ${FEW})
     select ${COUNTS}, array(${first}) as first
     from hit s
@@ -107,7 +107,9 @@ export async function countEach(
   shop: Shop,
 ): Promise<number[]> {
   const counts = questions.map((question) => sql`count(*) filter (where ${questionSql(question, shop)})::int`);
-  const { rows } = await sql<{ skus: number[] }>`select array[${sql.join(counts)}] as skus from ${SHELF}`.execute(q);
+  const { rows } = await sql<{
+    skus: number[];
+  }>`select array[${sql.join(counts)}] as skus from ${shelfAt(shop)}`.execute(q);
   return rows[0]!.skus;
 }
 

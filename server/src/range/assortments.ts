@@ -2,7 +2,7 @@ import { type AnswerOf, type calls } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
-import { SHELF, shelfColumn } from '../db/shelfSql.ts';
+import { shelfAt, shelfColumn } from '../db/shelfSql.ts';
 import { type Shop } from './names.ts';
 
 type Assortments = AnswerOf<typeof calls.getSku>['assortments'];
@@ -16,7 +16,7 @@ export async function assortmentsOf(db: Db, shop: Shop, sku: string): Promise<As
   const { rows } = await sql<{ product: string; put_in: string[]; kept_out: string[]; members: boolean[] }>`
     select s.product_id as product, ${byHand('putIn')} as put_in, ${byHand('keptOut')} as kept_out,
       array[${sql.join(named.map(([id]) => memberSql(id, shop)))}] as members
-    from ${SHELF} where s.sku_id = ${sku}`.execute(db.q);
+    from ${shelfAt(shop)} where s.sku_id = ${sku}`.execute(db.q);
   const [found] = rows;
   if (!found) return [];
   const at = await landedByHand(db, found.product);

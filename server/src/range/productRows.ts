@@ -3,7 +3,7 @@ import { type Asking, type Field, type FieldKey, type Question, type Register, t
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { ask } from './ask.ts';
 import { readShop } from './names.ts';
 import { pendingOnSkus, rowFields, rowsOf, skuRowsOf, sortKey } from './rows.ts';
@@ -120,7 +120,7 @@ async function groupsOf(
       'all', (select count(*)::int from sku k where k.product_id = p.product_id),
       'filled', ${list(filled)}, 'different', ${list(different)}, 'told', ${list(told)})::text as group
     from (select ${sql.join([sql`product_id`, sql`array_agg(sku_id::text order by sku_id) as skus`, ...summed])}
-      from (select ${sql.join([sql`s.product_id`, sql`s.sku_id`, ...values])} from ${SHELF}
+      from (select ${sql.join([sql`s.product_id`, sql`s.sku_id`, ...values])} from ${shelfAt(asking)}
         where s.product_id = any(${products}::bigint[]) and ${questionSql(question, asking)}) g
       group by product_id) p`.execute(q);
   const groups = rows.map(({ group }) => JSON.parse(group) as Group);
@@ -141,7 +141,7 @@ export async function variantRowsOf(
   const { question } = ask(text, shop);
   const options = shop.register.goods.filter(({ own }) => own?.of === 'option').map(sortKey);
   const { rows } = await sql<{ sku_id: string }>`
-    select s.sku_id from ${SHELF} where s.product_id = ${product} and ${questionSql(question, shop)}
+    select s.sku_id from ${shelfAt(shop)} where s.product_id = ${product} and ${questionSql(question, shop)}
     order by ${sql.join([...options, sql`s.sku_id`])}`.execute(db.q);
   const skus = rows.map(({ sku_id }) => sku_id);
   const read = await skuRowsOf(db, person, skus, shop, columns);

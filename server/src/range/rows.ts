@@ -14,15 +14,15 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Db, named } from '../db/connect.ts';
 import { askingOfProof } from '../changes/proof/askingOfProof.ts';
 import { linesAbout } from '../db/proofLines.ts';
-import { replyText, SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { replyText, shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { withProductsOfLines } from './productCodes.ts';
 import { readShop, type Shop } from './names.ts';
 
-/** The fields that rows have: those that are asked for and the shop has; all where none are named. None is too long for a row. */
+/** The fields that rows have: those that are asked for and the shop has; where none are named all but those of which there are as many as sales. None is too long for a row. */
 export const rowFields = ({ goods }: Register, asked: readonly FieldKey[] | undefined): readonly Field[] => {
   const wanted = asked && new Set(asked);
-  return goods.filter(({ key, apart }) => !apart && (!wanted || wanted.has(key)));
+  return goods.filter(({ key, apart, type }) => !apart && (wanted ? wanted.has(key) : type !== 'salePrice'));
 };
 
 /** What a row of the sheet is read as: ids, picture, then the fields in canonical text. */
@@ -113,7 +113,7 @@ function readingOf({ q }: Db, register: Register, asked: readonly FieldKey[] | u
   const key = fields.map((field) => field.key).join();
   let reading = readings.get(key);
   if (!reading) {
-    const query = sql`select ${rowColumns(fields, register)} from ${SHELF} where s.sku_id = any(${sql.raw('$1')}::bigint[])`;
+    const query = sql`select ${rowColumns(fields, register)} from ${shelfAt({ register })} where s.sku_id = any(${sql.raw('$1')}::bigint[])`;
     readings.set(key, (reading = { fields, text: query.compile(q).sql }));
   }
   return reading;

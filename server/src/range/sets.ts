@@ -6,7 +6,7 @@ import { questionSql } from '../db/questionSql.ts';
 import { Refusal } from '../refusal.ts';
 import { ask } from './ask.ts';
 import { readShop } from './names.ts';
-import { SHELF } from '../db/shelfSql.ts';
+import { shelfAt } from '../db/shelfSql.ts';
 import { productRowsOf } from './productRows.ts';
 import { orderBy, orderOf, skuRowsOf } from './rows.ts';
 
@@ -23,10 +23,10 @@ export async function makeSet(
   const shop = await readShop(db);
   const { question } = ask(text, shop);
   const order = orderBy(orderOf(sort, shop));
-  const skus = sql`select s.sku_id as id from ${SHELF} where ${questionSql(question, shop)} order by ${order}`;
+  const skus = sql`select s.sku_id as id from ${shelfAt(shop)} where ${questionSql(question, shop)} order by ${order}`;
   const products = sql`
     select id from (
-      select s.product_id as id, row_number() over (order by ${order}) as place from ${SHELF} where ${questionSql(question, shop)}
+      select s.product_id as id, row_number() over (order by ${order}) as place from ${shelfAt(shop)} where ${questionSql(question, shop)}
     ) placed group by id order by min(place)`;
   const kept = of === 'products' ? keepQuestion(question) : null;
   const { rows } = await sql<{ id: string; total: number }>`

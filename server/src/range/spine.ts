@@ -3,7 +3,7 @@ import { assortmentIds, type Field } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { memberSql, questionSql } from '../db/questionSql.ts';
-import { hasGap, SHELF } from '../db/shelfSql.ts';
+import { hasGap, shelfAt } from '../db/shelfSql.ts';
 import { keptSets } from '../kept/keptSets.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
@@ -32,7 +32,7 @@ async function countProducts(
   // Products that lie in the same places are counted together before their places are taken apart.
   const { rows } = await sql<{ categories: Record<string, number> | null; members: number[] }>`
     with p as materialized (
-      select min(s.within) as within ${sql.join(holds, sql``)} from ${SHELF} where ${condition} group by s.product_id)
+      select min(s.within) as within ${sql.join(holds, sql``)} from ${shelfAt(shop)} where ${condition} group by s.product_id)
     select (
       select json_object_agg(id, products) from (
         select c.id, sum(products)::int as products
@@ -54,6 +54,6 @@ async function countGaps(
 ): Promise<SpineCounts['gaps']> {
   const counts = choices.map(({ key }) => sql`count(*) filter (where ${hasGap(key, register)})::int`);
   const { rows } = await sql<{ gaps: number[] }>`
-    select array[${sql.join(counts)}] as gaps from ${SHELF} where ${condition}`.execute(db.q);
+    select array[${sql.join(counts)}] as gaps from ${shelfAt({ register })} where ${condition}`.execute(db.q);
   return choices.map(({ key, name }, i) => ({ gap: key, name, skus: rows[0]!.gaps[i]! }));
 }

@@ -13,7 +13,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { standingInRow } from '../changes/stores/stores.ts';
 import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
-import { SHELF, shelfColumn } from '../db/shelfSql.ts';
+import { shelfAt, shelfColumn } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { historyOf } from './history.ts';
 import { readShop, type Shop } from './names.ts';
@@ -128,7 +128,8 @@ async function readThings(
   of?: string,
   id?: string,
 ): Promise<{ columns: FieldKey[]; rows: ThingRow[] }> {
-  const fields = register.of(kind).filter(({ store }) => store.in !== 'computed');
+  // Prices in sales are as many as sales: they stand in the sheet.
+  const fields = register.of(kind).filter(({ store, type }) => store.in !== 'computed' && type !== 'salePrice');
   const { rows } = await sql<ThingRow>`
     with hand as (select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')),
     places as (
@@ -203,7 +204,10 @@ function countsOf(kind: KindKey, of: string | undefined, shop: Shop): RawBuilder
   }
   if (kind === 'option' || kind === 'attribute') {
     const fields = shop.register.goods.filter(({ own }) => own?.of === kind);
-    return countedEach(fields.map((field) => ({ id: field.own!.id, holds: sql`${shelfColumn(field)} is not null` })));
+    return countedEach(
+      fields.map((field) => ({ id: field.own!.id, holds: sql`${shelfColumn(field)} is not null` })),
+      shop,
+    );
   }
   if (kind === 'sale')
     return sql`
@@ -211,26 +215,30 @@ function countsOf(kind: KindKey, of: string | undefined, shop: Shop): RawBuilder
       from sale_line l join sku k on k.id = l.sku_id group by 1`;
   if (kind === 'assortment') {
     const ids = assortmentIds(shop);
-    return countedEach(ids.map((id) => ({ id, holds: memberSql(id, shop) })));
+    return countedEach(
+      ids.map((id) => ({ id, holds: memberSql(id, shop) })),
+      shop,
+    );
   }
   const field = askedBy(kind, '', of, shop);
   if (!field) return undefined;
   const value = field.type === 'references' ? sql`unnest(${shelfColumn(field)})` : shelfColumn(field);
   return sql`
     select x::text as id, count(distinct product_id)::int as products
-    from (select s.product_id, ${value} as x from ${SHELF}) g where x is not null group by 1`;
+    from (select s.product_id, ${value} as x from ${shelfAt(shop)}) g where x is not null group by 1`;
 }
 
 /** How many products hold each of several conditions, in one reading of the shop. */
 function countedEach(
   each: readonly { readonly id: string; readonly holds: RawBuilder<unknown> }[],
+  shop: Shop,
 ): RawBuilder<unknown> | undefined {
   if (each.length === 0) return undefined;
   const holds = each.map(({ holds }, i) => sql`bool_or(${holds}) as ${sql.ref(`h${i}`)}`);
   const counts = each.map((_, i) => sql`count(*) filter (where ${sql.ref(`h${i}`)})::int as ${sql.ref(`n${i}`)}`);
   return sql`
     with counted as (
-      select ${sql.join(counts)} from (select ${sql.join(holds)} from ${SHELF} group by s.product_id) p)
+      select ${sql.join(counts)} from (select ${sql.join(holds)} from ${shelfAt(shop)} group by s.product_id) p)
     select x.id, x.products from counted, lateral (values ${sql.join(
       each.map(({ id }, i) => sql`(${id}::bigint, ${sql.ref(`n${i}`)})`),
     )}) as x (id, products)`;

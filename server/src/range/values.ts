@@ -3,7 +3,7 @@ import { assortmentIds, type Field, type FieldKey, showValue, type ValueTypeKey 
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { memberSql, questionSql } from '../db/questionSql.ts';
-import { hasGap, SHELF, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { hasGap, shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { ask } from './ask.ts';
 import { readShop, type Shop } from './names.ts';
@@ -45,14 +45,16 @@ const countAssortments: Counter = (db, _target, condition, shop) => {
     db,
     ids.map((id) => ({ value: id, holds: memberSql(id, shop) })),
     condition,
+    shop,
   );
 };
 
-const countGaps: Counter = (db, { choices = [] }, condition, { register }) =>
+const countGaps: Counter = (db, { choices = [] }, condition, shop) =>
   countEach(
     db,
-    choices.map(({ key }) => ({ value: key, holds: hasGap(key, register) })),
+    choices.map(({ key }) => ({ value: key, holds: hasGap(key, shop.register) })),
     condition,
+    shop,
   );
 
 /** How many SKUs hold each of several conditions; those that none holds are left out. */
@@ -60,16 +62,17 @@ async function countEach(
   db: Db,
   each: readonly { readonly value: string; readonly holds: RawBuilder<boolean> }[],
   condition: RawBuilder<boolean>,
+  shop: Shop,
 ): Promise<Counted[]> {
   if (each.length === 0) return [];
   const counts = each.map(({ holds }) => sql`count(*) filter (where ${holds})::int`);
   const { rows } = await sql<{ skus: number[] }>`
-    select array[${sql.join(counts)}] as skus from ${SHELF} where ${condition}`.execute(db.q);
+    select array[${sql.join(counts)}] as skus from ${shelfAt(shop)} where ${condition}`.execute(db.q);
   return each.map(({ value }, i) => ({ value, skus: rows[0]!.skus[i]! })).filter(({ skus }) => skus > 0);
 }
 
 async function count(db: Db, target: Field, condition: RawBuilder<boolean>, shop: Shop): Promise<Counted[]> {
-  const grouped = sql`(select ${groupOf(target, shop)} as x, count(*) as skus from ${SHELF} where ${condition} group by 1) g`;
+  const grouped = sql`(select ${groupOf(target, shop)} as x, count(*) as skus from ${shelfAt(shop)} where ${condition} group by 1) g`;
   const { rows } = await (
     isSet(target)
       ? sql<Counted>`

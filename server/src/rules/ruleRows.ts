@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { SHELF, wholeText } from '../db/shelfSql.ts';
+import { shelfAt, wholeText } from '../db/shelfSql.ts';
 import { type Shop } from '../range/names.ts';
 
 /** The SKUs of a product that answer, with what the rule reads. */
@@ -34,7 +34,7 @@ export async function* ruleRows(
     sql.ref('s.sku_id'),
     ...fields.map((field) => wholeText(field, shop.register)),
   ]);
-  const which = sql`from ${SHELF} where ${questionSql(question, shop)}`;
+  const which = sql`from ${shelfAt(shop)} where ${questionSql(question, shop)}`;
   const oneEach = changesProducts && !changesSkus && !readsSkus;
   const query = oneEach
     ? sql`select distinct on (s.product_id) ${columns} ${which} order by s.product_id`

@@ -16,7 +16,7 @@ import {
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
-import { SHELF, shelfText } from '../db/shelfSql.ts';
+import { SHELF, shelfAt, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
 import { salesOf } from '../prices/salesOf.ts';
 import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../range/stocked.ts';
@@ -312,12 +312,12 @@ async function productsIn(
   { from, count }: Window,
   moment: Moment,
 ): Promise<Listed> {
-  const { timeZone } = await readShop(db);
+  const shop = await readShop(db);
   const seen = sql`
     select s.product_id, min(s.name_key) as name_key, ${ORDERS[sorted_by]} as ordered,
       array_position(${first_goods ?? []}::bigint[], s.product_id) as by_hand
-    from ${SHELF} join product p on p.id = s.product_id
-    where ${condition} and ${seenToday(localDay(moment, timeZone))}
+    from ${shelfAt(shop)} join product p on p.id = s.product_id
+    where ${condition} and ${seenToday(localDay(moment, shop.timeZone))}
     group by s.product_id`;
   const { rows } = await sql<{ total: number; page: string[] | null }>`
     with seen as materialized (${seen})

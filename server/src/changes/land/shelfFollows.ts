@@ -14,8 +14,10 @@ interface Following {
 }
 
 /** What of the read model is derived afresh for lines of a field; undefined where nothing changes, or is changed in place. */
-function derivedFrom({ kind, field: key }: LineGroup, register: Register): Following | undefined {
-  const field = register.at(kind, key);
+function derivedFrom({ kind, field: key, scope }: LineGroup, register: Register): Following | undefined {
+  const field = register.at(kind, key, scope);
+  // What things have for each of something else stands in no row of the read model.
+  if (field?.store.in === 'scoped') return undefined;
   const ofProducts = { skus: sql`select k.id from live_line l join sku k on k.product_id = l.id` };
   const ofOwn = field?.store.in === 'own';
   // A column that stands in no row of the read model.

@@ -3,7 +3,7 @@ import { GoodsEffect, type Row, showMoney, showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { copyOut } from '../../db/copy.ts';
-import { SHELF, wholeText } from '../../db/shelfSql.ts';
+import { shelfAt, wholeText } from '../../db/shelfSql.ts';
 import { readShop } from '../../range/names.ts';
 import { planForLines } from './many.ts';
 
@@ -31,7 +31,7 @@ export async function goodsOfProof(db: Db, proof: string): Promise<Told> {
       of_sku as materialized (select l.id, ${LINES} as after from (${lines} and l.kind = 'sku') l group by l.id),
       of_product as materialized (select l.id, ${LINES} as after from (${lines} and l.kind = 'product') l group by l.id)
       select (coalesce(x.after, '{}') || coalesce(y.after, '{}'))::text, ${sql.join(fields.map((field) => wholeText(field, shop.register)))}
-      from touched t join ${SHELF} on s.sku_id = t.id
+      from touched t join ${shelfAt(shop)} on s.sku_id = t.id
       left join of_sku x on x.id = s.sku_id left join of_product y on y.id = s.product_id
       where not exists (select from gone g where (g.kind, g.id) in (('sku', s.sku_id), ('product', s.product_id)))`;
     for await (const rows of copyOut(tx.client, tx.q, query)) {

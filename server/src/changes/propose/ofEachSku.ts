@@ -2,7 +2,7 @@ import { type BodyOf, type calls } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { questionSql } from '../../db/questionSql.ts';
-import { SHELF } from '../../db/shelfSql.ts';
+import { shelfAt } from '../../db/shelfSql.ts';
 import { ask } from '../../range/ask.ts';
 import { type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
@@ -28,7 +28,7 @@ export async function ofEachSku(
   if (products.length === 0) return { edits, productOf: new Map() };
   const asked = ask(question, shop).question;
   const { rows } = await sql<{ id: string; product_id: string }>`
-    select s.sku_id as id, s.product_id from ${SHELF}
+    select s.sku_id as id, s.product_id from ${shelfAt(shop)}
     where s.product_id = any(${products}::bigint[]) and ${questionSql(asked, shop)} order by s.sku_id`.execute(tx.q);
   const skus = new Map<string, string[]>();
   for (const { id, product_id } of rows) {

@@ -5,7 +5,7 @@ import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { questionSql } from '../../db/questionSql.ts';
-import { SHELF, shelfColumn } from '../../db/shelfSql.ts';
+import { SHELF, shelfAt, shelfColumn } from '../../db/shelfSql.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { withWrittenCodes } from '../../range/productCodes.ts';
@@ -37,7 +37,7 @@ export async function putStep(
     await planForMany(tx);
     await sql`
       create temp table stood on commit drop as
-      select distinct s.product_id as id, ${standingOf(field)} as value from ${SHELF}
+      select distinct s.product_id as id, ${standingOf(field)} as value from ${shelfAt(shop)}
       where ${only === undefined ? questionSql(question, shop) : sql`s.product_id = any(${only}::bigint[])`}
     `.execute(tx.q);
     const { rows } = await sql<{ value: string | null; products: number }>`

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
+import { withKnownChecks } from '../proof/many.ts';
 import { type StoreOf } from './store.ts';
 
 /** A table with a row for each thing and scope; an empty value has no row. */
@@ -20,11 +21,13 @@ export const scoped: StoreOf<'scoped'> = {
       update ${sql.table(table)} t set ${sql.ref(column)} = ${fromText(sql`l.after`)} from live_line l
       where ${lines} and ${own} and l.before is not null and l.after is not null and ${holds}
     `.execute(tx.q);
-    const made = await sql`
-      insert into ${sql.table(table)} (${sql.ref(key)}, ${sql.ref(scope)}, ${sql.ref(column)})
-      select l.id, l.scope, ${fromText(sql`l.after`)} from live_line l where ${lines} and l.before is null and l.after is not null
-      on conflict do nothing
-    `.execute(tx.q);
+    const made = await withKnownChecks(tx, () =>
+      sql`
+        insert into ${sql.table(table)} (${sql.ref(key)}, ${sql.ref(scope)}, ${sql.ref(column)})
+        select l.id, l.scope, ${fromText(sql`l.after`)} from live_line l where ${lines} and l.before is null and l.after is not null
+        on conflict do nothing
+      `.execute(tx.q),
+    );
     return [gone, changed, made].reduce((sum, { numAffectedRows }) => sum + Number(numAffectedRows), 0);
   },
   async insert({ tx }, { key: fieldKey, type }, { table, key, scope, column }, made) {

@@ -6,6 +6,9 @@ const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
 );
 const REDUCED = 's.off_percent, s.off_amount, s.digits, s.every, s.way';
 
+/** What is left of a price before it is taken to its ending. */
+const LEFT_OVER = '((regular * (1000000 - off_percent) + 500000) / 1000000 - off_amount)';
+
 /** Sales are things: with days, with what they take off, and with a line for each of their goods. Prices at a moment are found by frames. */
 const STATEMENTS = [
   `create table sale (
@@ -59,11 +62,12 @@ const STATEMENTS = [
   `drop table sale_price`,
 
   // Per cent in ten thousandths, rounded once, half up; then to the ending: 0 nearest, 1 up, 2 down. The twin of core's reducedPrice.
+  // One expression, so that it stands in the query itself and is no call for each row.
   `create function reduced_price(regular bigint, off_percent bigint, off_amount bigint, digits bigint, every bigint, way bigint)
      returns bigint language sql immutable parallel safe as $$
-     select case when left_over < 0 then null when every = 0 then left_over
-       else digits + greatest(0, (2 * (left_over - digits) + case way when 0 then every when 1 then 2 * every - 2 else 0 end) / (2 * every)) * every end
-     from (select (regular * (1000000 - off_percent) + 500000) / 1000000 - off_amount as left_over) x $$`,
+     select case when ${LEFT_OVER} < 0 then null when every = 0 then ${LEFT_OVER}
+       else digits + greatest(0,
+         (2 * (${LEFT_OVER} - digits) + case way when 0 then every when 1 then 2 * every - 2 else 0 end) / (2 * every)) * every end $$`,
 
   // A sale with the moments between which it runs: days begin at midnight in the zone of the shop.
   `create view sale_span as
