@@ -55,6 +55,14 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await expect(page.getByRole('region', { name: 'Cell edited' })).toBeVisible();
   expect(await serious(page), 'journal').toEqual([]);
 
+  await page.goto(`${shop.address}/calendar`);
+  await page.getByRole('button', { name: /^Trade terms/ }).click();
+  await expect(page.getByRole('button', { name: 'Open its goods' })).toBeVisible();
+  await page.keyboard.press('m');
+  await expect(page.getByLabel('day', { exact: true })).toBeFocused();
+  expect(await serious(page), 'calendar, and choosing a moment').toEqual([]);
+  await page.keyboard.press('Escape');
+
   await page.goto(`${shop.address}/lists/attribute`);
   await page.locator('.rgCell').first().click();
   await expect(page.locator('ivory-thing-slip dl')).toBeVisible();

@@ -15,6 +15,7 @@ export const LOOK_KEYS = [
   'known elsewhere',
   'no price',
   'stock below zero',
+  'no reduction',
 ] as const;
 export type LookKey = (typeof LOOK_KEYS)[number];
 

@@ -1,5 +1,7 @@
 import { calls } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
+import { inTransaction } from '../db/connect.ts';
+import { rebuildShelf } from '../db/shelf.ts';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/testHouse.ts';
 
 describe('sales as things of the shop', () => {
@@ -16,7 +18,8 @@ describe('sales as things of the shop', () => {
   });
   afterEach(() => house.close());
 
-  const landHand = async () => house.land((await house.call(calls.getHandProof)).proof!.id);
+  const hand = async () => (await house.call(calls.getHandProof)).proof!;
+  const landHand = async () => house.land((await hand()).id);
   const inSale = () => house.codes('price in Autumn ink is filled');
   const put = async (question: string, text: string) => {
     const rule = await house.rule(text);
@@ -72,6 +75,22 @@ describe('sales as things of the shop', () => {
     const refusal = await refusalOf(landHand());
     expect(refusal.status).toBe(422);
     expect((await refusalOf(house.set('sale', sale, 'reduction', '120 %'))).places![0]!.code).toBe('out-of-range');
+  });
+
+  it('say which prices are no reduction, below cost or below the floor margin', async () => {
+    await house.db.pool.query('update price set regular = 1200, cost = 600 where sku_id <= 4');
+    await house.db.pool.query('update product set tax_bp = 2000');
+    await inTransaction(house.db, rebuildShelf);
+    const looks = async () => Object.fromEntries((await hand()).looks.map(({ look, lines }) => [look, lines]));
+    await house.edit('1', key, '12.00');
+    expect(await looks()).toEqual({ 'no reduction': 1 });
+    await house.edit('2', key, '7.00');
+    await house.edit('3', key, '9.00');
+    // 9.59 to .99 is 9.99, which is 8.33 net: a margin of 28 %.
+    await house.edit('4', key, 'as the sale');
+    expect(await looks()).toEqual({ 'no reduction': 1, 'below cost': 1, 'below floor': 1 });
+    await house.edit('2', key, '10.80');
+    expect(await looks()).toEqual({ 'no reduction': 1, 'below floor': 1 });
   });
 
   it('are deleted with their prices, and come back with them', async () => {

@@ -65,5 +65,5 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
     getSku(seenAt(db, moment), person.id, params.id, moment ?? clock(), storefront),
   );
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
-  serve(app, calls.previewRule, ({ body }) => previewRule(db, body.question, body.rule));
+  serve(app, calls.previewRule, ({ body, moment }) => previewRule(seenAt(db, moment), body.question, body.rule));
 }

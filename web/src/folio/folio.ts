@@ -10,7 +10,7 @@ import {
   signal,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import { type AnswerOf, calls } from '@ivory/contract';
 import {
   type Asking,
@@ -50,7 +50,6 @@ import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
-import { ShopTime } from '../words/shopTime.ts';
 import { ChangedElsewhere } from './changedElsewhere.ts';
 import { CategoryAssortments } from './categoryAssortments.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
@@ -79,8 +78,6 @@ import { Variants } from './product/variants.ts';
     ProductOrder,
     ProductView,
     RichText,
-    RouterLink,
-    ShopTime,
     ValueTable,
     Variants,
   ],

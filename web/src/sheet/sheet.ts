@@ -323,7 +323,11 @@ export class Sheet {
       this.cursor.moveTo(place);
       // The grid leaves the keys where they were, such as in the question line.
       if (!this.open.isOpen) this.host().nativeElement.focus({ preventScroll: true });
-      void this.queue.during(() => this.focused(place));
+      void this.queue.during(async () => {
+        await this.focused(place);
+        // The grid does not tell of a cell that it took to have the focus already, such as the first one of another set.
+        if (this.rowsInHand.length === 0) await this.tellInHand();
+      });
     });
     this.editing.hear(on, grid);
     on('setrange', () => void this.tellInHand());

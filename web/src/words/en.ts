@@ -112,6 +112,7 @@ export const words = {
       'known elsewhere': 'code known to an outlet',
       'no price': 'no price',
       'stock below zero': 'stock below zero',
+      'no reduction': 'no lower than the regular price',
     } as Record<string, string>,
     other: 'Other proofs',
     kinds: {

@@ -48,8 +48,8 @@ async function linesOfEdit(tx: Tx, proof: string, edit: number): Promise<number>
 }
 
 /** Fields of which there may be something to look at. */
-const EXAMINED: readonly Field['key'][] = ['price', 'cost', 'taxRate', 'taxClass', 'stock', 'code'];
-const isExamined = ({ key }: Field): boolean => EXAMINED.includes(key);
+const EXAMINED: readonly string[] = ['price', 'cost', 'taxRate', 'taxClass', 'stock', 'code', 'salePrice'];
+const isExamined = ({ key }: Field): boolean => EXAMINED.includes(withoutScope(key));
 
 type Changed = readonly [
   kind: string,

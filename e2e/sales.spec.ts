@@ -1,0 +1,131 @@
+import { Bench, expect, test } from './shop.ts';
+
+const DAY_MS = 24 * 60 * 60 * 1_000;
+/** A day of the shop's calendar, so many days from now. */
+const day = (fromNow: number): string =>
+  new Intl.DateTimeFormat('en-CA', { timeZone: 'Europe/London' }).format(Date.now() + fromNow * DAY_MS);
+
+test('a sale is planned on a branch with goods left out, seen in the calendar and in the shop of a coming day, and moved', async ({
+  bench,
+  shop,
+  page,
+}) => {
+  test.slow();
+  const field = (label: string) => page.locator('ivory-thing-slip').getByLabel(label, { exact: true });
+  const set = async (label: string, text: string) => {
+    await field(label).fill(text);
+    await field(label).press('Enter');
+  };
+  const land = async () => {
+    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(bench.proofBar()).toBeHidden();
+  };
+
+  await test.step('it is made among the lists, with its days and what it takes off', async () => {
+    await bench.desk('Prices');
+    await page.getByRole('link', { name: 'Calendar' }).click();
+    await page.getByRole('link', { name: 'Sales as a sheet' }).click();
+    await page.getByLabel('New sale').fill('Pen weeks');
+    await page.getByRole('button', { name: 'Make it' }).click();
+    await page.locator('.rgCell', { hasText: 'Pen weeks' }).first().click();
+    await set('from', day(10));
+    await set('to', day(30));
+    await set('takes off', '20 % to .99');
+    await bench.choose('stands above others', 'yes');
+    await expect(field('takes off')).toHaveValue('20 % less, to .99');
+    await land();
+  });
+
+  let inSale = 0;
+  await test.step('a branch is put in, without two of its goods', async () => {
+    await bench.desk('Prices');
+    await bench.ask('in Pens regular price >= 5.00');
+    await expect.poll(() => bench.skus()).toBeLessThan(1_200);
+    inSale = (await bench.skus()) - 2;
+    await (await bench.cell(0, 'code')).click();
+    await page.keyboard.press('Shift+ArrowDown');
+    await expect(page.getByText('2 rows in hand')).toBeVisible();
+    await page.keyboard.press('Control+Delete');
+    await expect.poll(() => bench.skus()).toBe(inSale);
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: 'Calendar' }).click();
+    await page.getByRole('button', { name: /^Pen weeks/ }).click();
+    await page.getByRole('button', { name: `Put the ${inSale} SKUs of the working set in` }).click();
+    await expect(bench.proofBar()).toContainText(`${inSale} changes on ${inSale} SKUs`);
+    await land();
+    await expect(page.getByRole('button', { name: /^Pen weeks/ })).toHaveAccessibleName(new RegExp(`${inSale} SKUs`));
+    await page.getByRole('button', { name: 'Open its goods' }).click();
+    await expect.poll(() => bench.skus()).toBe(inSale);
+  });
+
+  await test.step('now nothing is reduced by it; on its second day all of it is', async () => {
+    await bench.ask('sale is "Pen weeks"');
+    await expect.poll(() => bench.skus()).toBe(0);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('m');
+    await page.getByLabel('day', { exact: true }).fill(day(11));
+    await page.getByLabel('day', { exact: true }).press('Enter');
+    await expect(page.getByText(/^As it will be on/)).toBeVisible();
+    await expect.poll(() => bench.skus()).toBe(inSale);
+    await expect(await bench.cell(0, 'sale')).toHaveText('Pen weeks');
+    const [price, current] = await Promise.all(
+      ['price', 'current'].map(async (heading) => Number(await (await bench.cell(0, heading)).textContent())),
+    );
+    expect(current).toBeLessThan(price!);
+    await (await bench.cell(0, 'name')).click();
+    await expect(page.locator('.candidates .wins')).toContainText('Pen weeks');
+  });
+
+  await test.step('the shop of that day shows both prices, and that of the day behind its last only the regular one', async () => {
+    await bench.ask('stage is "On sale" stock > 0');
+    await expect.poll(() => bench.skus()).toBeLessThan(inSale);
+    await (await bench.cell(0, 'name')).click();
+    const link = await page.getByRole('link', { name: 'In the shop' }).getAttribute('href');
+    const address = (fromNow: number) => {
+      const url = new URL(link!);
+      url.searchParams.set('at', String(Date.now() + fromNow * DAY_MS));
+      return url.href;
+    };
+    const shopper = await page.context().newPage();
+    await shopper.goto(address(11));
+    await expect(shopper.getByText(/The shop as it will be on/)).toBeVisible();
+    await expect(shopper.locator('.one s').first()).toBeVisible();
+    await shopper.goto(address(31));
+    await expect(shopper.getByText(/The shop as it will be on/)).toBeVisible();
+    await expect(shopper.locator('.one s')).toHaveCount(0);
+    await shopper.getByRole('link', { name: 'The shop as it is now' }).click();
+    await expect(shopper.getByText(/The shop as it will be on/)).toHaveCount(0);
+    await shopper.close();
+    await page.getByRole('button', { name: 'Back to now' }).click();
+    await expect(page.getByText(/^As it will be on/)).toHaveCount(0);
+  });
+
+  await test.step('its last day is moved by key and by dragging, seen before it lands, and undone', async () => {
+    await page.goto(`${shop.address}/calendar`);
+    const bar = page.getByRole('button', { name: /^Pen weeks/ });
+    await bar.focus();
+    await page.keyboard.press('Shift+ArrowRight');
+    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(bar).toHaveClass(/changed/);
+    await bench.proofBar().getByRole('button', { name: 'Undo last' }).click();
+    await expect(bar).not.toHaveClass(/changed/);
+    const { x, y, width, height } = (await bar.boundingBox())!;
+    await page.mouse.move(x + width - 1, y + height / 2);
+    await page.mouse.down();
+    await page.mouse.move(x + width + 60, y + height / 2, { steps: 6 });
+    await page.mouse.up();
+    await expect(bar).toHaveClass(/changed/);
+    await land();
+    await expect.poll(async () => (await bar.boundingBox())!.width).toBeGreaterThan(width + 30);
+  });
+
+  await test.step('a sale that ends before it begins is refused in words, and nothing of it lands', async () => {
+    await page.goto(`${shop.address}/lists/sale`);
+    await page.locator('.rgCell', { hasText: 'Pen weeks' }).first().click();
+    await set('to', day(2));
+    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(page.getByText('a sale would end before it begins')).toBeVisible();
+    await expect(bench.proofBar()).toContainText('1 change');
+    expect(Bench.number(await bench.proofBar().textContent(), /change/)).toBe(1);
+  });
+});
