@@ -157,6 +157,8 @@ export const getSku = call('GET', '/api/skus/:id', {
         name: z.string().nullable(),
         start: z.string().nullable(),
         end: z.string().nullable(),
+        above: z.boolean(),
+        group: z.string().nullable(),
         why: z.string(),
         wins: z.boolean(),
       }),

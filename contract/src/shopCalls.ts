@@ -28,7 +28,12 @@ const shopAssortment = z.object({
   picture: valueSchema,
 });
 export const shopCategories = call('GET', '/shop/categories', {
-  answer: z.object({ shop: z.string(), timeZone: z.string(), categories: z.array(shopCategory), assortments: z.array(shopAssortment) }),
+  answer: z.object({
+    shop: z.string(),
+    timeZone: z.string(),
+    categories: z.array(shopCategory),
+    assortments: z.array(shopAssortment),
+  }),
 });
 const shownProperty = z.object({ name: z.string(), value: z.string() });
 const shopVariant = z.object({

@@ -36,6 +36,7 @@ export * from './money/money.ts';
 export * from './money/percent.ts';
 export * from './money/spread.ts';
 export * from './prices/priceAt.ts';
+export * from './prices/pricesOver.ts';
 export * from './prices/reduction.ts';
 export * from './prices/setPrice.ts';
 export * from './problems/problem.ts';

@@ -75,6 +75,8 @@ const shown = (candidate: Candidate, winner: Candidate | undefined): Sku['candid
   name: candidate.name ?? null,
   start: iso(candidate.start),
   end: iso(candidate.end),
+  above: candidate.above,
+  group: candidate.group,
   why: candidate.why,
   wins: candidate === winner,
 });

@@ -27,6 +27,7 @@ import { HistoryList } from '../history/historyList.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { cellText } from '../sheet/cell.ts';
 import { sheetColumn } from '../sheet/columns.ts';
+import { PriceAhead } from './priceAhead.ts';
 import { isMixed, proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { hand } from '../state/hand.ts';
@@ -67,7 +68,7 @@ const SETTLE = 120;
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars, HistoryList, ProductOrder, RouterLink, ShopDays, ShopTime, ValueTable],
+  imports: [Bars, HistoryList, PriceAhead, ProductOrder, RouterLink, ShopDays, ShopTime, ValueTable],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

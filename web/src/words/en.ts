@@ -3,7 +3,7 @@ import { clearedWords, fileWords, folioWords, pictureWords, richWords, rowWords,
 import { listWords, oneStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
-import { calendarWords, momentWords } from './prices.en.ts';
+import { calendarWords, momentWords, priceAheadWords } from './prices.en.ts';
 import { ruleWords } from './rule.en.ts';
 import { takeOutWords } from './takeOut.en.ts';
 import { columnsWords, menuWords, replaceWords, sheetWords, slipWords } from './sheet.en.ts';
@@ -16,6 +16,7 @@ export const words = {
   desksLabel: 'Desks',
   moment: momentWords,
   calendar: calendarWords,
+  priceAhead: priceAheadWords,
   journal: 'Journal',
   help: 'Keys',
   spine: spineWords,

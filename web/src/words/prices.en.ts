@@ -21,6 +21,12 @@ export const momentWords = {
     'Prices of sales, badges and what is bought from a day on are those of then. What you change is changed from now on.',
 } as const;
 
+/** Words of the line of what shoppers will pay. */
+export const priceAheadWords = {
+  said: (steps: readonly string[]) => `What shoppers pay from now on: ${steps.join(', then ')}.`,
+  step: (when: string, price: string, sale: string | undefined) => `${price}${sale ? `, ${sale},` : ''} from ${when}`,
+} as const;
+
 /** Words of the calendar of sales. */
 export const calendarWords = {
   title: 'Calendar of sales',
