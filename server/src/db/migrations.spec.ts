@@ -186,6 +186,34 @@ describe('migrations', () => {
     expect(await inTransaction(db, staleShelf)).toEqual([]);
   });
 
+  it('make sales of sale prices, with the days on which they began and ended, and a line for each SKU', async () => {
+    await migrate(db, '001_first_slice');
+    await db.pool.query(FIRST_VERSION);
+    await migrate(db, '023_warnings_stop');
+    await db.pool.query(`insert into sale_price (sku_id, sale, price, span) values
+      (1, 'Autumn', 900, '[2026-09-01 00:00+01,2026-10-01 00:00+01)'), (2, 'Autumn', 500, '[2026-09-01 00:00+01,2026-10-01 00:00+01)'),
+      (1, 'Autumn', 800, '[2027-09-01 00:00+01,2027-10-01 00:00+01)'), (2, 'Always', 400, '(,)')`);
+    await migrate(db);
+    const { rows: sales } = await db.pool.query<object>(`
+      select s.name, date '1970-01-01' + s.from_day as "from", date '1970-01-01' + s.until_day as until, c.skus
+      from sale s join sale_count c on c.sale_id = s.id order by s.name`);
+    const day = (text: string) => new Date(`${text}T00:00`);
+    expect(sales).toEqual([
+      { name: 'Always', from: null, until: null, skus: 1 },
+      { name: 'Autumn', from: day('2026-09-01'), until: day('2026-09-30'), skus: 2 },
+      { name: 'Autumn 2', from: day('2027-09-01'), until: day('2027-09-30'), skus: 1 },
+    ]);
+    const { rows: lines } = await db.pool.query<object>(
+      `select s.name, l.sku_id, l.price from sale_line l join sale s on s.id = l.sale_id order by s.name, l.sku_id`,
+    );
+    expect(lines).toEqual([
+      { name: 'Always', sku_id: '2', price: '400' },
+      { name: 'Autumn', sku_id: '1', price: '900' },
+      { name: 'Autumn', sku_id: '2', price: '500' },
+      { name: 'Autumn 2', sku_id: '1', price: '800' },
+    ]);
+  });
+
   it('may be run again, one by one or all at once, and several at the same time', async () => {
     for (const name of Object.keys(MIGRATIONS)) await migrate(db, name);
     await Promise.all([migrate(db), migrate(db)]);

@@ -12,6 +12,8 @@ import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 const LOCK = sql`select pg_advisory_xact_lock(7310024)`;
 /** Prices of more SKUs than this are found anew for all when they change, and not one by one. */
 const FEW_PRICES = 2_000;
+/** Each holds the prices of all that is in a sale. */
+const MOST_FRAMES = 20;
 
 const at = (moment: Moment) => sql`to_timestamp(${moment}::double precision / 1000)`;
 
@@ -92,8 +94,11 @@ export async function followPrices(tx: Tx, proof: string, lines: number): Promis
   await fillFrame(tx, sql`true`, sql`l.sku_id = any(${skus}::bigint[])`);
 }
 
-/** Forgets frames that lie behind, and prices of frames that were put away. */
+/** Forgets frames that nobody looked at for long, but for that of now, and prices of frames that were put away. */
 export async function forgetFrames(db: Db): Promise<void> {
-  await sql`delete from frame where until < now() - interval '1 day'`.execute(db.q);
+  const now = at(db.clock());
+  await sql`
+    delete from frame where not (since <= ${now} and until > ${now})
+      and id not in (select id from frame order by id desc limit ${MOST_FRAMES})`.execute(db.q);
   await sql`delete from frame_price p where not exists (select from frame f where f.id = p.frame_id)`.execute(db.q);
 }

@@ -44,6 +44,8 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   cost: 96,
   tags: 120,
   usedIn: 170,
+  reduction: 150,
+  above: 150,
   neededIn: 150,
   alsoCalled: 220,
   parent: 160,

@@ -39,6 +39,8 @@ interface Drag {
   readonly days: Days;
 }
 
+/** What the days of a sale take, in pixels; where its bar is shorter they stand beside it. */
+const SAID_WIDTH = 165;
 /** How far before today the calendar begins, as a part of what is seen. */
 const BEFORE_TODAY = 0.2;
 
@@ -89,7 +91,9 @@ export class Calendar {
     return (this.sales() ?? []).flatMap((sale) => {
       const days = drag?.sale.id === sale.id ? drag.days : (sale.proposed ?? sale);
       const extent = scale.extentOf(days);
-      return extent ? [{ sale, days, extent, said: this.said(days), off: this.takesOff(sale) }] : [];
+      if (!extent) return [];
+      const isShort = extent.width < SAID_WIDTH;
+      return [{ sale, days, extent, isShort, said: this.said(days), off: this.takesOff(sale) }];
     });
   });
   protected readonly outside = computed(() => (this.sales()?.length ?? 0) - this.rows().length);
