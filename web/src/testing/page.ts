@@ -4,11 +4,13 @@ import { provideRouter } from '@angular/router';
 import { type Action } from '@ngrx/store';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
 import { type Answer, type ProofSummary, type SpineCounts, type Work } from '@ivory/contract';
+import { type Moment } from '@ivory/core';
 import { Api } from '../api/api.ts';
 import { atWork, WorkActions } from '../state/atWork.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { ProblemActions } from '../state/problemActions.ts';
+import { moment, MomentActions } from '../state/moment.ts';
 import { problem } from '../state/problem.ts';
 import { ruleDraft } from '../state/ruleDraft.ts';
 import { session, SessionActions } from '../state/session.ts';
@@ -31,13 +33,14 @@ export class Page<Part> {
   static open<Part>(
     part: Type<Part>,
     api: FakeApi,
-    { proof = null, spine, more = {}, inputs = {} }: Options = {},
+    { proof = null, spine, more = {}, inputs = {}, at = null }: Options = {},
   ): Page<Part> {
     const asked = workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) }));
     const state = {
       session: session.reducer(undefined, SessionActions.opened({ shop })),
       workingSet: spine ? workingSet.reducer(asked, WorkingSetActions.counted({ spine })) : asked,
       hand: hand.reducer(undefined, HandActions.edited({ proof })),
+      moment: moment.reducer(undefined, MomentActions.lookAt({ at })),
       problem: problem.reducer(undefined, { type: 'nothing yet' }),
       atWork: atWork.reducer(undefined, { type: 'nothing yet' }),
       ruleDraft: ruleDraft.reducer(undefined, { type: 'nothing yet' }),
@@ -119,6 +122,8 @@ export class Page<Part> {
 interface Options {
   readonly proof?: ProofSummary | null;
   readonly spine?: SpineCounts;
+  /** The moment that is looked at. */
+  readonly at?: Moment | null;
   readonly more?: Partial<Answer>;
   readonly inputs?: Readonly<Record<string, unknown>>;
 }

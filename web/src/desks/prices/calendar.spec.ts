@@ -1,0 +1,116 @@
+import { type CalendarSale, calls } from '@ivory/contract';
+import { localDay, momentOf } from '@ivory/core';
+import { FakeApi } from '../../testing/fakeApi.ts';
+import { Page } from '../../testing/page.ts';
+import { proof, shop } from '../../testing/shop.ts';
+import { Calendar } from './calendar.ts';
+
+const TODAY = localDay(momentOf(Date.now()), shop.timeZone);
+const isoOf = (day: number) => new Date(day * 24 * 60 * 60 * 1_000).toISOString().slice(0, 10);
+
+const sale = (more: Partial<CalendarSale> = {}): CalendarSale => ({
+  id: '3',
+  name: 'Autumn ink',
+  from: TODAY + 5,
+  until: TODAY + 20,
+  reduction: '200000 0 99 100 0',
+  group: null,
+  above: false,
+  note: '',
+  skus: 48,
+  proposed: null,
+  question: 'price in Autumn ink is filled',
+  ...more,
+});
+
+describe('the calendar of sales', () => {
+  let api: FakeApi;
+  const told = (...sales: CalendarSale[]) =>
+    (api = new FakeApi()
+      .answer(calls.getCalendar, { sales })
+      .answer(calls.editCells, { proof: proof(), pending: [] })
+      .answer(calls.putRule, { proof: proof() }));
+  const open = async (page = Page.open(Calendar, api)) => {
+    document.body.append(page.host);
+    await page.settled();
+    return page.until(() => page.host.querySelector('.bar, .wide') !== null);
+  };
+  const bar = (page: Page<Calendar>) => page.host.querySelector<HTMLButtonElement>('.bar')!;
+  const key = async (page: Page<Calendar>, init: KeyboardEventInit) => {
+    bar(page).dispatchEvent(new KeyboardEvent('keydown', { ...init, bubbles: true, cancelable: true }));
+    return page.settled();
+  };
+  const edits = () => api.inputsOf(calls.editCells).map(({ body }) => (body as { edits: unknown }).edits);
+
+  it('draws each sale at its days, says them with what it takes off, and counts those that are not seen', async () => {
+    told(sale(), sale({ id: '4', name: 'Long ago', from: TODAY - 900, until: TODAY - 890 }));
+    const page = await open();
+    expect(page.host.querySelectorAll('.bar')).toHaveSize(1);
+    expect(bar(page).getAttribute('aria-label')).toMatch(/^Autumn ink, .+, 20 % less, to \.99, 48 SKUs$/);
+    expect(page.host.textContent).toContain('1 sale lies outside of what is seen.');
+    await page.press('Year');
+    expect(bar(page).offsetWidth).toBeLessThan(page.host.querySelector<HTMLElement>('.track')!.clientWidth / 10);
+  });
+
+  it('says what belongs there while there are none', async () => {
+    told();
+    const page = await open();
+    expect(page.host.textContent).toContain('There are no sales yet.');
+  });
+
+  it('moves a sale by key, its last day alone with Shift, and touches only the days that move', async () => {
+    told(sale());
+    const page = await open();
+    await key(page, { key: 'ArrowRight', shiftKey: true });
+    await key(page, { key: 'ArrowLeft' });
+    expect(edits()).toEqual([
+      [{ kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY + 21) }],
+      [
+        { kind: 'sale', id: '3', field: 'from', text: isoOf(TODAY + 4) },
+        { kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY + 19) },
+      ],
+    ]);
+  });
+
+  it('refuses in words what would end before it begins', async () => {
+    told(sale({ until: TODAY + 5 }));
+    const page = await open();
+    await key(page, { key: 'ArrowLeft', shiftKey: true });
+    expect(edits()).toEqual([]);
+    expect(page.refusal).toBe('A sale cannot end before it begins.');
+  });
+
+  it('goes on from what is proposed, and shows it as a change', async () => {
+    told(sale({ proposed: { from: TODAY + 5, until: TODAY + 30 } }));
+    const page = await open();
+    expect(bar(page).classList).toContain('changed');
+    await key(page, { key: 'ArrowRight', shiftKey: true });
+    expect(edits()).toEqual([[{ kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY + 31) }]]);
+  });
+
+  it('puts the working set into a sale at what that takes off, or takes it out of it', async () => {
+    told(sale());
+    const page = await open(Page.open(Calendar, api, { more: { question: 'in Ink' } }));
+    bar(page).click();
+    await page.settled();
+    await page.press('Put the ');
+    await page.press('Take the working set out');
+    const rules = api.inputsOf(calls.putRule).map(({ body }) => body as { question: string; rule: unknown });
+    expect(rules.map(({ question }) => question)).toEqual(['in Ink', 'in Ink']);
+    expect(rules.map(({ rule }) => rule)).toEqual([
+      { steps: [{ do: 'set', field: 'salePrice@3', slots: { value: 'rule' } }], guards: [] },
+      { steps: [{ do: 'clear', field: 'salePrice@3', slots: {} }], guards: [] },
+    ]);
+  });
+
+  it('puts nothing into a sale that takes nothing off: its goods have prices of their own', async () => {
+    told(sale({ reduction: null, from: TODAY - 3 }));
+    const page = await open();
+    bar(page).click();
+    await page.settled();
+    const put = [...page.host.querySelectorAll('button')].find((one) => one.textContent.includes('Put the '))!;
+    expect(put.disabled).toBeTrue();
+    await page.press('End it with today');
+    expect(edits()).toEqual([[{ kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY) }]]);
+  });
+});
