@@ -66,8 +66,18 @@ export async function stageRows(
     }
   };
   await copyIn(tx.client, 'staged', staged());
+  if (columns.includes('gtin')) await leaveWrongAlone(tx);
   await refuseRepeated(tx);
   return rows;
+}
+
+/** A GTIN that is wrong in the shop is so in a file that was taken out of it: where it stands as it was, nothing is said by it. */
+async function leaveWrongAlone(tx: Tx): Promise<void> {
+  await sql`
+    update staged g set problems = null, cells = null from sku k
+    where jsonb_array_length(g.problems) = 1 and g.problems->0->>'field' = 'gtin' and k.code_key = g.key
+      and regexp_replace(g.problems->0->>'value', '[\\s-]', '', 'g') = k.gtin
+  `.execute(tx.q);
 }
 
 /** The same code twice: the first row counts, the others are refused and say where the first is. */

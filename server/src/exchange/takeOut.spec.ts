@@ -74,11 +74,11 @@ describe('goods that are taken out', () => {
       expect(matched.filter(({ field }) => field === null).map(({ heading }) => heading))
         .withContext('every heading is known again')
         .toEqual([]);
-      // A GTIN that is wrong in the shop is told in the file too, where it may be mended.
-      const wrong = (await house.codes('gap is "wrong GTIN"')).length;
+      // A GTIN that is wrong in the shop is so in the file too, and stays as it is.
+      expect(await house.codes('gap is "wrong GTIN"')).not.toEqual([]);
       expect([counts.changed, counts.new, counts.refused])
         .withContext(`${separator} ${decimalSign} ${encoding}`)
-        .toEqual([0, 0, wrong]);
+        .toEqual([0, 0, 0]);
       expect(counts.same).toBeGreaterThan(100);
     }
   });

@@ -121,6 +121,8 @@ export const slipWords = {
   marginOfAll: 'Margin of all together',
   shopperPays: 'The shopper pays',
   candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
+  /** Why a price that counts is not paid; what else there is says itself. */
+  whyNot: { counts: 'another is lower' } as Record<string, string | undefined>,
   parts: 'Sold as one, put together of',
   inStock: (pieces: number) => `${pieces} in stock`,
   partOff: ', not on sale',
