@@ -12,7 +12,8 @@ export const lookedAtMoments = (): MiddlewareHandler[] => [
   async (c, next) => {
     const said = c.req.query('at');
     if (said !== undefined) {
-      if (/^\d{1,15}$/.test(said)) setCookie(c, COOKIE, said, { httpOnly: true, sameSite: 'Strict', maxAge: KEPT_SECONDS });
+      if (/^\d{1,15}$/.test(said))
+        setCookie(c, COOKIE, said, { httpOnly: true, sameSite: 'Strict', maxAge: KEPT_SECONDS });
       else deleteCookie(c, COOKIE);
     }
     await next();
