@@ -30,9 +30,9 @@ test('a sale is planned on a branch with goods left out, seen in the calendar an
     await page.locator('.rgCell', { hasText: 'Pen weeks' }).first().click();
     await set('from', day(10));
     await set('to', day(30));
-    await set('takes off', '20 % to .99');
+    await set('takes off', '45 % to .99');
     await bench.choose('stands above others', 'yes');
-    await expect(field('takes off')).toHaveValue('20 % less, to .99');
+    await expect(field('takes off')).toHaveValue('45 % less, to .99');
     await land();
   });
 
@@ -80,9 +80,12 @@ test('a sale is planned on a branch with goods left out, seen in the calendar an
     await bench.ask('stage is "On sale" stock > 0');
     await expect.poll(() => bench.skus()).toBeLessThan(inSale);
     await (await bench.cell(0, 'name')).click();
+    const code = (await (await bench.cell(0, 'code')).textContent())!.trim();
+    await expect(page.locator('#slip-code')).toHaveValue(code);
     const link = await page.getByRole('link', { name: 'In the shop' }).getAttribute('href');
     const address = (fromNow: number) => {
       const url = new URL(link!);
+      url.searchParams.set('sku', code);
       url.searchParams.set('at', String(Date.now() + fromNow * DAY_MS));
       return url.href;
     };
