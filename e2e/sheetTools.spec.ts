@@ -135,6 +135,7 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await page.getByRole('button', { name: `${code} is not put in by hand any more` }).click();
     await expect(page.getByText('and by hand')).toHaveCount(0);
     await expect.poll(() => bench.skus()).toBe(all);
+    await expect(page).not.toHaveURL(new RegExp(code));
   });
 
   await test.step('a name is completed while it is typed, and a text of several lines opens over its cell', async () => {

@@ -36,6 +36,7 @@ import { GoodsRows } from '../sheet/goodsRows.ts';
 import { ProductRows } from '../sheet/productRows.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
 import { DeskLayout } from './deskLayout.ts';
+import { narrowed } from './narrowed.ts';
 import { HandPicked } from './handPicked.ts';
 import { OneStep } from './oneStep.ts';
 import { sortedBy, toggled } from './sortedBy.ts';
@@ -211,7 +212,7 @@ export class Bench {
     switch (choice.does) {
       case 'ask':
         return this.store.dispatch(
-          WorkingSetActions.ask({ question: `${this.set().question} ${choice.condition}`.trim() }),
+          WorkingSetActions.ask({ question: narrowed(this.set().question, choice.condition, this.asking()) }),
         );
       case 'folio':
         return this.toFolio();
