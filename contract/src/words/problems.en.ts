@@ -1,4 +1,12 @@
-import { GOODS_WORDS, type Problem, type ProblemCode } from '@ivory/core';
+import {
+  type DecidedLook,
+  ENDING_NAMES,
+  GOODS_WORDS,
+  LIST_WORDS,
+  type Problem,
+  type ProblemCode,
+  STOPS_BY,
+} from '@ivory/core';
 
 const LONGEST_SHOWN = 60;
 const said = (problem: Problem): string => {
@@ -123,11 +131,15 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'table-twice': (p) => `${said(p)} stands in row ${p.expected} already. Each value may stand once.`,
   'table-cells': (p) => `${said(p)} is one cell. A row has two, with a tab between them: a value, and what it becomes.`,
   'reduction-unreadable': (p) =>
-    `What the sale takes off cannot be read from ${said(p)}. Write it like: ${p.expected}, or 3.00 less.`,
+    `What the sale takes off cannot be read from ${said(p)}. Write it like: ${p.expected}, or 3.00 less. Endings are ${ENDING_NAMES.join(', ')}.`,
   'look-stops': (p) =>
-    `${p.expected} ${p.expected === '1' ? 'line' : 'lines'}: ${p.value}. The shop’s settings say that this stops a landing.`,
+    `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
+
+/** A thing to look at, as the page of the shop calls what stops a landing. */
+const lookWords = ({ value = '' }: Problem): string =>
+  Object.hasOwn(STOPS_BY, value) ? LIST_WORDS[STOPS_BY[value as DecidedLook]] : value;
 
 /** What a problem is, in words: which value, and what would be right. */
 export function problemWords(problem: Problem): string {

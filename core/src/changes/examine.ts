@@ -8,8 +8,6 @@ export interface ExamineSettings {
   readonly floorMargin: BasisPoints;
   /** A price that moves further than this is a thing to look at. */
   readonly largeChange: BasisPoints;
-  /** The bits of what stops a landing, as `stoppingBits` gives them. */
-  readonly stopping: number;
 }
 
 /** The money of one SKU before and after a proof. */
@@ -24,7 +22,7 @@ export interface MoneyChange {
  * Says what to look at where a proof changes an SKU's price or cost: a price of nothing, one below cost or below the floor
  * margin, one that moves further than the shop's limit. Gives the flags of the SKU's price and cost lines.
  */
-export function moneyExaminer(settings: Omit<ExamineSettings, 'stopping'>): (change: MoneyChange) => number {
+export function moneyExaminer(settings: ExamineSettings): (change: MoneyChange) => number {
   const limit = (BigInt(settings.largeChange) * ONE_PERCENT) / 100n;
   return ({ priceBefore, priceAfter, costAfter, taxRate }) => {
     if (priceAfter === null || priceAfter === 0n) return lookBit('no price');
@@ -38,12 +36,7 @@ export function moneyExaminer(settings: Omit<ExamineSettings, 'stopping'>): (cha
   };
 }
 
-function examineMargin(
-  price: Money,
-  cost: Money,
-  taxRate: BasisPoints,
-  settings: Pick<ExamineSettings, 'floorMargin'>,
-): number {
+function examineMargin(price: Money, cost: Money, taxRate: BasisPoints, settings: ExamineSettings): number {
   const margin = grossMargin(price, cost, taxRate);
   if (margin === undefined) return 0;
   if (margin < 0) return lookBit('below cost');

@@ -55,20 +55,14 @@ const whatStops = (): Field[] =>
   DECIDED_LOOKS.map((look) =>
     listed('shop', STOPS_BY[look], {
       type: 'yesNo',
-      store: column('shop', STOPPING_COLUMN[look]),
+      store: column('shop', stoppingColumn(look)),
       needed: true,
       section: 'proofs',
     }),
   );
-/** The columns of the shop that say what stops a landing. */
-export const STOPPING_COLUMN: Readonly<Record<DecidedLook, string>> = {
-  'below cost': 'stops_below_cost',
-  'below floor': 'stops_below_floor',
-  'large change': 'stops_large_change',
-  'no price': 'stops_no_price',
-  'known elsewhere': 'stops_known_elsewhere',
-  'stock below zero': 'stops_below_zero',
-};
+/** The column of the shop that says whether a thing to look at stops a landing. */
+export const stoppingColumn = (look: DecidedLook): string =>
+  STOPS_BY[look].replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 /** The sides of the square sizes in which pictures are shown. */
 const sidesOfPictures = (): Field[] =>

@@ -17,8 +17,8 @@ import {
   NameList,
   type OwnField,
   rulesOf,
-  STOPPING_COLUMN,
   stoppingBits,
+  stoppingColumn,
   type WhenOut,
 } from '@ivory/core';
 import { type Db, named, type Tx } from '../db/connect.ts';
@@ -30,6 +30,8 @@ export interface Shop extends Asking {
   readonly name: string;
   readonly timeZone: string;
   readonly settings: ExamineSettings;
+  /** The bits of what stops a landing in this shop. */
+  readonly stopping: number;
   /** What new products do when they are out of stock. */
   readonly outDefault: WhenOut;
   /** What the levels of stock places are called, from the outermost in. */
@@ -77,7 +79,7 @@ const names = (table: string, name = 'name', order = 'name_key') =>
 
 const SHOP = `
   select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out, s.place_levels,
-    json_build_object(${DECIDED_LOOKS.map((look) => `'${look}', s.${STOPPING_COLUMN[look]}`).join(', ')}) as stops,
+    json_build_object(${DECIDED_LOOKS.map((look) => `'${look}', s.${stoppingColumn(look)}`).join(', ')}) as stops,
     json_build_object('list', ${names('sku_list', 'title', 'id desc')},
       ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, 'name', KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
     ${names('outlet', 'name', 'id')} as outlets,
@@ -185,7 +187,8 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     outlets,
     outDefault,
     placeLevels: row.place_levels?.split('\n') ?? [],
-    settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp, stopping: stoppingBits(row.stops) },
+    settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp },
+    stopping: stoppingBits(row.stops),
   };
 }
 

@@ -122,11 +122,7 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
  * Looks over prices in sales, at the regular price that the proof would have: one that is not below it is no reduction; one below cost or
  * below the floor margin is marked as a regular price would be.
  */
-export async function examineSalePrices(
-  tx: Tx,
-  proof: string,
-  settings: Pick<ExamineSettings, 'floorMargin'>,
-): Promise<void> {
+export async function examineSalePrices(tx: Tx, proof: string, settings: ExamineSettings): Promise<void> {
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
     from (

@@ -56,9 +56,9 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const proof = await openProof(tx, id, 'landing');
   if (proof.kind === 'hand' || proof.kind === 'aside') await dropUnusedChoices(tx, id, true);
   if (proof.kind !== 'following') await leaveToFollow(tx, id);
-  const { register, settings } = await readShop(tx);
+  const { register, stopping: ofShop } = await readShop(tx);
   // What was sold is so, and what follows from a landing was looked at with it.
-  const stopping = proof.kind === 'order' || proof.kind === 'following' ? ALWAYS_STOPS : settings.stopping;
+  const stopping = proof.kind === 'order' || proof.kind === 'following' ? ALWAYS_STOPS : ofShop;
   const groups = await lineGroups(tx, id, stopping);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');

@@ -39,11 +39,11 @@ const proofs = (db: Db) => db.often.selectFrom('proof').selectAll();
 
 async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
   const { id } = proof;
-  const { register, settings } = await readShop(db);
+  const { register, stopping } = await readShop(db);
   const read = async (q: Kysely<Tables>) => {
     const groups = await readGroups(q, id);
     return {
-      ...countLines(groups, register, settings.stopping),
+      ...countLines(groups, register, stopping),
       ...(await reachOf(q, id, groups)),
       ...(await marginsOf(q, id, groups)),
     };
