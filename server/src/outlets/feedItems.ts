@@ -27,6 +27,7 @@ import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { shelfAt, shelfText } from '../db/shelfSql.ts';
+import { PRICE_IN_SALE } from '../prices/priceInSale.ts';
 import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
 
 export interface FeedPlace {
@@ -38,14 +39,13 @@ export interface FeedPlace {
 }
 
 /** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
-const SALES = sql.raw(`(
+const SALES = sql`(
   select sku_id, string_agg(concat_ws('~', price, coalesce(extract(epoch from starts)::bigint::text, '-'),
     coalesce(extract(epoch from ends)::bigint::text, '-'), above::int), ',' order by starts nulls first, id) as sales
   from (
-    select l.sku_id, s.id, s.starts, s.ends, s.above,
-      coalesce(l.amount, reduced_price(p.regular, s.off_percent, s.off_amount, s.digits, s.every, s.way)) as price
+    select l.sku_id, s.id, s.starts, s.ends, s.above, ${PRICE_IN_SALE} as price
     from sale_line l join sale_span s on s.id = l.sale_id join price p on p.sku_id = l.sku_id where s.group_id is null) x
-  where price is not null group by sku_id)`);
+  where price is not null group by sku_id)`;
 
 const time = (text: string | undefined): Moment | null =>
   text === undefined || text === '-' ? null : momentOf(Number(text) * 1000);

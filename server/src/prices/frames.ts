@@ -1,6 +1,7 @@
 import { type Moment } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { PRICE_IN_SALE } from './priceInSale.ts';
 
 /**
  * Prices at a moment are those of a frame: of the span between two edges of sales, in which nothing begins and nothing ends. A frame is
@@ -17,17 +18,14 @@ const MOST_FRAMES = 20;
 
 const at = (moment: Moment) => sql`to_timestamp(${moment}::double precision / 1000)`;
 
-/** The frame that holds a moment; it is made where there is none. */
-export async function frameAt(db: Db, moment: Moment): Promise<string> {
-  const known = await findFrame(db, moment);
-  if (known !== undefined) return known;
-  return inTransaction(db, async (tx) => {
+/** The frame that holds a moment, for whoever found none: it is made, unless somebody else made it meanwhile. */
+export const frameAt = (db: Db, moment: Moment): Promise<string> =>
+  inTransaction(db, async (tx) => {
     await LOCK.execute(tx.q);
     return (await findFrame(tx, moment)) ?? (await makeFrame(tx, moment));
   });
-}
 
-async function findFrame({ q }: Db | Tx, moment: Moment): Promise<string | undefined> {
+async function findFrame({ q }: Tx, moment: Moment): Promise<string | undefined> {
   const { rows } = await sql<{ id: string }>`
     select id from frame where since <= ${at(moment)} and until > ${at(moment)} order by id limit 1`.execute(q);
   return rows[0]?.id;
@@ -60,9 +58,8 @@ async function fillFrame({ q }: Tx, frames: RawBuilder<unknown>, skus: RawBuilde
       where ${frames} and s.group_id is null
     ),
     priced as (
-      select r.frame_id, l.sku_id, r.rank, r.above, p.regular,
-        coalesce(l.amount, reduced_price(p.regular, r.off_percent, r.off_amount, r.digits, r.every, r.way)) as price
-      from running r join sale_line l on l.sale_id = r.id join price p on p.sku_id = l.sku_id where ${skus}
+      select s.frame_id, l.sku_id, s.rank, s.above, p.regular, ${PRICE_IN_SALE} as price
+      from running s join sale_line l on l.sale_id = s.id join price p on p.sku_id = l.sku_id where ${skus}
       -- Worked out once for each line, and not again where it is compared.
       offset 0
     ),

@@ -1,6 +1,7 @@
 import { money, type Moment, momentOf, type SalePrice } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
+import { PRICE_IN_SALE } from './priceInSale.ts';
 
 const momentOrNone = (at: Date | null): Moment | null => (at === null ? null : momentOf(at.getTime()));
 
@@ -17,7 +18,7 @@ export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<stri
   }>`
     select sku_id, name, price, starts, ends, above, "group" from (
       select l.sku_id, s.id, s.name, s.starts, s.ends, s.above, g.name as "group",
-        coalesce(l.amount, reduced_price(p.regular, s.off_percent, s.off_amount, s.digits, s.every, s.way)) as price
+        ${PRICE_IN_SALE} as price
       from sale_line l join sale_span s on s.id = l.sale_id join price p on p.sku_id = l.sku_id
       left join customer_group g on g.id = s.group_id
       where l.sku_id = any(${skus}::bigint[])) x

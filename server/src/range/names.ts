@@ -133,16 +133,22 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
     if (READ.size >= MOST_READ) READ.clear();
     READ.set(db.url, (known = { version, shop: shopOf({ ...rows[0]!, version }, db.more), at: new Map() }));
   }
+  if (frame !== null) return inFrame(known, moment, frame);
   // Within a transaction no frame is made: whoever waits for it there may hold what others wait for.
-  if (frame === null && !('pool' in db)) return atMoment(known.shop, moment, { at: moment });
-  const found = { frame: frame ?? (await frameAt(db as Db, moment)) };
-  const key = `${found.frame} ${localDay(moment, known.shop.timeZone)}`;
-  let shop = known.at.get(key);
-  if (!shop) {
-    if (known.at.size >= MOST_MOMENTS) known.at.clear();
-    known.at.set(key, (shop = atMoment(known.shop, moment, found)));
+  return 'pool' in db
+    ? inFrame(known, moment, await frameAt(db, moment))
+    : atMoment(known.shop, moment, { at: moment });
+}
+
+/** The shop at a moment whose prices stand in a frame; the same one as before, as long as it is the same day. */
+function inFrame({ shop, at }: Read, moment: Moment, frame: string): Shop {
+  const key = `${frame} ${localDay(moment, shop.timeZone)}`;
+  let there = at.get(key);
+  if (!there) {
+    if (at.size >= MOST_MOMENTS) at.clear();
+    at.set(key, (there = atMoment(shop, moment, { frame })));
   }
-  return shop;
+  return there;
 }
 
 /** The shop at a moment: with the day that it is there, and where prices of the moment are found. */

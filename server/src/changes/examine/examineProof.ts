@@ -4,6 +4,7 @@ import { type Tx } from '../../db/connect.ts';
 import { amountOf } from '../../db/amount.ts';
 import { copyIn } from '../../db/copy.ts';
 import { linesAbout } from '../../db/proofLines.ts';
+import { reducedPrice } from '../../prices/priceInSale.ts';
 import { FEW_CELLS } from '../proof/many.ts';
 import {
   atOnce,
@@ -132,8 +133,7 @@ export async function examineSalePrices(tx: Tx, proof: string, settings: Examine
       left join live_line q on q.proof_id = l.proof_id and q.kind = 'sku' and q.id = l.id and q.field = 'price'
       cross join lateral (
         select p.regular, p.price, gross_margin(p.price, f.cost, f.tax_bp) as margin from (
-          select r.regular, coalesce(nullif(l.after, ${BY_RULE})::bigint,
-            reduced_price(r.regular, s.off_percent, s.off_amount, s.digits, s.every, s.way)) as price
+          select r.regular, coalesce(nullif(l.after, ${BY_RULE})::bigint, ${reducedPrice(sql`r.regular`)}) as price
           from (select coalesce(q.after::bigint, f.price) as regular) r) p) x
       where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'salePrice' and l.after is not null
     ) x
