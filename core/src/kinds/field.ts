@@ -26,13 +26,14 @@ export type Store =
       readonly column: string;
       readonly times?: string;
     }
-  /** A table with a row for each thing and scope. */
+  /** A table with a row for each thing and scope; `per` is the kind whose things the scopes are, where each has such a field. */
   | {
       readonly in: 'scoped';
       readonly table: string;
       readonly key: string;
       readonly scope: string;
       readonly column: string;
+      readonly per?: KindKey;
     }
   /** The sum of stock movements. */
   | { readonly in: 'movements' }
@@ -95,6 +96,9 @@ export interface Field {
     readonly feed: string | null;
   };
 }
+
+/** Whether there is such a field for each thing of a kind, such as a sale: there may be hundreds, and they come only where they are named. */
+export const isPerThing = ({ store }: Field): boolean => store.in === 'scoped' && store.per !== undefined;
 
 /** Whether a person or an import may change it; the others follow from it or come from outlets. */
 export const isEditable = (field: Field): boolean => field.store.in !== 'computed' && field.onlyAtFirst === undefined;

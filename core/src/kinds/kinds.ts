@@ -17,6 +17,8 @@ export interface Kind {
   readonly namedBy: 'name' | 'code';
   /** It stands on the page of lists. */
   readonly isList: boolean;
+  /** One of them cannot take the place of another: what goods have by them means something else. */
+  readonly neverMerged?: true;
   /** They have an order that the shop gives them, their `place`. */
   readonly isOrdered?: true;
   /** They have words of their own, and so a page: a folio. */
@@ -84,6 +86,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     hangsBy: { column: 'kind', type: 'text' },
     namedBy: 'name',
     isList: true,
+    neverMerged: true,
   },
   attribute: {
     key: 'attribute',
@@ -93,6 +96,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     hangsBy: { column: 'kind', type: 'text' },
     namedBy: 'name',
     isList: true,
+    neverMerged: true,
   },
   choice: {
     key: 'choice',
@@ -114,7 +118,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     isOrdered: true,
     hasFolio: true,
   },
-  sale: { key: 'sale', one: 'sale', many: 'sales', table: 'sale', namedBy: 'name', isList: true },
+  sale: { key: 'sale', one: 'sale', many: 'sales', table: 'sale', namedBy: 'name', isList: true, neverMerged: true },
   picture: { key: 'picture', one: 'picture', many: 'pictures', table: 'picture', namedBy: 'name', isList: false },
   product: {
     key: 'product',

@@ -5,7 +5,7 @@ import { type WhenOut } from '../stock/whenOut.ts';
 import { fold } from '../words/fold.ts';
 import { GOODS_FIELDS } from './goodsFields.ts';
 import { LIST_FIELDS } from './listFields.ts';
-import { type Field, type Found } from './field.ts';
+import { type Field, type Found, isPerThing } from './field.ts';
 import { type FieldKey, GOODS_KEYS, type KindKey, ownKey } from './keys.ts';
 import { GOODS_WORDS } from './words.en.ts';
 
@@ -110,7 +110,7 @@ export class Register {
   isFieldWord(text: string): boolean {
     // Names of sales are made of common words; none of them is taken for a field without what stands before it.
     this.wordsOnce ??= new Set(
-      this.called.flatMap(({ field, words }) => (field.type === 'salePrice' ? words.slice(0, 1) : words)),
+      this.called.flatMap(({ field, words }) => (isPerThing(field) ? words.slice(0, 1) : words)),
     );
     return this.wordsOnce.has(fold(text));
   }
@@ -175,7 +175,7 @@ const priceIn = ({ id, name }: { readonly id: string; readonly name: string }): 
   type: 'salePrice',
   shopperSees: true,
   tax: 'with',
-  store: { in: 'scoped', table: 'sale_line', key: 'sku_id', scope: 'sale_id', column: 'price' },
+  store: { in: 'scoped', table: 'sale_line', key: 'sku_id', scope: 'sale_id', column: 'price', per: 'sale' },
 });
 
 /** Fields whose values are those of the moment. */

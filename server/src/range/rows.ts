@@ -3,6 +3,7 @@ import {
   type Asking,
   type Field,
   type FieldKey,
+  isPerThing,
   keyWithScope,
   type KindKey,
   looksOf,
@@ -19,10 +20,10 @@ import { Refusal } from '../refusal.ts';
 import { withProductsOfLines } from './productCodes.ts';
 import { readShop, type Shop } from './names.ts';
 
-/** The fields that rows have: those that are asked for and the shop has; where none are named all but those of which there are as many as sales. None is too long for a row. */
+/** The fields that rows have: those that are asked for and the shop has; where none are named all but those that each thing of a kind has. None is too long for a row. */
 export const rowFields = ({ goods }: Register, asked: readonly FieldKey[] | undefined): readonly Field[] => {
   const wanted = asked && new Set(asked);
-  return goods.filter(({ key, apart, type }) => !apart && (wanted ? wanted.has(key) : type !== 'salePrice'));
+  return goods.filter((field) => !field.apart && (wanted ? wanted.has(field.key) : !isPerThing(field)));
 };
 
 /** What a row of the sheet is read as: ids, picture, then the fields in canonical text. */

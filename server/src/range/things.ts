@@ -2,6 +2,7 @@ import { type AnswerOf, type calls } from '@ivory/contract';
 import {
   assortmentIds,
   type Field,
+  isPerThing,
   type FieldKey,
   type KindKey,
   KIND_KEYS,
@@ -129,7 +130,7 @@ async function readThings(
   id?: string,
 ): Promise<{ columns: FieldKey[]; rows: ThingRow[] }> {
   // Prices in sales are as many as sales: they stand in the sheet.
-  const fields = register.of(kind).filter(({ store, type }) => store.in !== 'computed' && type !== 'salePrice');
+  const fields = register.of(kind).filter((field) => field.store.in !== 'computed' && !isPerThing(field));
   const { rows } = await sql<ThingRow>`
     with hand as (select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')),
     places as (

@@ -41,9 +41,6 @@ import { whole } from '../words/numbers.ts';
 import { ThingRows } from './thingRows.ts';
 import { ThingSlip } from './thingSlip.ts';
 
-/** Kinds whose values may mean different things, and are not taken together. */
-const NOT_MERGED: readonly KindKey[] = ['option', 'attribute', 'sale'];
-
 /** What a person is about to do with the things in hand, before it is proposed. */
 type Asking = 'merge' | 'delete' | undefined;
 
@@ -64,7 +61,6 @@ export class Lists {
   protected readonly words = words;
   protected readonly whole = whole;
   protected readonly KINDS = KINDS;
-  protected readonly NOT_MERGED = NOT_MERGED;
   protected readonly types = OWN_TYPES;
   private readonly api = inject(Api);
   private readonly store = inject(Store);

@@ -5,6 +5,7 @@ import {
   firstCode,
   FreeCodes,
   isEditable,
+  isPerThing,
   type KindKey,
   KINDS,
   type Line,
@@ -76,7 +77,8 @@ interface Value {
 
 /** What stands of things, without what a copy does not take over and what is empty. */
 async function valuesOf(tx: Tx, kind: KindKey, which: ReturnType<typeof sql>, { register }: Shop): Promise<Value[][]> {
-  const isTaken = (field: Field) => isEditable(field) && !OWN_OF_ONE.includes(field.key) && field.type !== 'salePrice';
+  // A copy is in no sale.
+  const isTaken = (field: Field) => isEditable(field) && !OWN_OF_ONE.includes(field.key) && !isPerThing(field);
   const fields = register.of(kind).filter(isTaken);
   const { rows } = await sql<{ found: (string | null)[] }>`
     select array[${sql.join(fields.map(standingInRow))}]::text[] as found

@@ -31,6 +31,8 @@ type Removal = BodyOf<typeof calls.removeThings>;
  */
 export async function removeThings(db: Db, person: string, { kind, ids, into }: Removal): Promise<void> {
   if (!KINDS[kind].isList) throw new Refusal('not valid', `${KINDS[kind].many} are not deleted here.`);
+  if (into !== null && KINDS[kind].neverMerged)
+    throw new Refusal('not valid', `${KINDS[kind].many} are not merged: what goods have by them may differ.`);
   if (into !== null && ids.includes(into)) throw new Refusal('not valid', 'A thing cannot be merged into itself.');
   await inTransaction(db, async (tx) => {
     const found = await namesOfThings(tx, kind, ids, into);
@@ -48,8 +50,7 @@ export async function addRemoval(tx: Tx, { kind, ids, into }: Removal): Promise<
   const { register } = await readShop(tx);
   await makeGoing(tx, kind, ids, into);
   if (isTree(kind)) await moveBelow(tx, kind, ids);
-  if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register, into);
-  if (kind === 'sale') await takePricesAway(tx, ids, register, into);
+  if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register);
   for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
     for (const field of register.referring(going)) await letGo(tx, field, going);
   await letGoOfRules(tx, kind, ids, into);
@@ -105,9 +106,7 @@ async function moveBelow(tx: Tx, kind: KindKey, ids: readonly string[]): Promise
 }
 
 /** The values of an option or attribute that goes: those of the goods, then the values themselves. */
-async function takeValuesAway(tx: Tx, ids: readonly string[], register: Register, into: string | null): Promise<void> {
-  if (into !== null)
-    throw new Refusal('not valid', 'Options and attributes are not merged: their values may mean different things.');
+async function takeValuesAway(tx: Tx, ids: readonly string[], register: Register): Promise<void> {
   await sql`insert into going select 'choice', id, null from choice where field_id = any(${ids}::bigint[])`.execute(
     tx.q,
   );
@@ -119,19 +118,6 @@ async function takeValuesAway(tx: Tx, ids: readonly string[], register: Register
       insert into new_line (kind, id, field, before, after)
       select ${field.kind}, l.id, ${field.key}, ${value}, null from (select id, 0::bigint as scope from ${things}) l ${join}
       where ${value} is not null
-    `.execute(tx.q);
-  }
-}
-
-/** The prices that goods have in a sale that goes. */
-async function takePricesAway(tx: Tx, ids: readonly string[], register: Register, into: string | null): Promise<void> {
-  if (into !== null) throw new Refusal('not valid', 'Sales are not merged: their prices may differ.');
-  for (const id of ids) {
-    const { join, value } = standing('sku', 'salePrice', id, register);
-    await sql`
-      insert into new_line (kind, id, field, scope, before, after)
-      select 'sku', l.id, 'salePrice', l.scope, ${value}, null
-      from (select sku_id as id, sale_id as scope from sale_line where sale_id = ${id}) l ${join}
     `.execute(tx.q);
   }
 }
@@ -193,15 +179,22 @@ async function letGoOfRules(tx: Tx, kind: KindKey, ids: readonly string[], into:
   }
 }
 
-/** What things have for each of something else, such as a price in each sale: all of a table at once, as there may be many. */
-async function takeScopedAway(tx: Tx, fields: readonly Field[]): Promise<void> {
-  const tables = new Map(fields.flatMap((field) => (field.store.in === 'scoped' ? [[field.store.table, field]] : [])));
+/**
+ * What is kept for each thing and each of something else, such as a price in each sale, where one of the two goes: all of a table at once,
+ * as there may be many.
+ */
+async function takeScopedAway(tx: Tx, register: Register, going: KindKey): Promise<void> {
+  const tables = new Map(
+    register.goods.flatMap((field) => (field.store.in === 'scoped' ? [[field.store.table, field]] : [])),
+  );
   for (const { kind, key, type, store } of tables.values()) {
-    if (store.in !== 'scoped') continue;
+    if (store.in !== 'scoped' || (kind !== going && store.per !== going)) continue;
+    const goes = sql.ref(`t.${kind === going ? store.key : store.scope}`);
     await sql`
       insert into new_line (kind, id, field, scope, before, after)
-      select ${kind}, g.id, ${withoutScope(key)}, ${sql.ref(`t.${store.scope}`)}, ${COLUMN_TYPES[type].toText(sql.ref(`t.${store.column}`))}, null
-      from going g join ${sql.table(store.table)} t on ${sql.ref(`t.${store.key}`)} = g.id where g.kind = ${kind}
+      select ${kind}, ${sql.ref(`t.${store.key}`)}, ${withoutScope(key)}, ${sql.ref(`t.${store.scope}`)},
+        ${COLUMN_TYPES[type].toText(sql.ref(`t.${store.column}`))}, null
+      from ${sql.table(store.table)} t join going g on g.kind = ${going} and g.id = ${goes}
     `.execute(tx.q);
   }
 }
@@ -217,7 +210,7 @@ export async function takeAway(tx: Tx, register: Register): Promise<void> {
         .filter(({ store }) => store.in !== 'computed' && store.in !== 'scoped')
         .map(({ key }) => key),
     ];
-    await takeScopedAway(tx, register.of(kind));
+    await takeScopedAway(tx, register, kind);
     for (const key of keys) {
       const { join, value } = standing(kind, key, '0', register);
       await sql`
