@@ -1,5 +1,5 @@
 import { calls } from '@ivory/contract';
-import { type FieldKey, type Rule } from '@ivory/core';
+import { DAY_MS, type FieldKey, type Rule } from '@ivory/core';
 import { type Figure, median, quantile, timed } from './figures.ts';
 import { type Ground } from './serverUnderTest.ts';
 
@@ -17,7 +17,6 @@ const WIDE = [
   'current price < 0.9 times regular price',
 ];
 const SELECTIVE = ['sale is filled brand is "Moss Lane" colour is Blue', 'current margin < 10 in Ink stock is 1'];
-const DAY_MS = 24 * 60 * 60 * 1_000;
 
 /** Sales in which all SKUs lie many times over: a few run now, the others ran, or are to come. */
 async function writeSales({ db }: Ground): Promise<number> {

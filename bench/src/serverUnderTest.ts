@@ -1,4 +1,4 @@
-import { type Call, calls, type Work } from '@ivory/contract';
+import { type Call, calls, MOMENT_HEADER, type Work } from '@ivory/contract';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { Agent, request } from 'node:http';
@@ -57,7 +57,7 @@ export class ServerUnderTest {
       const headers = {
         'content-type': 'application/json',
         'content-length': Buffer.byteLength(sent ?? ''),
-        ...(moment !== undefined && { 'x-moment': String(Math.round(moment)) }),
+        ...(moment !== undefined && { [MOMENT_HEADER]: String(Math.round(moment)) }),
       };
       const asked = request(`${this.address}${path}`, { method, agent: this.agent, headers }, (response) => {
         let text = '';

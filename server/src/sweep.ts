@@ -1,3 +1,4 @@
+import { DAY_MS } from '@ivory/core';
 import { sql } from 'kysely';
 import { forgetPutAway } from './changes/proof/proof.ts';
 import { type Db, inTransaction } from './db/connect.ts';
@@ -17,8 +18,6 @@ export const KEPT = {
   /** Feed files of the latest deliveries of each outlet; of older ones counts, size and hash are kept. */
   feedFiles: 20,
 } as const;
-
-const DAY_MS = 24 * 60 * 60 * 1000;
 
 /** Forgets what is kept for a minute or a day: lines of proofs that are over, and snapshots. */
 export async function sweepOften(db: Db): Promise<void> {

@@ -1,6 +1,5 @@
-import { type Moment } from './moment.ts';
+import { DAY_MS, type Moment } from './moment.ts';
 
-const DAY_MS = 86_400_000;
 const FORMATS = new Map<string, Intl.DateTimeFormat>();
 
 /** The day of the calendar that a moment lies in, in a zone of the IANA database: days since 1 January 1970. Refuses unknown zones. */

@@ -1,7 +1,5 @@
-import { type Moment, momentOf } from './moment.ts';
+import { DAY_MS, type Moment, momentOf } from './moment.ts';
 
-const MINUTE_MS = 60_000;
-const DAY_MS = 24 * 60 * MINUTE_MS;
 const SHAPE = /^(\d{4})-(\d{2})-(\d{2})(?:T(\d{2}):(\d{2}))?$/;
 const FORMATS = new Map<string, Intl.DateTimeFormat>();
 
@@ -15,11 +13,19 @@ export function zonedMoment(text: string, timeZone: string): Moment | undefined 
   const shown = Date.parse(`${year}-${month}-${day}T${hour}:${minute}Z`);
   // JavaScript takes the 31st of a shorter month for the first of the next.
   if (Number.isNaN(shown) || new Date(shown).toISOString().slice(0, 10) !== text.slice(0, 10)) return undefined;
+  return whenShown(shown, timeZone);
+}
+
+/** The moment at which clocks of a zone show a time, which is given as if it were UTC. */
+function whenShown(shown: number, timeZone: string): Moment {
   const before = shown - offsetAt(shown - DAY_MS, timeZone);
   const after = shown - offsetAt(shown + DAY_MS, timeZone);
   const [first] = [before, after].filter((at) => at + offsetAt(at, timeZone) === shown).sort((a, b) => a - b);
   return momentOf(first ?? before);
 }
+
+/** The moment at which a day, of days since 1970, begins in a zone; the twin of `localDay`. */
+export const startOfLocalDay = (day: number, timeZone: string): Moment => whenShown(day * DAY_MS, timeZone);
 
 /** The time that a clock in a zone shows at a moment, as `2026-12-01T09:30`. */
 export const zonedTime = (moment: Moment, timeZone: string): string =>

@@ -1,8 +1,8 @@
+import { DAY_MS } from '../moments/moment.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { holdsNumber, OF_NUMBERS } from './comparing.ts';
 import { type ValueType } from './valueType.ts';
 
-const DAY_MS = 86_400_000;
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
 
 /** A day of the calendar, as days since 1 January 1970; it has no time and no zone. */

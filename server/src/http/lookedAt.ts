@@ -1,10 +1,8 @@
+import { MOMENT_HEADER } from '@ivory/contract';
 import { type Moment, momentOf } from '@ivory/core';
 import { type Context } from 'hono';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
-
-/** A call with this header is answered as it will be at that moment, in milliseconds since 1970 UTC. */
-export const MOMENT_HEADER = 'x-moment';
 
 /** Year 2200: whatever is planned for later is a slip of the finger. */
 const LATEST = Date.UTC(2200, 0);

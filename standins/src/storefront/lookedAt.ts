@@ -3,6 +3,8 @@ import { contextStorage, getContext } from 'hono/context-storage';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 
 const COOKIE = 'moment';
+/** Milliseconds since 1970 UTC. */
+const MOMENT = /^\d{1,15}$/;
 /** Who plans looks at a coming moment for a while, and then at the shop as it is. */
 const KEPT_SECONDS = 60 * 60;
 
@@ -12,8 +14,7 @@ export const lookedAtMoments = (): MiddlewareHandler[] => [
   async (c, next) => {
     const said = c.req.query('at');
     if (said !== undefined) {
-      if (/^\d{1,15}$/.test(said))
-        setCookie(c, COOKIE, said, { httpOnly: true, sameSite: 'Strict', maxAge: KEPT_SECONDS });
+      if (MOMENT.test(said)) setCookie(c, COOKIE, said, { httpOnly: true, sameSite: 'Strict', maxAge: KEPT_SECONDS });
       else deleteCookie(c, COOKIE);
     }
     await next();
@@ -24,7 +25,7 @@ export const lookedAtMoments = (): MiddlewareHandler[] => [
 export function lookedAt(): number | undefined {
   const c: Context = getContext();
   const said = c.req.query('at') ?? getCookie(c, COOKIE);
-  return said !== undefined && /^\d{1,15}$/.test(said) ? Number(said) : undefined;
+  return said !== undefined && MOMENT.test(said) ? Number(said) : undefined;
 }
 
 /** What tells the shop for which moment a page is wanted. */

@@ -1,6 +1,13 @@
 import { HttpClient, HttpErrorResponse, HttpEventType } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { type Call, type Import, type KeptFile, type KeptPicture, type ProblemDetails } from '@ivory/contract';
+import {
+  type Call,
+  type Import,
+  type KeptFile,
+  type KeptPicture,
+  MOMENT_HEADER,
+  type ProblemDetails,
+} from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { catchError, filter, map, type Observable, tap, throwError } from 'rxjs';
 import { moment } from '../state/moment.ts';
@@ -48,7 +55,7 @@ export class Api {
   /** What is read is read as it will be at the moment that is looked at. */
   private headers(): Record<string, string> {
     const at = this.at();
-    return at === null ? headers : { ...headers, 'x-moment': String(at) };
+    return at === null ? headers : { ...headers, [MOMENT_HEADER]: String(at) };
   }
 
   upload(file: File): Observable<Import> {

@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { calls } from '@ivory/contract';
-import { isoDate, type Moment, momentOf, zonedMoment, zonedTime } from '@ivory/core';
+import { DAY_MS, type Moment, momentOf, startOfLocalDay, zonedMoment, zonedTime } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { Api } from '../api/api.ts';
@@ -44,7 +44,7 @@ const MOST_EDGES = 8;
     @for (edge of edges(); track edge.at + edge.text) {
       <p>
         <button type="button" class="opens" (click)="lookAt(edge.at)">{{ edge.text }}</button>
-        <span class="soft">{{ edge.iso | shopTime }}</span>
+        <span class="soft">{{ iso(edge.at) | shopTime }}</span>
       </p>
     } @empty {
       <p class="soft">{{ words.moment.none }}</p>
@@ -66,8 +66,7 @@ export class MomentPanel {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly day = viewChild.required<ElementRef<HTMLInputElement>>('day');
-  private readonly shop = this.store.selectSignal(session.selectShop);
-  private readonly zone = computed(() => this.shop()?.timeZone ?? 'UTC');
+  private readonly zone = this.store.selectSignal(session.selectTimeZone);
   private readonly opened = momentOf(Date.now());
   protected readonly at = this.store.selectSignal(moment.selectAt);
   protected readonly problem = signal('');
@@ -75,7 +74,7 @@ export class MomentPanel {
   protected readonly shown = computed(() => {
     const at = this.at();
     if (at !== null) return zonedTime(at, this.zone());
-    const tomorrow = zonedTime(momentOf(this.opened + 24 * 60 * 60 * 1_000), this.zone());
+    const tomorrow = zonedTime(momentOf(this.opened + DAY_MS), this.zone());
     return `${tomorrow.slice(0, 10)}T00:00`;
   });
   protected readonly today = computed(() => zonedTime(this.opened, this.zone()).slice(0, 10));
@@ -85,12 +84,11 @@ export class MomentPanel {
     const say = words.moment;
     return sales
       .flatMap(({ name, from, until }) => [
-        { text: say.begins(name), at: this.midnight(from) },
-        { text: say.isOver(name), at: this.midnight(until === null ? null : until + 1) },
+        ...(from === null ? [] : [{ text: say.begins(name), day: from }]),
+        ...(until === null ? [] : [{ text: say.isOver(name), day: until + 1 }]),
       ])
-      .flatMap(({ text, at }) =>
-        at !== undefined && at > this.opened ? [{ text, at, iso: new Date(at).toISOString() }] : [],
-      )
+      .map(({ text, day }) => ({ text, at: startOfLocalDay(day, this.zone()) }))
+      .filter(({ at }) => at > this.opened)
       .sort((a, b) => a.at - b.at)
       .slice(0, MOST_EDGES);
   });
@@ -112,7 +110,5 @@ export class MomentPanel {
     this.done.emit();
   }
 
-  private midnight(day: number | null): Moment | undefined {
-    return day === null ? undefined : zonedMoment(isoDate(String(day)), this.zone());
-  }
+  protected iso = (at: Moment): string => new Date(at).toISOString();
 }

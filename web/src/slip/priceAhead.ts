@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Moment, momentOf, money, pricesOver, type SalePrice, showMoney } from '@ivory/core';
+import { DAY_MS, type Moment, momentOf, money, pricesOver, type SalePrice, showMoney } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { type DrawnStep, StepLine } from '../charts/stepLine.ts';
 import { moment } from '../state/moment.ts';
@@ -10,7 +10,6 @@ import { ShopTime } from '../words/shopTime.ts';
 
 type Candidates = AnswerOf<typeof calls.getSku>['candidates'];
 
-const DAY_MS = 24 * 60 * 60 * 1_000;
 const YEAR_DAYS = 365;
 /** How far behind the last change the line goes on, as a part of the time before. */
 const BEHIND = 0.15;

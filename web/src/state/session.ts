@@ -65,6 +65,8 @@ export const session = createFeature({
     on(SessionActions.found, (state) => ({ ...state, lost: false })),
   ),
   extraSelectors: ({ selectShop }) => ({
+    /** The zone of the shop's clock. */
+    selectTimeZone: createSelector(selectShop, (shop) => shop?.timeZone ?? 'UTC'),
     selectAsking: createSelector(selectShop, moment.selectAt, (shop, at) =>
       shop ? askingOf(shop, at ?? undefined) : NOTHING,
     ),

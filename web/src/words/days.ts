@@ -1,4 +1,5 @@
-const DAY_MS = 24 * 60 * 60 * 1_000;
+import { DAY_MS } from '@ivory/core';
+
 const FULL = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: 'UTC' });
 
 const shownDay = (day: number): string => FULL.format(day * DAY_MS);

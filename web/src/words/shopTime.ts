@@ -5,10 +5,10 @@ import { session } from '../state/session.ts';
 /** A moment as the shop's own clock shows it, wherever the reader is. */
 @Pipe({ name: 'shopTime' })
 export class ShopTime implements PipeTransform {
-  private readonly shop = inject(Store).selectSignal(session.selectShop);
+  private readonly zone = inject(Store).selectSignal(session.selectTimeZone);
 
   transform(iso: string): string {
-    const timeZone = this.shop()?.timeZone ?? 'UTC';
+    const timeZone = this.zone();
     return new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone }).format(
       new Date(iso),
     );

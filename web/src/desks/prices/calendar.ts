@@ -15,7 +15,7 @@ import {
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { calls, type CalendarSale } from '@ivory/contract';
-import { BY_RULE, isoDate, localDay, momentOf, showValue, zonedMoment, zonedTime } from '@ivory/core';
+import { BY_RULE, DAY_MS, isoDate, localDay, momentOf, showValue, startOfLocalDay, zonedTime } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { map } from 'rxjs';
@@ -28,7 +28,7 @@ import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
 import { shownDays } from '../../words/days.ts';
 import { words } from '../../words/en.ts';
-import { CalendarScale, DAY_MS, type Days, movedDays, type Span, SPANS } from './calendarScale.ts';
+import { CalendarScale, type Days, movedDays, type Span, SPANS } from './calendarScale.ts';
 
 type Edge = 'from' | 'until';
 
@@ -73,7 +73,7 @@ export class Calendar {
   /** The last answer stays in sight while the next is on its way. */
   protected readonly sales = signal<readonly CalendarSale[] | undefined>(undefined);
   protected readonly span = signal<Span>('quarter');
-  private readonly zone = computed(() => this.shop()?.timeZone ?? 'UTC');
+  private readonly zone = this.store.selectSignal(session.selectTimeZone);
   private readonly today = computed(() => localDay(momentOf(Date.now()), this.zone()));
   private readonly first = linkedSignal(() => Math.round(this.today() - SPANS[this.span()] * BEFORE_TODAY));
   private readonly width = signal(0);
@@ -93,7 +93,12 @@ export class Calendar {
       const extent = scale.extentOf(days);
       if (!extent) return [];
       const isShort = extent.width < SAID_WIDTH;
-      return [{ sale, days, extent, isShort, said: this.said(days), off: this.takesOff(sale) }];
+      // What goes on beyond what is seen has no edge there.
+      const edges = [
+        ...(extent.goesBefore ? [] : [{ edge: 'from' as const, at: extent.left }]),
+        ...(extent.goesBehind ? [] : [{ edge: 'until' as const, at: extent.left + extent.width }]),
+      ];
+      return [{ sale, days, extent, edges, isShort, said: this.said(days), off: this.takesOff(sale) }];
     });
   });
   protected readonly outside = computed(() => (this.sales()?.length ?? 0) - this.rows().length);
@@ -197,8 +202,9 @@ export class Calendar {
   }
 
   protected lookAtFirst({ from }: CalendarSale): void {
-    const at = from === null ? undefined : zonedMoment(isoDate(String(from)), this.zone());
-    if (at !== undefined) this.store.dispatch(MomentActions.lookAt({ at: at > Date.now() ? at : null }));
+    if (from === null) return;
+    const at = startOfLocalDay(from, this.zone());
+    this.store.dispatch(MomentActions.lookAt({ at: at > Date.now() ? at : null }));
   }
 
   /** Puts all of the working set into a sale, at what that takes off, or takes it out. */

@@ -1,6 +1,5 @@
+import { DAY_MS } from '@ivory/core';
 import { scaleUtc } from 'd3-scale';
-
-export const DAY_MS = 24 * 60 * 60 * 1_000;
 
 /** How much of the calendar is seen, in days. */
 export const SPANS = { month: 31, quarter: 92, year: 366 } as const;
