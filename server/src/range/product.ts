@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { localDay, type Moment, showValue } from '@ivory/core';
+import { showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
@@ -14,7 +14,7 @@ type OfProduct = AnswerOf<typeof calls.getProduct>;
  * What the folio of a product shows beside its fields: what is missing, how many of its SKUs lack it, what shoppers can do at the
  * moment with each, the assortments that gather it, and its place in the shop. Refuses a product that is not there.
  */
-export async function getProduct(db: Db, id: string, moment: Moment, storefront: string): Promise<OfProduct> {
+export async function getProduct(db: Db, id: string, storefront: string): Promise<OfProduct> {
   const shop = await readShop(db);
   const gaps = shop.register.get('gap');
   const { rows } = await sql<StockedRow & { id: string; code: string; slug: string; gap: string | null }>`
@@ -30,7 +30,7 @@ export async function getProduct(db: Db, id: string, moment: Moment, storefront:
     selling: rows.map((row) => ({
       id: row.id,
       code: row.code,
-      ...availabilityOf(row, localDay(moment, shop.timeZone)),
+      ...availabilityOf(row, shop.today),
     })),
     assortments: await assortmentsOf(db, shop, first.id),
     namePattern: await namePatternOf(db, id),

@@ -19,7 +19,7 @@ import { countThings, getThing, listThings } from './things.ts';
 import { countSpine } from './spine.ts';
 import { countValues } from './values.ts';
 
-export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House): void {
+export function rangeRoutes(app: Hono, { db, person, storefront }: House): void {
   serve(app, calls.getShop, async () => {
     const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, placeLevels, kept, unplaced } =
       await readShop(db);
@@ -57,13 +57,9 @@ export function rangeRoutes(app: Hono, { db, person, storefront, clock }: House)
   serve(app, calls.listCleared, ({ query }) => clearedAway(db, person.id, query.from, query.count));
   serve(app, calls.nextGtins, async ({ body }) => ({ gtins: await nextGtins(db, person.id, body.count) }));
   serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
-  serve(app, calls.getProduct, ({ params, moment }) =>
-    getProduct(seenAt(db, moment), params.id, moment ?? clock(), storefront),
-  );
+  serve(app, calls.getProduct, ({ params, moment }) => getProduct(seenAt(db, moment), params.id, storefront));
   serve(app, calls.getValueHistory, ({ params: { kind, id, field } }) => valueHistory(db, kind, id, field));
-  serve(app, calls.getSku, ({ params, moment }) =>
-    getSku(seenAt(db, moment), person.id, params.id, moment ?? clock(), storefront),
-  );
+  serve(app, calls.getSku, ({ params, moment }) => getSku(seenAt(db, moment), person.id, params.id, storefront));
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
   serve(app, calls.previewRule, ({ body, moment }) => previewRule(seenAt(db, moment), body.question, body.rule));
 }

@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { localDay, type Candidate, priceAt, type Moment } from '@ivory/core';
+import { type Candidate, priceAt, type Moment } from '@ivory/core';
 import { sql } from 'kysely';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
@@ -17,7 +17,7 @@ type Sku = AnswerOf<typeof calls.getSku>;
 const iso = (moment: Moment | null): string | null => (moment === null ? null : new Date(moment).toISOString());
 
 /** One SKU in detail: its row, what it costs the shopper now and why, what outlets said of it, and its history. */
-export async function getSku(db: Db, person: string, id: string, moment: Moment, storefront: string): Promise<Sku> {
+export async function getSku(db: Db, person: string, id: string, storefront: string): Promise<Sku> {
   const shop = await readShop(db);
   const { columns, rows } = await rowsOf(db, [id], shop);
   const row = rows[0]!;
@@ -41,8 +41,8 @@ export async function getSku(db: Db, person: string, id: string, moment: Moment,
   ]);
   const stocked = more.rows[0]!;
   const { description, slug, price, variants } = stocked;
-  const answer = priceAt(amountOf(price), sales.get(id) ?? [], moment);
-  const can = availabilityOf(stocked, localDay(moment, shop.timeZone));
+  const answer = priceAt(amountOf(price), sales.get(id) ?? [], db.clock());
+  const can = availabilityOf(stocked, shop.today);
   return {
     columns,
     row,

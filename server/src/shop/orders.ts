@@ -1,5 +1,5 @@
 import { type AnswerOf, type BodyOf, type calls, type WantedLine } from '@ivory/contract';
-import { codeKey, type Moment } from '@ivory/core';
+import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { landIn } from '../changes/land/land.ts';
 import { isDeadlock, Overtaken } from '../changes/land/overtaken.ts';
@@ -12,14 +12,10 @@ type Basket = AnswerOf<typeof calls.shopBasket>;
 type BasketLine = Basket['lines'][number];
 type Order = AnswerOf<typeof calls.placeOrder>;
 
-/** What a basket comes to at a moment, and why lines of it cannot be had as they are wanted. */
-export async function basketOf(db: Db, wanted: readonly WantedLine[], moment: Moment): Promise<Basket> {
+/** What a basket comes to, and why lines of it cannot be had as they are wanted. */
+export async function basketOf(db: Db, wanted: readonly WantedLine[]): Promise<Basket> {
   const keys = wanted.map(({ code }) => codeKey(code));
-  const products = await productsWhere(
-    db,
-    sql`select k.product_id from sku k where k.code_key = any(${keys}::text[])`,
-    moment,
-  );
+  const products = await productsWhere(db, sql`select k.product_id from sku k where k.code_key = any(${keys}::text[])`);
   const left = await leftOf(db, keys);
   const found = new Map(
     products.flatMap((product) =>
@@ -92,12 +88,11 @@ export async function placeOrder(
   db: Db,
   person: string,
   { key, lines }: BodyOf<typeof calls.placeOrder>,
-  moment: Moment,
 ): Promise<Order> {
   for (let tries = 1; ; tries++) {
     const before = await orderOf(db, key);
     if (before) return before;
-    const basket = await basketOf(db, lines, moment);
+    const basket = await basketOf(db, lines);
     refuseWhatIsNotThere(basket);
     try {
       return await inShortTransaction(db, (tx) => takeOrder(tx, person, key, basket));

@@ -6,20 +6,16 @@ import { serve } from '../http/route.ts';
 import { basketOf, placeOrder } from './orders.ts';
 import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts, shopSearch } from './storefrontApi.ts';
 
-export function shopRoutes(app: Hono, { db, clock, person }: House): void {
-  serve(app, calls.shopCategories, ({ moment }) => shopCategories(seenAt(db, moment), moment ?? clock()));
+export function shopRoutes(app: Hono, { db, person }: House): void {
+  serve(app, calls.shopCategories, ({ moment }) => shopCategories(seenAt(db, moment)));
   serve(app, calls.shopAssortmentProducts, ({ params, query, moment }) =>
-    shopAssortmentProducts(seenAt(db, moment), params.id, query.from, query.count, moment ?? clock()),
+    shopAssortmentProducts(seenAt(db, moment), params.id, query.from, query.count),
   );
   serve(app, calls.shopProducts, ({ params, query, moment }) =>
-    shopProducts(seenAt(db, moment), params.id, query.from, query.count, moment ?? clock()),
+    shopProducts(seenAt(db, moment), params.id, query.from, query.count),
   );
-  serve(app, calls.shopBasket, ({ body, moment }) => basketOf(seenAt(db, moment), body.lines, moment ?? clock()));
-  serve(app, calls.placeOrder, ({ body }) => placeOrder(db, person.id, body, clock()));
-  serve(app, calls.shopSearch, ({ query, moment }) =>
-    shopSearch(seenAt(db, moment), query.q, query.from, query.count, moment ?? clock()),
-  );
-  serve(app, calls.shopProduct, ({ params, moment }) =>
-    shopProduct(seenAt(db, moment), params.slug, moment ?? clock()),
-  );
+  serve(app, calls.shopBasket, ({ body, moment }) => basketOf(seenAt(db, moment), body.lines));
+  serve(app, calls.placeOrder, ({ body }) => placeOrder(db, person.id, body));
+  serve(app, calls.shopSearch, ({ query, moment }) => shopSearch(seenAt(db, moment), query.q, query.from, query.count));
+  serve(app, calls.shopProduct, ({ params, moment }) => shopProduct(seenAt(db, moment), params.slug));
 }

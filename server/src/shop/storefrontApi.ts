@@ -7,11 +7,9 @@ import {
   fold,
   isoDate,
   type GoodsOrder,
-  localDay,
   money,
   priceAt,
   showValue,
-  type Moment,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -26,12 +24,11 @@ type Listed = AnswerOf<typeof calls.shopProducts>;
 type ShopProduct = Listed['products'][number] & { readonly id: string };
 
 /** The category tree and the assortments that shoppers meet today, as menus, rows and heads show them. */
-export async function shopCategories(db: Db, moment: Moment): Promise<AnswerOf<typeof calls.shopCategories>> {
-  const { name, names, timeZone } = await readShop(db);
+export async function shopCategories(db: Db): Promise<AnswerOf<typeof calls.shopCategories>> {
+  const { name, names, timeZone, today } = await readShop(db);
   const tree = names.categories;
   const page = sql`coalesce(head, '') as head, coalesce(foot, '') as foot, coalesce(page_title, '') as "pageTitle",
     coalesce(page_description, '') as "pageDescription", (select f.key from picture f where f.id = picture_id) as picture`;
-  const today = localDay(moment, timeZone);
   type Categories = AnswerOf<typeof calls.shopCategories>;
   const [categories, assortments] = await Promise.all([
     sql<
@@ -111,10 +108,11 @@ const WORDS = sql`(
 
 const lines = (text: string | null): string[] => text?.split('\n') ?? [];
 
-/** What shoppers may see of some products at a moment; products of which nothing may be seen are left out. */
-export async function productsWhere(db: Db, products: RawBuilder<unknown>, moment: Moment): Promise<ShopProduct[]> {
+/** What shoppers may see of some products; products of which nothing may be seen are left out. */
+export async function productsWhere(db: Db, products: RawBuilder<unknown>): Promise<ShopProduct[]> {
   const shop = await readShop(db);
-  const today = localDay(moment, shop.timeZone);
+  const { today } = shop;
+  const moment = db.clock();
   const fields = shop.register.goods.filter(({ own, shopperSees }) => own && shopperSees);
   const own = fields.map((field) => shelfText(field, shop.register));
   const { rows } = await sql<ShopRow>`
@@ -246,25 +244,19 @@ const ORDERS: Readonly<Record<GoodsOrder, RawBuilder<unknown>>> = {
 };
 
 /** Products of a category and below that shoppers may see: first those that were put there by hand, then in its order. */
-export function shopProducts(db: Db, category: string, from: number, count: number, moment: Moment): Promise<Listed> {
+export function shopProducts(db: Db, category: string, from: number, count: number): Promise<Listed> {
   const condition = sql`s.within @> array[${category}::bigint] and p.in_categories`;
-  return orderedIn(db, 'category', category, condition, { from, count }, moment);
+  return orderedIn(db, 'category', category, condition, { from, count });
 }
 
 /** Products of an assortment that shoppers may see, in its order. */
-export async function shopAssortmentProducts(
-  db: Db,
-  id: string,
-  from: number,
-  count: number,
-  moment: Moment,
-): Promise<Listed> {
+export async function shopAssortmentProducts(db: Db, id: string, from: number, count: number): Promise<Listed> {
   const condition = sql`${memberSql(id, await readShop(db))} and p.in_categories`;
-  return orderedIn(db, 'assortment', id, condition, { from, count }, moment);
+  return orderedIn(db, 'assortment', id, condition, { from, count });
 }
 
 /** Products that are found by words: each of them stands in what is looked through, in keywords, or in synonyms. */
-export function shopSearch(db: Db, text: string, from: number, count: number, moment: Moment): Promise<Listed> {
+export function shopSearch(db: Db, text: string, from: number, count: number): Promise<Listed> {
   const each = fold(text)
     .split(' ')
     .slice(0, MOST_WORDS)
@@ -274,7 +266,7 @@ export function shopSearch(db: Db, text: string, from: number, count: number, mo
         select from product_words w where w.product_id = s.product_id and fold(concat_ws(' ', w.keywords, w.synonyms)) like ${pattern}))`;
     });
   const condition = sql`p.by_search and ${sql.join(each, sql` and `)}`;
-  return productsIn(db, condition, BY_NAME, { from, count }, moment);
+  return productsIn(db, condition, BY_NAME, { from, count });
 }
 
 /** More words than anybody looks for. */
@@ -292,11 +284,10 @@ async function orderedIn(
   id: string,
   condition: RawBuilder<unknown>,
   window: Window,
-  moment: Moment,
 ): Promise<Listed> {
   const { rows } = await sql<Ordering>`
     select sorted_by, first_goods::text[] as first_goods from ${sql.table(table)} where id = ${id}`.execute(db.q);
-  return productsIn(db, condition, rows[0] ?? BY_NAME, window, moment);
+  return productsIn(db, condition, rows[0] ?? BY_NAME, window);
 }
 
 /** The SKUs that shoppers see, as `availability` says of each. */
@@ -310,14 +301,13 @@ async function productsIn(
   condition: RawBuilder<unknown>,
   { sorted_by, first_goods }: Ordering,
   { from, count }: Window,
-  moment: Moment,
 ): Promise<Listed> {
   const shop = await readShop(db);
   const seen = sql`
     select s.product_id, min(s.name_key) as name_key, ${ORDERS[sorted_by]} as ordered,
       array_position(${first_goods ?? []}::bigint[], s.product_id) as by_hand
     from ${shelfAt(shop)} join product p on p.id = s.product_id
-    where ${condition} and ${seenToday(localDay(moment, shop.timeZone))}
+    where ${condition} and ${seenToday(shop.today)}
     group by s.product_id`;
   const { rows } = await sql<{ total: number; page: string[] | null }>`
     with seen as materialized (${seen})
@@ -325,15 +315,15 @@ async function productsIn(
       select product_id::text from seen order by by_hand nulls last, ordered, name_key collate "C", product_id
       limit ${count} offset ${from}) as page`.execute(db.q);
   const page = rows[0]!.page ?? [];
-  const products = await productsWhere(db, sql`select unnest(${page}::bigint[])`, moment);
+  const products = await productsWhere(db, sql`select unnest(${page}::bigint[])`);
   const places = new Map(page.map((product, i) => [product, i]));
   products.sort((a, b) => places.get(a.id)! - places.get(b.id)!);
   return { total: rows[0]!.total, products: products.map(({ id: _, ...product }) => product) };
 }
 
 /** One product by its address, with what goes well with it. */
-export async function shopProduct(db: Db, slug: string, moment: Moment): Promise<AnswerOf<typeof calls.shopProduct>> {
-  const [found] = await productsWhere(db, sql`select id from product where slug = ${slug}`, moment);
+export async function shopProduct(db: Db, slug: string): Promise<AnswerOf<typeof calls.shopProduct>> {
+  const [found] = await productsWhere(db, sql`select id from product where slug = ${slug}`);
   if (!found) {
     const { rows: moved } = await sql<{ slug: string }>`
       select p.slug from product_slug_before b join product p on p.id = b.product_id where b.slug = ${slug}`.execute(
