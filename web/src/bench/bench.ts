@@ -23,7 +23,7 @@ import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { type Desk, sheetColumn } from '../sheet/columns.ts';
-import { keepLayout, keptLayout, type Layout, withoutColumn } from '../sheet/layout.ts';
+import { fitted, keepLayout, keptLayout, type Layout, withoutColumn } from '../sheet/layout.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type CellEdits, type CellText } from '../sheet/cellBlocks.ts';
 import { Editing } from '../sheet/editing.ts';
@@ -268,7 +268,8 @@ export class Bench {
     this.keep({ ...layout, widths: { ...layout.widths, [key]: width } });
   }
 
-  protected keep(layout: Layout): void {
+  protected keep(chosen: Layout): void {
+    const layout = fitted(chosen);
     this.layout.set(layout);
     keepLayout(this.desk(), layout);
   }

@@ -66,13 +66,6 @@ export class DeskLayout {
   /** Whether the fields to choose from are listed: they are from the first, as most come for one of them. */
   protected readonly listed = signal(true);
 
-  /** So many of the first columns stay in sight; one at least is left to scroll. */
-  protected stay(count: number | null): void {
-    const layout = this.layout();
-    const staying = Math.max(0, Math.min(Math.trunc(count ?? 0), layout.keys.length - 1));
-    this.changed.emit({ ...layout, staying });
-  }
-
   protected own(): void {
     this.changed.emit(ownLayout(this.desk(), this.register()));
   }

@@ -45,17 +45,15 @@ function readLayout(kept: unknown, register: Register): Layout | undefined {
   const { keys = [], widths, locked = [], staying = 0, wraps = false } = kept as Partial<Layout>;
   const isThere = (key: FieldKey) => register.find(key) !== undefined && register.find(key)?.apart === undefined;
   const known = keys.filter(isThere);
-  return known.length === 0
-    ? undefined
-    : {
-        keys: known,
-        widths: { ...widths },
-        locked: locked.filter(isThere),
-        // One column at least is left to scroll.
-        staying: Math.max(0, Math.min(staying, known.length - 1)),
-        wraps,
-      };
+  if (known.length === 0) return undefined;
+  return fitted({ keys: known, widths: { ...widths }, locked: locked.filter(isThere), staying, wraps });
 }
+
+/** A layout in which a whole number of columns stays in sight, and one at least is left to scroll. */
+export const fitted = (layout: Layout): Layout => ({
+  ...layout,
+  staying: Math.max(0, Math.min(Math.trunc(layout.staying), layout.keys.length - 1)),
+});
 
 /** A layout under a name. */
 export interface NamedLayout {

@@ -98,7 +98,7 @@ export class Calendar {
         ...(extent.goesBefore ? [] : [{ edge: 'from' as const, at: extent.left }]),
         ...(extent.goesBehind ? [] : [{ edge: 'until' as const, at: extent.left + extent.width }]),
       ];
-      return [{ sale, days, extent, edges, isShort, said: this.said(days), off: this.takesOff(sale) }];
+      return [{ sale, extent, edges, isShort, said: this.said(days), off: this.takesOff(sale) }];
     });
   });
   protected readonly outside = computed(() => (this.sales()?.length ?? 0) - this.rows().length);
