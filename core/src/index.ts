@@ -37,6 +37,7 @@ export * from './money/percent.ts';
 export * from './money/spread.ts';
 export * from './prices/priceAt.ts';
 export * from './prices/pricesOver.ts';
+export * from './prices/priorPrice.ts';
 export * from './prices/reduction.ts';
 export * from './prices/setPrice.ts';
 export * from './problems/problem.ts';

@@ -16,6 +16,7 @@ export const LOOK_KEYS = [
   'no price',
   'stock below zero',
   'no reduction',
+  'not below before',
 ] as const;
 export type LookKey = (typeof LOOK_KEYS)[number];
 

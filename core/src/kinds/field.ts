@@ -43,7 +43,7 @@ export type Store =
   | { readonly in: 'computed' };
 
 /** Where prices of a moment are found: in a frame, as `server/src/prices/frames.ts` makes them, or for each SKU by itself. */
-export type Found = { readonly frame: string } | { readonly at: Moment };
+export type Found = { readonly frame: string; readonly isPast?: boolean } | { readonly at: Moment };
 
 /** The parts of a folio, in their order. */
 export const SECTION_KEYS = [

@@ -69,7 +69,12 @@ export class Register {
   atMoment(found: Found): Register {
     return new Register(
       this.version,
-      this.fields.map((field) => (OF_THE_MOMENT.includes(field.key) ? { ...field, found } : field)),
+      this.fields.map((field) => {
+        if (OF_THE_MOMENT.includes(field.key)) return { ...field, found };
+        if (!('frame' in found && found.isPast) || !ON_RECORD.includes(field.key)) return field;
+        const { column: _, ...apart } = field;
+        return { ...apart, found };
+      }),
       found,
     );
   }
@@ -180,6 +185,12 @@ const priceIn = ({ id, name }: { readonly id: string; readonly name: string }): 
 
 /** Fields whose values are those of the moment. */
 const OF_THE_MOMENT: readonly string[] = ['current', 'sale', 'reducedBy', 'currentMargin'];
+/** Fields whose values of before are on record; in the past they are read from there, and not from the read model. */
+const ON_RECORD: readonly string[] = ['price', 'cost', 'margin', 'markup', 'profit'];
+
+/** Whether the value of a field at a past moment is known; of the others, that of today is shown. */
+export const isKnownInThePast = ({ key }: Pick<Field, 'key'>): boolean =>
+  OF_THE_MOMENT.includes(key) || ON_RECORD.includes(key);
 
 /** What an outlet replied; with a single outlet there is no need to say whose. */
 function replyOf({ id, name }: { readonly id: string; readonly name: string }, alone: boolean): Field {

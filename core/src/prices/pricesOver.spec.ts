@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { momentOf } from '../moments/moment.ts';
 import { money } from '../money/money.ts';
 import { priceAt, type SalePrice } from './priceAt.ts';
-import { pricesOver } from './pricesOver.ts';
+import { pricesOver, standing } from './pricesOver.ts';
 
 const sale = (name: string, price: bigint, start: number | null, end: number | null): SalePrice => ({
   ...{ name, price: money(price), above: false, group: null },
@@ -13,7 +13,7 @@ const regular = money(1_000n);
 
 describe('what shoppers pay over time', () => {
   const over = (sales: readonly SalePrice[]) =>
-    pricesOver(regular, sales, momentOf(0), momentOf(100)).map(({ at, winner }) => [
+    pricesOver(standing(regular), sales, momentOf(0), momentOf(100)).map(({ at, winner }) => [
       at as number,
       winner!.price,
       winner!.name,
@@ -41,7 +41,7 @@ describe('what shoppers pay over time', () => {
     fc.assert(
       fc.property(sales, fc.integer({ min: 0, max: 99 }), (all, moment) => {
         const some = all.map(([price, start, end], i) => sale(`Sale ${i}`, price, start, end));
-        const steps = pricesOver(regular, some, momentOf(0), momentOf(100));
+        const steps = pricesOver(standing(regular), some, momentOf(0), momentOf(100));
         const step = steps.findLast(({ at }) => at <= moment);
         const { winner } = priceAt(regular, some, momentOf(moment));
         expect([step!.winner!.price, step!.winner!.name]).toEqual([winner!.price, winner!.name]);

@@ -115,7 +115,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
       await inTransaction(db, async (tx) => {
         await openProof(tx, proof.id);
         const touched = await undoEdit(tx, proof.id);
-        await examineProof(tx, proof.id, (await readShop(tx)).settings, touched);
+        await examineProof(tx, proof.id, await readShop(tx), touched);
         await putAwayWhenEmpty(tx, proof.id);
       });
     }
@@ -124,7 +124,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.redoEdit, async () => {
     await inTransaction(db, async (tx) => {
       const { proof, touched } = await redoEdit(tx, person.id);
-      await examineProof(tx, proof, (await readShop(tx)).settings, touched);
+      await examineProof(tx, proof, await readShop(tx), touched);
     });
     return hand();
   });

@@ -16,6 +16,8 @@ export interface Db {
   readonly more: readonly Field[];
   /** What tells which day it is for what is asked by the day. */
   readonly clock: () => Moment;
+  /** The clock stands at a moment that was: prices are those on record. */
+  readonly isPast?: boolean;
 }
 
 /** One connection inside a transaction: typed queries and COPY see the same. */

@@ -12,13 +12,15 @@ export const SHELF = sql`shelf s left join product_own po on po.product_id = s.p
   left join sku sk on sk.id = s.sku_id`;
 
 /**
- * The same with what is known of the moment that is asked for: `fp`, the prices of sales that run then. Fields of the moment can be asked of
- * it, and of no other.
+ * The same with what is known of the moment that is asked for: `fp`, the prices of sales that run then, and in the past `fo`, prices and
+ * costs that changed since. Fields of the moment can be asked of it, and of no other.
  */
 export function shelfAt({ register }: { readonly register: Register }): RawBuilder<unknown> {
   const { found } = register;
   if (found === undefined || !('frame' in found)) return SHELF;
-  return sql`${SHELF} left join frame_price fp on fp.frame_id = ${sql.lit(Number(found.frame))} and fp.sku_id = s.sku_id`;
+  const frame = sql.lit(Number(found.frame));
+  const now = sql`${SHELF} left join frame_price fp on fp.frame_id = ${frame} and fp.sku_id = s.sku_id`;
+  return found.isPast ? sql`${now} left join frame_past fo on fo.frame_id = ${frame} and fo.sku_id = s.sku_id` : now;
 }
 
 /** The tables of `SHELF` whose columns are no part of the read model, by what they are called there. */
@@ -29,7 +31,8 @@ export const OPTION_SLOTS: readonly string[] = ['c1', 'c2', 'c3', 'c4', 'c5', 'c
 
 /** The column of the read model in which a field stands, as it is kept; of one that it has not, what its own table says. */
 export function shelfColumn(field: Field): RawBuilder<unknown> {
-  const { kind, key, store, column, type } = field;
+  const { kind, key, store, column, type, found } = field;
+  if (found !== undefined && ON_RECORD[key] !== undefined) return ON_RECORD[key];
   if (store.in === 'own') {
     if (kind === 'product') return sql.ref(`po.${store.slot}`);
     return sql.ref(`${OPTION_SLOTS.includes(store.slot) ? 's' : 'so'}.${store.slot}`);
@@ -69,20 +72,39 @@ const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
       or (c.kind = 'product' and c.first_id <= s.product_id and c.last_id >= s.product_id and s.product_id = any(c.ids)))`,
 };
 
+/** A price or cost as it stood at a past moment: that of the record, where it changed since. */
+const stood = (column: 'price' | 'cost') =>
+  sql`(case when fo.sku_id is null then ${sql.ref(`s.${column}`)} else ${sql.ref(`fo.${column}`)} end)`;
+const PRICE_THEN = stood('price');
+const COST_THEN = stood('cost');
+
+/** Fields that are read from the record when the moment is past. */
+const ON_RECORD: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
+  price: PRICE_THEN,
+  cost: COST_THEN,
+  margin: sql`gross_margin(${PRICE_THEN}, ${COST_THEN}, s.tax_bp)`,
+  markup: sql`markup(${PRICE_THEN}, ${COST_THEN}, s.tax_bp)`,
+  profit: sql`profit(${PRICE_THEN}, ${COST_THEN}, s.tax_bp)`,
+};
+
 /** A column of the price that an SKU has in a sale: null where it is in none. */
 function inSale({ key, found }: Field, column: 'price' | 'sale_id'): RawBuilder<unknown> {
   if (found === undefined) throw new Error(`the moment of ${key} is not known`);
   if ('frame' in found) return sql.ref(`fp.${column}`);
   return sql`(select ${sql.ref(`x.${column}`)} from sale_at(s.sku_id, to_timestamp(${sql.lit(found.at / 1000)})) x)`;
 }
-const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, s.price)`;
+const isPast = ({ found }: Field) => found !== undefined && 'frame' in found && found.isPast === true;
+const regularPrice = (field: Field) => (isPast(field) ? PRICE_THEN : sql`s.price`);
+const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, ${regularPrice(field)})`;
 
 /** Fields of the moment, by the prices of sales that run then. */
 const AT_MOMENT: Readonly<Partial<Record<string, (field: Field) => RawBuilder<unknown>>>> = {
   current: currentPrice,
   sale: (field) => inSale(field, 'sale_id'),
-  reducedBy: (field) => sql`round((s.price - ${inSale(field, 'price')})::numeric * 10000 / nullif(s.price, 0))::int`,
-  currentMargin: (field) => sql`gross_margin(${currentPrice(field)}, s.cost, s.tax_bp)`,
+  reducedBy: (field) =>
+    sql`round((${regularPrice(field)} - ${inSale(field, 'price')})::numeric * 10000 / nullif(${regularPrice(field)}, 0))::int`,
+  currentMargin: (field) =>
+    sql`gross_margin(${currentPrice(field)}, ${isPast(field) ? COST_THEN : sql`s.cost`}, s.tax_bp)`,
 };
 
 /** A field of the read model in canonical text, for a row. */

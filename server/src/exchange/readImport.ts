@@ -123,7 +123,7 @@ async function readIn(
   await keepCells(tx, written, importId);
   await goOn();
   await planForLines(tx, proof);
-  await examineProof(tx, proof, shop.settings);
+  await examineProof(tx, proof, shop);
   await tx.q
     .updateTable('import_file')
     .set({

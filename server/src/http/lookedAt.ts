@@ -18,15 +18,10 @@ export function lookedAt(c: Context): Moment | undefined {
 }
 
 /**
- * The database as it is looked at from a moment: what is asked by the day, and prices, are those of then. Refuses the past: values are those
- * that stand today, and would be shown with a date that is not theirs.
+ * The database as it is looked at from a moment: what is asked by the day, and prices, are those of then. In the past, prices and costs are
+ * those on record; whatever else there is stands as it does today.
  */
 export function seenAt(db: Db, moment: Moment | undefined): Db {
   if (moment === undefined) return db;
-  if (moment < db.clock())
-    throw new Refusal(
-      'not valid',
-      'The past stands in the journal and in the history of each value. Choose a moment to come.',
-    );
-  return { ...db, clock: () => moment };
+  return { ...db, clock: () => moment, isPast: moment < db.clock() };
 }

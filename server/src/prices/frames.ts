@@ -6,7 +6,7 @@ import { PRICE_IN_SALE } from './priceInSale.ts';
 /**
  * Prices at a moment are those of a frame: of the span between two edges of sales, in which nothing begins and nothing ends. A frame is
  * made of the truth (`sale`, `sale_line`, `price`) when somebody first looks at its span, and put away when sales change; so
- * nothing is written when a sale begins or ends.
+ * nothing is written when a sale begins or ends. A moment that was has a frame of its own, made of the record.
  */
 
 /** Held by whoever makes a frame or changes what it is made of; also in the trigger `frames_pass`. */
@@ -22,12 +22,15 @@ const at = (moment: Moment) => sql`to_timestamp(${moment}::double precision / 10
 export const frameAt = (db: Db, moment: Moment): Promise<string> =>
   inTransaction(db, async (tx) => {
     await LOCK.execute(tx.q);
-    return (await findFrame(tx, moment)) ?? (await makeFrame(tx, moment));
+    const isPast = db.isPast === true;
+    return (await findFrame(tx, moment, isPast)) ?? (await (isPast ? makePastFrame : makeFrame)(tx, moment));
   });
 
-async function findFrame({ q }: Tx, moment: Moment): Promise<string | undefined> {
+async function findFrame({ q }: Tx, moment: Moment, isPast: boolean): Promise<string | undefined> {
   const { rows } = await sql<{ id: string }>`
-    select id from frame where since <= ${at(moment)} and until > ${at(moment)} order by id limit 1`.execute(q);
+    select id from frame where past = ${isPast} and since <= ${at(moment)} and until > ${at(moment)} order by id limit 1`.execute(
+    q,
+  );
   return rows[0]?.id;
 }
 
@@ -39,27 +42,70 @@ async function makeFrame(tx: Tx, moment: Moment): Promise<string> {
     from edge returning id
   `.execute(tx.q);
   const { id } = rows[0]!;
-  await fillFrame(tx, sql`f.id = ${id}::bigint`);
+  await fillFrame(tx, sql`f.id = ${id}::bigint`, PLANNED);
   await sql`analyze frame_price`.execute(tx.q);
   return id;
 }
+
+/** A frame of one moment that was, from the record. */
+async function makePastFrame(tx: Tx, moment: Moment): Promise<string> {
+  const { rows } = await sql<{ id: string }>`
+    insert into frame (since, until, past) values (${at(moment)}, ${at(moment)} + interval '1 millisecond', true) returning id`.execute(
+    tx.q,
+  );
+  const { id } = rows[0]!;
+  const then = at(moment);
+  await sql`
+    insert into frame_past (frame_id, sku_id, price, cost)
+    select ${id}::bigint, p.sku_id, x.regular, x.cost
+    from price p left join price_past x on x.sku_id = p.sku_id and x.since <= ${then} and x.until > ${then} where p.since > ${then}
+    on conflict do nothing`.execute(tx.q);
+  await fillFrame(tx, sql`f.id = ${id}::bigint`, {
+    sales: sql`(select * from sale_was where since <= ${then} and until > ${then})`,
+    lines: sql`(
+      select l.sale_id, l.sku_id, l.amount from sale_line l
+      where not exists (select from sale_line_past c where c.sale_id = l.sale_id and c.sku_id = l.sku_id and c.until > ${then})
+      union all
+      select sale_id, sku_id, nullif(price, 'rule')::bigint from (
+        select distinct on (sale_id, sku_id) sale_id, sku_id, price from sale_line_past where until > ${then} order by sale_id, sku_id, until
+      ) c where price is not null)`,
+    prices: sql`(
+      select p.sku_id, case when o.sku_id is null then p.regular else o.price end as regular
+      from price p left join frame_past o on o.frame_id = ${id}::bigint and o.sku_id = p.sku_id)`,
+  });
+  await sql`analyze frame_price, frame_past`.execute(tx.q);
+  return id;
+}
+
+/** What a frame is made of: sales `s` with their spans, their lines `l`, and regular prices `p`. */
+interface Source {
+  readonly sales: RawBuilder<unknown>;
+  readonly lines: RawBuilder<unknown>;
+  readonly prices: RawBuilder<unknown>;
+}
+const PLANNED: Source = { sales: sql`sale_span`, lines: sql`sale_line`, prices: sql`price` };
 
 /**
  * Writes the lowest sale price that runs in each of some frames `f`, for all SKUs or those of a condition on `l.sku_id`; those above
  * others win, and of prices that are alike the one whose sale began last. The twin of core's `priceAt` for everybody.
  */
-async function fillFrame({ q }: Tx, frames: RawBuilder<unknown>, skus: RawBuilder<unknown> = sql`true`): Promise<void> {
+async function fillFrame(
+  { q }: Tx,
+  frames: RawBuilder<unknown>,
+  { sales, lines, prices }: Source,
+  skus: RawBuilder<unknown> = sql`true`,
+): Promise<void> {
   // Precedence, price and source in one number, so that the least of them is found in one pass.
   await sql`
     with running as materialized (
       select f.id as frame_id, s.id, s.above, s.off_percent, s.off_amount, s.digits, s.every, s.way,
         row_number() over (partition by f.id order by s.starts desc nulls last, s.id) as rank
-      from frame f join sale_span s on (s.starts is null or s.starts <= f.since) and (s.ends is null or s.ends > f.since)
+      from frame f join ${sales} s on (s.starts is null or s.starts <= f.since) and (s.ends is null or s.ends > f.since)
       where ${frames} and s.group_id is null
     ),
     priced as (
       select s.frame_id, l.sku_id, s.rank, s.above, p.regular, ${PRICE_IN_SALE} as price
-      from running s join sale_line l on l.sale_id = s.id join price p on p.sku_id = l.sku_id where ${skus}
+      from running s join ${lines} l on l.sale_id = s.id join ${prices} p on p.sku_id = l.sku_id where ${skus}
       -- Worked out once for each line, and not again where it is compared.
       offset 0
     ),
@@ -75,11 +121,11 @@ async function fillFrame({ q }: Tx, frames: RawBuilder<unknown>, skus: RawBuilde
 
 /** Regular prices landed: sale prices that follow from them do so, in the frames that there are. */
 export async function followPrices(tx: Tx, proof: string, lines: number): Promise<void> {
-  const { rows } = await sql<{ id: string }>`select id from frame`.execute(tx.q);
+  const { rows } = await sql<{ id: string }>`select id from frame where not past`.execute(tx.q);
   if (rows.length === 0) return;
   await LOCK.execute(tx.q);
   if (lines > FEW_PRICES) {
-    await sql`delete from frame`.execute(tx.q);
+    await sql`delete from frame where not past`.execute(tx.q);
     return;
   }
   const landed = sql`select l.id from live_line l where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'price'`;
@@ -87,15 +133,19 @@ export async function followPrices(tx: Tx, proof: string, lines: number): Promis
     select distinct sku_id as id from sale_line where sku_id in (${landed})`.execute(tx.q);
   if (inSale.length === 0) return;
   const skus = inSale.map(({ id }) => id);
-  await sql`delete from frame_price where sku_id = any(${skus}::bigint[])`.execute(tx.q);
-  await fillFrame(tx, sql`true`, sql`l.sku_id = any(${skus}::bigint[])`);
+  await sql`
+    delete from frame_price where sku_id = any(${skus}::bigint[]) and frame_id in (select id from frame where not past)`.execute(
+    tx.q,
+  );
+  await fillFrame(tx, sql`not f.past`, PLANNED, sql`l.sku_id = any(${skus}::bigint[])`);
 }
 
 /** Forgets frames that nobody looked at for long, but for that of now, and prices of frames that were put away. */
 export async function forgetFrames(db: Db): Promise<void> {
   const now = at(db.clock());
   await sql`
-    delete from frame where not (since <= ${now} and until > ${now})
+    delete from frame where (past or not (since <= ${now} and until > ${now}))
       and id not in (select id from frame order by id desc limit ${MOST_FRAMES})`.execute(db.q);
   await sql`delete from frame_price p where not exists (select from frame f where f.id = p.frame_id)`.execute(db.q);
+  await sql`delete from frame_past p where not exists (select from frame f where f.id = p.frame_id)`.execute(db.q);
 }

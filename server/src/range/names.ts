@@ -99,7 +99,8 @@ const SHOP = `
 /** With the frame of the moment `$1`, in milliseconds, where there is one. */
 const VERSION = `
   select string_agg(version::text, '.' order by part) as version, (
-    select min(id)::text from frame where since <= to_timestamp($1::double precision / 1000) and until > to_timestamp($1::double precision / 1000)
+    select min(id)::text from frame where past = $2::boolean
+      and since <= to_timestamp($1::double precision / 1000) and until > to_timestamp($1::double precision / 1000)
   ) as frame from register`;
 
 /** The shop as it was last read, for each database: as long as nothing changed, it is not read again. */
@@ -121,10 +122,11 @@ interface Read {
  */
 export async function readShop(db: Db | Tx): Promise<Shop> {
   const moment = db.clock();
+  const isPast = 'isPast' in db && db.isPast === true;
   const connection = 'pool' in db ? db.pool : db.client;
   const { rows: versions } = await connection.query<{ version: string; frame: string | null }>({
     ...named(VERSION),
-    values: [moment],
+    values: [moment, isPast],
   });
   const { version, frame } = versions[0]!;
   let known = READ.get(db.url);
@@ -133,20 +135,20 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
     if (READ.size >= MOST_READ) READ.clear();
     READ.set(db.url, (known = { version, shop: shopOf({ ...rows[0]!, version }, db.more), at: new Map() }));
   }
-  if (frame !== null) return inFrame(known, moment, frame);
+  if (frame !== null) return inFrame(known, moment, { frame, isPast });
   // Within a transaction no frame is made: whoever waits for it there may hold what others wait for.
   return 'pool' in db
-    ? inFrame(known, moment, await frameAt(db, moment))
+    ? inFrame(known, moment, { frame: await frameAt(db, moment), isPast })
     : atMoment(known.shop, moment, { at: moment });
 }
 
 /** The shop at a moment whose prices stand in a frame; the same one as before, as long as it is the same day. */
-function inFrame({ shop, at }: Read, moment: Moment, frame: string): Shop {
-  const key = `${frame} ${localDay(moment, shop.timeZone)}`;
+function inFrame({ shop, at }: Read, moment: Moment, found: { frame: string; isPast: boolean }): Shop {
+  const key = `${found.frame} ${localDay(moment, shop.timeZone)}`;
   let there = at.get(key);
   if (!there) {
     if (at.size >= MOST_MOMENTS) at.clear();
-    at.set(key, (there = atMoment(shop, moment, { frame })));
+    at.set(key, (there = atMoment(shop, moment, found)));
   }
   return there;
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { DAY_MS, type Moment, momentOf, money, pricesOver, type SalePrice, showMoney } from '@ivory/core';
+import { DAY_MS, type Moment, momentOf, money, pricesOver, type SalePrice, showMoney, standing } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { type DrawnStep, StepLine } from '../charts/stepLine.ts';
 import { moment } from '../state/moment.ts';
@@ -53,7 +53,8 @@ export class PriceAhead {
         return { price: money(BigInt(price)), name: name ?? '', start: at(start), end: at(end), above, group };
       });
     const year = momentOf(now + YEAR_DAYS * DAY_MS);
-    return pricesOver(regular ? money(BigInt(regular.price)) : null, sales, now, year).map(({ at, winner }) => {
+    const prices = standing(regular ? money(BigInt(regular.price)) : null);
+    return pricesOver(prices, sales, now, year).map(({ at, winner }) => {
       const shown = winner ? showMoney(winner.price, this.asking().names.currency) : '';
       const when = this.shopTime.transform(new Date(at).toISOString());
       const value = winner && Number(winner.price);

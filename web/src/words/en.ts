@@ -114,6 +114,7 @@ export const words = {
       'no price': 'no price',
       'stock below zero': 'stock below zero',
       'no reduction': 'no lower than the regular price',
+      'not below before': 'not below the lowest price of the 30 days before',
     } as Record<string, string>,
     other: 'Other proofs',
     kinds: {

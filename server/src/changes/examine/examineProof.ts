@@ -1,10 +1,10 @@
-import { BY_RULE, type ExamineSettings, lookBit, moneyExaminer } from '@ivory/core';
+import { type ExamineSettings, lookBit, moneyExaminer } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { amountOf } from '../../db/amount.ts';
 import { copyIn } from '../../db/copy.ts';
 import { linesAbout } from '../../db/proofLines.ts';
-import { reducedPrice } from '../../prices/priceInSale.ts';
+import { type Shop } from '../../range/names.ts';
 import { FEW_CELLS } from '../proof/many.ts';
 import {
   atOnce,
@@ -16,6 +16,7 @@ import {
   RATE_OF_LINE,
   ratesOf,
 } from './moneyRows.ts';
+import { examineSalePrices } from './salePrices.ts';
 
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
@@ -23,7 +24,6 @@ const CHANGED_SINCE = lookBit('changed since');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
 const BELOW_ZERO = lookBit('stock below zero');
-const NO_REDUCTION = lookBit('no reduction');
 
 function rowExaminer(settings: ExamineSettings): (row: MoneyRow) => number {
   const examine = moneyExaminer(settings);
@@ -43,14 +43,15 @@ function rowExaminer(settings: ExamineSettings): (row: MoneyRow) => number {
 export async function examineProof(
   tx: Tx,
   proof: string,
-  settings: ExamineSettings,
+  shop: Pick<Shop, 'settings' | 'timeZone'>,
   only?: readonly string[],
 ): Promise<void> {
+  const { settings } = shop;
   await examineMoneyLines(tx, proof, settings, only);
   await examineTaxRates(tx, proof, settings);
   await examineStock(tx, proof);
   await examineCodes(tx, proof);
-  await examineSalePrices(tx, proof, settings);
+  await examineSalePrices(tx, proof, shop, only);
 }
 
 /** A few SKUs are looked up one by one; for more, it is quicker to read the lines of the proof through. */
@@ -115,29 +116,6 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
       group by r.id, r.field
     ) x
     where l.proof_id = ${proof} and l.kind = 'product' and l.field = x.field and l.id = x.id
-      and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
-  `.execute(tx.q);
-}
-
-/**
- * Looks over prices in sales, at the regular price that the proof would have: one that is not below it is no reduction; one below cost or
- * below the floor margin is marked as a regular price would be.
- */
-export async function examineSalePrices(tx: Tx, proof: string, settings: ExamineSettings): Promise<void> {
-  await sql`
-    update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
-    from (
-      select l.id, l.scope, case when coalesce(x.price, x.regular) >= x.regular then ${NO_REDUCTION}::int else 0 end
-        | case when x.margin < 0 then ${BELOW_COST}::int when x.margin < ${settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end as flags
-      from proof_line l join sale s on s.id = l.scope join shelf_facts f on f.sku_id = l.id
-      left join live_line q on q.proof_id = l.proof_id and q.kind = 'sku' and q.id = l.id and q.field = 'price'
-      cross join lateral (
-        select p.regular, p.price, gross_margin(p.price, f.cost, f.tax_bp) as margin from (
-          select r.regular, coalesce(nullif(l.after, ${BY_RULE})::bigint, ${reducedPrice(sql`r.regular`)}) as price
-          from (select coalesce(q.after::bigint, f.price) as regular) r) p) x
-      where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'salePrice' and l.after is not null
-    ) x
-    where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'salePrice' and l.id = x.id and l.scope = x.scope
       and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
   `.execute(tx.q);
 }

@@ -77,7 +77,7 @@ export async function copyParts(
     if (propose && changes > 0) {
       const edit = await beginEdit(tx, proof, `Like ${name}: ${parts.join(', ')}`.slice(0, 200));
       await takeInNewLines(tx, proof, edit);
-      if (parts.includes('variants')) await examineProof(tx, proof, shop.settings);
+      if (parts.includes('variants')) await examineProof(tx, proof, shop);
     }
     return { changes, already: all - changes - varyOtherwise, varyOtherwise };
   });

@@ -65,7 +65,7 @@ export async function copyProduct(db: Db, person: string, { product, names }: Co
       // The next copy is to see which addresses are taken by now.
       await takeInLines(tx, proof, edit, lines.splice(0));
     }
-    await examineProof(tx, proof, shop.settings);
+    await examineProof(tx, proof, shop);
     return ids;
   });
 }

@@ -21,14 +21,9 @@ import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/co
 import { readShop, type Shop } from '../../range/names.ts';
 import { withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
-import {
-  examineCodes,
-  examineMoneyLines,
-  examineSalePrices,
-  examineStock,
-  examineTaxRates,
-} from '../examine/examineProof.ts';
+import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
 import { RATE_FIELDS } from '../examine/moneyRows.ts';
+import { examineSalePrices } from '../examine/salePrices.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
 import { FEW_CELLS, planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
@@ -89,7 +84,8 @@ export async function editCells(db: Db, person: string, asked: Edits): Promise<E
     if (edited(...RATE_FIELDS, 'price', 'cost')) await examineTaxRates(tx, proof, shop.settings);
     if (edited('stock')) await examineStock(tx, proof);
     if (edited('code')) await examineCodes(tx, proof);
-    if (lines.some(({ field }) => field === 'salePrice')) await examineSalePrices(tx, proof, shop.settings);
+    const ofSales = lines.some(({ kind, field }) => field === 'salePrice' || (kind === 'sale' && field !== 'name'));
+    if (ofSales) await examineSalePrices(tx, proof, shop, skus);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
     return { things: edits, productOf };
   });

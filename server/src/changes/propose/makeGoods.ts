@@ -78,7 +78,7 @@ export async function makeProduct(
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
-    await examineProof(tx, proof, shop.settings);
+    await examineProof(tx, proof, shop);
     return { product, sku: id };
   });
 }
@@ -132,7 +132,7 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
-    await examineProof(tx, proof, shop.settings);
+    await examineProof(tx, proof, shop);
     return ids;
   });
 }

@@ -49,7 +49,7 @@ export async function makeRows(
     const edit = await beginEdit(tx, proof, good.length === 1 ? 'New goods' : `${good.length} new rows of goods`);
     const lines = await linesOf(tx, proof, edit, good, shop, new FreeCodes(isTaken));
     await takeInLines(tx, proof, edit, lines);
-    await examineProof(tx, proof, shop.settings);
+    await examineProof(tx, proof, shop);
     return { made: good.length, refused };
   });
 }

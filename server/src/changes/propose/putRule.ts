@@ -34,7 +34,7 @@ export async function putRule(
     else await besideOtherLines(tx, proof, edit, changes(rows, running, shop));
     if (!isAlone || !isOfMoney) {
       await planForLines(tx, proof);
-      if (!isAlone || running.changed.some(isExamined)) await examineProof(tx, proof, shop.settings);
+      if (!isAlone || running.changed.some(isExamined)) await examineProof(tx, proof, shop);
     }
     if (kept !== undefined) await noteRun(tx, kept, await linesOfEdit(tx, proof, edit));
     await putAwayWhenEmpty(tx, proof);

@@ -23,6 +23,7 @@ import * as doneAgain from './021_done_again.ts';
 import * as wordsInPlace from './022_words_in_place.ts';
 import * as warningsStop from './023_warnings_stop.ts';
 import * as sales from './024_sales.ts';
+import * as pricesOnRecord from './025_prices_on_record.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -50,4 +51,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '022_words_in_place': wordsInPlace,
   '023_warnings_stop': warningsStop,
   '024_sales': sales,
+  '025_prices_on_record': pricesOnRecord,
 };

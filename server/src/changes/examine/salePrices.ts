@@ -1,0 +1,175 @@
+import {
+  BY_RULE,
+  type Moment,
+  pricesOver,
+  type PriorPrice,
+  priorPrice,
+  recordFrom,
+  startOfLocalDay,
+} from '@ivory/core';
+import { lookBit, money, type Money } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { amountOf } from '../../db/amount.ts';
+import { copyOut } from '../../db/copy.ts';
+import { type Tx } from '../../db/connect.ts';
+import { recordOf } from '../../prices/onRecord.ts';
+import { type Shop } from '../../range/names.ts';
+
+const CHANGED_SINCE = lookBit('changed since');
+const BELOW_COST = lookBit('below cost');
+const BELOW_FLOOR = lookBit('below floor');
+const NO_REDUCTION = lookBit('no reduction');
+const NOT_BELOW_BEFORE = lookBit('not below before');
+
+/** What a sale would take off, in its parts: as the proof has it, or as it stands. */
+const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
+  (part, i) =>
+    sql`case when r.id is null then ${sql.ref(`s.${part}`)} else split_part(r.after, ' ', ${sql.lit(i + 1)})::bigint end as ${sql.ref(part)}`,
+);
+
+/**
+ * What goods would cost in sales if the proof landed: `(sku_id, sale_id, is_line, regular, price)`, of all whose price in a sale is proposed
+ * (`is_line`), and of all in a sale that itself would be another.
+ */
+const wouldCost = (proof: string) => sql`
+  select x.*, coalesce(nullif(x.said, ${BY_RULE})::bigint,
+    reduced_price(x.regular, x.off_percent, x.off_amount, x.digits, x.every, x.way)) as price
+  from (
+    select t.sku_id, t.sale_id, t.is_line, t.said, coalesce(q.after::bigint, f.regular) as regular, f.cost, ${sql.join(PARTS)}
+    from (
+      select l.id as sku_id, l.scope as sale_id, l.after as said, true as is_line from live_line l
+        where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'salePrice'
+      union all
+      select l.sku_id, l.sale_id, l.price, false from sale_line l where l.sale_id in (${salesThemselves(proof)}) and not exists (
+        select from live_line o where o.proof_id = ${proof} and o.kind = 'sku' and o.id = l.sku_id and o.field = 'salePrice' and o.scope = l.sale_id)
+    ) t join sale s on s.id = t.sale_id join price f on f.sku_id = t.sku_id
+    left join live_line r on r.proof_id = ${proof} and r.kind = 'sale' and r.id = s.id and r.field = 'reduction'
+    left join live_line q on q.proof_id = ${proof} and q.kind = 'sku' and q.id = t.sku_id and q.field = 'price'
+    where t.said is not null offset 0) x`;
+
+/** Sales of which the proof changes what they take off or when they begin. */
+const salesThemselves = (proof: string) => sql`
+  select id from live_line where proof_id = ${proof} and kind = 'sale' and field in ('reduction', 'from')
+    and id in (select id from sale)`;
+
+/**
+ * Looks over prices in sales, and sales that would be others, at the regular price that the proof would have: what is not below it is
+ * no reduction; what is below cost or below the floor margin is marked as a regular price would be; and what is not below the lowest price
+ * of the thirty days before, so that no reduction may be announced. `only` are the SKUs that something was said of.
+ */
+export async function examineSalePrices(
+  tx: Tx,
+  proof: string,
+  shop: Pick<Shop, 'settings' | 'timeZone'>,
+  only?: readonly string[],
+): Promise<void> {
+  const { rows } = await sql<{ is_sale: boolean }>`
+    select kind = 'sale' as is_sale from proof_line
+    where proof_id = ${proof} and ((kind = 'sku' and field = 'salePrice') or (kind = 'sale' and field in ('reduction', 'from')))
+    group by 1`.execute(tx.q);
+  if (rows.length === 0) return;
+  await sql`
+    update proof_line l set flags = (l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0)
+    from proof_line o left join (
+      select case when w.is_line then 'sku' else 'sale' end as kind, case when w.is_line then w.sku_id else w.sale_id end as id,
+        case when w.is_line then w.sale_id else 0 end as scope,
+        bit_or(case when w.price >= w.regular then ${NO_REDUCTION}::int else 0 end
+          | case when m.margin < 0 then ${BELOW_COST}::int when m.margin < ${shop.settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end) as flags
+      from (${wouldCost(proof)}) w join shelf_facts f on f.sku_id = w.sku_id
+      cross join lateral (select gross_margin(w.price, f.cost, f.tax_bp) as margin) m group by 1, 2, 3
+    ) x on x.kind = o.kind and x.id = o.id and x.scope = o.scope
+    where o.proof_id = ${proof} and l.proof_id = o.proof_id and l.kind = o.kind and l.id = o.id and l.field = o.field and l.scope = o.scope
+      and ((l.kind = 'sku' and l.field = 'salePrice') or (l.kind = 'sale' and l.field in ('reduction', 'from')))
+      and l.flags <> ((l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
+  `.execute(tx.q);
+  await examinePriorPrices(tx, proof, shop, rows.some(({ is_sale }) => is_sale) ? undefined : only);
+}
+
+/** Marks what would be announced as reduced and is not below the lowest price of the thirty days before. */
+async function examinePriorPrices(
+  tx: Tx,
+  proof: string,
+  shop: Pick<Shop, 'timeZone'>,
+  only?: readonly string[],
+): Promise<void> {
+  for (const sale of await salesOf(tx, proof, only)) {
+    const found: string[] = [];
+    for await (const { sku, price, prior } of priorsInSale(tx, proof, sale, shop.timeZone, only))
+      if (prior && price >= prior.price) found.push(sku);
+    const holds = sql`case when l.kind = 'sale' then ${found.length > 0} else l.id = any(${found}::bigint[]) end`;
+    await sql`
+      update proof_line l set flags = l.flags & ~${NOT_BELOW_BEFORE}::int | case when ${holds} then ${NOT_BELOW_BEFORE}::int else 0 end
+      where l.proof_id = ${proof}
+        and ((l.kind = 'sku' and l.field = 'salePrice' and l.scope = ${sale.id}::bigint
+            ${only === undefined ? sql`` : sql`and l.id = any(${only}::bigint[])`})
+          or (l.kind = 'sale' and l.id = ${sale.id}::bigint and l.field in ('reduction', 'from')))
+        and (l.flags & ${NOT_BELOW_BEFORE}::int <> 0) <> (${holds})
+    `.execute(tx.q);
+  }
+}
+
+/** A sale that goods of a proof are in, with the first day that the proof would give it. */
+interface ProposedSale {
+  readonly id: string;
+  readonly from: number | null;
+  readonly group: string | null;
+}
+
+async function salesOf(tx: Tx, proof: string, only?: readonly string[]): Promise<ProposedSale[]> {
+  const { rows } = await sql<ProposedSale>`
+    select s.id, case when d.id is null then s.from_day else d.after::int end as "from", g.name as "group"
+    from sale s left join customer_group g on g.id = s.group_id
+    left join live_line d on d.proof_id = ${proof} and d.kind = 'sale' and d.id = s.id and d.field = 'from'
+    where s.id in (${salesThemselves(proof)} union
+      select scope from live_line where proof_id = ${proof} and kind = 'sku' and field = 'salePrice' and after is not null
+        ${only === undefined ? sql`` : sql`and id = any(${only}::bigint[])`})`.execute(tx.q);
+  return rows;
+}
+
+/** What goods would cost in a sale, each with the lowest price of the thirty days before, where one is on record. */
+async function* priorsInSale(
+  tx: Tx,
+  proof: string,
+  { id, from, group }: ProposedSale,
+  timeZone: string,
+  only?: readonly string[],
+): AsyncGenerator<{ sku: string; price: Money; prior: PriorPrice | undefined }> {
+  const begins = from === null ? tx.clock() : (Math.max(tx.clock(), startOfLocalDay(from, timeZone)) as Moment);
+  const prices = await proposedIn(
+    tx,
+    sql`
+    select w.sku_id, w.price from (${wouldCost(proof)}) w where w.sale_id = ${id}::bigint and w.price < w.regular
+      ${only === undefined ? sql`` : sql`and w.sku_id = any(${only}::bigint[])`}`,
+  );
+  if (prices.size === 0) return;
+  const skus = sql`select unnest(${[...prices.keys()]}::bigint[]) as id`;
+  for await (const { sku, regulars, sales } of recordOf(tx, skus, recordFrom(begins), begins)) {
+    const price = prices.get(sku)!;
+    const steps = pricesOver(regulars, sales, recordFrom(begins), begins, group);
+    yield { sku, price, prior: priorPrice(steps, { at: begins, price }, timeZone) };
+  }
+}
+
+async function proposedIn(tx: Tx, query: RawBuilder<unknown>): Promise<Map<string, Money>> {
+  const prices = new Map<string, Money>();
+  for await (const rows of copyOut(tx.client, tx.q, query))
+    for (const [sku, price] of rows) prices.set(sku!, money(amountOf(price ?? null)!));
+  return prices;
+}
+
+/** The lowest prices of the thirty days before a sale, of those of some SKUs whose price in it a proof has: by SKU. */
+export async function priorsOfLines(
+  tx: Tx,
+  proof: string,
+  lines: readonly { readonly id: string; readonly scope: string }[],
+  timeZone: string,
+): Promise<ReadonlyMap<string, PriorPrice>> {
+  const found = new Map<string, PriorPrice>();
+  const skus = [...new Set(lines.map(({ id }) => id))];
+  if (skus.length === 0) return found;
+  for (const sale of await salesOf(tx, proof, skus)) {
+    for await (const { sku, prior } of priorsInSale(tx, proof, sale, timeZone, skus))
+      if (prior) found.set(`${sku} ${sale.id}`, prior);
+  }
+  return found;
+}
