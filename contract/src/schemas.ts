@@ -269,6 +269,8 @@ export const shownLineSchema = z.object({
   name: z.string(),
   before: z.string().nullable(),
   after: z.string().nullable(),
+  /** Of a price in a sale: what it comes to, and the lowest price of the thirty days before. */
+  inSale: z.object({ price: z.string(), prior: z.string().nullable() }).optional(),
   /** The line takes the thing itself away. */
   goes: z.boolean(),
   /** The proof makes the thing or takes it away: all its lines are left out together. */

@@ -44,6 +44,8 @@ const shopVariant = z.object({
   picture: valueSchema,
   price: z.string(),
   was: z.string().nullable(),
+  /** Of a reduced price: the lowest of the thirty days before. */
+  prior: z.string().nullable(),
   state: z.string(),
   /** What a set is put together of, and how many of each. */
   parts: z.array(z.object({ name: z.string(), times: z.number() })),

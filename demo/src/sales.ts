@@ -19,6 +19,21 @@ interface DemoSale {
 const TO_99 = '99 100 0';
 const SALES: readonly DemoSale[] = [
   {
+    name: 'Back to school',
+    from: '2026-08-24',
+    until: '2026-09-12',
+    reduction: `100000 0 ${TO_99}`,
+    goods: 'p.id % 6 = 1',
+  },
+  {
+    name: 'Autumn letters',
+    from: '2026-10-12',
+    until: '2026-11-01',
+    reduction: `200000 0 ${TO_99}`,
+    note: 'Over less than thirty days before Advent: what was in both may not be called reduced from the regular price.',
+    goods: 'p.id % 50 = 0',
+  },
+  {
     name: 'Advent sale',
     from: '2026-11-20',
     until: '2026-12-23',
@@ -73,4 +88,19 @@ export async function writeSales(tx: Tx): Promise<void> {
       tx.q,
     );
   }
+  await writeRecord(tx);
+}
+
+/** The shop has been open for a while: prices and sales are on record since then, and some prices were raised in autumn. */
+async function writeRecord(tx: Tx): Promise<void> {
+  for (const statement of [
+    `update price set since = '2026-02-02'`,
+    `update sale set since = '2026-02-02'`,
+    `delete from sale_line_past`,
+    `insert into price_past (sku_id, since, until, regular, cost)
+     select r.sku_id, r.since, '2026-11-09 09:20', greatest(1, r.regular - 50), r.cost
+     from price r join sku k on k.id = r.sku_id where k.product_id % 25 = 3 and r.regular > 100`,
+    `update price r set since = p.until from price_past p where p.sku_id = r.sku_id`,
+  ])
+    await sql.raw(statement).execute(tx.q);
 }

@@ -53,6 +53,7 @@ const LAMPLIGHT = {
     price: 'asks',
     priceCurrency: 'coin',
     priceSpecification: 'used',
+    StrikethroughPrice: 'askedBefore',
     validFrom: 'since',
     priceValidUntil: 'until',
     brand: 'maker',

@@ -44,6 +44,7 @@ const item: FeedItem = {
   categoryPath: 'Ink > Bottled > Iron gall',
   weightGrams: 180,
   price: priceAt(money(1000n), [sale], MOMENT),
+  prior: money(950n),
   availability: { seen: true, state: 'in stock' },
 };
 const settings: FeedSettings = {
@@ -73,6 +74,7 @@ describe('a feed item', () => {
       's:price': '8.50',
       's:priceCurrency': 'GBP',
       's:priceSpecification': '10.00',
+      's:StrikethroughPrice': '9.50',
       's:validFrom': '2026-11-20T00:00:00Z',
       's:priceValidUntil': '2026-12-24T00:00:00Z',
       's:brand': 'Harrow & Pine',
@@ -125,6 +127,7 @@ describe('a feed item', () => {
     const bare: FeedItem = { ...item, properties: [], weightGrams: null, categoryPath: null, variants: 1 };
     const fields = readBack({ ...bare, price: priceAt(money(1000n), [], MOMENT) });
     const absents = ['color', 'size', 'weight', 'category', 'inProductGroupWithID', 'variesBy', 'priceSpecification'];
+    absents.push('StrikethroughPrice');
     for (const absent of absents) expect(fields[`s:${absent}`]).withContext(absent).toBeUndefined();
     expect(fields['s:name']).toBe('Larkspur Iron Gall Ink');
   });

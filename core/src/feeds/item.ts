@@ -1,4 +1,5 @@
 import { type FEED_PROPERTIES } from '../kinds/listFields.ts';
+import { type Money } from '../money/money.ts';
 import { type Availability } from '../stock/availability.ts';
 import { type PriceAnswer } from '../prices/priceAt.ts';
 
@@ -21,6 +22,8 @@ export interface FeedItem {
   readonly categoryPath: string | null;
   readonly weightGrams: number | null;
   readonly price: PriceAnswer;
+  /** The lowest price of the thirty days before the reduction that holds, where one is on record. */
+  readonly prior: Money | null;
   readonly availability: Availability;
 }
 

@@ -8,7 +8,15 @@ import { type FeedItem, type FeedProperty } from './item.ts';
 /** The fields of a feed, by their names in the schema.org vocabulary. */
 export const FEED_FIELD_KEYS = [
   ...(['sku', 'name', 'description', 'url', 'image', 'availability', 'price', 'priceCurrency'] as const),
-  ...(['priceSpecification', 'validFrom', 'priceValidUntil', 'brand', 'gtin', 'itemCondition'] as const),
+  ...([
+    'priceSpecification',
+    'StrikethroughPrice',
+    'validFrom',
+    'priceValidUntil',
+    'brand',
+    'gtin',
+    'itemCondition',
+  ] as const),
   ...(['inProductGroupWithID', 'variesBy', ...FEED_PROPERTIES, 'weight', 'category'] as const),
 ] as const;
 export type FeedFieldKey = (typeof FEED_FIELD_KEYS)[number];
@@ -64,7 +72,8 @@ const iso = (moment: number | null | undefined): string | null =>
 
 /**
  * The product feed, its fields from schema.org's Product, ProductGroup and Offer (common practice which of them a feed has).
- * `price` is what a shopper pays, as `12.50`; where that is reduced, `priceSpecification` is the regular price, and `validFrom`
+ * `price` is what a shopper pays, as `12.50`; where that is reduced, `priceSpecification` is the regular price, `StrikethroughPrice` (of its
+ * PriceTypeEnumeration, from memory) the lowest of the thirty days before, and `validFrom`
  * and `priceValidUntil` are when the reduction begins and ends (ISO 8601). Weights have their unit.
  */
 export const PRODUCT_FEED: readonly FeedField[] = [
@@ -101,6 +110,13 @@ export const PRODUCT_FEED: readonly FeedField[] = [
     need: 'advised',
     gaps: [],
     fill: (item, currency) => (sale(item) ? plainMoney(regular(item)!.price, currency) : null),
+  },
+  {
+    key: 'StrikethroughPrice',
+    level: 'SKU',
+    need: 'advised',
+    gaps: [],
+    fill: (item, currency) => (sale(item) && item.prior !== null ? plainMoney(item.prior, currency) : null),
   },
   { key: 'validFrom', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.start) },
   { key: 'priceValidUntil', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.end) },

@@ -27,6 +27,7 @@ export async function* feedText(
     link: settings.link,
     moment,
     timeZone: shop.timeZone,
+    withPrior: settings.names.StrikethroughPrice !== '',
   })) {
     const seen = batch.filter(({ availability }) => availability.seen);
     let piece = '';

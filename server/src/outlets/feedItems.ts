@@ -11,6 +11,7 @@ import {
   money,
   namesBehind,
   priceAt,
+  type PriorPrice,
   type Question,
   type Register,
   showValue,
@@ -26,8 +27,9 @@ import { amountOf } from '../db/amount.ts';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { shelfAt, shelfText } from '../db/shelfSql.ts';
+import { shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { PRICE_IN_SALE } from '../prices/priceInSale.ts';
+import { priorPrices } from '../prices/priorPrices.ts';
 import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
 
 export interface FeedPlace {
@@ -36,6 +38,8 @@ export interface FeedPlace {
   readonly moment: Moment;
   /** The shop's: days begin at its midnight. */
   readonly timeZone: string;
+  /** Whether prior prices are told. */
+  readonly withPrior: boolean;
 }
 
 /** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
@@ -79,13 +83,14 @@ const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.descri
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
   ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived`;
 const FIRST_PROPERTY = 21;
+const NO_PRIORS: ReadonlyMap<string, PriorPrice> = new Map();
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
 export async function* feedItems(
   tx: Tx,
   question: Question,
   asking: Asking,
-  { link, moment, timeZone }: FeedPlace,
+  { link, moment, timeZone, withPrior }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
   const { names, register } = asking;
   const today = localDay(moment, timeZone);
@@ -99,6 +104,9 @@ export async function* feedItems(
     join (select product_id, count(*) as variants from sku group by product_id) v on v.product_id = s.product_id
     left join ${SALES} x on x.sku_id = s.sku_id
     where ${questionSql(question, asking)}`;
+  const reduced = sql`select s.sku_id as id from ${shelfAt(asking)}
+    where ${shelfColumn(register.get('sale'))} is not null and ${questionSql(question, asking)}`;
+  const priors = withPrior ? await priorPrices(tx, reduced, moment, timeZone) : NO_PRIORS;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {
     let path = paths.get(categories);
@@ -140,6 +148,7 @@ export async function* feedItems(
         categoryPath: categories == null ? null : pathOf(categories),
         weightGrams: row[11] === null ? null : Number(row[11]),
         price: priceAt(regular, salesOf(row[16]!), moment),
+        prior: priors.get(row[0]!)?.price ?? null,
         availability: availabilityOf(
           {
             stage: row[13] as Stage,

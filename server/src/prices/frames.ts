@@ -19,12 +19,13 @@ const MOST_FRAMES = 20;
 const at = (moment: Moment) => sql`to_timestamp(${moment}::double precision / 1000)`;
 
 /** The frame that holds a moment, for whoever found none: it is made, unless somebody else made it meanwhile. */
-export const frameAt = (db: Db, moment: Moment): Promise<string> =>
-  inTransaction(db, async (tx) => {
+export const frameAt = (db: Db, moment: Moment): Promise<string> => {
+  const isPast = db.isPast === true;
+  return inTransaction(db, async (tx) => {
     await LOCK.execute(tx.q);
-    const isPast = db.isPast === true;
     return (await findFrame(tx, moment, isPast)) ?? (await (isPast ? makePastFrame : makeFrame)(tx, moment));
   });
+};
 
 async function findFrame({ q }: Tx, moment: Moment, isPast: boolean): Promise<string | undefined> {
   const { rows } = await sql<{ id: string }>`

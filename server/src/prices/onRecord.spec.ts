@@ -12,7 +12,11 @@ const PARTS = ['100000 0 0 0 0', '250000 0 99 100 0', '0 150 0 0 0'];
 
 /** What can happen to prices and sales; each gives what to run. */
 const happening = fc.oneof(
-  fc.record({ do: fc.constant('price' as const), sku: fc.constantFrom(...SKUS), to: fc.integer({ min: 200, max: 2_000 }) }),
+  fc.record({
+    do: fc.constant('price' as const),
+    sku: fc.constantFrom(...SKUS),
+    to: fc.integer({ min: 200, max: 2_000 }),
+  }),
   fc.record({ do: fc.constant('cost' as const), sku: fc.constantFrom(...SKUS), to: fc.integer({ min: 10, max: 200 }) }),
   fc.record({
     do: fc.constant('line' as const),
@@ -105,7 +109,9 @@ describe('what was charged', () => {
           for (const [i, sku] of SKUS.entries()) {
             const { regulars, sales } = some.get(sku)!;
             const step = pricesOver(regulars, sales, from, until).findLast((one) => one.at <= at);
-            expect(step?.winner?.price).withContext(sku).toBe(money(BigInt(prices[i]!.price)));
+            expect(step?.winner?.price)
+              .withContext(sku)
+              .toBe(money(BigInt(prices[i]!.price)));
           }
         }
       }),
@@ -121,7 +127,8 @@ describe('what was charged', () => {
       for await (const one of recordOf(tx, sql`select unnest(${SKUS}::bigint[]) as id`, from, until)) all.push(one);
       return all;
     });
-    const sorted = <T>(list: readonly T[]) => [...list].sort((a, b) => (JSON.stringify(a, text) < JSON.stringify(b, text) ? -1 : 1));
+    const sorted = <T>(list: readonly T[]) =>
+      [...list].sort((a, b) => (JSON.stringify(a, text) < JSON.stringify(b, text) ? -1 : 1));
     const text = (_: string, value: unknown) => (typeof value === 'bigint' ? String(value) : value);
     for (const { sku, regulars, sales } of many) {
       expect(sorted(regulars)).toEqual(sorted(some.get(sku)!.regulars));

@@ -79,6 +79,8 @@ describe('sales as things of the shop', () => {
 
   it('say which prices are no reduction, below cost or below the floor margin', async () => {
     await house.db.pool.query('update price set regular = 1200, cost = 600 where sku_id <= 4');
+    await house.db.pool.query(`delete from price_past; update price set since = '2026-01-01'`);
+    await house.db.pool.query('delete from sale_line where sale_id <> $1', [sale]);
     await house.db.pool.query('update product set tax_bp = 2000');
     await inTransaction(house.db, rebuildShelf);
     const looks = async () => Object.fromEntries((await hand()).looks.map(({ look, lines }) => [look, lines]));

@@ -1,14 +1,23 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { type Candidate, priceAt, type Moment } from '@ivory/core';
+import {
+  type Candidate,
+  DAY_MS,
+  type Moment,
+  momentOf,
+  priceAt,
+  pricesOver,
+  priorPrice,
+  reductionAt,
+} from '@ivory/core';
 import { sql } from 'kysely';
-import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
 import { SHELF } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
 import { historyOf } from './history.ts';
 import { productsNamed } from './productCodes.ts';
-import { salesOf } from '../prices/salesOf.ts';
+import { type OnRecord, recordOfSome } from '../prices/onRecord.ts';
+import { pricesOf } from '../prices/pricesOf.ts';
 import { readShop } from './names.ts';
 import { pendingOnSkus, rowsOf } from './rows.ts';
 import { availabilityOf, STOCKED, type StockedRow } from './stocked.ts';
@@ -19,15 +28,16 @@ const iso = (moment: Moment | null): string | null => (moment === null ? null : 
 /** One SKU in detail: its row, what it costs the shopper now and why, what outlets said of it, and its history. */
 export async function getSku(db: Db, person: string, id: string, storefront: string): Promise<Sku> {
   const shop = await readShop(db);
+  const moment = db.clock();
   const { columns, rows } = await rowsOf(db, [id], shop);
   const row = rows[0]!;
   if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
-  const [more, sales, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
+  const [more, record, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
     sql<StockedRow & { description: string | null; slug: string; variants: number }>`
       select p.description, p.slug, ${STOCKED}, (select count(*)::int from sku k where k.product_id = p.id) as variants
       from ${SHELF} join product p on p.id = s.product_id where s.sku_id = ${id}
     `.execute(db.q),
-    salesOf(db, [id]),
+    recordOfSome(db, [id], momentOf(moment - YEAR_MS), momentOf(moment + 1)),
     repliesOf(db, id),
     historyOf(db, shop, [
       { kind: 'sku', id },
@@ -41,7 +51,8 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   ]);
   const stocked = more.rows[0]!;
   const { description, slug, price, variants } = stocked;
-  const answer = priceAt(amountOf(price), sales.get(id) ?? [], db.clock());
+  const { regular, sales } = (await pricesOf(db, [{ sku_id: id, price }])).get(id)!;
+  const answer = priceAt(regular, sales, moment);
   const can = availabilityOf(stocked, shop.today);
   return {
     columns,
@@ -55,6 +66,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
       from: can.state === 'not yet' ? can.from : null,
     },
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
+    ...chargedBefore(record.get(id), moment, shop.timeZone),
     replies,
     assortments,
     goesWith,
@@ -66,6 +78,25 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
     ...soldAsOne,
     history,
     shopAddress: `${storefront}/products/${slug}`,
+  };
+}
+
+/** How far back what was charged is told. */
+const YEAR_MS = 366 * DAY_MS;
+
+/** What was charged until a moment, and the prior price of the reduction that holds then. */
+function chargedBefore(record: OnRecord | undefined, moment: Moment, timeZone: string): Pick<Sku, 'prior' | 'charged'> {
+  if (!record) return { prior: null, charged: [] };
+  const steps = pricesOver(record.regulars, record.sales, momentOf(moment - YEAR_MS), momentOf(moment + 1));
+  const reduction = reductionAt(steps, moment);
+  const prior = reduction && priorPrice(steps, reduction, timeZone);
+  return {
+    prior: prior ? { price: prior.price.toString(), began: iso(prior.began)!, since: iso(prior.since)! } : null,
+    charged: steps.map(({ at, winner }) => ({
+      at: iso(at)!,
+      price: winner?.price.toString() ?? null,
+      name: winner?.name ?? null,
+    })),
   };
 }
 

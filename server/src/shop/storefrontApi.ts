@@ -7,7 +7,6 @@ import {
   fold,
   isoDate,
   type GoodsOrder,
-  money,
   priceAt,
   showValue,
 } from '@ivory/core';
@@ -16,7 +15,8 @@ import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
 import { SHELF, shelfAt, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
-import { salesOf } from '../prices/salesOf.ts';
+import { pricesOf } from '../prices/pricesOf.ts';
+import { priorPricesOfSome } from '../prices/priorPrices.ts';
 import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../range/stocked.ts';
 import { Refusal } from '../refusal.ts';
 
@@ -127,20 +127,30 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     from ${SHELF} join product p on p.id = s.product_id left join brand b on b.id = s.brand_id
     where s.product_id in (${products}) order by s.name_key collate "C", s.product_id, s.sku_id
   `.execute(db.q);
-  const sales = await salesOf(
+  const prices = await pricesOf(db, rows);
+  const reduced = rows.filter(({ sku_id }) => {
+    const { regular, sales } = prices.get(sku_id)!;
+    return priceAt(regular, sales, moment).winner?.source === 'sale';
+  });
+  const priors = await priorPricesOfSome(
     db,
-    rows.map((row) => row.sku_id),
+    reduced.map(({ sku_id }) => sku_id),
+    moment,
+    shop.timeZone,
   );
   const looks = await looksOfValues(db, rows, fields);
   const made = new Map<string, ShopProduct>();
   for (const row of rows) {
     const can = availabilityOf(row, today);
-    if (!can.seen) continue;
+    const { regular, sales } = prices.get(row.sku_id)!;
+    const { winner } = priceAt(regular, sales, moment);
+    // At a moment that was, goods may have had no price yet.
+    if (!can.seen || !winner) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);
-    product.variants.push(
-      variant(row, fields, shop, looks, can, priceAt(money(BigInt(row.price!)), sales.get(row.sku_id) ?? [], moment)),
-    );
+    const was = winner.source === 'sale' ? (regular?.toString() ?? null) : null;
+    const prior = priors.get(row.sku_id)?.price.toString() ?? null;
+    product.variants.push(variant(row, fields, shop, looks, can, { price: winner.price.toString(), was, prior }));
   }
   return [...made.values()];
 }
@@ -214,7 +224,7 @@ const variant = (
   shop: Asking,
   looks: ReadonlyMap<string, Look>,
   can: Availability,
-  price: ReturnType<typeof priceAt>,
+  price: Pick<ShopProduct['variants'][number], 'price' | 'was' | 'prior'>,
 ): ShopProduct['variants'][number] => ({
   code: row.code,
   options: fields.flatMap((field, i) => {
@@ -224,8 +234,7 @@ const variant = (
     return [{ name: field.name, value: showValue(field, value, shop), swatch, picture }];
   }),
   picture: row.own_picture,
-  price: (price.winner?.price ?? 0n).toString(),
-  was: price.winner?.source === 'sale' ? row.price : null,
+  ...price,
   state: can.state,
   parts: row.parts ?? [],
 });

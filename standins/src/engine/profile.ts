@@ -14,6 +14,7 @@ export const PROFILE = {
     asks: 'what it costs, as 12.50',
     coin: 'the currency of that, as ISO 4217 writes it',
     used: 'what it cost before, where it is reduced',
+    askedBefore: 'the least that it cost in the thirty days before that',
     since: 'when the reduction began',
     until: 'when it ends',
     maker: 'who makes it',

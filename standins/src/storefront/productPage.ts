@@ -221,6 +221,11 @@ const priceOf = (chosen: Variant) =>
   html`<p class="price">
     ${chosen.was === null ? '' : html`<s>${pounds(chosen.was)}</s>`}<strong>${pounds(chosen.price)}</strong>
     · ${STATES[chosen.state] ?? chosen.state} · ${chosen.code}
+    ${
+      chosen.prior === null
+        ? ''
+        : html`<br /><small>Lowest price of the 30 days before the reduction: ${pounds(chosen.prior)}</small>`
+    }
   </p>`;
 
 /** The page of a product, with the way to it, and the variant that was chosen. */

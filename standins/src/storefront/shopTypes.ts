@@ -43,6 +43,7 @@ export interface Variant {
   readonly price: string;
   readonly picture: string | null;
   readonly was: string | null;
+  readonly prior: string | null;
   readonly state: string;
   readonly parts: readonly { readonly name: string; readonly times: number }[];
 }

@@ -45,6 +45,7 @@ import { Spine } from '../spine/spine.ts';
 import { TakeOut } from '../exchange/takeOut.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
+import { moment } from '../state/moment.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -94,15 +95,17 @@ export class Bench {
   protected readonly names = computed(() => this.asking().names);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
+  private readonly isPast = this.store.selectSignal(moment.selectIsPast);
 
   protected readonly layout = linkedSignal<Layout>(() => keptLayout(this.desk(), this.asking().register));
   protected readonly columns = computed(() => {
     const { keys, widths, locked, staying } = this.layout();
     const { register, names } = this.asking();
+    const isPast = this.isPast();
     return keys.flatMap((key, place) => {
       const field = register.find(key);
       if (!field) return [];
-      const column = sheetColumn(field, names.currency.code);
+      const column = sheetColumn(field, names.currency.code, isPast);
       const isLocked = locked.includes(key);
       const editable = column.editable && !isLocked;
       return [{ ...column, width: widths[key] ?? column.width, editable, locked: isLocked, stays: place < staying }];

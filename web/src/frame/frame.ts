@@ -67,6 +67,7 @@ export class Frame {
   private readonly questionFocus = inject(QuestionFocus);
   /** The moment that is looked at; null for now. */
   protected readonly at = this.store.selectSignal(moment.selectAt);
+  protected readonly isPast = this.store.selectSignal(moment.selectIsPast);
   protected readonly when = computed(() => {
     const at = this.at();
     return at === null ? undefined : new Date(at).toISOString();

@@ -32,7 +32,7 @@ const MOST_EDGES = 8;
     <form (submit)="look($event, day.value, time.value)">
       <label>
         {{ words.moment.day }}
-        <input #day type="date" required [min]="today()" [value]="shown().slice(0, 10)" />
+        <input #day type="date" required [value]="shown().slice(0, 10)" />
       </label>
       <label>{{ words.moment.time }} <input #time type="time" [value]="shown().slice(11)" /></label>
       <button nz-button nzType="primary" type="submit">{{ words.moment.look }}</button>
@@ -40,6 +40,11 @@ const MOST_EDGES = 8;
     @if (problem(); as problem) {
       <p class="problem" role="alert">{{ problem }}</p>
     }
+    <p>
+      @for (days of before; track days) {
+        <button type="button" class="opens" (click)="lookAt(daysBefore(days))">{{ words.moment.before(days) }}</button>
+      }
+    </p>
     <h3>{{ words.moment.next }}</h3>
     @for (edge of edges(); track edge.at + edge.text) {
       <p>
@@ -68,6 +73,7 @@ export class MomentPanel {
   private readonly day = viewChild.required<ElementRef<HTMLInputElement>>('day');
   private readonly zone = this.store.selectSignal(session.selectTimeZone);
   private readonly opened = momentOf(Date.now());
+  protected readonly before = [7, 30, 365];
   protected readonly at = this.store.selectSignal(moment.selectAt);
   protected readonly problem = signal('');
   /** What stands in the fields: the moment that is looked at, or the next midnight. */
@@ -77,7 +83,6 @@ export class MomentPanel {
     const tomorrow = zonedTime(momentOf(this.opened + DAY_MS), this.zone());
     return `${tomorrow.slice(0, 10)}T00:00`;
   });
-  protected readonly today = computed(() => zonedTime(this.opened, this.zone()).slice(0, 10));
   private readonly calendar = rxResource({ stream: () => this.api.call(calls.getCalendar) });
   protected readonly edges = computed(() => {
     const sales = this.calendar.hasValue() ? this.calendar.value().sales : [];
@@ -101,7 +106,6 @@ export class MomentPanel {
     event.preventDefault();
     const at = zonedMoment(time === '' ? day : `${day}T${time}`, this.zone());
     if (at === undefined) return this.problem.set(words.moment.unreadable);
-    if (at <= Date.now()) return this.problem.set(words.moment.past);
     this.lookAt(at);
   }
 
@@ -109,6 +113,8 @@ export class MomentPanel {
     this.store.dispatch(MomentActions.lookAt({ at }));
     this.done.emit();
   }
+
+  protected daysBefore = (days: number): Moment => momentOf(this.opened - days * DAY_MS);
 
   protected iso = (at: Moment): string => new Date(at).toISOString();
 }

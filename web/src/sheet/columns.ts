@@ -1,5 +1,6 @@
 import { type SheetRow } from './sheetRows.ts';
-import { type Field, type FieldKey, isEditable, type Register, typeOf } from '@ivory/core';
+import { type Field, type FieldKey, isEditable, isKnownInThePast, type Register, typeOf } from '@ivory/core';
+import { words } from '../words/en.ts';
 
 export type Desk = 'range' | 'prices' | 'stock';
 
@@ -94,16 +95,25 @@ export interface SheetColumn {
 /** Makes an element of a cell, as the grid package wants it. */
 export type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
 
-/** A column as the sheet draws it; money names its currency here, once, and not in every cell. */
-export function sheetColumn(field: Field, currency: string): SheetColumn {
+/** Whether the value of a past moment is shown; names are what goods are known by. */
+const isOnRecord = (field: Field): boolean => isKnownInThePast(field) || field.key === 'name' || field.key === 'code';
+
+/**
+ * A column as the sheet draws it; money names its currency here, once, and not in every cell. At a moment that was, nothing is edited, and
+ * what is not on record says that it is of today.
+ */
+export function sheetColumn(field: Field, currency: string, isPast = false): SheetColumn {
   const { key, name, type, unit } = field;
   const shown = { money: currency, grams: 'g', percent: '%' }[type as string] ?? (type === 'number' ? unit : undefined);
   return {
     key,
     field,
-    name: (HEADINGS[key] ?? name) + (shown ? `, ${shown}` : ''),
+    name:
+      (HEADINGS[key] ?? name) +
+      (shown ? `, ${shown}` : '') +
+      (isPast && !isOnRecord(field) ? ` (${words.moment.today})` : ''),
     width: WIDTHS[key] ?? 92,
     numeric: typeOf(field).isNumber && type !== 'date',
-    editable: isEditable(field),
+    editable: isEditable(field) && !isPast,
   };
 }

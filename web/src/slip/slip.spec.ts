@@ -14,6 +14,8 @@ const detail: AnswerOf<typeof calls.getSku> = {
   variants: 2,
   pending: [],
   availability: { state: 'sold out', why: 'no stock', from: null },
+  prior: null,
+  charged: [],
   candidates: [
     {
       price: '1000',

@@ -30,6 +30,7 @@ import { sheetColumn } from '../sheet/columns.ts';
 import { PriceAhead } from './priceAhead.ts';
 import { isMixed, proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
+import { moment } from '../state/moment.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
 import { whenIdle } from '../state/whenIdle.ts';
@@ -84,6 +85,7 @@ export class Slip {
   protected readonly whole = whole;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
+  private readonly isPast = this.store.selectSignal(moment.selectIsPast);
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
   private readonly question = this.store.selectSignal(workingSet.selectQuestion);
@@ -129,8 +131,8 @@ export class Slip {
       const isOfSeveral = this.rows().length > 1 || this.one()?.several !== undefined;
       return {
         key,
-        name: sheetColumn(target, this.names().currency.code).name,
-        editable: isEditable(target) && !(key === 'code' && isOfSeveral),
+        name: sheetColumn(target, this.names().currency.code, this.isPast()).name,
+        editable: isEditable(target) && !this.isPast() && !(key === 'code' && isOfSeveral),
         changed: this.rows().some((row) => proposed(row, key) !== undefined),
         text: mixed === undefined ? (this.calledInHand(key) ?? editValue(target, same, this.asking())) : '',
         hint: mixed ?? '',

@@ -1,10 +1,10 @@
-import { createActionGroup, createFeature, createReducer, on, props } from '@ngrx/store';
+import { createActionGroup, createFeature, createReducer, createSelector, on, props } from '@ngrx/store';
 import { type Moment } from '@ivory/core';
 
 export const MomentActions = createActionGroup({
   source: 'Moment',
   events: {
-    /** Everything is looked at as it will be then; null is now. */
+    /** Everything is looked at as it will be, or was, then; null is now. */
     'Look at': props<{ at: Moment | null }>(),
   },
 });
@@ -16,4 +16,8 @@ export const moment = createFeature({
     { at: null as Moment | null },
     on(MomentActions.lookAt, (_state, { at }) => ({ at })),
   ),
+  extraSelectors: ({ selectAt }) => ({
+    /** It was: what stands on record is shown and not changed. */
+    selectIsPast: createSelector(selectAt, (at) => at !== null && at < Date.now()),
+  }),
 });

@@ -61,6 +61,8 @@ export const words = {
     undo: 'Undo last',
   },
   proof: {
+    inSale: (price: string, prior: string | null) =>
+      [...(price ? [`= ${price}`] : []), ...(prior ? [`30 days before: ${prior}`] : [])].join(', '),
     title: 'Proof',
     nothing: 'Nothing is proposed.',
     nothingHint:

@@ -3,7 +3,7 @@ import { counted, whole } from './numbers.ts';
 /** Words of the moment that everything is looked at. */
 export const momentWords = {
   now: 'Now',
-  hint: 'The moment that everything is looked at. Press to choose one to come.',
+  hint: 'The moment that everything is looked at. Press to choose another.',
   title: 'Look at another moment',
   day: 'day',
   time: 'time',
@@ -11,20 +11,25 @@ export const momentWords = {
   back: 'Back to now',
   close: 'Close',
   unreadable: 'Choose a day that is in the calendar.',
-  past: 'What was stands in the journal. Choose a moment to come.',
+  before: (days: number) => (days === 365 ? 'A year ago' : `${days} days ago`),
   next: 'Where prices change next',
   begins: (name: string) => `${name} begins`,
   isOver: (name: string) => `${name} is over`,
   none: 'No sale begins or ends from now on.',
   strip: (when: string) => `As it will be on ${when}.`,
+  stripPast: (when: string) => `Prices as they were on ${when}.`,
+  pastHint:
+    'Regular prices, costs, sales and margins are those on record. All else, marked today, is as it stands now. What was is not changed.',
+  today: 'today',
   changes:
     'Prices of sales, badges and what is bought from a day on are those of then. What you change is changed from now on.',
 } as const;
 
 /** Words of the line of what shoppers will pay. */
 export const priceAheadWords = {
-  said: (steps: readonly string[]) => `What shoppers pay from now on: ${steps.join(', then ')}.`,
-  step: (when: string, price: string, sale: string | undefined) => `${price}${sale ? `, ${sale},` : ''} from ${when}`,
+  said: (steps: readonly string[]) => `What shoppers pay: ${steps.join(', then ')}.`,
+  step: (when: string, price: string, sale: string | null) =>
+    price === '' ? `not on record from ${when}` : `${price}${sale ? `, ${sale},` : ''} from ${when}`,
 } as const;
 
 /** Words of the calendar of sales. */

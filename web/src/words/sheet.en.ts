@@ -120,6 +120,8 @@ export const slipWords = {
   marginsAxis: 'SKUs by margin, in per cent',
   marginOfAll: 'Margin of all together',
   shopperPays: 'The shopper pays',
+  prior: (price: string) => `Lowest price of the 30 days before: ${price}`,
+  priorBefore: 'before',
   candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
   /** Why a price that counts is not paid; what else there is says itself. */
   whyNot: { counts: 'another is lower' } as Record<string, string | undefined>,

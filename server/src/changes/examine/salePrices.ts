@@ -1,5 +1,8 @@
 import {
   BY_RULE,
+  lookBit,
+  money,
+  type Money,
   type Moment,
   pricesOver,
   type PriorPrice,
@@ -7,7 +10,6 @@ import {
   recordFrom,
   startOfLocalDay,
 } from '@ivory/core';
-import { lookBit, money, type Money } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { amountOf } from '../../db/amount.ts';
 import { copyOut } from '../../db/copy.ts';
@@ -111,13 +113,14 @@ async function examinePriorPrices(
 /** A sale that goods of a proof are in, with the first day that the proof would give it. */
 interface ProposedSale {
   readonly id: string;
+  readonly name: string;
   readonly from: number | null;
   readonly group: string | null;
 }
 
 async function salesOf(tx: Tx, proof: string, only?: readonly string[]): Promise<ProposedSale[]> {
   const { rows } = await sql<ProposedSale>`
-    select s.id, case when d.id is null then s.from_day else d.after::int end as "from", g.name as "group"
+    select s.id, s.name, case when d.id is null then s.from_day else d.after::int end as "from", g.name as "group"
     from sale s left join customer_group g on g.id = s.group_id
     left join live_line d on d.proof_id = ${proof} and d.kind = 'sale' and d.id = s.id and d.field = 'from'
     where s.id in (${salesThemselves(proof)} union
@@ -126,14 +129,23 @@ async function salesOf(tx: Tx, proof: string, only?: readonly string[]): Promise
   return rows;
 }
 
+const earlier = (a: Moment | null, b: Moment): Moment => (a !== null && a < b ? a : b);
+
+/** What an SKU would cost in a sale, and the lowest price of the thirty days before, where one is on record. */
+interface InSale {
+  readonly sku: string;
+  readonly price: Money;
+  readonly prior: PriorPrice | undefined;
+}
+
 /** What goods would cost in a sale, each with the lowest price of the thirty days before, where one is on record. */
 async function* priorsInSale(
   tx: Tx,
   proof: string,
-  { id, from, group }: ProposedSale,
+  { id, name, from, group }: ProposedSale,
   timeZone: string,
   only?: readonly string[],
-): AsyncGenerator<{ sku: string; price: Money; prior: PriorPrice | undefined }> {
+): AsyncGenerator<InSale> {
   const begins = from === null ? tx.clock() : (Math.max(tx.clock(), startOfLocalDay(from, timeZone)) as Moment);
   const prices = await proposedIn(
     tx,
@@ -145,7 +157,9 @@ async function* priorsInSale(
   const skus = sql`select unnest(${[...prices.keys()]}::bigint[]) as id`;
   for await (const { sku, regulars, sales } of recordOf(tx, skus, recordFrom(begins), begins)) {
     const price = prices.get(sku)!;
-    const steps = pricesOver(regulars, sales, recordFrom(begins), begins, group);
+    // What the sale was to be from now on is what the proof changes.
+    const others = sales.map((one) => (one.name === name ? { ...one, end: earlier(one.end, tx.clock()) } : one));
+    const steps = pricesOver(regulars, others, recordFrom(begins), begins, group);
     yield { sku, price, prior: priorPrice(steps, { at: begins, price }, timeZone) };
   }
 }
@@ -157,19 +171,14 @@ async function proposedIn(tx: Tx, query: RawBuilder<unknown>): Promise<Map<strin
   return prices;
 }
 
-/** The lowest prices of the thirty days before a sale, of those of some SKUs whose price in it a proof has: by SKU. */
-export async function priorsOfLines(
+/** What some SKUs whose price in a sale a proof has would cost in it, and the lowest price of the thirty days before. */
+export async function* priorsOfLines(
   tx: Tx,
   proof: string,
-  lines: readonly { readonly id: string; readonly scope: string }[],
+  lines: readonly { readonly id: string }[],
   timeZone: string,
-): Promise<ReadonlyMap<string, PriorPrice>> {
-  const found = new Map<string, PriorPrice>();
+): AsyncGenerator<InSale & { sale: string }> {
   const skus = [...new Set(lines.map(({ id }) => id))];
-  if (skus.length === 0) return found;
-  for (const sale of await salesOf(tx, proof, skus)) {
-    for await (const { sku, prior } of priorsInSale(tx, proof, sale, timeZone, skus))
-      if (prior) found.set(`${sku} ${sale.id}`, prior);
-  }
-  return found;
+  for (const sale of await salesOf(tx, proof, skus))
+    for await (const priced of priorsInSale(tx, proof, sale, timeZone, skus)) yield { ...priced, sale: sale.id };
 }

@@ -11,14 +11,16 @@ import {
   type Register,
   scopeOf,
   shopperMeets,
+  showMoney,
   showValue,
   withoutScope,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type Db, type Tx } from '../../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { withProductsOfLines } from '../../range/productCodes.ts';
 import { examineCodes } from '../examine/examineProof.ts';
+import { priorsOfLines } from '../examine/salePrices.ts';
 import { askingOfProof } from './askingOfProof.ts';
 import { openProof } from './proof.ts';
 
@@ -74,7 +76,28 @@ export async function proofLines(db: Db, proof: string, query: QueryOf<typeof ca
     `.execute(db.q),
   ]);
   const asking = await withProductsOfLines(db, made, rows);
-  return { total: totals[0]!.total, lines: rows.map((line) => showLine(line, asking)) };
+  const inSale = await inSalesOfLines(db, proof, rows);
+  const lines = rows.map((line) => {
+    const told = inSale.get(`${line.id} ${line.scope}`);
+    return { ...showLine(line, asking), ...(line.field === 'salePrice' && told && { inSale: told }) };
+  });
+  return { total: totals[0]!.total, lines };
+}
+
+/** What lines of prices in sales come to, and the lowest price of the thirty days before. */
+async function inSalesOfLines(db: Db, proof: string, rows: readonly RawLine[]) {
+  const told = new Map<string, NonNullable<ShownLine['inSale']>>();
+  const ofSales = rows.filter(({ field, after }) => field === 'salePrice' && after !== null);
+  if (ofSales.length === 0) return told;
+  return inTransaction(db, async (tx) => {
+    const { names, timeZone } = await readShop(tx);
+    for await (const { sku, sale, price, prior } of priorsOfLines(tx, proof, ofSales, timeZone))
+      told.set(`${sku} ${sale}`, {
+        price: showMoney(price, names.currency),
+        prior: prior ? showMoney(prior.price, names.currency) : null,
+      });
+    return told;
+  });
 }
 
 /** What the proof would put into a field of something. By a subquery, which looks it up; a join might look at all lines. */

@@ -90,6 +90,10 @@ const STATEMENTS = [
       referencing ${event === 'insert' ? 'new' : 'old'} table as changed for each statement execute function sale_lines_on_record()`,
   ),
 
+  // Outlets are told of the prior price under its name in schema.org, until they say another.
+  `update outlet set settings = jsonb_set(settings, '{names,StrikethroughPrice}', '"StrikethroughPrice"')
+     where settings -> 'names' is not null and not settings -> 'names' ? 'StrikethroughPrice'`,
+
   // A frame of the past is of one moment, and holds what stood then of prices and costs that changed since. What lands later does not touch it.
   `alter table frame add column past boolean not null default false`,
   `create unlogged table frame_past (frame_id bigint, sku_id bigint, price bigint, cost bigint, primary key (frame_id, sku_id))`,

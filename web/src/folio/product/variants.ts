@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal, vi
 import { FormsModule } from '@angular/forms';
 import { calls } from '@ivory/contract';
 import { type Combination, type Field, type FieldKey, growGrid, MOST_OPTIONS, showValue } from '@ivory/core';
+import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api, problemHere } from '../../api/api.ts';
@@ -16,6 +17,7 @@ import { type SheetRow } from '../../sheet/sheetRows.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { ForVariants } from './forVariants.ts';
 import { type Picture } from './pictureOrder.ts';
+import { moment } from '../../state/moment.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 
@@ -54,6 +56,7 @@ export class Variants {
   protected readonly words = words;
   protected readonly whole = whole;
   private readonly api = inject(Api);
+  private readonly isPast = inject(Store).selectSignal(moment.selectIsPast);
   private readonly editing = inject(Editing);
   private readonly proposing = inject(Proposing);
   private readonly sheet = viewChild(Sheet);
@@ -75,7 +78,7 @@ export class Variants {
   protected readonly columns = computed(() => {
     const { register, names } = this.asking();
     const fields = [register.get('code'), ...this.used(), ...COLUMNS.flatMap((key) => register.find(key) ?? [])];
-    return [this.pictureColumn(), ...fields.map((field) => sheetColumn(field, names.currency.code))];
+    return [this.pictureColumn(), ...fields.map((field) => sheetColumn(field, names.currency.code, this.isPast()))];
   });
   protected readonly height = computed(() => Math.min(TALLEST, HEADING + this.rows().rows.length * ROW));
   /** Values that are typed for an option, divided by commas. */
