@@ -31,7 +31,7 @@ const SALES: readonly DemoSale[] = [
     until: '2026-11-01',
     reduction: `200000 0 ${TO_99}`,
     note: 'Over less than thirty days before Advent: what was in both may not be called reduced from the regular price.',
-    goods: 'p.id % 50 = 0',
+    goods: 'p.id % 100 = 50',
   },
   {
     name: 'Advent sale',

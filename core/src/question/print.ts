@@ -1,6 +1,7 @@
 import { type Asking } from '../kinds/asking.ts';
 import { isPartial } from '../values/comparing.ts';
 import { showNumber } from '../values/numbers.ts';
+import { fold } from '../words/fold.ts';
 import { editValue, showValue, typeOf } from '../values/values.ts';
 import { countsDays, countsValues } from './comparisons.ts';
 import { type Compare, ONCE, type Question } from './tree.ts';
@@ -23,6 +24,7 @@ export function printQuestion(question: Question, asking: Asking): string {
         .map((part, i) =>
           part.kind === 'word' && endsInPhrase(question.of[i - 1], asking) ? quote(part.text) : group(part, asking),
         )
+        .map((printed, i, all) => (isReadOn(question.of[i], all[i + 1], asking) ? `(${printed})` : printed))
         .join(' ');
     case 'any':
       // A bare word behind "or" would be read as one more name of the comparison before it: `in Ink or Pens`.
@@ -39,6 +41,14 @@ function endsInPhrase(question: Question | undefined, asking: Asking): boolean {
     question.values.length > 0 &&
     typeOf(asking.register.get(question.field)).isPhrase === true
   );
+}
+
+/** Whether the name of a field in which a part ends would be read together with what follows: `profit is cost price in Autumn > 5`. */
+function isReadOn(question: Question | undefined, next: string | undefined, asking: Asking): boolean {
+  if (question?.kind === 'not') return isReadOn(question.of, next, asking);
+  if (question?.kind !== 'compare' || !question.than || next === undefined) return false;
+  const read = fold(`${asking.register.get(question.than.field).name} ${next.split(' ', 1)[0]}`);
+  return asking.register.called.some(({ words }) => `${words.join(' ')} `.startsWith(`${read} `));
 }
 
 function group(question: Question, asking: Asking): string {

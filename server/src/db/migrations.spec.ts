@@ -162,7 +162,9 @@ describe('migrations', () => {
       settings: { columns: ['own:1', 'code'], decimalSign: '.' },
     });
     const [outlet] = await rows('select settings from outlet');
-    expect(outlet!['settings']).toEqual({ names: { sku: 'ref', material: '', pattern: '' } });
+    expect(outlet!['settings']).toEqual({
+      names: { sku: 'ref', material: '', pattern: '', StrikethroughPrice: 'StrikethroughPrice' },
+    });
 
     // What stood in the proof in hand is still proposed, and can be undone as far as before.
     const pending = await rows(
@@ -212,6 +214,33 @@ describe('migrations', () => {
       { name: 'Autumn', sku_id: '2', price: '500' },
       { name: 'Autumn 2', sku_id: '1', price: '800' },
     ]);
+  });
+
+  it('put what was charged on record, as far as the journal has it', async () => {
+    await migrate(db, '001_first_slice');
+    await db.pool.query(FIRST_VERSION);
+    await migrate(db, '024_sales');
+    const { rows: before } = await db.pool.query<{ regular: string }>('select regular from price where sku_id = 1');
+    await db.pool.query(`
+      with made as (
+        insert into landing (person_id, at, title, kind, lines, skus, proof_id)
+        select id, x.at::timestamptz, 'Prices', 'hand', 1, 1, x.proof from person, (values ('2026-10-01 10:00Z', 900001), ('2026-11-01 10:00Z', 900002)) x (at, proof)
+        returning id, at)
+      insert into journal_chunk (landing_id, kind, field, scope, chunk, first_id, last_id, ids, before, after)
+      select id, 'sku', 'price', 0, 0, 1, 1, '{1}', array[case when at < '2026-10-15' then null else '700' end], '{900}' from made`);
+    await migrate(db);
+    const { rows } = await db.pool.query<object>(`
+      select regular, since::text = '-infinity' as always, to_char(until at time zone 'UTC', 'YYYY-MM-DD HH24:MI') as until
+      from price_past where sku_id = 1 order by until`);
+    expect(rows).toEqual([
+      { regular: null, always: true, until: '2026-10-01 10:00' },
+      { regular: '700', always: false, until: '2026-11-01 10:00' },
+    ]);
+    await db.pool.query('update price set regular = regular + 100 where sku_id = 1');
+    const { rows: later } = await db.pool.query<object>(
+      `select regular from price_past where sku_id = 1 order by until desc limit 1`,
+    );
+    expect(later).toEqual(before);
   });
 
   it('may be run again, one by one or all at once, and several at the same time', async () => {

@@ -35,12 +35,8 @@ describe('a moment that is looked at', () => {
     expect(await skus('current price < regular price', moment)).toBe(await skus('sale is filled', moment));
   });
 
-  it('cannot lie in the past, nor where nobody plans, and is a moment at all', async () => {
-    const refused = await ask('', at('2026-11-25T11:59Z'));
-    expect([refused.status, refused.answer.title]).toEqual([
-      422,
-      'The past stands in the journal and in the history of each value. Choose a moment to come.',
-    ]);
+  it('may lie in the past, but not where nobody plans, and is a moment at all', async () => {
+    expect((await ask('', at('2026-11-25T11:59Z'))).status).toBe(200);
     for (const odd of ['tomorrow', '-5', '1e99', '99999999999999', at('2201-01-01T00:00Z'), ''])
       expect((await ask('', odd)).status)
         .withContext(odd)

@@ -210,7 +210,8 @@ describe('the range over HTTP', () => {
     it('says what the shopper pays at the moment, and why', async () => {
       const { rows } = await house.db.pool.query<{ sku_id: string }>(
         `select l.sku_id from sale_line l join sale s on s.id = l.sale_id where s.name = 'Advent sale'
-         and not exists (select from sale_line o where o.sku_id = l.sku_id and o.sale_id <> l.sale_id) limit 1`,
+         and not exists (select from sale_line o where o.sku_id = l.sku_id and o.sale_id <> l.sale_id)
+         order by l.sku_id limit 1`,
       );
       const at = async (moment: string) => {
         const later = await openTestHouse({ clock: () => Date.parse(moment) });
