@@ -16,8 +16,17 @@ export interface Reference {
 
 /** How the values of a field are kept; each has its file in `server/src/changes/stores`. */
 export type Store =
-  /** A column of the thing's table, or of one beside it whose key is the thing's id. */
-  | { readonly in: 'column'; readonly table: string; readonly key: string; readonly column: string }
+  /**
+   * A column of the thing's table, or of one beside it whose key is the thing's id. `onRecord` is the table that keeps what stood in it
+   * before, and since when.
+   */
+  | {
+      readonly in: 'column';
+      readonly table: string;
+      readonly key: string;
+      readonly column: string;
+      readonly onRecord?: 'price_past';
+    }
   /** A table that joins things in order, the whole list a value; `times` is its column for how many of each. */
   | {
       readonly in: 'list';

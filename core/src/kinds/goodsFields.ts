@@ -95,7 +95,7 @@ export const GOODS_FIELDS: readonly Field[] = [
   }),
   goods('sku', 'price', {
     type: 'money',
-    store: column('price', 'regular', 'sku_id'),
+    store: { ...column('price', 'regular', 'sku_id'), onRecord: 'price_past' },
     tax: 'with',
     column: 'price',
     needed: true,
@@ -103,7 +103,7 @@ export const GOODS_FIELDS: readonly Field[] = [
   goods('sku', 'cost', {
     ...HIDDEN,
     type: 'money',
-    store: column('price', 'cost', 'sku_id'),
+    store: { ...column('price', 'cost', 'sku_id'), onRecord: 'price_past' },
     tax: 'before',
     column: 'cost',
   }),

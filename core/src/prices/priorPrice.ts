@@ -6,8 +6,10 @@ import { type PriceStep } from './pricesOver.ts';
 
 /** For how many days before a reduction prices are looked at (Directive 98/6/EC art. 6a). */
 export const PRIOR_DAYS = 30;
-/** How far back the record is read for it: steps of a reduction may have begun long before its last one. */
-export const RECORD_DAYS = 120;
+/** How far back the record is read for it, a few days of clock changes and the day itself among them. */
+const NEAR_DAYS = PRIOR_DAYS + 2;
+/** How far back where that does not do: steps of a reduction may have begun long before its last one. */
+const RECORD_DAYS = 120;
 
 /** The price that is to stand beside an announced reduction. */
 export interface PriorPrice {
@@ -28,16 +30,7 @@ export function priorPrice(
   reduction: { readonly at: Moment; readonly price: Money },
   timeZone: string,
 ): PriorPrice | undefined {
-  const before = steps.filter(({ at }) => at < reduction.at);
-  let { at: began, price } = reduction;
-  for (;;) {
-    const last = before.at(-1);
-    const step = last?.winner;
-    if (!last || step?.source !== 'sale' || step.price < price) break;
-    before.pop();
-    ({ at: began } = last);
-    ({ price } = step);
-  }
+  const { before, began } = firstStepOf(steps, reduction);
   const from = startOfLocalDay(localDay(began, timeZone) - PRIOR_DAYS, timeZone);
   let lowest: PriorPrice | undefined;
   for (const [i, { at, winner }] of before.entries()) {
@@ -49,11 +42,39 @@ export function priorPrice(
   return lowest;
 }
 
+/** When a reduction began, with the first of the steps by which it was made greater, and what was charged before that. */
+function firstStepOf(
+  steps: readonly PriceStep[],
+  { at, price }: { readonly at: Moment; readonly price: Money },
+): { readonly before: readonly PriceStep[]; readonly began: Moment } {
+  const before = steps.filter((step) => step.at < at);
+  let began = at;
+  for (let lowest = price; ;) {
+    const last = before.at(-1);
+    const step = last?.winner;
+    if (!last || step?.source !== 'sale' || step.price < lowest) return { before, began };
+    before.pop();
+    ({ at: began } = last);
+    ({ price: lowest } = step);
+  }
+}
+
+/** Whether all of the thirty days before the first step of a reduction lie in `steps`, which begin where the record was read from. */
+export function reachesBack(
+  steps: readonly PriceStep[],
+  reduction: { readonly at: Moment; readonly price: Money },
+  timeZone: string,
+): boolean {
+  const { began } = firstStepOf(steps, reduction);
+  return startOfLocalDay(localDay(began, timeZone) - PRIOR_DAYS, timeZone) >= (steps[0]?.at ?? began);
+}
+
 /** The reduction that holds at a moment: what is paid then, and since when; undefined where that is the regular price. */
 export function reductionAt(steps: readonly PriceStep[], moment: Moment): { at: Moment; price: Money } | undefined {
   const step = steps.findLast(({ at }) => at <= moment);
   return step?.winner?.source === 'sale' ? { at: step.at, price: step.winner.price } : undefined;
 }
 
-/** From when on the record is to be read for the prior price of a reduction that begins at a moment. */
-export const recordFrom = (moment: Moment): Moment => (moment - RECORD_DAYS * DAY_MS) as Moment;
+/** From when on the record is to be read for the prior price of a reduction that begins at a moment: mostly, and at the most. */
+export const recordFrom = (moment: Moment, far = false): Moment =>
+  (moment - (far ? RECORD_DAYS : NEAR_DAYS) * DAY_MS) as Moment;

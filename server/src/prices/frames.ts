@@ -65,7 +65,7 @@ async function makePastFrame(tx: Tx, moment: Moment): Promise<string> {
     sales: sql`(select * from sale_was where since <= ${then} and until > ${then})`,
     lines: sql`(
       select l.sale_id, l.sku_id, l.amount from sale_line l
-      where not exists (select from sale_line_past c where c.sale_id = l.sale_id and c.sku_id = l.sku_id and c.until > ${then})
+      where l.sale_id in (select id from running) and not exists (select from sale_line_past c where c.sale_id = l.sale_id and c.sku_id = l.sku_id and c.until > ${then})
       union all
       select sale_id, sku_id, nullif(price, 'rule')::bigint from (
         select distinct on (sale_id, sku_id) sale_id, sku_id, price from sale_line_past where until > ${then} order by sale_id, sku_id, until

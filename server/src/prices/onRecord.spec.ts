@@ -47,8 +47,10 @@ describe('what was charged', () => {
     (await house.db.pool.query<T>(text, values)).rows;
 
   async function happen(what: Happening): Promise<void> {
-    if (what.do === 'price') await ask('update price set regular = $1 where sku_id = $2', [what.to, what.sku]);
-    if (what.do === 'cost') await ask('update price set cost = $1 where sku_id = $2', [what.to, what.sku]);
+    if (what.do === 'price' || what.do === 'cost') {
+      const proof = await house.edit(what.sku, what.do, (what.to / 100).toFixed(2));
+      if (proof.lines > 0) await house.land(proof.id);
+    }
     if (what.do === 'end') await ask('delete from sale where name = $1', [`Sale ${what.sale}`]);
     if (what.do === 'sale') {
       const [from, until] = what.days.map((day) => (day === null ? null : Math.floor(Date.now() / DAY_MS) + day));

@@ -5,7 +5,7 @@ import { type Db, type Tx } from '../db/connect.ts';
 import { PRICE_IN_SALE } from './priceInSale.ts';
 
 /**
- * What was charged: prices, sales and their lines as they stood at each time, from the record that triggers keep of them (migration 025),
+ * What was charged: prices, sales and their lines as they stood at each time, from the record that landings and triggers keep (migration 025),
  * and from what is planned for times to come. Sales of one SKU come in pieces, each as long as nothing about it changed.
  */
 export interface OnRecord {
@@ -16,18 +16,20 @@ export interface OnRecord {
 
 /** A time as COPY and queries give it: in milliseconds, empty where it has no end. */
 const ms = (at: RawBuilder<unknown>) =>
-  sql`(case when isfinite(${at}) then floor(extract(epoch from ${at}) * 1000)::bigint end)`;
+  sql`(case when isfinite(${at}) then floor(date_part('epoch', ${at}) * 1000)::bigint end)`;
 const moment = (text: string | null): Moment | null => (text === null ? null : momentOf(Number(text)));
 
+/** That an SKU is one of those that are asked for. */
+type IsAsked = (sku: RawBuilder<unknown>) => RawBuilder<unknown>;
+
 /** `(sku_id, sale, price, starts, ends, above, group)` by SKU: a row without a sale is a regular price. */
-function recordRows(skus: RawBuilder<unknown>, from: Moment, until: Moment): RawBuilder<unknown> {
+function recordRows(isAsked: IsAsked, from: Moment, until: Moment): RawBuilder<unknown> {
   const [first, last] = [from, until].map((at) => sql`to_timestamp(${at}::double precision / 1000)`);
   const lasts = (of: string) => sql`${sql.ref(`${of}.since`)} < ${last!} and ${sql.ref(`${of}.until`)} > ${first!}`;
   return sql`
-    with asked as materialized (${skus}),
-    p as materialized (
-      select sku_id, regular, since, 'infinity'::timestamptz as until from price where sku_id in (select id from asked)
-      union all select sku_id, regular, since, until from price_past p where sku_id in (select id from asked) and ${lasts('p')}
+    with p as materialized (
+      select sku_id, regular, since, 'infinity'::timestamptz as until from price where ${isAsked(sql`sku_id`)}
+      union all select sku_id, regular, since, until from price_past p where ${isAsked(sql`sku_id`)} and ${lasts('p')}
     ),
     ran as materialized (
       select * from sale_was s
@@ -35,14 +37,14 @@ function recordRows(skus: RawBuilder<unknown>, from: Moment, until: Moment): Raw
     ),
     closed as materialized (
       select sale_id, sku_id, price, until, lag(until) over (partition by sale_id, sku_id order by until) as since
-      from sale_line_past where sku_id in (select id from asked)
+      from sale_line_past where ${isAsked(sql`sku_id`)}
     ),
     line as (
       select l.sale_id, l.sku_id, l.amount, coalesce(c.until, '-infinity') as since, 'infinity'::timestamptz as until
       from sale_line l
       left join (select sale_id, sku_id, max(until) as until from closed group by sale_id, sku_id) c
         on c.sale_id = l.sale_id and c.sku_id = l.sku_id
-      where l.sku_id in (select id from asked) and l.sale_id in (select id from ran)
+      where ${isAsked(sql`l.sku_id`)} and l.sale_id in (select id from ran)
       union all
       select sale_id, sku_id, nullif(price, 'rule')::bigint, coalesce(since, '-infinity'), until from closed where price is not null
     ),
@@ -75,8 +77,14 @@ export async function* recordOf(
   from: Moment,
   until: Moment,
 ): AsyncGenerator<OnRecord> {
+  // The planner is to know how many there are.
+  await sql`create temp table if not exists asked_sku (id bigint) on commit drop`.execute(tx.q);
+  await sql`truncate asked_sku`.execute(tx.q);
+  await sql`insert into asked_sku ${skus}`.execute(tx.q);
+  await sql`analyze asked_sku`.execute(tx.q);
+  const isAsked = (sku: RawBuilder<unknown>) => sql`${sku} in (select id from asked_sku)`;
   let current: OnRecord | undefined;
-  for await (const rows of copyOut(tx.client, tx.q, recordRows(skus, from, until))) {
+  for await (const rows of copyOut(tx.client, tx.q, recordRows(isAsked, from, until))) {
     for (const row of rows) {
       if (current?.sku !== row[0]) {
         if (current) yield current;
@@ -95,10 +103,9 @@ export async function recordOfSome(
   from: Moment,
   until: Moment,
 ): Promise<ReadonlyMap<string, OnRecord>> {
-  const asked = sql`select unnest(${skus}::bigint[]) as id`;
   const { rows } = await sql<{ row: Row }>`
     select array[sku_id::text, sale, price::text, starts::text, ends::text, case when above then 't' end, "group"] as row
-    from (${recordRows(asked, from, until)}) r`.execute(db.q);
+    from (${recordRows((sku) => sql`${sku} = any(${skus}::bigint[])`, from, until)}) r`.execute(db.q);
   const found = new Map<string, OnRecord>();
   for (const { row } of rows) {
     const sku = row[0]!;

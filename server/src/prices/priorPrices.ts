@@ -1,19 +1,77 @@
-import { type Moment, momentOf, pricesOver, type PriorPrice, priorPrice, recordFrom, reductionAt } from '@ivory/core';
-import { type RawBuilder } from 'kysely';
-import { type Db, type Tx } from '../db/connect.ts';
+import {
+  type Moment,
+  momentOf,
+  type Money,
+  pricesOver,
+  type PriceStep,
+  type PriorPrice,
+  priorPrice,
+  reachesBack,
+  recordFrom,
+  reductionAt,
+} from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Tx, type Db } from '../db/connect.ts';
 import { type OnRecord, recordOf, recordOfSome } from './onRecord.ts';
 
 /** Just behind a moment, so that what begins then is in what was charged until there. */
 const behind = (moment: Moment) => momentOf(moment + 1);
 
-/** The prior price of the reduction that holds at a moment for everybody; undefined where there is none. */
-function priorOf({ regulars, sales }: OnRecord, moment: Moment, timeZone: string): PriorPrice | undefined {
-  const steps = pricesOver(regulars, sales, recordFrom(moment), behind(moment));
-  const reduction = reductionAt(steps, moment);
-  return reduction && priorPrice(steps, reduction, timeZone);
+interface Reduction {
+  readonly at: Moment;
+  readonly price: Money;
 }
 
-/** The prior prices of those of some SKUs that are reduced at a moment. */
+/** What was charged of an SKU in steps, from a moment on, and the reduction whose prior price is looked for. */
+interface Asked {
+  readonly steps: (record: OnRecord, from: Moment) => readonly PriceStep[];
+  readonly reduction: (sku: string, steps: readonly PriceStep[]) => Reduction | undefined;
+}
+
+/**
+ * The prior prices of reductions of many SKUs, one after another; those that are not reduced are passed over. The record is read as far
+ * back as is mostly enough, and further for those whose reduction began long ago.
+ */
+export async function* priorsOf(
+  tx: Tx,
+  skus: RawBuilder<unknown>,
+  until: Moment,
+  timeZone: string,
+  { steps, reduction }: Asked,
+): AsyncGenerator<{ sku: string; price: Money; prior: PriorPrice | undefined }> {
+  const further: string[] = [];
+  for (const far of [false, true]) {
+    if (far && further.length === 0) return;
+    const from = recordFrom(until, far);
+    const which = far ? sql`select unnest(${further}::bigint[]) as id` : skus;
+    for await (const record of recordOf(tx, which, from, behind(until))) {
+      const { sku } = record;
+      const charged = steps(record, from);
+      const reduced = reduction(sku, charged);
+      if (!reduced) continue;
+      if (!far && !reachesBack(charged, reduced, timeZone)) further.push(sku);
+      else yield { sku, price: reduced.price, prior: priorPrice(charged, reduced, timeZone) };
+    }
+  }
+}
+
+/** The prior prices of all that a query of ids selects which are reduced at a moment. */
+export async function priorPrices(
+  tx: Tx,
+  skus: RawBuilder<unknown>,
+  moment: Moment,
+  timeZone: string,
+): Promise<ReadonlyMap<string, PriorPrice>> {
+  const found = new Map<string, PriorPrice>();
+  const asked: Asked = {
+    steps: ({ regulars, sales }, from) => pricesOver(regulars, sales, from, behind(moment)),
+    reduction: (_, steps) => reductionAt(steps, moment),
+  };
+  for await (const { sku, prior } of priorsOf(tx, skus, moment, timeZone, asked)) if (prior) found.set(sku, prior);
+  return found;
+}
+
+/** The same of a few SKUs. */
 export async function priorPricesOfSome(
   db: Db | Tx,
   skus: readonly string[],
@@ -22,24 +80,12 @@ export async function priorPricesOfSome(
 ): Promise<ReadonlyMap<string, PriorPrice>> {
   const found = new Map<string, PriorPrice>();
   if (skus.length === 0) return found;
-  for (const [sku, record] of await recordOfSome(db, skus, recordFrom(moment), behind(moment))) {
-    const prior = priorOf(record, moment, timeZone);
+  const from = recordFrom(moment, true);
+  for (const [sku, { regulars, sales }] of await recordOfSome(db, skus, from, behind(moment))) {
+    const steps = pricesOver(regulars, sales, from, behind(moment));
+    const reduction = reductionAt(steps, moment);
+    const prior = reduction && priorPrice(steps, reduction, timeZone);
     if (prior) found.set(sku, prior);
-  }
-  return found;
-}
-
-/** The same of all that a query of ids selects. */
-export async function priorPrices(
-  tx: Tx,
-  skus: RawBuilder<unknown>,
-  moment: Moment,
-  timeZone: string,
-): Promise<ReadonlyMap<string, PriorPrice>> {
-  const found = new Map<string, PriorPrice>();
-  for await (const record of recordOf(tx, skus, recordFrom(moment), behind(moment))) {
-    const prior = priorOf(record, moment, timeZone);
-    if (prior) found.set(record.sku, prior);
   }
   return found;
 }

@@ -6,15 +6,13 @@ import {
   type Moment,
   pricesOver,
   type PriorPrice,
-  priorPrice,
-  recordFrom,
   startOfLocalDay,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { amountOf } from '../../db/amount.ts';
 import { copyOut } from '../../db/copy.ts';
 import { type Tx } from '../../db/connect.ts';
-import { recordOf } from '../../prices/onRecord.ts';
+import { priorsOf } from '../../prices/priorPrices.ts';
 import { type Shop } from '../../range/names.ts';
 
 const CHANGED_SINCE = lookBit('changed since');
@@ -155,13 +153,14 @@ async function* priorsInSale(
   );
   if (prices.size === 0) return;
   const skus = sql`select unnest(${[...prices.keys()]}::bigint[]) as id`;
-  for await (const { sku, regulars, sales } of recordOf(tx, skus, recordFrom(begins), begins)) {
-    const price = prices.get(sku)!;
+  yield* priorsOf(tx, skus, begins, timeZone, {
     // What the sale was to be from now on is what the proof changes.
-    const others = sales.map((one) => (one.name === name ? { ...one, end: earlier(one.end, tx.clock()) } : one));
-    const steps = pricesOver(regulars, others, recordFrom(begins), begins, group);
-    yield { sku, price, prior: priorPrice(steps, { at: begins, price }, timeZone) };
-  }
+    steps: ({ regulars, sales }, from) => {
+      const others = sales.map((one) => (one.name === name ? { ...one, end: earlier(one.end, tx.clock()) } : one));
+      return pricesOver(regulars, others, from, begins, group);
+    },
+    reduction: (sku) => ({ at: begins, price: prices.get(sku)! }),
+  });
 }
 
 async function proposedIn(tx: Tx, query: RawBuilder<unknown>): Promise<Map<string, Money>> {

@@ -4,7 +4,7 @@ import { type Kysely, sql } from 'kysely';
 const TERMS = 'from_day, until_day, off_percent, off_amount, digits, every, way, group_id, above';
 const each = (of: string, columns: string) => columns.replaceAll(/\w+/g, `${of}.$&`);
 
-/** The record of what was charged: prices, terms of sales and their lines as they stood before each change. Nothing is ever changed in it. */
+/** The record of what was charged: prices, terms of sales and their lines as they stood before each change. */
 const STATEMENTS = [
   // A price says since when it stands. What changed before this version is taken from the journal.
   `alter table price add column since timestamptz not null default '-infinity'`,
@@ -19,28 +19,15 @@ const STATEMENTS = [
   `create index price_past_until on price_past using brin (until)`,
   `create index price_past_sku on price_past (sku_id)`,
 
-  // The time is taken under the lock of the row: the beginning of the transaction may lie before what another one landed meanwhile.
-  `create function price_since() returns trigger language plpgsql as $$
+  // Whoever changes a price writes what stood before, in the same statement; here is what goes with its SKU.
+  `alter table price add column since_before timestamptz`,
+  `create function price_goes_on_record() returns trigger language plpgsql as $$
      begin
-       new.since := greatest(clock_timestamp(), old.since);
-       return new;
-     end $$`,
-  `create trigger price_since before update on price for each row
-     when ((old.regular, old.cost) is distinct from (new.regular, new.cost)) execute function price_since()`,
-  `create function price_on_record() returns trigger language plpgsql as $$
-     begin
-       if tg_op = 'DELETE' then
-         insert into price_past select sku_id, since, greatest(clock_timestamp(), since), regular, cost from was;
-       else
-         insert into price_past select w.sku_id, w.since, n.since, w.regular, w.cost
-           from was w join made n on n.sku_id = w.sku_id where w.since < n.since;
-       end if;
+       insert into price_past select sku_id, since, greatest(clock_timestamp(), since), regular, cost from was;
        return null;
      end $$`,
-  `create trigger price_on_record after update on price referencing old table as was new table as made
-     for each statement execute function price_on_record()`,
   `create trigger price_goes_on_record after delete on price referencing old table as was
-     for each statement execute function price_on_record()`,
+     for each statement execute function price_goes_on_record()`,
 
   `alter table sale add column since timestamptz not null default '-infinity'`,
   `alter table sale alter column since set default clock_timestamp()`,
