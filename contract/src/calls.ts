@@ -430,5 +430,6 @@ export * from './exchangeCalls.ts';
 export * from './goodsCalls.ts';
 export * from './calendarCalls.ts';
 export * from './journalCalls.ts';
+export * from './plannedCalls.ts';
 export * from './keptCalls.ts';
 export * from './shopCalls.ts';

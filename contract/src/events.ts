@@ -5,6 +5,8 @@ import { workSchema } from './schemas.ts';
 export const eventSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('work'), work: workSchema }),
   z.object({ kind: z.literal('landed'), landing: z.string() }),
+  /** What is planned to land is another. */
+  z.object({ kind: z.literal('planned') }),
   /** The proof in hand is another; `by` is the tab that made it so, as it named itself in the header `x-tab`. */
   z.object({ kind: z.literal('hand'), by: z.string().nullable() }),
 ]);

@@ -15,6 +15,7 @@ export {
 } from './calls.ts';
 export * from './events.ts';
 export { type CalendarSale } from './calendarCalls.ts';
+export { type Planned, type Planning } from './plannedCalls.ts';
 export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';
 export { type KeptRule } from './keptCalls.ts';
 export * from './problemDetails.ts';

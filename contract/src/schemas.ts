@@ -183,7 +183,7 @@ export const spineSchema = z.object({
 export type SpineCounts = z.infer<typeof spineSchema>;
 
 /** Where a proof comes from: edits and rules in hand, one that was set aside under a name, an import, a landing that is taken back, … */
-export const PROOF_KINDS = ['hand', 'aside', 'import', 'take back', 'following', 'order'] as const;
+export const PROOF_KINDS = ['hand', 'aside', 'planned', 'import', 'take back', 'following', 'order'] as const;
 
 const barSchema = z.object({ before: z.number(), after: z.number() });
 /** SKUs by price and by margin before and after a change, in the bars of core's `PRICE_EDGES` and `MARGIN_EDGES`. */

@@ -2,6 +2,7 @@ import { type Field, momentOf } from '@ivory/core';
 import { serve, type ServerType } from '@hono/node-server';
 import { type AddressInfo } from 'node:net';
 import { pino, type Logger } from 'pino';
+import { landDue } from './changes/planned/landDue.ts';
 import { landTaxRatesOfToday } from './changes/land/landFollowing.ts';
 import { landWork } from './changes/land/landWork.ts';
 import { takeBackWork } from './changes/propose/takeBack.ts';
@@ -45,6 +46,8 @@ export interface OpenHouse {
 /** More than a question over a million SKUs takes. */
 const LONGEST_QUESTION_MS = 20_000;
 const SWEEP_OFTEN_MS = 60_000;
+/** How soon behind its moment what is planned begins to land. */
+const DUE_MS = 1_000;
 const SWEEP_OLD_MS = 60 * 60_000;
 
 /**
@@ -86,6 +89,10 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
   const sweeping = [
     every(SWEEP_OFTEN_MS, () => sweepOften(db)),
     every(SWEEP_OFTEN_MS, () => landTaxRatesOfToday(db, person.id)),
+    every(
+      DUE_MS,
+      oneAtATime(() => landDue(db)),
+    ),
     every(SWEEP_OFTEN_MS, () => askForRenditions(db, queue, person.id)),
     every(SWEEP_OLD_MS, () => sweepOld(db, files, clock())),
   ];
@@ -108,6 +115,15 @@ export async function openHouse(options: HouseOptions): Promise<OpenHouse> {
     db,
     close: () => close(server),
   };
+}
+
+/** Passes over a turn while the one before is still at it. */
+function oneAtATime(work: () => Promise<unknown>): () => Promise<unknown> {
+  let running: Promise<unknown> | undefined;
+  return () =>
+    (running ??= work().finally(() => {
+      running = undefined;
+    }));
 }
 
 function listen(fetch: Parameters<typeof serve>[0]['fetch'], port: number): Promise<ServerType> {

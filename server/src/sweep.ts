@@ -9,7 +9,7 @@ import { forgetOldSets } from './range/sets.ts';
 
 /** What grows by itself, and for how long it is kept. The journal, movements and replies are kept for good. */
 export const KEPT = {
-  /** Proofs that nobody landed or discarded; not the one in hand, which is what somebody works on, nor those that were set aside under a name. */
+  /** Proofs that nobody landed or discarded; not the one in hand, which is what somebody works on, nor those that were set aside or planned. */
   proofDays: 30,
   /** Uploaded files with what became of their rows, once their proof does not wait any more. */
   importDays: 30,
@@ -31,7 +31,8 @@ export async function sweepOften(db: Db): Promise<void> {
 export async function sweepOld(db: Db, files: FileStore, moment: number): Promise<void> {
   const before = (days: number) => new Date(moment - days * DAY_MS);
   await sql`
-    update proof set state = 'discarded' where state = 'open' and kind not in ('hand', 'aside') and made_at < ${before(KEPT.proofDays)}
+    update proof p set state = 'discarded' where state = 'open' and kind not in ('hand', 'aside') and made_at < ${before(KEPT.proofDays)}
+      and not exists (select from planned x where p.id in (x.proof_id, x.back_proof_id) and x.state in ('planned', 'landed', 'waits'))
   `.execute(db.q);
   await sql`
     delete from work where state in ('done', 'failed', 'stopped') and made_at < ${before(KEPT.workDays)}

@@ -21,6 +21,7 @@ import { proofFile } from './proof/proofFile.ts';
 import { proofSpread } from './proof/proofSpread.ts';
 import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
 import { redoEdit, undoEdit } from './proof/undo.ts';
+import { callOff, listPlanned, movePlanned, planProof } from './planned/plan.ts';
 import { copyParts } from './propose/copyParts.ts';
 import { copyProduct } from './propose/copyProduct.ts';
 import { makeProduct, makeSkus } from './propose/makeGoods.ts';
@@ -38,6 +39,7 @@ export function changeRoutes(app: Hono, house: House): void {
   tellOfHand(app, house);
   handRoutes(app, house);
   proofRoutes(app, house);
+  plannedRoutes(app, house);
   journalRoutes(app, house);
 }
 
@@ -61,6 +63,8 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.putRule,
     calls.setAside,
     calls.takeUp,
+    calls.planProof,
+    calls.callOff,
     calls.leaveOut,
     calls.discardProof,
     calls.discardProofs,
@@ -167,6 +171,18 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   serve(app, calls.discardProofs, async ({ body }) => ({ discarded: await discardMany(db, body.ids) }));
   serve(app, calls.discardProof, async ({ params }) => {
     await inTransaction(db, (tx) => discard(tx, params.id));
+    return {};
+  });
+}
+
+function plannedRoutes(app: Hono, { db, person }: House): void {
+  serve(app, calls.listPlanned, async () => ({ planned: await listPlanned(db) }));
+  serve(app, calls.planProof, async ({ params, body }) => ({
+    planned: await planProof(db, person.id, params.id, body),
+  }));
+  serve(app, calls.movePlanned, async ({ params, body }) => ({ planned: await movePlanned(db, params.id, body) }));
+  serve(app, calls.callOff, async ({ params }) => {
+    await callOff(db, params.id);
     return {};
   });
 }

@@ -20,7 +20,7 @@ export interface Tables {
   proof: {
     id: Generated<string>;
     person_id: string;
-    kind: 'hand' | 'aside' | 'import' | 'take back' | 'following' | 'order';
+    kind: 'hand' | 'aside' | 'planned' | 'import' | 'take back' | 'following' | 'order';
     title: string;
     note: Generated<string | null>;
     state: Generated<'gathering' | 'open' | 'landing' | 'landed' | 'discarded'>;

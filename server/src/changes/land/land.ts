@@ -14,6 +14,7 @@ import { addFollowing, leaveToFollow } from './following.ts';
 import { giveFreeSlugs, makeNew } from './makeNew.ts';
 import { refuseDangling } from './refuseDangling.ts';
 import { removeGone } from './removeGone.ts';
+import { notePlanned } from '../planned/notePlanned.ts';
 import { bringShelfUpToDate, goesAlone } from './shelfFollows.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
 import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
@@ -54,7 +55,7 @@ const SHELF_WEIGHT = 2;
  */
 export async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
-  if (proof.kind === 'hand' || proof.kind === 'aside') await dropUnusedChoices(tx, id, true);
+  if (['hand', 'aside', 'planned'].includes(proof.kind)) await dropUnusedChoices(tx, id, true);
   if (proof.kind !== 'following') await leaveToFollow(tx, id);
   const { register, stopping: ofShop } = await readShop(tx);
   // What was sold is so, and what follows from a landing was looked at with it.
@@ -93,6 +94,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const shelfDid = progress && ((share: number) => meter.did(total * SHELF_WEIGHT * share));
   await bringShelfUpToDate(tx, id, [...groups, ...following], known, shelfDid);
   if (moves) await removeGone(work, known);
+  await notePlanned(tx, id, landing);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})
     select ${told({ kind: 'landed', landing })}

@@ -1,6 +1,7 @@
 import { type Selectable, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
+import { putPlansAway } from '../planned/notePlanned.ts';
 import { hasSeveral, planForMany } from './many.ts';
 import { Refusal } from '../../refusal.ts';
 
@@ -56,17 +57,21 @@ export async function discard(tx: Tx, id: string): Promise<void> {
   await openProof(tx, id);
   await forgetUndone(tx, id);
   await tx.q.updateTable('proof').set({ state: 'discarded' }).where('id', '=', id).execute();
+  await putPlansAway(tx, [id]);
 }
 
 /** Puts several proofs away, those that are open; returns how many. */
 export async function discardMany(db: Db, ids: readonly string[]): Promise<number> {
-  const { numUpdatedRows } = await db.q
-    .updateTable('proof')
-    .set({ state: 'discarded' })
-    .where('id', 'in', ids)
-    .where('state', '=', 'open')
-    .executeTakeFirst();
-  return Number(numUpdatedRows);
+  return inTransaction(db, async ({ q }) => {
+    const { numUpdatedRows } = await q
+      .updateTable('proof')
+      .set({ state: 'discarded' })
+      .where('id', 'in', ids)
+      .where('state', '=', 'open')
+      .executeTakeFirst();
+    await putPlansAway({ q }, ids);
+    return Number(numUpdatedRows);
+  });
 }
 
 /** Puts a proof away that another takes the place of; one that lands or has landed stays as it is. */

@@ -24,6 +24,7 @@ import * as wordsInPlace from './022_words_in_place.ts';
 import * as warningsStop from './023_warnings_stop.ts';
 import * as sales from './024_sales.ts';
 import * as pricesOnRecord from './025_prices_on_record.ts';
+import * as planned from './026_planned.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -52,4 +53,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '023_warnings_stop': warningsStop,
   '024_sales': sales,
   '025_prices_on_record': pricesOnRecord,
+  '026_planned': planned,
 };

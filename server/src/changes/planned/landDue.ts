@@ -1,0 +1,126 @@
+import { sql } from 'kysely';
+import { type Db, inTransaction } from '../../db/connect.ts';
+import { told } from '../../db/tell.ts';
+import { Refusal } from '../../refusal.ts';
+import { readShop } from '../../range/names.ts';
+import { examineProof } from '../examine/examineProof.ts';
+import { landIn } from '../land/land.ts';
+import { isDeadlock, overtaken } from '../land/overtaken.ts';
+import { takeBack } from '../propose/takeBack.ts';
+
+/** A plan whose time has come: its proof is to land, or its landing to be taken back. */
+interface Due {
+  readonly id: string;
+  readonly proof: string;
+  readonly person: string;
+  readonly whenChanged: 'wait' | 'rest';
+  /** The landing that is to be taken back; null where the proof is to land. */
+  readonly landing: string | null;
+  readonly backProof: string | null;
+}
+
+/** Held by whoever lands what is planned, so that of several servers one does, and in the order of time. Any number that nothing else locks with. */
+const LOCK = sql<{ ours: boolean }>`select pg_try_advisory_xact_lock(20261128) as ours`;
+const MOST_TRIES = 4;
+
+/**
+ * Lands all whose time has come, in the order of time, and takes back what was to be taken back; returns how many. Each is landed in the
+ * transaction that notes it, so that none lands twice, whatever becomes of this server or of its clock. What cannot land waits for a person.
+ */
+export async function landDue(db: Db): Promise<number> {
+  for (let done = 0; ; done++) {
+    const due = await nextDue(db);
+    if (!due || !(await landOne(db, due))) return done;
+  }
+}
+
+const DUE_AT = sql`case when landing_id is null then lands_at else back_at end`;
+
+async function nextDue(db: Db, id?: string): Promise<Due | undefined> {
+  const { rows } = await sql<Due>`
+    select id, proof_id as proof, person_id as person, when_changed as "whenChanged", landing_id as landing, back_proof_id as "backProof"
+    from planned where state in ('planned', 'landed') and ${DUE_AT} <= ${new Date(db.clock())}
+      ${id === undefined ? sql`` : sql`and id = ${id}`}
+    order by ${DUE_AT}, id limit 1`.execute(db.q);
+  return rows[0];
+}
+
+/** Lands one; false where another server is at it. */
+async function landOne(db: Db, due: Due): Promise<boolean> {
+  for (let tries = 1; ; tries++) {
+    let proof = due.proof;
+    try {
+      if (due.landing !== null) {
+        const back = await proposeBack(db, due);
+        if (back === undefined) return true;
+        proof = back;
+      }
+      return await landProof(db, due, proof);
+    } catch (error) {
+      if (isDeadlock(error) && tries < MOST_TRIES) continue;
+      const why = error instanceof Refusal ? error : await overtaken(db, proof, error);
+      // What changed is left out by now; the rest lands, where that was chosen.
+      const landsAgain =
+        why === 'again' || (why?.kind === 'clash' && due.whenChanged === 'rest' && !(error instanceof Refusal));
+      if (landsAgain && tries < MOST_TRIES) continue;
+      await waitForPerson(db, due, why === 'again' || why === undefined ? UNKNOWN : why.message);
+      if (why === undefined) throw error;
+      return true;
+    }
+  }
+}
+
+const UNKNOWN = 'Something went wrong here when its time came. Nothing was changed. Look at it, and land it by hand.';
+
+async function landProof(db: Db, { id, person }: Due, proof: string): Promise<boolean> {
+  return inTransaction(db, async (tx) => {
+    const { rows: lock } = await LOCK.execute(tx.q);
+    if (!lock[0]!.ours) return false;
+    const { rows } =
+      await sql`select from planned where id = ${id} and state in ('planned', 'landed') for update`.execute(tx.q);
+    // Called off, or landed by hand, since it was found due.
+    if (rows.length === 0) return true;
+    // What the shop says by now of the values that this would have.
+    await examineProof(tx, proof, await readShop(tx));
+    await landIn(tx, proof, person);
+    await sql`select ${told({ kind: 'planned' })}`.execute(tx.q);
+    return true;
+  });
+}
+
+/**
+ * The proof that takes a landing back; undefined where there is nothing to land: all of it was taken back already, or some of it was
+ * changed since and a person is to choose.
+ */
+async function proposeBack(db: Db, due: Due): Promise<string | undefined> {
+  const { id, landing, person, whenChanged } = due;
+  let proof: string;
+  try {
+    proof = await takeBack(db, person, landing!);
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    await sql`update planned set state = 'over', why = ${error.message} where id = ${id}`.execute(db.q);
+    return undefined;
+  }
+  await sql`update planned set back_proof_id = ${proof} where id = ${id}`.execute(db.q);
+  const { rows } = await sql<{ changed: number; left: number }>`
+    select (count(*) filter (where left_out))::int as changed, (count(*) filter (where not left_out))::int as left
+    from proof_line where proof_id = ${proof}`.execute(db.q);
+  const { changed, left } = rows[0]!;
+  if (changed === 0 || (whenChanged === 'rest' && left > 0)) return proof;
+  await waitForPerson(
+    db,
+    due,
+    `${changed === 1 ? '1 value was' : `${changed} values were`} changed since this landed. Look through what would be taken back, and land it.`,
+  );
+  return undefined;
+}
+
+async function waitForPerson(db: Db, { id }: Due, why: string): Promise<void> {
+  await inTransaction(db, async ({ q }) => {
+    await sql`update planned set state = 'waits', why = ${why} where id = ${id} and state in ('planned', 'landed')`.execute(
+      q,
+    );
+    await sql`select ${told({ kind: 'planned' })}`.execute(q);
+  });
+}
