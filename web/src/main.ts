@@ -11,6 +11,7 @@ import { QuestionInAddress } from './question/questionInAddress.ts';
 import { loadGrid } from './sheet/grid.ts';
 import * as atWork from './state/atWork.ts';
 import * as hand from './state/hand.ts';
+import * as planned from './state/planned.ts';
 import { problem } from './state/problem.ts';
 import * as ruleDraft from './state/ruleDraft.ts';
 import { moment } from './state/moment.ts';
@@ -35,6 +36,7 @@ await bootstrapApplication(Frame, {
     provideState(moment),
     provideState(workingSet.workingSet),
     provideState(hand.hand),
+    provideState(planned.planned),
     provideState(problem),
     provideState(atWork.atWork),
     provideState(ruleDraft.ruleDraft),
@@ -51,7 +53,7 @@ await bootstrapApplication(Frame, {
         keepSort: workingSet.keepSort,
         countSpine: workingSet.countSpine,
       },
-      { lookAtHand: hand.lookAtHand, undo: hand.undo, redo: hand.redo },
+      { lookAtHand: hand.lookAtHand, undo: hand.undo, redo: hand.redo, findPlanned: planned.findPlanned },
       {
         findWork: atWork.findWork,
         hearEvents: atWork.hearEvents,

@@ -48,16 +48,7 @@ export function priceAt(
     source: 'sale',
     why: whySale(sale, regular, moment, group),
   }));
-  if (regular !== null)
-    weighed.unshift({
-      price: regular,
-      source: 'regular',
-      start: null,
-      end: null,
-      above: false,
-      group: null,
-      why: 'counts',
-    });
+  if (regular !== null) weighed.unshift({ ...REGULAR, price: regular });
   const hasAbove = weighed.some(({ why, above }) => why === 'counts' && above);
   const candidates = weighed.map((one): Candidate => {
     return hasAbove && one.why === 'counts' && !one.above ? { ...one, why: 'another stands above' } : one;
@@ -66,8 +57,27 @@ export function priceAt(
   return { winner, candidates };
 }
 
+/** The winner of `priceAt` alone, without what was weighed: for whoever asks for many moments. */
+export function winnerAt(
+  regular: Money | null,
+  sales: readonly SalePrice[],
+  moment: Moment,
+  group: string | null = null,
+): Candidate | undefined {
+  let best: SalePrice | undefined;
+  for (const sale of sales) {
+    if (whySale(sale, regular, moment, group) !== 'counts') continue;
+    if (best && (best.above !== sale.above ? best.above : !(byPrice(best, sale) > 0))) continue;
+    best = sale;
+  }
+  if (best) return { ...best, source: 'sale', why: 'counts' };
+  return regular === null ? undefined : { ...REGULAR, price: regular };
+}
+
+const REGULAR = { source: 'regular', start: null, end: null, above: false, group: null, why: 'counts' } as const;
+
 /** The lowest first; of two that are alike, the one that started last. */
-const byPrice = (a: Candidate, b: Candidate): number =>
+const byPrice = (a: Pick<Candidate, 'price' | 'start'>, b: Pick<Candidate, 'price' | 'start'>): number =>
   a.price === b.price ? (b.start ?? -Infinity) - (a.start ?? -Infinity) : a.price < b.price ? -1 : 1;
 
 function whySale(sale: SalePrice, regular: Money | null, moment: Moment, group: string | null): Candidate['why'] {

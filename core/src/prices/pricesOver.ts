@@ -1,6 +1,6 @@
 import { type Moment } from '../moments/moment.ts';
 import { type Money } from '../money/money.ts';
-import { type Candidate, priceAt, type SalePrice } from './priceAt.ts';
+import { type Candidate, type SalePrice, winnerAt } from './priceAt.ts';
 
 /** A regular price with its half-open window [start, end); a missing edge is open. */
 export interface RegularPrice {
@@ -36,7 +36,7 @@ export function pricesOver(
   const steps: PriceStep[] = [];
   for (const at of moments) {
     const regular = regulars.find(({ start, end }) => (start === null || start <= at) && (end === null || end > at));
-    const winner = regular && priceAt(regular.price, sales, at, group).winner;
+    const winner = regular && winnerAt(regular.price, sales, at, group);
     const before = steps.at(-1)?.winner;
     if (steps.length > 0 && winner?.price === before?.price && winner?.name === before?.name) continue;
     steps.push({ at, winner });

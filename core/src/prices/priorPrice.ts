@@ -31,7 +31,7 @@ export function priorPrice(
   timeZone: string,
 ): PriorPrice | undefined {
   const { before, began } = firstStepOf(steps, reduction);
-  const from = startOfLocalDay(localDay(began, timeZone) - PRIOR_DAYS, timeZone);
+  const from = thirtyDaysBefore(began, timeZone);
   let lowest: PriorPrice | undefined;
   for (const [i, { at, winner }] of before.entries()) {
     const end = before[i + 1]?.at ?? began;
@@ -40,6 +40,22 @@ export function priorPrice(
     lowest = { began, since, price: lowest && lowest.price < winner.price ? lowest.price : winner.price };
   }
   return lowest;
+}
+
+/** Reductions of a shop begin at few moments, and finding a day takes as long as a thousand comparisons. */
+const THIRTY_DAYS_BEFORE = new Map<string, Moment>();
+const MOST_MOMENTS = 2_000;
+
+/** The beginning of the day thirty days before that of a moment, in a zone. */
+function thirtyDaysBefore(moment: Moment, timeZone: string): Moment {
+  const key = `${timeZone} ${moment}`;
+  let from = THIRTY_DAYS_BEFORE.get(key);
+  if (from === undefined) {
+    if (THIRTY_DAYS_BEFORE.size >= MOST_MOMENTS) THIRTY_DAYS_BEFORE.clear();
+    from = startOfLocalDay(localDay(moment, timeZone) - PRIOR_DAYS, timeZone);
+    THIRTY_DAYS_BEFORE.set(key, from);
+  }
+  return from;
 }
 
 /** When a reduction began, with the first of the steps by which it was made greater, and what was charged before that. */
@@ -66,7 +82,7 @@ export function reachesBack(
   timeZone: string,
 ): boolean {
   const { began } = firstStepOf(steps, reduction);
-  return startOfLocalDay(localDay(began, timeZone) - PRIOR_DAYS, timeZone) >= (steps[0]?.at ?? began);
+  return thirtyDaysBefore(began, timeZone) >= (steps[0]?.at ?? began);
 }
 
 /** The reduction that holds at a moment: what is paid then, and since when; undefined where that is the regular price. */

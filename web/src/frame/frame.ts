@@ -12,6 +12,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { type Planned } from '@ivory/contract';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { filter } from 'rxjs';
 import { FileDrop } from '../exchange/fileDrop.ts';
@@ -19,6 +20,7 @@ import { QuestionFocus } from '../question/questionFocus.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { ProofBar } from '../proof/proofBar.ts';
 import { HandActions } from '../state/handActions.ts';
+import { planned } from '../state/planned.ts';
 import { session } from '../state/session.ts';
 import { moment, MomentActions } from '../state/moment.ts';
 import { words } from '../words/en.ts';
@@ -71,6 +73,14 @@ export class Frame {
   protected readonly when = computed(() => {
     const at = this.at();
     return at === null ? undefined : new Date(at).toISOString();
+  });
+  protected readonly waiting = this.store.selectSignal(planned.selectWaiting);
+  private readonly planned = this.store.selectSignal(planned.selectList);
+  /** Landings that are planned until the moment that is looked at, whose values it does not show. */
+  protected readonly notInIt = computed(() => {
+    const at = this.at();
+    const due = ({ at: lands, back, landing }: Planned) => Date.parse((landing === null ? lands : back) ?? '');
+    return at === null || this.isPast() ? 0 : this.planned().filter((one) => due(one) <= at).length;
   });
   protected readonly choosesMoment = signal(false);
   protected readonly shop = this.store.selectSignal(session.selectShop);

@@ -20,6 +20,8 @@ import { comesTo } from '../proof/comesTo.ts';
 import { JournalFilter } from './journalFilter.ts';
 import { LandingDetail } from './landingDetail.ts';
 import { atWork, isOver, WorkActions } from '../state/atWork.ts';
+import { PlannedList } from '../planned/plannedList.ts';
+import { planned } from '../state/planned.ts';
 import { hand } from '../state/hand.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { words } from '../words/en.ts';
@@ -29,7 +31,7 @@ import { ShopTime } from '../words/shopTime.ts';
 /** The record of all that landed; from it a landing is taken back. */
 @Component({
   selector: 'ivory-journal',
-  imports: [RouterLink, NzButtonModule, JournalFilter, LandingDetail, ShopTime],
+  imports: [RouterLink, NzButtonModule, JournalFilter, LandingDetail, ShopTime, PlannedList],
   templateUrl: './journal.html',
   styles: `
     a {
@@ -72,10 +74,14 @@ export class Journal {
     defaultValue: [],
   });
   protected readonly waiting = computed(() =>
-    this.proofs.value().filter(({ kind }) => kind !== 'hand' && kind !== 'aside'),
+    this.proofs.value().filter(({ kind, id }) => !['hand', 'aside', 'planned'].includes(kind) && !this.isPlanned(id)),
   );
   /** Proofs that somebody set aside under a name. */
   protected readonly aside = computed(() => this.proofs.value().filter(({ kind }) => kind === 'aside'));
+  private readonly planned = this.store.selectSignal(planned.selectList);
+  private isPlanned(id: string): boolean {
+    return this.planned().some(({ proof, backProof }) => proof === id || backProof === id);
+  }
   protected readonly opened = signal<string | undefined>(undefined);
 
   /** The landing whose inverse is being proposed: until that is there, no other is. */

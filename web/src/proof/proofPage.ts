@@ -31,10 +31,12 @@ import { map, type Observable } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { keyAction } from '../keys/register.ts';
 import { OpenRows } from '../question/openRows.ts';
+import { ProofPlan } from '../planned/proofPlan.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { ProblemActions } from '../state/problemActions.ts';
+import { planned } from '../state/planned.ts';
 import { session } from '../state/session.ts';
 import { WordsDiffer } from '../look/wordsDiffer.ts';
 import { words } from '../words/en.ts';
@@ -72,6 +74,7 @@ const TEXTS: readonly ValueTypeKey[] = ['text', 'longText', 'richText', 'textLis
     ImportOutcome,
     ProofAside,
     ProofCharts,
+    ProofPlan,
     WordsDiffer,
   ],
   templateUrl: './proofPage.html',
@@ -129,6 +132,9 @@ export class ProofPage {
   });
   protected readonly lines = signal<readonly (ShownLine | undefined)[]>([]);
   protected readonly isLanding = signal(false);
+  /** Whether it is asked when the proof lands. */
+  protected readonly plans = signal(false);
+  private readonly planned = this.store.selectSignal(planned.selectList);
   protected readonly open = computed(() => this.proof()?.state === 'open');
   private readonly loaded = new Set<number>();
 
@@ -150,6 +156,14 @@ export class ProofPage {
     if (keyAction('proof', event) !== 'land') return;
     event.preventDefault();
     this.land();
+  }
+
+  protected isPlanned({ id }: ProofSummary): boolean {
+    return this.planned().some(({ proof, backProof }) => proof === id || backProof === id);
+  }
+
+  protected goTo(proof: string): void {
+    void this.router.navigate(['/proof', proof]);
   }
 
   protected ofGroup({ kind, field }: ProofSummary['fields'][number]): LineFilter {

@@ -3,6 +3,7 @@ import { clearedWords, fileWords, folioWords, pictureWords, richWords, rowWords,
 import { listWords, oneStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
+import { plannedWords } from './planned.en.ts';
 import { calendarWords, momentWords, priceAheadWords } from './prices.en.ts';
 import { ruleWords } from './rule.en.ts';
 import { takeOutWords } from './takeOut.en.ts';
@@ -15,6 +16,7 @@ export const words = {
   desks: { range: 'Range', prices: 'Prices', stock: 'Stock', findability: 'Findability', outlets: 'Outlets' },
   desksLabel: 'Desks',
   moment: momentWords,
+  planned: plannedWords,
   calendar: calendarWords,
   priceAhead: priceAheadWords,
   journal: 'Journal',
@@ -122,6 +124,7 @@ export const words = {
     kinds: {
       hand: 'in hand',
       aside: 'set aside',
+      planned: 'planned',
       order: 'order',
       import: 'import',
       'take back': 'taking back',
@@ -164,6 +167,7 @@ export const words = {
       import: 'imports',
       'take back': 'taking back',
       following: 'what follows',
+      planned: 'planned',
       order: 'orders',
     },
     ofField: 'Of which field',

@@ -14,7 +14,7 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { calls, type CalendarSale } from '@ivory/contract';
+import { calls, type CalendarSale, type Planned } from '@ivory/contract';
 import { BY_RULE, DAY_MS, isoDate, localDay, momentOf, showValue, startOfLocalDay, zonedTime } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
@@ -23,6 +23,8 @@ import { Api, problemHere } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { hand } from '../../state/hand.ts';
 import { moment, MomentActions } from '../../state/moment.ts';
+import { planned } from '../../state/planned.ts';
+import { PlannedWhen } from '../../planned/plannedWhen.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
@@ -43,11 +45,13 @@ interface Drag {
 const SAID_WIDTH = 165;
 /** How far before today the calendar begins, as a part of what is seen. */
 const BEFORE_TODAY = 0.2;
+/** What is drawn of a landing that stays, in days. */
+const SHORTEST = 0.02;
 
 /** Time along the top, sales as bars: which run together, where nothing runs. Edges are dragged or moved by key, as a proof. */
 @Component({
   selector: 'ivory-calendar',
-  imports: [NzButtonModule, RouterLink],
+  imports: [NzButtonModule, PlannedWhen, RouterLink],
   templateUrl: './calendar.html',
   styleUrls: ['../../bench/bench.less', './calendar.less'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -63,6 +67,7 @@ export class Calendar {
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
   private readonly at = this.store.selectSignal(moment.selectAt);
+  private readonly planned = this.store.selectSignal(planned.selectList);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   private readonly track = viewChild.required<ElementRef<HTMLElement>>('track');
 
@@ -101,6 +106,21 @@ export class Calendar {
       return [{ sale, extent, edges, isShort, said: this.said(days), off: this.takesOff(sale) }];
     });
   });
+  /** Landings that are planned, each until it is taken back; one without that is drawn where it lands. */
+  protected readonly plannedRows = computed(() => {
+    const scale = this.scale();
+    const dayOf = (iso: string) => Date.parse(`${zonedTime(momentOf(Date.parse(iso)), this.zone())}Z`) / DAY_MS;
+    return this.planned().flatMap((one) => {
+      const from = one.at === null ? null : dayOf(one.at);
+      const until = one.back === null ? from : dayOf(one.back);
+      // An extent is of whole days, the last of which is within.
+      const extent = scale.extentOf({
+        from,
+        until: until === null ? null : Math.max(until, (from ?? -Infinity) + SHORTEST) - 1,
+      });
+      return extent ? [{ one, extent, address: this.addressOf(one), edge: extent.left + extent.width + 8 }] : [];
+    });
+  });
   protected readonly outside = computed(() => (this.sales()?.length ?? 0) - this.rows().length);
   protected readonly chosen = computed(() => this.sales()?.find(({ id }) => id === this.chosenId()));
   protected readonly setSize = computed(() => this.answer()?.counts.skus ?? 0);
@@ -123,6 +143,12 @@ export class Calendar {
       const sales = this.read.hasValue() ? this.read.value() : undefined;
       if (sales) untracked(() => this.sales.set(sales));
     });
+  }
+
+  /** What is to be looked through: the proof that lands, or that takes it back; or else where it landed. */
+  private addressOf({ proof, landing, backProof }: Planned): string {
+    const open = landing === null ? proof : backProof;
+    return open === null ? '/journal' : `/proof/${open}`;
   }
 
   protected move(by: -1 | 1): void {

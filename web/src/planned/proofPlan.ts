@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, model, output } from '@angular/core';
+import { type Planning, type ProofSummary } from '@ivory/contract';
+import { Store } from '@ngrx/store';
+import { NzButtonModule } from 'ng-zorro-antd/button';
+import { planned } from '../state/planned.ts';
+import { words } from '../words/en.ts';
+import { PlanForm } from './planForm.ts';
+import { PlanVerbs } from './planVerbs.ts';
+import { PlannedWhen } from './plannedWhen.ts';
+
+/** When a proof lands by itself and is taken back: said, moved and called off where it is planned; asked for where it is not. */
+@Component({
+  selector: 'ivory-proof-plan',
+  imports: [NzButtonModule, PlanForm, PlannedWhen],
+  providers: [PlanVerbs],
+  template: `
+    @if (plan(); as plan) {
+      <div class="plan" role="status">
+        <ivory-planned-when [planned]="plan" />
+        @if (!asks()) {
+          <button nz-button nzSize="small" type="button" (click)="asks.set(true)">{{ words.moveShort }}</button>
+          <button nz-button nzSize="small" type="button" [title]="words.callOffHint" (click)="verbs.callOff(plan)">
+            {{ words.callOff }}
+          </button>
+        }
+      </div>
+    }
+    @if (asks()) {
+      <ivory-plan-form
+        [plannedBefore]="plan()"
+        [problem]="verbs.problem()"
+        (planned)="put($event)"
+        (left)="asks.set(false)"
+      />
+    } @else if (verbs.problem()) {
+      <p class="marked-stop" role="alert">{{ verbs.problem() }}</p>
+    }
+  `,
+  styles: `
+    .plan {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+      padding: 6px 16px;
+      border-bottom: 1px solid var(--rule);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProofPlan {
+  readonly proof = input.required<ProofSummary>();
+  /** Whether it is being asked when. */
+  readonly asks = model(false);
+  /** It is to land by hand now, and is taken back by itself. */
+  readonly landNow = output();
+  /** The proof waits by itself from now on, and is not in hand any more. */
+  readonly gone = output<string>();
+
+  protected readonly words = words.planned;
+  protected readonly verbs = inject(PlanVerbs);
+  private readonly list = inject(Store).selectSignal(planned.selectList);
+  protected readonly plan = computed(() => {
+    const { id } = this.proof();
+    return this.list().find(({ proof, backProof, landing }) => (landing === null ? proof : backProof) === id);
+  });
+
+  protected put(planning: Planning): void {
+    const { id, kind } = this.proof();
+    const plan = this.plan();
+    const done = () => {
+      this.asks.set(false);
+      if (plan) return;
+      if (planning.at === null) this.landNow.emit();
+      else if (kind === 'hand') this.gone.emit(id);
+    };
+    if (plan) this.verbs.move(plan, planning, done);
+    else this.verbs.plan(id, planning, done);
+  }
+}

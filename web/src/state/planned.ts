@@ -1,0 +1,34 @@
+import { inject } from '@angular/core';
+import { calls, type Planned } from '@ivory/contract';
+import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects';
+import { createActionGroup, createFeature, createReducer, createSelector, on, props } from '@ngrx/store';
+import { catchError, EMPTY, map, switchMap } from 'rxjs';
+import { Api } from '../api/api.ts';
+import { HandActions } from './handActions.ts';
+
+export const PlannedActions = createActionGroup({
+  source: 'Planned',
+  events: { Found: props<{ planned: readonly Planned[] }>() },
+});
+
+/** Landings that are planned, or to be taken back, or wait for a person. */
+export const planned = createFeature({
+  name: 'planned',
+  reducer: createReducer(
+    { list: [] as readonly Planned[] },
+    on(PlannedActions.found, (_state, { planned }) => ({ list: planned })),
+  ),
+  extraSelectors: ({ selectList }) => ({
+    selectWaiting: createSelector(selectList, (list) => list.filter(({ state }) => state === 'waits')),
+  }),
+});
+
+export const findPlanned = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ROOT_EFFECTS_INIT, HandActions.look, HandActions.follow),
+      switchMap(() => api.call(calls.listPlanned).pipe(catchError(() => EMPTY))),
+      map(({ planned }) => PlannedActions.found({ planned })),
+    ),
+  { functional: true },
+);
