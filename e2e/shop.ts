@@ -73,6 +73,17 @@ export { expect };
 export class Bench {
   constructor(readonly page: Page) {}
 
+  /** Asks a question and puts a rule on its rows into the proof, which is looked through then. */
+  async byRule(question: string, line: string): Promise<void> {
+    await this.ask(question);
+    await this.question().blur();
+    await this.page.keyboard.press('r');
+    await this.page.getByLabel('Add a step by typing it').fill(line);
+    await this.page.keyboard.press('Enter');
+    await this.page.getByRole('button', { name: 'Put into the proof' }).click();
+    await expect(this.page.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
+  }
+
   readonly question = () => this.page.getByRole('combobox', { name: 'Question' });
   readonly counts = () => this.page.locator('output.counts');
   readonly proofBar = () => this.page.getByRole('region', { name: 'Proof' });

@@ -1,15 +1,4 @@
-import { type Page } from '@playwright/test';
-import { type Bench, expect, test } from './shop.ts';
-
-async function byRule(bench: Bench, page: Page, question: string, line: string): Promise<void> {
-  await bench.ask(question);
-  await bench.question().blur();
-  await page.keyboard.press('r');
-  await page.getByLabel('Add a step by typing it').fill(line);
-  await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Put into the proof' }).click();
-  await expect(page.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
-}
+import { expect, test } from './shop.ts';
 
 test('a rule is set aside and taken up, lands, and is taken back except where prices were corrected since', async ({
   bench,
@@ -20,13 +9,13 @@ test('a rule is set aside and taken up, lands, and is taken back except where pr
   const before = await price();
 
   await test.step('the proof is set aside under a name, another is made, and the first is taken up again', async () => {
-    await byRule(bench, page, 'in Ink name contains pigment', 'raise regular price by 4 %');
+    await bench.byRule('in Ink name contains pigment', 'raise regular price by 4 %');
     await page.getByRole('button', { name: 'Set it aside under a name' }).click();
     await page.getByLabel('Name of the proof').fill('Pigments dearer');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('heading', { name: 'Pigments dearer' })).toBeVisible();
     await bench.desk('Range');
-    await byRule(bench, page, 'in Ink price > 20', 'raise regular price by 1 %');
+    await bench.byRule('in Ink price > 20', 'raise regular price by 1 %');
     await expect(page.getByText(/values are also proposed in/)).toBeVisible();
     await page
       .getByRole('link', { name: /^Pigments dearer/ })

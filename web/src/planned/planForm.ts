@@ -34,11 +34,11 @@ import { words } from '../words/en.ts';
         </select>
       </label>
       <button nz-button nzType="primary" type="submit">
-        {{ plannedBefore() ? words.move : day.value === '' ? words.landNow : words.keep }}
+        {{ plannedBefore() ? words.move : day.value === '' && backDay.value !== '' ? words.landNow : words.keep }}
       </button>
       <button nz-button nzType="text" type="button" (click)="left.emit()">{{ words.leave }}</button>
     </form>
-    <p class="soft">{{ words.landsHint }} {{ words.backHint }}</p>
+    <p class="soft">{{ words.hint }}</p>
     @if (problem() || unreadable(); as text) {
       <p class="marked-stop" role="alert">{{ text }}</p>
     }

@@ -83,6 +83,9 @@ import { PlanVerbs } from './planVerbs.ts';
     }
   `,
   styles: `
+    section {
+      margin-bottom: 20px;
+    }
     td.verbs {
       white-space: nowrap;
     }

@@ -9,9 +9,9 @@ import { ShopTime } from '../words/shopTime.ts';
   providers: [ShopTime],
   template: `
     @if (planned().state === 'waits') {
-      <strong class="marked-caution">{{ words.waits }}</strong> {{ planned().why }}
+      <strong class="marked-caution">{{ words.waits }}</strong> <span>{{ planned().why }}</span>
     } @else {
-      {{ said() }}
+      <span>{{ said() }}</span>
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

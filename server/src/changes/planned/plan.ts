@@ -75,7 +75,10 @@ export async function planProof(db: Db, person: string, id: string, planning: Pl
       on conflict (proof_id) where state in ('planned', 'landed', 'waits') do nothing returning id`.execute(tx.q);
     if (!rows[0]) throw new Refusal('clash', 'This proof is planned already. Move that plan, or call it off.');
     if (planning.at !== null && (proof.kind === 'hand' || proof.kind === 'aside'))
-      await sql`update proof set kind = 'planned' where id = ${id}`.execute(tx.q);
+      await sql`
+        update proof set kind = 'planned', title = coalesce(nullif(title, ''), (
+          select string_agg(distinct title, '; ') from (select title from proof_edit where proof_id = ${id} order by no limit 3) e), '')
+        where id = ${id}`.execute(tx.q);
     await TELL.execute(tx.q);
     return readPlanned(tx, sql`x.id = ${rows[0].id}::bigint`);
   });
