@@ -2,6 +2,8 @@ import * as z from 'zod';
 
 /** A call with this header is answered as it will be at that moment, in milliseconds since 1970 UTC, where it reads what moments change. */
 export const MOMENT_HEADER = 'x-moment';
+/** A call with this header is answered as a customer group has it, by its id, where it reads what groups change. */
+export const GROUP_HEADER = 'x-customer-group';
 
 /** One HTTP call: where it is, what goes in, what comes back. Server and web both read this entry. */
 export interface Call<Params, Query, Body, Answer, Sent = Body> {

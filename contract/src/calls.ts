@@ -159,6 +159,8 @@ export const getSku = call('GET', '/api/skus/:id', {
         end: z.string().nullable(),
         above: z.boolean(),
         group: z.string().nullable(),
+        /** Of how many pieces on it holds; null from the first. */
+        least: z.number().nullable(),
         why: z.string(),
         wins: z.boolean(),
       }),

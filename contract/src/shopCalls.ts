@@ -31,6 +31,8 @@ export const shopCategories = call('GET', '/shop/categories', {
   answer: z.object({
     shop: z.string(),
     timeZone: z.string(),
+    /** The customer group that it is looked at as; null as anybody. */
+    seenBy: z.string().nullable(),
     categories: z.array(shopCategory),
     assortments: z.array(shopAssortment),
   }),
@@ -44,6 +46,8 @@ const shopVariant = z.object({
   picture: valueSchema,
   price: z.string(),
   was: z.string().nullable(),
+  /** What each piece costs whoever takes more of them, in the order of how many. */
+  steps: z.array(z.object({ from: z.number(), price: z.string() })),
   /** Of a reduced price: the lowest of the thirty days before. */
   prior: z.string().nullable(),
   state: z.string(),

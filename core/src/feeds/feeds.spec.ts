@@ -24,6 +24,7 @@ const sale = {
   end: momentOf(Date.parse('2026-12-24T00:00Z')),
   above: false,
   group: null,
+  least: null,
 };
 const item: FeedItem = {
   skuId: '1',

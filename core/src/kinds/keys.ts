@@ -83,7 +83,7 @@ export const LIST_KEYS = [
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
   ...(['stopsBelowCost', 'stopsBelowFloor', 'stopsLargeChange', 'stopsNoPrice'] as const),
-  ...(['stopsKnownElsewhere', 'stopsBelowZero', 'group', 'reduction', 'above'] as const),
+  ...(['stopsKnownElsewhere', 'stopsBelowZero', 'group', 'reduction', 'fromPieces', 'above'] as const),
   ...(['placeLevels', 'gtinPrefix', 'namePattern', 'smallSide', 'middleSide', 'largeSide'] as const),
 ] as const;
 

@@ -175,6 +175,7 @@ export const LIST_FIELDS: readonly Field[] = [
     refersTo: { kind: 'customerGroup' },
     store: column('sale', 'group_id'),
   }),
+  listed('sale', 'fromPieces', { type: 'count', store: column('sale', 'least_pieces'), range: [2, 10_000] }),
   listed('sale', 'above', { type: 'yesNo', store: column('sale', 'above'), needed: true, atFirst: 'no' }),
   noteOf('sale', 'sale'),
   nameOf('unit', 'unit'),

@@ -154,6 +154,7 @@ export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = 
   largeChange: 'large change',
   group: 'only for',
   reduction: 'takes off',
+  fromPieces: 'from how many pieces',
   above: 'stands above others',
   stopsBelowCost: 'a price below cost',
   stopsBelowFloor: 'a price below the floor margin',

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { momentOf } from '../moments/moment.ts';
 import { money } from '../money/money.ts';
-import { priceAt, type SalePrice } from './priceAt.ts';
+import { priceAt, quantityPrices, type SalePrice, winnerAt } from './priceAt.ts';
 
 const at = (text: string) => momentOf(Date.parse(text));
 const sale = (price: bigint, start: string | null, end: string | null, name = 'Sale'): SalePrice => ({
@@ -10,6 +10,7 @@ const sale = (price: bigint, start: string | null, end: string | null, name = 'S
   start: start === null ? null : at(start),
   end: end === null ? null : at(end),
   above: false,
+  least: null,
   group: null,
 });
 const regular = money(1000n);
@@ -72,7 +73,24 @@ describe('the price at a moment', () => {
     const trade = { ...sale(600n, null, null, 'Trade terms'), group: 'Trade' };
     const answer = priceAt(regular, [trade], at('2026-11-10T00:00Z'));
     expect([answer.winner!.source, answer.candidates[1]!.why]).toEqual(['regular', 'for another group']);
-    expect(priceAt(regular, [trade], at('2026-11-10T00:00Z'), 'Trade').winner!.name).toBe('Trade terms');
+    expect(priceAt(regular, [trade], at('2026-11-10T00:00Z'), { group: 'Trade', pieces: 1 }).winner!.name).toBe(
+      'Trade terms',
+    );
+  });
+
+  it('is lower for who takes several pieces, in steps of which each is cheaper than the one before', () => {
+    const at10 = at('2026-11-10T00:00Z');
+    const many = (price: bigint, least: number) => ({ ...sale(price, null, null, `From ${least}`), least });
+    // 6 to 11 pieces cost no less than 3 to 5: that is no step.
+    const sales = [many(900n, 3), many(900n, 6), many(700n, 12)];
+    const [, ...others] = priceAt(regular, sales, at10).candidates;
+    expect(others.every(({ why }) => why === 'for more pieces')).toBeTrue();
+    expect(priceAt(regular, sales, at10, { group: null, pieces: 12 }).winner!.name).toBe('From 12');
+    expect(quantityPrices(regular, sales, at10)).toEqual([
+      { from: 1, price: regular },
+      { from: 3, price: money(900n) },
+      { from: 12, price: money(700n) },
+    ]);
   });
 
   it('does not exist without a price', () => {
@@ -89,11 +107,13 @@ describe('the price at a moment', () => {
         end: window,
         above: fc.constant(false),
         group: fc.constant(null),
+        least: fc.option(fc.integer({ min: 2, max: 5 }), { nil: null }),
       }),
     );
     fc.assert(
       fc.property(sales, fc.integer({ min: -1, max: 101 }).map(momentOf), (all, moment) => {
         const { winner, candidates } = priceAt(regular, all, moment);
+        expect(winnerAt(regular, all, moment)).toEqual(winner);
         expect(candidates).toHaveSize(all.length + 1);
         for (const one of candidates.filter(({ why }) => why === 'counts'))
           expect(winner!.price <= one.price).toBeTrue();

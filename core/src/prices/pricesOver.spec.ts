@@ -5,7 +5,7 @@ import { priceAt, type SalePrice } from './priceAt.ts';
 import { pricesOver, standing } from './pricesOver.ts';
 
 const sale = (name: string, price: bigint, start: number | null, end: number | null): SalePrice => ({
-  ...{ name, price: money(price), above: false, group: null },
+  ...{ name, price: money(price), above: false, group: null, least: null },
   start: start === null ? null : momentOf(start),
   end: end === null ? null : momentOf(end),
 });

@@ -1,6 +1,6 @@
 import { type Moment } from '../moments/moment.ts';
 import { type Money } from '../money/money.ts';
-import { type Candidate, type SalePrice, winnerAt } from './priceAt.ts';
+import { ANYBODY, type Buyer, type Candidate, type SalePrice, winnerAt } from './priceAt.ts';
 
 /** A regular price with its half-open window [start, end); a missing edge is open. */
 export interface RegularPrice {
@@ -27,7 +27,7 @@ export function pricesOver(
   sales: readonly SalePrice[],
   from: Moment,
   until: Moment,
-  group: string | null = null,
+  buyer: Buyer = ANYBODY,
 ): PriceStep[] {
   const edges = [...regulars, ...sales]
     .flatMap(({ start, end }) => [start, end])
@@ -36,7 +36,7 @@ export function pricesOver(
   const steps: PriceStep[] = [];
   for (const at of moments) {
     const regular = regulars.find(({ start, end }) => (start === null || start <= at) && (end === null || end > at));
-    const winner = regular && winnerAt(regular.price, sales, at, group);
+    const winner = regular && winnerAt(regular.price, sales, at, buyer);
     const before = steps.at(-1)?.winner;
     if (steps.length > 0 && winner?.price === before?.price && winner?.name === before?.name) continue;
     steps.push({ at, winner });

@@ -14,7 +14,7 @@ const regular = (price: bigint, from?: string, until?: string): RegularPrice => 
   end: until === undefined ? null : day(until),
 });
 const sale = (name: string, price: bigint, from: string, until: string, above = false): SalePrice => ({
-  ...{ name, price: money(price), above, group: null },
+  ...{ name, price: money(price), above, group: null, least: null },
   start: day(from),
   end: day(until),
 });
@@ -97,7 +97,7 @@ describe('the prior price beside a reduction (Directive 98/6/EC art. 6a)', () =>
     fc.assert(
       fc.property(windowed, (made) => {
         const sales = made.map(([amount, a, b, above], i) => ({
-          ...{ name: `Sale ${i}`, price: money(amount), above, group: null },
+          ...{ name: `Sale ${i}`, price: money(amount), above, group: null, least: null },
           ...{ start: at(Math.min(a, b)), end: at(Math.max(a, b) + 1) },
         }));
         const steps = pricesOver([regular(15n)], sales, at(-60), at(70));

@@ -18,6 +18,8 @@ export interface Db {
   readonly clock: () => Moment;
   /** The clock stands at a moment that was: prices are those on record. */
   readonly isPast?: boolean;
+  /** The customer group whose prices are asked for, by its id; without one, those of anybody. */
+  readonly group?: string;
 }
 
 /** One connection inside a transaction: typed queries and COPY see the same. */

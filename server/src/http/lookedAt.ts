@@ -1,4 +1,4 @@
-import { MOMENT_HEADER } from '@ivory/contract';
+import { GROUP_HEADER, MOMENT_HEADER } from '@ivory/contract';
 import { type Moment, momentOf } from '@ivory/core';
 import { type Context } from 'hono';
 import { type Db } from '../db/connect.ts';
@@ -8,7 +8,7 @@ import { Refusal } from '../refusal.ts';
 const LATEST = Date.UTC(2200, 0);
 
 /** The moment that a call is to be answered for; undefined for now. Refuses what is none, and moments that nobody plans for. */
-export function lookedAt(c: Context): Moment | undefined {
+function lookedAt(c: Context): Moment | undefined {
   const said = c.req.header(MOMENT_HEADER);
   if (said === undefined) return undefined;
   const at = Number(said);
@@ -17,11 +17,27 @@ export function lookedAt(c: Context): Moment | undefined {
   return momentOf(at);
 }
 
+/** What a call is to be answered for, where that is not now and for anybody. */
+export interface LookedAt {
+  readonly moment?: Moment | undefined;
+  /** The id of a customer group. */
+  readonly group?: string | undefined;
+}
+
+export const lookedAtBy = (c: Context): LookedAt => ({ moment: lookedAt(c), group: groupOf(c) });
+
+function groupOf(c: Context): string | undefined {
+  const said = c.req.header(GROUP_HEADER);
+  if (said === undefined) return undefined;
+  if (!/^[1-9]\d{0,17}$/.test(said)) throw new Refusal('not valid', 'This is no customer group.');
+  return said;
+}
+
 /**
  * The database as it is looked at from a moment: what is asked by the day, and prices, are those of then. In the past, prices and costs are
- * those on record; whatever else there is stands as it does today.
+ * those on record; whatever else there is stands as it does today. For a customer group prices are those that it has.
  */
-export function seenAt(db: Db, moment: Moment | undefined): Db {
-  if (moment === undefined) return db;
-  return { ...db, clock: () => moment, isPast: moment < db.clock() };
+export function seenAt(db: Db, { moment, group }: LookedAt): Db {
+  const then = moment === undefined ? db : { ...db, clock: () => moment, isPast: moment < db.clock() };
+  return group === undefined ? then : { ...then, group };
 }

@@ -1,9 +1,8 @@
 import { type Call } from '@ivory/contract';
 import { type Context, type Hono } from 'hono';
 import { type ZodType } from 'zod';
-import { type Moment } from '@ivory/core';
 import { Refusal } from '../refusal.ts';
-import { lookedAt } from './lookedAt.ts';
+import { type LookedAt, lookedAtBy } from './lookedAt.ts';
 
 /**
  * What comes in, by its schema; or a refusal that says at which place it cannot be read. What a person typed is tested by
@@ -50,13 +49,13 @@ async function bodyOf(c: Context): Promise<unknown> {
   }
 }
 
-/** What a call brought; `asker` is aborted when whoever asked has gone; `moment` is what it is to be answered for, where that is not now. */
+/** What a call brought; `asker` is aborted when whoever asked has gone; `looked` is what it is to be answered for, where that is not now or not for anybody. */
 interface Input<Params, Query, Body> {
   readonly params: Params;
   readonly query: Query;
   readonly body: Body;
   readonly asker: AbortSignal;
-  readonly moment: Moment | undefined;
+  readonly looked: LookedAt;
 }
 
 /** Serves one call of the contract: what comes in is parsed by its schemas, what goes out has its type. */
@@ -69,7 +68,7 @@ export function serve<Params, Query, Body, Answer, Sent>(
     const params = parsedTexts(call.params, c.req.param());
     const query = parsedTexts(call.query, c.req.query());
     const body = parsed(call.body, call.method === 'GET' ? {} : await bodyOf(c));
-    return c.json((await handle({ params, query, body, asker: c.req.raw.signal, moment: lookedAt(c) })) as object);
+    return c.json((await handle({ params, query, body, asker: c.req.raw.signal, looked: lookedAtBy(c) })) as object);
   });
 }
 

@@ -48,7 +48,7 @@ const SALES = sql`(
     coalesce(extract(epoch from ends)::bigint::text, '-'), above::int), ',' order by starts nulls first, id) as sales
   from (
     select l.sku_id, s.id, s.starts, s.ends, s.above, ${PRICE_IN_SALE} as price
-    from sale_line l join sale_span s on s.id = l.sale_id join price p on p.sku_id = l.sku_id where s.group_id is null) x
+    from sale_line l join sale_span s on s.id = l.sale_id join price p on p.sku_id = l.sku_id where s.group_id is null and s.least_pieces is null) x
   where price is not null group by sku_id)`;
 
 const time = (text: string | undefined): Moment | null =>
@@ -65,6 +65,7 @@ function salesOf(text: string | null): SalePrice[] {
       end: time(end),
       above: above === '1',
       group: null,
+      least: null,
     };
   });
 }

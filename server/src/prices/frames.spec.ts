@@ -1,4 +1,13 @@
-import { money, type Moment, momentOf, priceAt, reducedPrice, reductionOf, type SalePrice } from '@ivory/core';
+import {
+  money,
+  type Moment,
+  momentOf,
+  priceAt,
+  reducedPrice,
+  reductionOf,
+  type SalePrice,
+  winnerAt,
+} from '@ivory/core';
 import fc from 'fast-check';
 import { sql } from 'kysely';
 import { openTestHouse, type TestHouse } from '../testing/testHouse.ts';
@@ -16,10 +25,15 @@ interface MadeUp {
   readonly until: number | null;
   readonly reduction: string;
   readonly above: boolean;
+  /** It is for one customer group only. */
+  readonly forTrade: boolean;
+  readonly least: number | null;
   readonly prices: readonly (bigint | 'rule' | null)[];
 }
 
 const SKUS = [1, 2, 3, 4].map(String);
+/** The customer group of the demo that is called so. */
+let TRADE: string;
 const day = fc.option(fc.integer({ min: 0, max: 9 }));
 const madeUp: fc.Arbitrary<MadeUp> = fc
   .record({
@@ -33,6 +47,8 @@ const madeUp: fc.Arbitrary<MadeUp> = fc
       '0 2000 0 0 0',
     ),
     above: fc.boolean(),
+    forTrade: fc.boolean(),
+    least: fc.constantFrom(null, null, 3),
     prices: fc.tuple(
       ...SKUS.map(() =>
         fc.oneof(fc.bigInt(1n, 2_500n), fc.constantFrom('rule' as const, null), fc.constant('rule' as const)),
@@ -47,6 +63,8 @@ describe('prices at a moment', () => {
   let house: TestHouse;
   beforeAll(async () => {
     house = await openTestHouse();
+    const { rows } = await house.db.pool.query<{ id: string }>(`select id from customer_group where name = 'Trade'`);
+    TRADE = rows[0]!.id;
   });
   afterAll(() => house.close());
 
@@ -57,11 +75,11 @@ describe('prices at a moment', () => {
     await pool.query('delete from sale');
     for (const [i, price] of prices.entries())
       await pool.query('update price set regular = $1 where sku_id = $2', [String(price), SKUS[i]]);
-    for (const [i, { from, until, reduction, above, prices }] of sales.entries()) {
+    for (const [i, { from, until, reduction, above, forTrade, least, prices }] of sales.entries()) {
       const days = [from, until].map((day) => (day === null ? null : FIRST_DAY + day));
       const { rows } = await pool.query<{ id: string }>(
-        'insert into sale (name, from_day, until_day, reduction, above) values ($1, $2, $3, $4, $5) returning id',
-        [`Sale ${i}`, ...days, reduction, above],
+        'insert into sale (name, from_day, until_day, reduction, above, group_id, least_pieces) values ($1, $2, $3, $4, $5, $6, $7) returning id',
+        [`Sale ${i}`, ...days, reduction, above, forTrade ? TRADE : null, least],
       );
       for (const [k, price] of prices.entries())
         if (price !== null)
@@ -75,14 +93,14 @@ describe('prices at a moment', () => {
 
   /** What core makes of the same sales. */
   function inCore(sales: readonly MadeUp[], regular: bigint, k: number): SalePrice[] {
-    return sales.flatMap(({ from, until, reduction, above, prices }, i) => {
+    return sales.flatMap(({ from, until, reduction, above, forTrade, least, prices }, i) => {
       const said = prices[k];
       if (said === null || said === undefined) return [];
       const price = said === 'rule' ? reducedPrice(money(regular), reductionOf(reduction)) : money(said);
       if (price === undefined) return [];
       const start = from === null ? null : midnight(FIRST_DAY + from);
       const end = until === null ? null : midnight(FIRST_DAY + until + 1);
-      return [{ name: `Sale ${i}`, price, start, end, above, group: null }];
+      return [{ name: `Sale ${i}`, price, start, end, above, group: forTrade ? 'Trade' : null, least }];
     });
   }
 
@@ -108,6 +126,17 @@ describe('prices at a moment', () => {
               return { price: String(winner!.price), sale: winner!.name ?? null, one: String(winner!.price) };
             });
             expect(rows).toEqual(expected);
+            const forTrade = await frameAt({ ...house.db, group: TRADE }, moment);
+            const { rows: traded } = await sql<{ price: string }>`
+              select coalesce(f.price, p.regular) as price from price p
+              left join frame_price f on f.frame_id = ${forTrade} and f.sku_id = p.sku_id
+              where p.sku_id = any(${SKUS}::bigint[]) order by p.sku_id`.execute(house.db.q);
+            const buyer = { group: 'Trade', pieces: 1 };
+            expect(traded.map(({ price }) => price)).toEqual(
+              prices.map((regular, k) =>
+                String(winnerAt(money(regular), inCore(sales, regular, k), moment, buyer)!.price),
+              ),
+            );
           }
         },
       ),
@@ -117,8 +146,24 @@ describe('prices at a moment', () => {
 
   it('are weighed for one SKU with the same sales as in core', async () => {
     const sales: MadeUp[] = [
-      { from: 0, until: 3, reduction: '200000 0 99 100 0', above: false, prices: ['rule', 900n, null, null] },
-      { from: null, until: null, reduction: '0 2000 0 0 0', above: true, prices: ['rule', null, null, null] },
+      {
+        from: 0,
+        until: 3,
+        reduction: '200000 0 99 100 0',
+        above: false,
+        forTrade: false,
+        least: null,
+        prices: ['rule', 900n, null, null],
+      },
+      {
+        from: null,
+        until: null,
+        reduction: '0 2000 0 0 0',
+        above: true,
+        forTrade: true,
+        least: 3,
+        prices: ['rule', null, null, null],
+      },
     ];
     const prices = [1_500n, 1_500n, 1_500n, 1_500n];
     await write(sales, prices);
@@ -158,7 +203,17 @@ describe('prices at a moment', () => {
 
   it('follow regular prices that land, and sales that change', async () => {
     await write(
-      [{ from: null, until: null, reduction: '500000 0 0 0 0', above: false, prices: ['rule', 'rule', null, null] }],
+      [
+        {
+          from: null,
+          until: null,
+          reduction: '500000 0 0 0 0',
+          above: false,
+          forTrade: false,
+          least: null,
+          prices: ['rule', 'rule', null, null],
+        },
+      ],
       [1_000n, 2_000n, 3_000n, 4_000n],
     );
     const prices = async () => {

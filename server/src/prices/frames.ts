@@ -21,25 +21,33 @@ const at = (moment: Moment) => sql`to_timestamp(${moment}::double precision / 10
 /** The frame that holds a moment, for whoever found none: it is made, unless somebody else made it meanwhile. */
 export const frameAt = (db: Db, moment: Moment): Promise<string> => {
   const isPast = db.isPast === true;
+  const { group = null } = db;
   return inTransaction(db, async (tx) => {
     await LOCK.execute(tx.q);
-    return (await findFrame(tx, moment, isPast)) ?? (await (isPast ? makePastFrame : makeFrame)(tx, moment));
+    return (
+      (await findFrame(tx, moment, isPast, group)) ?? (await (isPast ? makePastFrame : makeFrame)(tx, moment, group))
+    );
   });
 };
 
-async function findFrame({ q }: Tx, moment: Moment, isPast: boolean): Promise<string | undefined> {
+async function findFrame(
+  { q }: Tx,
+  moment: Moment,
+  isPast: boolean,
+  group: string | null,
+): Promise<string | undefined> {
   const { rows } = await sql<{ id: string }>`
-    select id from frame where past = ${isPast} and since <= ${at(moment)} and until > ${at(moment)} order by id limit 1`.execute(
+    select id from frame where past = ${isPast} and group_id is not distinct from ${group}::bigint and since <= ${at(moment)} and until > ${at(moment)} order by id limit 1`.execute(
     q,
   );
   return rows[0]?.id;
 }
 
-async function makeFrame(tx: Tx, moment: Moment): Promise<string> {
+async function makeFrame(tx: Tx, moment: Moment, group: string | null): Promise<string> {
   const { rows } = await sql<{ id: string }>`
     with edge as (select starts as at from sale_span union all select ends from sale_span)
-    insert into frame (since, until)
-    select coalesce(max(at) filter (where at <= ${at(moment)}), '-infinity'), coalesce(min(at) filter (where at > ${at(moment)}), 'infinity')
+    insert into frame (group_id, since, until)
+    select ${group}::bigint, coalesce(max(at) filter (where at <= ${at(moment)}), '-infinity'), coalesce(min(at) filter (where at > ${at(moment)}), 'infinity')
     from edge returning id
   `.execute(tx.q);
   const { id } = rows[0]!;
@@ -49,9 +57,9 @@ async function makeFrame(tx: Tx, moment: Moment): Promise<string> {
 }
 
 /** A frame of one moment that was, from the record. */
-async function makePastFrame(tx: Tx, moment: Moment): Promise<string> {
+async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Promise<string> {
   const { rows } = await sql<{ id: string }>`
-    insert into frame (since, until, past) values (${at(moment)}, ${at(moment)} + interval '1 millisecond', true) returning id`.execute(
+    insert into frame (group_id, since, until, past) values (${group}::bigint, ${at(moment)}, ${at(moment)} + interval '1 millisecond', true) returning id`.execute(
     tx.q,
   );
   const { id } = rows[0]!;
@@ -102,7 +110,7 @@ async function fillFrame(
       select f.id as frame_id, s.id, s.above, s.off_percent, s.off_amount, s.digits, s.every, s.way,
         row_number() over (partition by f.id order by s.starts desc nulls last, s.id) as rank
       from frame f join ${sales} s on (s.starts is null or s.starts <= f.since) and (s.ends is null or s.ends > f.since)
-      where ${frames} and s.group_id is null
+      where ${frames} and (s.group_id is null or s.group_id = f.group_id) and s.least_pieces is null
     ),
     priced as (
       select s.frame_id, l.sku_id, s.rank, s.above, p.regular, ${PRICE_IN_SALE} as price

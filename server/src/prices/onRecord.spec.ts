@@ -100,7 +100,7 @@ describe('what was charged', () => {
         const until = momentOf(Date.now());
         const some = await recordOfSome(house.db, SKUS, from, until);
         for (const { at, prices } of seen) {
-          const frame = await frameAt(seenAt(house.db, at), at);
+          const frame = await frameAt(seenAt(house.db, { moment: at }), at);
           const { rows } = await sql<{ price: string; cost: string | null }>`
             select coalesce(f.price, case when o.sku_id is null then p.regular else o.price end) as price,
               case when o.sku_id is null then p.cost else o.cost end as cost

@@ -22,7 +22,7 @@ const moment = (text: string | null): Moment | null => (text === null ? null : m
 /** That an SKU is one of those that are asked for. */
 type IsAsked = (sku: RawBuilder<unknown>) => RawBuilder<unknown>;
 
-/** `(sku_id, sale, price, starts, ends, above, group)` by SKU: a row without a sale is a regular price. */
+/** `(sku_id, sale, price, starts, ends, above, group, least)` by SKU: a row without a sale is a regular price. */
 function recordRows(isAsked: IsAsked, from: Moment, until: Moment): RawBuilder<unknown> {
   const [first, last] = [from, until].map((at) => sql`to_timestamp(${at}::double precision / 1000)`);
   const lasts = (of: string) => sql`${sql.ref(`${of}.since`)} < ${last!} and ${sql.ref(`${of}.until`)} > ${first!}`;
@@ -49,25 +49,32 @@ function recordRows(isAsked: IsAsked, from: Moment, until: Moment): RawBuilder<u
       select sale_id, sku_id, nullif(price, 'rule')::bigint, coalesce(since, '-infinity'), until from closed where price is not null
     ),
     charged as (
-      select p.sku_id, null as sale, p.regular as price, p.since as starts, p.until as ends, false as above, null::bigint as group_id from p
+      select p.sku_id, null as sale, p.regular as price, p.since as starts, p.until as ends, false as above, null::bigint as group_id, null::int as least from p
       union all
       select l.sku_id, s.name, ${PRICE_IN_SALE}, greatest(s.starts, s.since, l.since, p.since), least(s.ends, s.until, l.until, p.until),
-        s.above, s.group_id
+        s.above, s.group_id, s.least_pieces
       from line l join ran s on s.id = l.sale_id join p on p.sku_id = l.sku_id
       where greatest(s.starts, s.since, l.since, p.since) < least(s.ends, s.until, l.until, p.until)
     )
-    select c.sku_id, c.sale, c.price, ${ms(sql`c.starts`)} as starts, ${ms(sql`c.ends`)} as ends, c.above, g.name as "group"
+    select c.sku_id, c.sale, c.price, ${ms(sql`c.starts`)} as starts, ${ms(sql`c.ends`)} as ends, c.above, g.name as "group", c.least
     from charged c left join customer_group g on g.id = c.group_id order by c.sku_id`;
 }
 
 type Row = readonly (string | null)[];
 
 /** Takes a row to what stands of its SKU. */
-function take({ regulars, sales }: OnRecord, [, name, price, starts, ends, above, group]: Row): void {
+function take({ regulars, sales }: OnRecord, [, name, price, starts, ends, above, group, least]: Row): void {
   const window = { start: moment(starts!), end: moment(ends!) };
   if (name === null) regulars.push({ price: price === null ? null : money(BigInt(price!)), ...window });
   else if (price !== null)
-    sales.push({ name: name!, price: money(BigInt(price!)), ...window, above: above === 't', group: group ?? null });
+    sales.push({
+      name: name!,
+      price: money(BigInt(price!)),
+      ...window,
+      above: above === 't',
+      group: group ?? null,
+      least: least === null ? null : Number(least),
+    });
 }
 
 /** The record of the SKUs that a query of ids selects, one after another; memory does not grow with them. */
@@ -104,7 +111,7 @@ export async function recordOfSome(
   until: Moment,
 ): Promise<ReadonlyMap<string, OnRecord>> {
   const { rows } = await sql<{ row: Row }>`
-    select array[sku_id::text, sale, price::text, starts::text, ends::text, case when above then 't' end, "group"] as row
+    select array[sku_id::text, sale, price::text, starts::text, ends::text, case when above then 't' end, "group", least::text] as row
     from (${recordRows((sku) => sql`${sku} = any(${skus}::bigint[])`, from, until)}) r`.execute(db.q);
   const found = new Map<string, OnRecord>();
   for (const { row } of rows) {

@@ -1,4 +1,5 @@
 import {
+  type Buyer,
   type Moment,
   momentOf,
   type Money,
@@ -77,12 +78,13 @@ export async function priorPricesOfSome(
   skus: readonly string[],
   moment: Moment,
   timeZone: string,
+  buyer: Buyer,
 ): Promise<ReadonlyMap<string, PriorPrice>> {
   const found = new Map<string, PriorPrice>();
   if (skus.length === 0) return found;
   const from = recordFrom(moment, true);
   for (const [sku, { regulars, sales }] of await recordOfSome(db, skus, from, behind(moment))) {
-    const steps = pricesOver(regulars, sales, from, behind(moment));
+    const steps = pricesOver(regulars, sales, from, behind(moment), buyer);
     const reduction = reductionAt(steps, moment);
     const prior = reduction && priorPrice(steps, reduction, timeZone);
     if (prior) found.set(sku, prior);

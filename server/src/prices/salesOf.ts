@@ -15,9 +15,10 @@ export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<stri
     ends: Date | null;
     above: boolean;
     group: string | null;
+    least: number | null;
   }>`
-    select sku_id, name, price, starts, ends, above, "group" from (
-      select l.sku_id, s.id, s.name, s.starts, s.ends, s.above, g.name as "group",
+    select sku_id, name, price, starts, ends, above, "group", least from (
+      select l.sku_id, s.id, s.name, s.starts, s.ends, s.above, g.name as "group", s.least_pieces as least,
         ${PRICE_IN_SALE} as price
       from sale_line l join sale_span s on s.id = l.sale_id join price p on p.sku_id = l.sku_id
       left join customer_group g on g.id = s.group_id
@@ -25,7 +26,7 @@ export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<stri
     where price is not null order by sku_id, starts nulls first, id
   `.execute(db.q);
   const sales = new Map<string, SalePrice[]>();
-  for (const { sku_id, name, price, starts, ends, above, group } of rows) {
+  for (const { sku_id, name, price, starts, ends, above, group, least } of rows) {
     const sale = {
       name,
       price: money(BigInt(price)),
@@ -33,6 +34,7 @@ export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<stri
       end: momentOrNone(ends),
       above,
       group,
+      least,
     };
     sales.set(sku_id, [...(sales.get(sku_id) ?? []), sale]);
   }

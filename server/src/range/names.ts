@@ -99,7 +99,7 @@ const SHOP = `
 /** With the frame of the moment `$1`, in milliseconds, where there is one. */
 const VERSION = `
   select string_agg(version::text, '.' order by part) as version, (
-    select min(id)::text from frame where past = $2::boolean
+    select min(id)::text from frame where past = $2::boolean and group_id is not distinct from $3::bigint
       and since <= to_timestamp($1::double precision / 1000) and until > to_timestamp($1::double precision / 1000)
   ) as frame from register`;
 
@@ -123,10 +123,11 @@ interface Read {
 export async function readShop(db: Db | Tx): Promise<Shop> {
   const moment = db.clock();
   const isPast = 'isPast' in db && db.isPast === true;
+  const group = 'group' in db ? (db.group ?? null) : null;
   const connection = 'pool' in db ? db.pool : db.client;
   const { rows: versions } = await connection.query<{ version: string; frame: string | null }>({
     ...named(VERSION),
-    values: [moment, isPast],
+    values: [moment, isPast, group],
   });
   const { version, frame } = versions[0]!;
   let known = READ.get(db.url);

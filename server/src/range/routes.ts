@@ -42,24 +42,24 @@ export function rangeRoutes(app: Hono, { db, person, storefront }: House): void 
       categories: [...names.categories.categories],
     };
   });
-  serve(app, calls.answerQuestion, ({ body, moment }) => answerQuestion(seenAt(db, moment), person.id, body));
-  serve(app, calls.nearQuestions, ({ body, asker, moment }) => nearQuestions(seenAt(db, moment), body.question, asker));
-  serve(app, calls.makeSet, ({ body, moment }) => makeSet(seenAt(db, moment), body.question, body.sort, body.of));
-  serve(app, calls.readSet, ({ params, query, moment }) =>
-    readSet(seenAt(db, moment), person.id, params.id, query.from, query.count, query.columns),
+  serve(app, calls.answerQuestion, ({ body, looked }) => answerQuestion(seenAt(db, looked), person.id, body));
+  serve(app, calls.nearQuestions, ({ body, asker, looked }) => nearQuestions(seenAt(db, looked), body.question, asker));
+  serve(app, calls.makeSet, ({ body, looked }) => makeSet(seenAt(db, looked), body.question, body.sort, body.of));
+  serve(app, calls.readSet, ({ params, query, looked }) =>
+    readSet(seenAt(db, looked), person.id, params.id, query.from, query.count, query.columns),
   );
-  serve(app, calls.listVariants, ({ body, moment }) => variantRowsOf(seenAt(db, moment), person.id, body));
-  serve(app, calls.countValues, ({ body, moment }) => countValues(seenAt(db, moment), body.question, body.field));
+  serve(app, calls.listVariants, ({ body, looked }) => variantRowsOf(seenAt(db, looked), person.id, body));
+  serve(app, calls.countValues, ({ body, looked }) => countValues(seenAt(db, looked), body.question, body.field));
   serve(app, calls.countThings, () => countThings(db));
   serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));
   serve(app, calls.getThing, ({ params }) => getThing(db, person.id, params.kind, params.id));
-  serve(app, calls.countSpine, ({ body, moment }) => countSpine(seenAt(db, moment), body.question));
+  serve(app, calls.countSpine, ({ body, looked }) => countSpine(seenAt(db, looked), body.question));
   serve(app, calls.listCleared, ({ query }) => clearedAway(db, person.id, query.from, query.count));
   serve(app, calls.nextGtins, async ({ body }) => ({ gtins: await nextGtins(db, person.id, body.count) }));
   serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
-  serve(app, calls.getProduct, ({ params, moment }) => getProduct(seenAt(db, moment), params.id, storefront));
+  serve(app, calls.getProduct, ({ params, looked }) => getProduct(seenAt(db, looked), params.id, storefront));
   serve(app, calls.getValueHistory, ({ params: { kind, id, field } }) => valueHistory(db, kind, id, field));
-  serve(app, calls.getSku, ({ params, moment }) => getSku(seenAt(db, moment), person.id, params.id, storefront));
+  serve(app, calls.getSku, ({ params, looked }) => getSku(seenAt(db, looked), person.id, params.id, storefront));
   serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
-  serve(app, calls.previewRule, ({ body, moment }) => previewRule(seenAt(db, moment), body.question, body.rule));
+  serve(app, calls.previewRule, ({ body, looked }) => previewRule(seenAt(db, looked), body.question, body.rule));
 }

@@ -1,5 +1,6 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import {
+  type Buyer,
   type Candidate,
   DAY_MS,
   type Moment,
@@ -16,6 +17,7 @@ import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
 import { historyOf } from './history.ts';
 import { productsNamed } from './productCodes.ts';
+import { buyerOf } from '../prices/buyerOf.ts';
 import { type OnRecord, recordOfSome } from '../prices/onRecord.ts';
 import { pricesOf } from '../prices/pricesOf.ts';
 import { readShop } from './names.ts';
@@ -52,7 +54,8 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   const stocked = more.rows[0]!;
   const { description, slug, price, variants } = stocked;
   const { regular, sales } = (await pricesOf(db, [{ sku_id: id, price }])).get(id)!;
-  const answer = priceAt(regular, sales, moment);
+  const buyer = buyerOf(db, shop);
+  const answer = priceAt(regular, sales, moment, buyer);
   const can = availabilityOf(stocked, shop.today);
   return {
     columns,
@@ -66,7 +69,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
       from: can.state === 'not yet' ? can.from : null,
     },
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
-    ...chargedBefore(record.get(id), moment, shop.timeZone),
+    ...chargedBefore(record.get(id), moment, shop.timeZone, buyer),
     replies,
     assortments,
     goesWith,
@@ -85,9 +88,14 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
 const YEAR_MS = 366 * DAY_MS;
 
 /** What was charged until a moment, and the prior price of the reduction that holds then. */
-function chargedBefore(record: OnRecord | undefined, moment: Moment, timeZone: string): Pick<Sku, 'prior' | 'charged'> {
+function chargedBefore(
+  record: OnRecord | undefined,
+  moment: Moment,
+  timeZone: string,
+  buyer: Buyer,
+): Pick<Sku, 'prior' | 'charged'> {
   if (!record) return { prior: null, charged: [] };
-  const steps = pricesOver(record.regulars, record.sales, momentOf(moment - YEAR_MS), momentOf(moment + 1));
+  const steps = pricesOver(record.regulars, record.sales, momentOf(moment - YEAR_MS), momentOf(moment + 1), buyer);
   const reduction = reductionAt(steps, moment);
   const prior = reduction && priorPrice(steps, reduction, timeZone);
   return {
@@ -108,6 +116,7 @@ const shown = (candidate: Candidate, winner: Candidate | undefined): Sku['candid
   end: iso(candidate.end),
   above: candidate.above,
   group: candidate.group,
+  least: candidate.least,
   why: candidate.why,
   wins: candidate === winner,
 });

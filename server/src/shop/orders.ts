@@ -25,6 +25,8 @@ export async function basketOf(db: Db, wanted: readonly WantedLine[]): Promise<B
   const lines: BasketLine[] = [];
   const gone: string[] = [];
   const already = new Map<string, number>();
+  const pieces = new Map<string, number>();
+  for (const { code, quantity } of wanted) pieces.set(codeKey(code), (pieces.get(codeKey(code)) ?? 0) + quantity);
   for (const line of wanted) {
     const key = codeKey(line.code);
     const there = found.get(key);
@@ -35,7 +37,9 @@ export async function basketOf(db: Db, wanted: readonly WantedLine[]): Promise<B
     const { product, variant } = there;
     const { personal } = product;
     const charge = line.text !== '' && personal ? BigInt(personal.charge) : 0n;
-    const price = BigInt(variant.price) + charge;
+    // However many lines it stands in, all of it counts for the price of each piece.
+    const each = variant.steps.findLast(({ from }) => from <= pieces.get(key)!)?.price ?? variant.price;
+    const price = BigInt(each) + charge;
     // The same SKU may stand in several lines, with another text each.
     const together = (already.get(key) ?? 0) + line.quantity;
     already.set(key, together);

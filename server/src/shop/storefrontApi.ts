@@ -7,7 +7,8 @@ import {
   fold,
   isoDate,
   type GoodsOrder,
-  priceAt,
+  quantityPrices,
+  winnerAt,
   showValue,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
@@ -15,6 +16,7 @@ import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
 import { SHELF, shelfAt, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
+import { buyerOf } from '../prices/buyerOf.ts';
 import { pricesOf } from '../prices/pricesOf.ts';
 import { priorPricesOfSome } from '../prices/priorPrices.ts';
 import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../range/stocked.ts';
@@ -26,6 +28,7 @@ type ShopProduct = Listed['products'][number] & { readonly id: string };
 /** The category tree and the assortments that shoppers meet today, as menus, rows and heads show them. */
 export async function shopCategories(db: Db): Promise<AnswerOf<typeof calls.shopCategories>> {
   const { name, names, timeZone, today } = await readShop(db);
+  const { group: seenBy } = buyerOf(db, { names });
   const tree = names.categories;
   const page = sql`coalesce(head, '') as head, coalesce(foot, '') as foot, coalesce(page_title, '') as "pageTitle",
     coalesce(page_description, '') as "pageDescription", (select f.key from picture f where f.id = picture_id) as picture`;
@@ -45,6 +48,7 @@ export async function shopCategories(db: Db): Promise<AnswerOf<typeof calls.shop
   return {
     shop: name,
     timeZone,
+    seenBy,
     categories: categories.rows.map((row) => ({
       ...row,
       parent: parents.get(row.id) ?? null,
@@ -128,29 +132,35 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     where s.product_id in (${products}) order by s.name_key collate "C", s.product_id, s.sku_id
   `.execute(db.q);
   const prices = await pricesOf(db, rows);
+  const buyer = buyerOf(db, shop);
   const reduced = rows.filter(({ sku_id }) => {
     const { regular, sales } = prices.get(sku_id)!;
-    return priceAt(regular, sales, moment).winner?.source === 'sale';
+    return winnerAt(regular, sales, moment, buyer)?.source === 'sale';
   });
   const priors = await priorPricesOfSome(
     db,
     reduced.map(({ sku_id }) => sku_id),
     moment,
     shop.timeZone,
+    buyer,
   );
   const looks = await looksOfValues(db, rows, fields);
   const made = new Map<string, ShopProduct>();
   for (const row of rows) {
     const can = availabilityOf(row, today);
     const { regular, sales } = prices.get(row.sku_id)!;
-    const { winner } = priceAt(regular, sales, moment);
+    const winner = winnerAt(regular, sales, moment, buyer);
     // At a moment that was, goods may have had no price yet.
     if (!can.seen || !winner) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);
     const was = winner.source === 'sale' ? (regular?.toString() ?? null) : null;
     const prior = priors.get(row.sku_id)?.price.toString() ?? null;
-    product.variants.push(variant(row, fields, shop, looks, can, { price: winner.price.toString(), was, prior }));
+    const [, ...more] = quantityPrices(regular, sales, moment, buyer.group);
+    const steps = more.map(({ from, price }) => ({ from, price: price.toString() }));
+    product.variants.push(
+      variant(row, fields, shop, looks, can, { price: winner.price.toString(), was, steps, prior }),
+    );
   }
   return [...made.values()];
 }
@@ -224,7 +234,7 @@ const variant = (
   shop: Asking,
   looks: ReadonlyMap<string, Look>,
   can: Availability,
-  price: Pick<ShopProduct['variants'][number], 'price' | 'was' | 'prior'>,
+  price: Pick<ShopProduct['variants'][number], 'price' | 'was' | 'steps' | 'prior'>,
 ): ShopProduct['variants'][number] => ({
   code: row.code,
   options: fields.flatMap((field, i) => {

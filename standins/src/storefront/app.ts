@@ -5,7 +5,7 @@ import { HTTPException } from 'hono/http-exception';
 import { secureHeaders } from 'hono/secure-headers';
 import { type HtmlEscapedString } from 'hono/utils/html';
 import { basketPages } from './basket.ts';
-import { lookedAt, lookedAtMoments, momentHeader } from './lookedAt.ts';
+import { lookedAt, lookedAtHeaders, lookedAtMoments } from './lookedAt.ts';
 import { goodsOf, headPicture, paragraphs, productCard } from './goods.ts';
 import { productPage } from './productPage.ts';
 import { type Assortment, type Category, type Goods, type Page, type Product, type Tree } from './shopTypes.ts';
@@ -38,13 +38,14 @@ const STYLE = `
   .row { border-top: 1px solid #e5dcc8; padding-top: 12px; margin-top: 24px } .row h3 { margin: 0 0 8px; font-size: 20px }
   .blank { aspect-ratio: 1; border: 1px dashed #cfc4ab; display: grid; place-items: center; color: #6b6352 }`;
 
-/** Says that a page is not of now, and leads back. */
-function momentNote(timeZone: string): Html | string {
+/** Says that a page is not of now, or not of everybody, and leads back. */
+function momentNote({ timeZone, seenBy }: Tree): Html | string {
   const at = lookedAt();
-  if (at === undefined) return '';
+  if (at === undefined && seenBy === null) return '';
   const shown = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short', timeZone }).format(at);
+  const when = at === undefined ? 'it is' : `it ${at < Date.now() ? 'was' : 'will be'} on ${shown}`;
   return html`<p class="note" role="status">
-    The shop as it will be on ${shown}. <a href="/?at=">The shop as it is now</a>
+    The shop as ${when}${seenBy === null ? '' : ` for ${seenBy}`}. <a href="/?at=&amp;as=">The shop as it is now</a>
   </p>`;
 }
 
@@ -66,7 +67,7 @@ export function storefrontApp(shop: () => string): Hono {
   );
   app.use(...lookedAtMoments());
   const ask = async <T>(path: string): Promise<T | undefined> => {
-    const response = await fetch(`${shop()}/shop/${path}`, { headers: momentHeader() });
+    const response = await fetch(`${shop()}/shop/${path}`, { headers: lookedAtHeaders() });
     if (response.status === 404) return undefined;
     if (!response.ok) throw new Error(`the shop answered ${response.status}`);
     return (await response.json()) as T;
@@ -86,7 +87,8 @@ export function storefrontApp(shop: () => string): Hono {
   /** What the head of a page says of it, beside its title. */
   type Words = Pick<Page, 'pageTitle' | 'pageDescription'>;
   const page = async (title: string, body: Html, words?: Words, data?: unknown) => {
-    const { shop: name, timeZone, categories, assortments } = await tree();
+    const seen = await tree();
+    const { shop: name, categories, assortments } = seen;
     const menu = categories.filter(({ parent, inMenu }) => parent === null && inMenu);
     const gathered = assortments.filter(({ inMenu }) => inMenu);
     return html`<!doctype html>
@@ -114,7 +116,7 @@ export function storefrontApp(shop: () => string): Hono {
               </ul>
             </nav>
           </header>
-          <main>${momentNote(timeZone)} ${body}</main>
+          <main>${momentNote(seen)} ${body}</main>
         </body>
       </html>`;
   };

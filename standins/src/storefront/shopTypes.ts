@@ -27,6 +27,7 @@ export interface Goods {
 export interface Tree {
   readonly shop: string;
   readonly timeZone: string;
+  readonly seenBy: string | null;
   readonly categories: readonly Category[];
   readonly assortments: readonly Assortment[];
 }
@@ -44,6 +45,7 @@ export interface Variant {
   readonly picture: string | null;
   readonly was: string | null;
   readonly prior: string | null;
+  readonly steps: readonly { readonly from: number; readonly price: string }[];
   readonly state: string;
   readonly parts: readonly { readonly name: string; readonly times: number }[];
 }

@@ -5,6 +5,7 @@ import {
   type Import,
   type KeptFile,
   type KeptPicture,
+  GROUP_HEADER,
   MOMENT_HEADER,
   type ProblemDetails,
 } from '@ivory/contract';
@@ -34,6 +35,7 @@ type QueryValues = Readonly<Record<string, string | number | boolean | undefined
 export class Api {
   private readonly http = inject(HttpClient);
   private readonly at = inject(Store).selectSignal(moment.selectAt);
+  private readonly group = inject(Store).selectSignal(moment.selectGroup);
 
   call<Params, Query, Body, Answer, Sent>(
     call: Call<Params, Query, Body, Answer, Sent>,
@@ -52,10 +54,14 @@ export class Api {
       .pipe(catchError(refused));
   }
 
-  /** What is read is read as it will be at the moment that is looked at. */
+  /** What is read is read as it will be at the moment, and for the customer group, that are looked at. */
   private headers(): Record<string, string> {
-    const at = this.at();
-    return at === null ? headers : { ...headers, [MOMENT_HEADER]: String(at) };
+    const [at, group] = [this.at(), this.group()];
+    return {
+      ...headers,
+      ...(at !== null && { [MOMENT_HEADER]: String(at) }),
+      ...(group !== null && { [GROUP_HEADER]: group }),
+    };
   }
 
   upload(file: File): Observable<Import> {

@@ -47,6 +47,7 @@ import { ProductOrder } from '../slip/productOrder.ts';
 import { ValueTable } from '../slip/valueTable.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
+import { inShopAt, moment } from '../state/moment.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -102,6 +103,7 @@ export class Folio {
   protected readonly asking = this.store.selectSignal(session.selectAsking);
   protected readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
+  private readonly seen = this.store.selectSignal(moment.selectMomentState);
 
   protected readonly of = computed((): KindKey => {
     const kind = this.kind();
@@ -411,6 +413,11 @@ export class Folio {
 
   protected back(): void {
     this.location.back();
+  }
+
+  protected inShop(address: string): string {
+    const { at, group } = this.seen();
+    return inShopAt(address, at, group);
   }
 }
 

@@ -82,6 +82,8 @@ export class Frame {
     const due = ({ at: lands, back, landing }: Planned) => Date.parse((landing === null ? lands : back) ?? '');
     return at === null || this.isPast() ? 0 : this.planned().filter((one) => due(one) <= at).length;
   });
+  /** The customer group whose prices are looked at. */
+  protected readonly groupName = this.store.selectSignal(session.selectGroupName);
   protected readonly choosesMoment = signal(false);
   protected readonly shop = this.store.selectSignal(session.selectShop);
 
@@ -121,6 +123,10 @@ export class Frame {
 
   protected lookAtNow(): void {
     this.store.dispatch(MomentActions.lookAt({ at: null }));
+  }
+
+  protected lookAsAnybody(): void {
+    this.store.dispatch(MomentActions.lookAs({ group: null }));
   }
 
   /** The panel goes, and the keys are the page's again. */

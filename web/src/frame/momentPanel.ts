@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { calls } from '@ivory/contract';
-import { DAY_MS, type Moment, momentOf, startOfLocalDay, zonedMoment, zonedTime } from '@ivory/core';
+import { DAY_MS, type Moment, momentOf, namesBehind, startOfLocalDay, zonedMoment, zonedTime } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { Api } from '../api/api.ts';
@@ -54,6 +54,17 @@ const MOST_EDGES = 8;
     } @empty {
       <p class="soft">{{ words.moment.none }}</p>
     }
+    <p>
+      <label>
+        {{ words.moment.seenAs }}
+        <select [value]="group() ?? ''" (change)="lookAs(seenAs.value)" #seenAs>
+          <option value="">{{ words.moment.anybody }}</option>
+          @for (one of groups(); track one.id) {
+            <option [value]="one.id" [selected]="group() === one.id">{{ one.name }}</option>
+          }
+        </select>
+      </label>
+    </p>
     <p class="ends">
       @if (at() !== null) {
         <button nz-button type="button" (click)="lookAt(null)">{{ words.moment.back }}</button>
@@ -75,6 +86,11 @@ export class MomentPanel {
   private readonly opened = momentOf(Date.now());
   protected readonly before = [7, 30, 365];
   protected readonly at = this.store.selectSignal(moment.selectAt);
+  protected readonly group = this.store.selectSignal(moment.selectGroup);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly groups = computed(() =>
+    [...namesBehind({ kind: 'customerGroup' }, this.asking().names).byId].map(([id, name]) => ({ id, name })),
+  );
   protected readonly problem = signal('');
   /** What stands in the fields: the moment that is looked at, or the next midnight. */
   protected readonly shown = computed(() => {
@@ -107,6 +123,10 @@ export class MomentPanel {
     const at = zonedMoment(time === '' ? day : `${day}T${time}`, this.zone());
     if (at === undefined) return this.problem.set(words.moment.unreadable);
     this.lookAt(at);
+  }
+
+  protected lookAs(group: string): void {
+    this.store.dispatch(MomentActions.lookAs({ group: group === '' ? null : group }));
   }
 
   protected lookAt(at: Moment | null): void {

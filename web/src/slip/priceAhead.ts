@@ -63,6 +63,7 @@ export class PriceAhead {
   private readonly looked = this.store.selectSignal(moment.selectAt);
   private readonly shopTime = inject(ShopTime);
   private readonly opened = Date.now();
+  private readonly groupName = this.store.selectSignal(session.selectGroupName);
 
   protected readonly steps = computed((): DrawnStep[] => {
     const now = momentOf(Date.now());
@@ -105,11 +106,12 @@ export class PriceAhead {
     const regular = this.candidates().find(({ source }) => source === 'regular');
     const sales = this.candidates()
       .filter(({ source }) => source === 'sale')
-      .map(({ price, name, start, end, above, group }): SalePrice => {
-        return { price: money(BigInt(price)), name: name ?? '', start: at(start), end: at(end), above, group };
+      .map(({ price, name, start, end, above, group, least }): SalePrice => {
+        return { price: money(BigInt(price)), name: name ?? '', start: at(start), end: at(end), above, group, least };
       });
+    const buyer = { group: this.groupName() ?? null, pieces: 1 };
     const prices = standing(regular ? money(BigInt(regular.price)) : null);
-    return pricesOver(prices, sales, now, momentOf(now + YEAR_DAYS * DAY_MS)).map(({ at, winner }) => {
+    return pricesOver(prices, sales, now, momentOf(now + YEAR_DAYS * DAY_MS), buyer).map(({ at, winner }) => {
       return { at, price: winner?.price ?? null, name: winner?.name ?? null };
     });
   }

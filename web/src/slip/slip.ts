@@ -30,7 +30,7 @@ import { sheetColumn } from '../sheet/columns.ts';
 import { PriceAhead } from './priceAhead.ts';
 import { isMixed, proposed, valueInHand } from '../sheet/proposed.ts';
 import { type SheetRow } from '../sheet/sheetRows.ts';
-import { moment } from '../state/moment.ts';
+import { inShopAt, moment } from '../state/moment.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
 import { whenIdle } from '../state/whenIdle.ts';
@@ -86,6 +86,7 @@ export class Slip {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly isPast = this.store.selectSignal(moment.selectIsPast);
+  private readonly seen = this.store.selectSignal(moment.selectMomentState);
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
   private readonly question = this.store.selectSignal(workingSet.selectQuestion);
@@ -291,5 +292,10 @@ export class Slip {
 
   protected open(opens: OpensBar): void {
     if ('question' in opens) this.opener.byQuestion(opens.question, '/prices');
+  }
+
+  protected inShop(address: string): string {
+    const { at, group } = this.seen();
+    return inShopAt(address, at, group);
   }
 }

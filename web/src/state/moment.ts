@@ -6,6 +6,8 @@ export const MomentActions = createActionGroup({
   events: {
     /** Everything is looked at as it will be, or was, then; null is now. */
     'Look at': props<{ at: Moment | null }>(),
+    /** Prices are those of a customer group, by its id; null is anybody. */
+    'Look as': props<{ group: string | null }>(),
   },
 });
 
@@ -13,11 +15,20 @@ export const MomentActions = createActionGroup({
 export const moment = createFeature({
   name: 'moment',
   reducer: createReducer(
-    { at: null as Moment | null },
-    on(MomentActions.lookAt, (_state, { at }) => ({ at })),
+    { at: null as Moment | null, group: null as string | null },
+    on(MomentActions.lookAt, (state, { at }) => ({ ...state, at })),
+    on(MomentActions.lookAs, (state, { group }) => ({ ...state, group })),
   ),
   extraSelectors: ({ selectAt }) => ({
     /** It was: what stands on record is shown and not changed. */
     selectIsPast: createSelector(selectAt, (at) => at !== null && at < Date.now()),
   }),
 });
+
+/** The address of a page of the shop, as it is at the moment and for the group that are looked at. */
+export function inShopAt(address: string, at: Moment | null, group: string | null): string {
+  const url = new URL(address);
+  url.searchParams.set('at', at === null ? '' : String(at));
+  url.searchParams.set('as', group ?? '');
+  return url.href;
+}

@@ -9,7 +9,7 @@ import { WorkingSetActions } from './workingSet.ts';
 export const readForMoment = createEffect(
   (actions = inject(Actions)) =>
     actions.pipe(
-      ofType(MomentActions.lookAt),
+      ofType(MomentActions.lookAt, MomentActions.lookAs),
       mergeMap(() => [WorkingSetActions.askAgain(), HandActions.follow()]),
     ),
   { functional: true },

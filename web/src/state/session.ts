@@ -8,6 +8,7 @@ import {
   localDay,
   type Moment,
   momentOf,
+  namesBehind,
   NameList,
   rulesOf,
 } from '@ivory/core';
@@ -67,6 +68,12 @@ export const session = createFeature({
   extraSelectors: ({ selectShop }) => ({
     /** The zone of the shop's clock. */
     selectTimeZone: createSelector(selectShop, (shop) => shop?.timeZone ?? 'UTC'),
+    /** The name of the customer group whose prices are looked at. */
+    selectGroupName: createSelector(selectShop, moment.selectGroup, (shop, group) =>
+      group === null || !shop
+        ? undefined
+        : namesBehind({ kind: 'customerGroup' }, askingOf(shop).names).byId.get(group),
+    ),
     selectAsking: createSelector(selectShop, moment.selectAt, (shop, at) =>
       shop ? askingOf(shop, at ?? undefined) : NOTHING,
     ),

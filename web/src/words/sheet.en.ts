@@ -122,6 +122,7 @@ export const slipWords = {
   shopperPays: 'The shopper pays',
   prior: (price: string) => `Lowest price of the 30 days before: ${price}`,
   priorBefore: 'before',
+  fromPieces: (least: number) => `from ${least} pieces`,
   candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
   /** Why a price that counts is not paid; what else there is says itself. */
   whyNot: { counts: 'another is lower' } as Record<string, string | undefined>,

@@ -114,11 +114,12 @@ interface ProposedSale {
   readonly name: string;
   readonly from: number | null;
   readonly group: string | null;
+  readonly least: number | null;
 }
 
 async function salesOf(tx: Tx, proof: string, only?: readonly string[]): Promise<ProposedSale[]> {
   const { rows } = await sql<ProposedSale>`
-    select s.id, s.name, case when d.id is null then s.from_day else d.after::int end as "from", g.name as "group"
+    select s.id, s.name, case when d.id is null then s.from_day else d.after::int end as "from", g.name as "group", s.least_pieces as least
     from sale s left join customer_group g on g.id = s.group_id
     left join live_line d on d.proof_id = ${proof} and d.kind = 'sale' and d.id = s.id and d.field = 'from'
     where s.id in (${salesThemselves(proof)} union
@@ -140,10 +141,11 @@ interface InSale {
 async function* priorsInSale(
   tx: Tx,
   proof: string,
-  { id, name, from, group }: ProposedSale,
+  { id, name, from, group, least }: ProposedSale,
   timeZone: string,
   only?: readonly string[],
 ): AsyncGenerator<InSale> {
+  const pieces = least ?? 1;
   const begins = from === null ? tx.clock() : (Math.max(tx.clock(), startOfLocalDay(from, timeZone)) as Moment);
   const prices = await proposedIn(
     tx,
@@ -157,7 +159,7 @@ async function* priorsInSale(
     // What the sale was to be from now on is what the proof changes.
     steps: ({ regulars, sales }, from) => {
       const others = sales.map((one) => (one.name === name ? { ...one, end: earlier(one.end, tx.clock()) } : one));
-      return pricesOver(regulars, others, from, begins, group);
+      return pricesOver(regulars, others, from, begins, { group, pieces });
     },
     reduction: (sku) => ({ at: begins, price: prices.get(sku)! }),
   });

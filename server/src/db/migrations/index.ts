@@ -25,6 +25,7 @@ import * as warningsStop from './023_warnings_stop.ts';
 import * as sales from './024_sales.ts';
 import * as pricesOnRecord from './025_prices_on_record.ts';
 import * as planned from './026_planned.ts';
+import * as buyers from './027_buyers.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -54,4 +55,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '024_sales': sales,
   '025_prices_on_record': pricesOnRecord,
   '026_planned': planned,
+  '027_buyers': buyers,
 };

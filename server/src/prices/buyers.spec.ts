@@ -1,0 +1,107 @@
+import { calls, GROUP_HEADER } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import { inTransaction } from '../db/connect.ts';
+import { rebuildShelf } from '../db/shelf.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/testHouse.ts';
+
+describe('prices of who buys', () => {
+  let house: TestHouse;
+  let slug: string;
+
+  beforeEach(async () => {
+    house = await openTestHouse({ clock: () => Date.parse('2026-11-25T12:00Z') });
+    const { pool } = house.db;
+    await pool.query(`delete from sale; update price set regular = 1000, cost = 200 where sku_id = 1`);
+    await pool.query(
+      `update product set stage = 'On sale', bought = 'yes' where id = (select product_id from sku where id = 1)`,
+    );
+    await inTransaction(house.db, rebuildShelf);
+    const { rows } = await pool.query<{ slug: string }>(
+      'select slug from product where id = (select product_id from sku where id = 1)',
+    );
+    slug = rows[0]!.slug;
+  });
+  afterEach(() => house.close());
+
+  /** Makes a sale with the first SKU in it, and lands both. */
+  async function sale(name: string, fields: Record<string, string>): Promise<void> {
+    const things = [{ name, ...fields }];
+    const { ids } = await house.call(calls.makeThings, { body: { kind: 'sale', things } });
+    await house.land((await house.call(calls.getHandProof)).proof!.id);
+    const key: FieldKey = `salePrice@${ids[0]!}`;
+    await house.land((await house.edit('1', key, 'as the sale')).id);
+  }
+  const variant = async (group?: string) => {
+    const headers: Record<string, string> = group === undefined ? {} : { [GROUP_HEADER]: group };
+    const page = (await (await house.fetch(`/shop/products/${slug}`, { headers })).json()) as {
+      variants: { code: string; price: string; was: string | null; steps: object[] }[];
+    };
+    const { rows } = await house.db.pool.query<{ code: string }>('select code from sku where id = 1');
+    return page.variants.find(({ code }) => code === rows[0]!.code)!;
+  };
+  const tradeId = async () => {
+    const { rows } = await house.db.pool.query<{ id: string }>(`select id from customer_group where name = 'Trade'`);
+    return rows[0]!.id;
+  };
+  const asked = async (question: string, group?: string) => {
+    const response = await house.fetch(calls.answerQuestion.path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', ...(group !== undefined && { [GROUP_HEADER]: group }) },
+      body: JSON.stringify({ question }),
+    });
+    return calls.answerQuestion.answer.parse(await response.json()).counts.skus;
+  };
+
+  it('are those of a customer group for whoever looks as it, in the shop, in questions and for one SKU', async () => {
+    await sale('Trade terms', { reduction: '12 % less', group: 'Trade' });
+    const trade = await tradeId();
+    expect([(await variant()).price, (await variant(trade)).price, (await variant(trade)).was]).toEqual([
+      ...['1000', '880', '1000'],
+    ]);
+    expect([await asked('sale is filled'), await asked('sale is filled', trade)]).toEqual([0, 1]);
+    expect(await asked('current price = 8.80', trade)).toBeGreaterThan(0);
+    const response = await house.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: trade } });
+    const { candidates, prior } = calls.getSku.answer.parse(await response.json());
+    expect(candidates.find(({ wins }) => wins)!.name).toBe('Trade terms');
+    expect(prior).toBeNull();
+    expect(await asked('sale is filled')).toBe(0);
+  });
+
+  it('are lower for who takes several pieces: told in the shop, and counted in the basket over all its lines', async () => {
+    await sale('From three', { reduction: '10 % less', fromPieces: '3' });
+    await sale('From ten', { reduction: '20 % less', fromPieces: '10' });
+    const { price, was, steps, code } = await variant();
+    expect([price, was, steps]).toEqual([
+      '1000',
+      null,
+      [
+        { from: 3, price: '900' },
+        { from: 10, price: '800' },
+      ],
+    ]);
+    expect(await asked('sale is filled')).toBe(0);
+    const each = async (...quantities: number[]) => {
+      const lines = quantities.map((quantity) => ({ code, quantity, text: '' }));
+      return (await house.call(calls.shopBasket, { body: { lines } })).lines.map((line) => line.price);
+    };
+    expect(await each(2)).toEqual(['1000']);
+    expect(await each(3)).toEqual(['900']);
+    expect(await each(6, 4)).toEqual(['800', '800']);
+    const { candidates } = await house.call(calls.getSku, { params: { id: '1' } });
+    expect(candidates.map(({ why, least }) => [why, least])).toEqual([
+      ['counts', null],
+      ['for more pieces', 3],
+      ['for more pieces', 10],
+    ]);
+  });
+
+  it('refuse a group that is none, and a number of pieces that is no several', async () => {
+    for (const odd of ['Trade', '-1', '0'])
+      expect((await refusalOf(house.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: odd } }))).status)
+        .withContext(odd)
+        .toBe(422);
+    expect((await refusalOf(house.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: '99999' } }))).status).toBe(404);
+    const things = [{ name: 'One', reduction: '10 % less', fromPieces: '1' }];
+    expect((await refusalOf(house.call(calls.makeThings, { body: { kind: 'sale', things } }))).status).toBe(422);
+  });
+});
