@@ -167,6 +167,8 @@ export const getSku = call('GET', '/api/skus/:id', {
     ),
     /** The lowest price of the thirty days before the reduction that holds, with when that began; null where there is none. */
     prior: z.object({ price: z.string(), began: z.string(), since: z.string() }).nullable(),
+    /** What a usual quantity of it costs, where it is sold by measure. */
+    unitPrice: z.object({ price: z.string(), per: z.string() }).nullable(),
     /** What was charged in the year until the moment, in steps; a step without a price is a time that is not on record. */
     charged: z.array(z.object({ at: z.string(), price: valueSchema, name: valueSchema })),
     replies: z.array(replySchema),

@@ -46,6 +46,7 @@ const shopVariant = z.object({
   picture: valueSchema,
   price: z.string(),
   was: z.string().nullable(),
+  unitPrice: z.object({ price: z.string(), per: z.string() }).nullable(),
   /** What each piece costs whoever takes more of them, in the order of how many. */
   steps: z.array(z.object({ from: z.number(), price: z.string() })),
   /** Of a reduced price: the lowest of the thirty days before. */

@@ -40,6 +40,7 @@ export * from './prices/pricesOver.ts';
 export * from './prices/priorPrice.ts';
 export * from './prices/reduction.ts';
 export * from './prices/setPrice.ts';
+export * from './prices/unitPrice.ts';
 export * from './problems/problem.ts';
 export * from './question/byHand.ts';
 export * from './question/comparisons.ts';

@@ -31,6 +31,7 @@ export async function seedDemo(db: Db, options: SeedOptions): Promise<boolean> {
     await writeGoods(tx, options.skus, categories, keys);
     await writeOwn(tx, options.skus, categories);
     await writeLaidOut(tx, categories);
+    await writeContents(tx);
     await writeSales(tx);
     await sql`analyze`.execute(tx.q);
     await rebuildShelf(tx);
@@ -54,6 +55,7 @@ const LAMPLIGHT = {
     priceCurrency: 'coin',
     priceSpecification: 'used',
     StrikethroughPrice: 'askedBefore',
+    UnitPriceSpecification: 'askedPer',
     validFrom: 'since',
     priceValidUntil: 'until',
     brand: 'maker',
@@ -70,6 +72,18 @@ const LAMPLIGHT = {
   },
   values: { InStock: 'on-the-shelf', BackOrder: 'comes-later', SoldOut: 'all-gone', NewCondition: 'unworn' },
 };
+
+/** How much there is in bottles and packs, as their codes say it. */
+async function writeContents(tx: Tx): Promise<void> {
+  for (const [pattern, unit] of [
+    ['-([0-9]+)ML$', 'ml'],
+    ['-P([0-9]+)$', 'piece'],
+  ] as const)
+    await sql`
+      update sku set content = (substring(code from ${pattern})::bigint * 1000000)::text || ${' ' + unit} where code ~ ${pattern}`.execute(
+      tx.q,
+    );
+}
 
 async function writeShop(tx: Tx, { storefront, engine }: SeedOptions): Promise<void> {
   await sql`

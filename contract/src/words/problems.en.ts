@@ -95,6 +95,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'customs-code-unreadable': (p) => `${said(p)} is no customs code. It has 6, 8 or 10 digits, such as ${p.expected}.`,
   'currency-unknown': (p) => `${said(p)} is no currency. Write its code of three letters, such as ${p.expected}.`,
   'time-zone-unknown': (p) => `${said(p)} is no time zone. Write it like ${p.expected}.`,
+  'content-unreadable': (p) => `${said(p)} is no content. Write it with its unit, such as ${p.expected}.`,
   'swatch-unreadable': (p) => `${said(p)} is no colour. Write it as six hexadecimal digits, such as ${p.expected}.`,
   'rule-leads-to-itself': (p) =>
     `The rule asks for the assortment ${said(p)}, whose own rule leads back to this one. Take that out of the rule.`,

@@ -46,6 +46,7 @@ const item: FeedItem = {
   weightGrams: 180,
   price: priceAt(money(1000n), [sale], MOMENT),
   prior: money(950n),
+  unitPrice: { price: money(1_700n), per: '100 ml' },
   availability: { seen: true, state: 'in stock' },
 };
 const settings: FeedSettings = {
@@ -76,6 +77,7 @@ describe('a feed item', () => {
       's:priceCurrency': 'GBP',
       's:priceSpecification': '10.00',
       's:StrikethroughPrice': '9.50',
+      's:UnitPriceSpecification': '17.00 per 100 ml',
       's:validFrom': '2026-11-20T00:00:00Z',
       's:priceValidUntil': '2026-12-24T00:00:00Z',
       's:brand': 'Harrow & Pine',

@@ -1,6 +1,7 @@
 import { type FEED_PROPERTIES } from '../kinds/listFields.ts';
 import { type Money } from '../money/money.ts';
 import { type Availability } from '../stock/availability.ts';
+import { type UnitPrice } from '../prices/unitPrice.ts';
 import { type PriceAnswer } from '../prices/priceAt.ts';
 
 export type FeedProperty = (typeof FEED_PROPERTIES)[number];
@@ -24,6 +25,7 @@ export interface FeedItem {
   readonly price: PriceAnswer;
   /** The lowest price of the thirty days before the reduction that holds, where one is on record. */
   readonly prior: Money | null;
+  readonly unitPrice: UnitPrice | null;
   readonly availability: Availability;
 }
 

@@ -11,6 +11,7 @@ export const FEED_FIELD_KEYS = [
   ...([
     'priceSpecification',
     'StrikethroughPrice',
+    'UnitPriceSpecification',
     'validFrom',
     'priceValidUntil',
     'brand',
@@ -117,6 +118,13 @@ export const PRODUCT_FEED: readonly FeedField[] = [
     need: 'advised',
     gaps: [],
     fill: (item, currency) => (sale(item) && item.prior !== null ? plainMoney(item.prior, currency) : null),
+  },
+  {
+    key: 'UnitPriceSpecification',
+    level: 'SKU',
+    need: 'advised',
+    gaps: [],
+    fill: ({ unitPrice }, currency) => unitPrice && `${plainMoney(unitPrice.price, currency)} per ${unitPrice.per}`,
   },
   { key: 'validFrom', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.start) },
   { key: 'priceValidUntil', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.end) },

@@ -259,6 +259,8 @@ export const GOODS_FIELDS: readonly Field[] = [
     store: column('sku', 'picture_id'),
   }),
   goods('sku', 'mpn', { type: 'text', store: column('sku', 'mpn'), longest: 70 }),
+  goods('sku', 'content', { type: 'content', store: column('sku', 'content') }),
+  goods('sku', 'unitPrice', { type: 'money', store: COMPUTED, tax: 'with' }),
   goods('sku', 'netWeight', { ...HIDDEN, type: 'grams', store: column('sku', 'net_g') }),
   sideOf('long', 'long_mm'),
   sideOf('wide', 'wide_mm'),

@@ -53,6 +53,8 @@ export const GOODS_KEYS = [
     'gallery',
     'ownPicture',
     'mpn',
+    'content',
+    'unitPrice',
     'netWeight',
     'long',
     'wide',

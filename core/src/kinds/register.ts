@@ -184,7 +184,7 @@ const priceIn = ({ id, name }: { readonly id: string; readonly name: string }): 
 });
 
 /** Fields whose values are those of the moment. */
-const OF_THE_MOMENT: readonly string[] = ['current', 'sale', 'reducedBy', 'currentMargin'];
+const OF_THE_MOMENT: readonly string[] = ['current', 'sale', 'reducedBy', 'currentMargin', 'unitPrice'];
 /** Fields whose values of before are on record; in the past they are read from there, and not from the read model. */
 const ON_RECORD: readonly string[] = ['price', 'cost', 'margin', 'markup', 'profit'];
 

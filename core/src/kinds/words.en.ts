@@ -90,6 +90,8 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   boughtNote: called('note until it is bought'),
   gallery: called('gallery'),
   ownPicture: called('picture of its own'),
+  content: called('content', 'contents', 'volume', 'net content'),
+  unitPrice: called('unit price', 'price per unit'),
   mpn: called('MPN', 'manufacturer part number', 'mfr part no', 'maker’s code'),
   netWeight: called('net weight'),
   long: called('parcel length', 'package length'),

@@ -65,6 +65,7 @@ export type ProblemCode =
   | 'currency-unknown'
   | 'time-zone-unknown'
   | 'swatch-unreadable'
+  | 'content-unreadable'
   | 'rule-leads-to-itself'
   | 'list-too-long'
   | 'day-twice'

@@ -12,6 +12,7 @@ function arbitraryValue(field: Field, comparison: ComparisonKey, asking: Asking)
   if (countsValues(comparison)) return fc.integer({ min: 0, max: 4 }).map(String);
   if (countsDays(comparison)) return fc.integer({ min: 0, max: 800 }).map(String);
   if (typeOf(field).isNumber) return fc.integer({ min: 0, max: 9_000 }).map(String);
+  if (field.type === 'content') return fc.integer({ min: 1, max: 9_000 }).map((amount) => `${amount} ml`);
   const known = isPartial(comparison) ? [] : knownValues(field, asking);
   const { readWanted } = typeOf(field);
   const ids = known.flatMap((name) => {

@@ -71,3 +71,23 @@ describe('values that standards know', () => {
       expect(address(wrong)).withContext(wrong).toBeFalse();
   });
 });
+
+describe('a content', () => {
+  const content = (text: string) => read('sku', 'content', text);
+  const show = (value: string | null) => showValue(register.get('content'), value!, asking);
+
+  it('is read with its unit, and kept in millilitres, grams, metres or pieces', () => {
+    const texts = ['50 ml', '0.5l', '75 cl', '175 g', '1.5 kg', '30 cm', '12 pieces', '1 PC'];
+    expect(texts.map(content)).toEqual([
+      ...['50000000 ml', '500000000 ml', '750000000 ml', '175000000 g', '1500000000 g', '300000 m', '12000000 piece'],
+      '1000000 piece',
+    ]);
+    expect(texts.slice(0, 2).map((text) => show(content(text)))).toEqual(['50 ml', '500 ml']);
+    for (const text of texts) expect(content(show(content(text)))).toBe(content(text));
+  });
+
+  it('is not without a unit or an amount, less than nothing, or more than there is', () => {
+    for (const odd of ['50', 'ml', '0 ml', '-5 g', '50 furlongs', '999999999999 l', 'some ml'])
+      expect(content(odd)).withContext(odd).toBe('content-unreadable');
+  });
+});

@@ -28,6 +28,7 @@ export const VALUE_TYPE_KEYS = [
     'files',
     'reduction',
     'salePrice',
+    'content',
   ] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];

@@ -46,7 +46,7 @@ describe('the register of fields', () => {
   it('lets be edited what is stored, and nothing that is worked out', () => {
     expect(register.goods.filter((one) => !isEditable(one)).map(({ key }) => key)).toEqual([
       ...(['margin', 'markup', 'profit', 'current', 'sale', 'reducedBy', 'currentMargin'] as const),
-      ...(['picture', 'assortment', 'nameLength', 'changed'] as const),
+      ...(['picture', 'assortment', 'unitPrice', 'nameLength', 'changed'] as const),
       ...(['gap', 'reply@1', 'list'] as const),
     ]);
   });

@@ -7,6 +7,7 @@ import { date } from './date.ts';
 import { count, grams, money, number, percent } from './numbers.ts';
 import { assortments, categories, lists, products, reference, references } from './references.ts';
 import { rule } from './rule.ts';
+import { content } from './content.ts';
 import { country, currency, customsCode, swatch, timeZone } from './standards.ts';
 import { files } from './files.ts';
 import { fits } from './fits.ts';
@@ -50,6 +51,7 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   currency,
   timeZone,
   swatch,
+  content,
   textList,
   rates,
   fits,

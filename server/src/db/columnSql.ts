@@ -56,6 +56,7 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   currency: TEXT,
   timeZone: TEXT,
   swatch: TEXT,
+  content: TEXT,
   textList: TEXT,
   files: TEXT,
   rates: TEXT,

@@ -163,7 +163,13 @@ describe('migrations', () => {
     });
     const [outlet] = await rows('select settings from outlet');
     expect(outlet!['settings']).toEqual({
-      names: { sku: 'ref', material: '', pattern: '', StrikethroughPrice: 'StrikethroughPrice' },
+      names: {
+        sku: 'ref',
+        material: '',
+        pattern: '',
+        StrikethroughPrice: 'StrikethroughPrice',
+        UnitPriceSpecification: 'UnitPriceSpecification',
+      },
     });
 
     // What stood in the proof in hand is still proposed, and can be undone as far as before.

@@ -295,6 +295,7 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   currency: standardHolds,
   timeZone: standardHolds,
   swatch: standardHolds,
+  content: standardHolds,
   textList: (target, compare) => lineHolds(target, compare, sql`x.line`),
   // The number of a file is no part of its name.
   files: (target, compare) => lineHolds(target, compare, sql`regexp_replace(x.line, '^\\d+ ', '')`),

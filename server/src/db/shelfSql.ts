@@ -101,6 +101,7 @@ const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, $
 const AT_MOMENT: Readonly<Partial<Record<string, (field: Field) => RawBuilder<unknown>>>> = {
   current: currentPrice,
   sale: (field) => inSale(field, 'sale_id'),
+  unitPrice: (field) => sql`unit_price(${currentPrice(field)}, sk.content)`,
   reducedBy: (field) =>
     sql`round((${regularPrice(field)} - ${inSale(field, 'price')})::numeric * 10000 / nullif(${regularPrice(field)}, 0))::int`,
   currentMargin: (field) =>

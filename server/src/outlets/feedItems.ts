@@ -10,7 +10,9 @@ import {
   type ItemProperty,
   money,
   namesBehind,
+  contentOf,
   priceAt,
+  unitPrice,
   type PriorPrice,
   type Question,
   type Register,
@@ -82,8 +84,8 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 /** What comes before the options and attributes in a row. */
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
-  ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived`;
-const FIRST_PROPERTY = 21;
+  ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived, sk.content`;
+const FIRST_PROPERTY = 22;
 const NO_PRIORS: ReadonlyMap<string, PriorPrice> = new Map();
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
@@ -128,6 +130,8 @@ export async function* feedItems(
       const brand = row[8];
       const categories = row[10];
       const regular = amountOf(row[12]);
+      const content = row[21] ?? null;
+      const price = priceAt(regular, salesOf(row[16]!), moment);
       return {
         skuId: row[0]!,
         code: row[1]!,
@@ -148,8 +152,10 @@ export async function* feedItems(
         }),
         categoryPath: categories == null ? null : pathOf(categories),
         weightGrams: row[11] === null ? null : Number(row[11]),
-        price: priceAt(regular, salesOf(row[16]!), moment),
+        price,
         prior: priors.get(row[0]!)?.price ?? null,
+        unitPrice:
+          content === null ? null : ((price.winner && unitPrice(price.winner.price, contentOf(content))) ?? null),
         availability: availabilityOf(
           {
             stage: row[13] as Stage,

@@ -19,6 +19,7 @@ import { historyOf } from './history.ts';
 import { productsNamed } from './productCodes.ts';
 import { buyerOf } from '../prices/buyerOf.ts';
 import { type OnRecord, recordOfSome } from '../prices/onRecord.ts';
+import { unitPriceOf } from '../prices/unitPriceOf.ts';
 import { pricesOf } from '../prices/pricesOf.ts';
 import { readShop } from './names.ts';
 import { pendingOnSkus, rowsOf } from './rows.ts';
@@ -35,8 +36,8 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   const row = rows[0]!;
   if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
   const [more, record, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
-    sql<StockedRow & { description: string | null; slug: string; variants: number }>`
-      select p.description, p.slug, ${STOCKED}, (select count(*)::int from sku k where k.product_id = p.id) as variants
+    sql<StockedRow & { description: string | null; slug: string; variants: number; content: string | null }>`
+      select p.description, p.slug, sk.content, ${STOCKED}, (select count(*)::int from sku k where k.product_id = p.id) as variants
       from ${SHELF} join product p on p.id = s.product_id where s.sku_id = ${id}
     `.execute(db.q),
     recordOfSome(db, [id], momentOf(moment - YEAR_MS), momentOf(moment + 1)),
@@ -70,6 +71,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
     },
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
     ...chargedBefore(record.get(id), moment, shop.timeZone, buyer),
+    unitPrice: unitPriceOf(answer.winner?.price, stocked.content),
     replies,
     assortments,
     goesWith,

@@ -17,6 +17,7 @@ import { memberSql } from '../db/questionSql.ts';
 import { SHELF, shelfAt, shelfText } from '../db/shelfSql.ts';
 import { readShop } from '../range/names.ts';
 import { buyerOf } from '../prices/buyerOf.ts';
+import { unitPriceOf } from '../prices/unitPriceOf.ts';
 import { pricesOf } from '../prices/pricesOf.ts';
 import { priorPricesOfSome } from '../prices/priorPrices.ts';
 import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../range/stocked.ts';
@@ -60,6 +61,7 @@ export async function shopCategories(db: Db): Promise<AnswerOf<typeof calls.shop
 }
 
 interface ShopRow extends StockedRow {
+  readonly content: string | null;
   sku_id: string;
   product_id: string;
   slug: string;
@@ -124,7 +126,7 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
       split_part(s.categories, '|', 1) as category, array(
         select d.name from badge d where d.id = any(po.badges)
           and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today}) order by d.name_key) as badges, s.code,
-      (select f.key from picture f where f.id = sk.picture_id) as own_picture, ${STOCKED}, ${WORDS} as words, po.fits, (
+      (select f.key from picture f where f.id = sk.picture_id) as own_picture, sk.content, ${STOCKED}, ${WORDS} as words, po.fits, (
         select json_agg(json_build_object('name', o.name, 'times', x.times) order by x.place)
         from sku_part x join sku k on k.id = x.part_id join product o on o.id = k.product_id where x.sku_id = s.sku_id) as parts,
       array[${own.length === 0 ? sql`null::text` : sql.join(own)}] as own
@@ -159,7 +161,13 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     const [, ...more] = quantityPrices(regular, sales, moment, buyer.group);
     const steps = more.map(({ from, price }) => ({ from, price: price.toString() }));
     product.variants.push(
-      variant(row, fields, shop, looks, can, { price: winner.price.toString(), was, steps, prior }),
+      variant(row, fields, shop, looks, can, {
+        price: winner.price.toString(),
+        was,
+        steps,
+        prior,
+        unitPrice: unitPriceOf(winner.price, row.content),
+      }),
     );
   }
   return [...made.values()];
@@ -234,7 +242,7 @@ const variant = (
   shop: Asking,
   looks: ReadonlyMap<string, Look>,
   can: Availability,
-  price: Pick<ShopProduct['variants'][number], 'price' | 'was' | 'steps' | 'prior'>,
+  price: Pick<ShopProduct['variants'][number], 'price' | 'was' | 'steps' | 'prior' | 'unitPrice'>,
 ): ShopProduct['variants'][number] => ({
   code: row.code,
   options: fields.flatMap((field, i) => {

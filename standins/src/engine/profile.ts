@@ -15,6 +15,7 @@ export const PROFILE = {
     coin: 'the currency of that, as ISO 4217 writes it',
     used: 'what it cost before, where it is reduced',
     askedBefore: 'the least that it cost in the thirty days before that',
+    askedPer: 'what a usual quantity of it costs',
     since: 'when the reduction began',
     until: 'when it ends',
     maker: 'who makes it',

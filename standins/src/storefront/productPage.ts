@@ -221,6 +221,7 @@ const priceOf = (chosen: Variant) =>
   html`<p class="price">
     ${chosen.was === null ? '' : html`<s>${pounds(chosen.was)}</s>`}<strong>${pounds(chosen.price)}</strong>
     · ${STATES[chosen.state] ?? chosen.state} · ${chosen.code}
+    ${chosen.unitPrice === null ? '' : html`<small>${pounds(chosen.unitPrice.price)} per ${chosen.unitPrice.per}</small>`}
     ${chosen.steps.map(({ from, price }) => html`<br />From ${from} pieces: ${pounds(price)} each`)}
     ${
       chosen.prior === null

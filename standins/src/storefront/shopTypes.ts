@@ -45,6 +45,7 @@ export interface Variant {
   readonly picture: string | null;
   readonly was: string | null;
   readonly prior: string | null;
+  readonly unitPrice: { readonly price: string; readonly per: string } | null;
   readonly steps: readonly { readonly from: number; readonly price: string }[];
   readonly state: string;
   readonly parts: readonly { readonly name: string; readonly times: number }[];

@@ -15,6 +15,7 @@ const detail: AnswerOf<typeof calls.getSku> = {
   pending: [],
   availability: { state: 'sold out', why: 'no stock', from: null },
   prior: null,
+  unitPrice: null,
   charged: [],
   candidates: [
     {

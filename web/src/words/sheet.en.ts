@@ -121,6 +121,7 @@ export const slipWords = {
   marginOfAll: 'Margin of all together',
   shopperPays: 'The shopper pays',
   prior: (price: string) => `Lowest price of the 30 days before: ${price}`,
+  per: (quantity: string) => `per ${quantity}`,
   priorBefore: 'before',
   fromPieces: (least: number) => `from ${least} pieces`,
   candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,

@@ -26,6 +26,7 @@ import * as sales from './024_sales.ts';
 import * as pricesOnRecord from './025_prices_on_record.ts';
 import * as planned from './026_planned.ts';
 import * as buyers from './027_buyers.ts';
+import * as contents from './028_contents.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -56,4 +57,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '025_prices_on_record': pricesOnRecord,
   '026_planned': planned,
   '027_buyers': buyers,
+  '028_contents': contents,
 };

@@ -29,6 +29,7 @@ const COLUMNS: readonly FieldKey[] = [
   'weight',
   'gtin',
   'mpn',
+  'content',
   'netWeight',
   'long',
   'wide',
