@@ -31,7 +31,7 @@ describe('choosing a moment', () => {
 
   it('offers the edges of sales that are to come, at midnight in the shop’s zone', async () => {
     const page = await Page.open(MomentPanel, api()).settled();
-    expect(page.texts('p .opens')).toEqual(['Autumn ink begins', 'Autumn ink is over']);
+    expect(page.texts('h3 ~ p .opens')).toEqual(['Autumn ink begins', 'Autumn ink is over']);
     await page.press('Autumn ink is over');
     // The day behind the last: a sale runs to the end of that.
     const at = zonedMoment(isoOf(TODAY + 10), shop.timeZone)!;
@@ -45,11 +45,24 @@ describe('choosing a moment', () => {
     expect(page.dispatched).toEqual([MomentActions.lookAt({ at })]);
   });
 
-  it('says of the past where it stands, and takes nothing', async () => {
+  it('takes moments that were, and as which customer group prices are looked at', async () => {
     const page = await Page.open(MomentPanel, api()).settled();
     await fill(page, isoOf(TODAY - 1), '12:00');
-    expect(page.texts('[role=alert]')).toEqual(['What was stands in the journal. Choose a moment to come.']);
-    expect(page.dispatched).toEqual([]);
+    expect(page.dispatched).toEqual([
+      MomentActions.lookAt({ at: zonedMoment(`${isoOf(TODAY - 1)}T12:00`, shop.timeZone)! }),
+    ]);
+    const groups = page.host.querySelector('select')!;
+    expect([...groups.options].map(({ text }) => text.trim())).toEqual(['anybody has them', 'Trade']);
+    groups.value = '4';
+    groups.dispatchEvent(new Event('change'));
+    expect(page.dispatched.at(-1)).toEqual(MomentActions.lookAs({ group: '4' }));
+  });
+
+  it('leads to how it was a week ago', async () => {
+    const page = await Page.open(MomentPanel, api()).settled();
+    await page.press('7 days ago');
+    const { at } = page.dispatched[0] as ReturnType<typeof MomentActions.lookAt>;
+    expect(Date.now() - at!).toBeGreaterThanOrEqual(7 * DAY_MS);
   });
 
   it('leads back to now, where another moment is looked at', async () => {

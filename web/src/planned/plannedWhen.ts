@@ -9,7 +9,7 @@ import { ShopTime } from '../words/shopTime.ts';
   providers: [ShopTime],
   template: `
     @if (planned().state === 'waits') {
-      <strong class="marked-caution">{{ words.waits }}</strong> <span>{{ planned().why }}</span>
+      <strong class="marked-caution">{{ words.waits }}</strong>&ngsp;<span>{{ planned().why }}</span>
     } @else {
       <span>{{ said() }}</span>
     }

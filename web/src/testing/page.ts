@@ -3,7 +3,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { type Action } from '@ngrx/store';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
-import { type Answer, type ProofSummary, type SpineCounts, type Work } from '@ivory/contract';
+import { type Answer, type Planned, type ProofSummary, type SpineCounts, type Work } from '@ivory/contract';
 import { type Moment } from '@ivory/core';
 import { Api } from '../api/api.ts';
 import { atWork, WorkActions } from '../state/atWork.ts';
@@ -11,6 +11,7 @@ import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { moment, MomentActions } from '../state/moment.ts';
+import { planned, PlannedActions } from '../state/planned.ts';
 import { problem } from '../state/problem.ts';
 import { ruleDraft } from '../state/ruleDraft.ts';
 import { session, SessionActions } from '../state/session.ts';
@@ -33,7 +34,7 @@ export class Page<Part> {
   static open<Part>(
     part: Type<Part>,
     api: FakeApi,
-    { proof = null, spine, more = {}, inputs = {}, at = null }: Options = {},
+    { proof = null, spine, more = {}, inputs = {}, at = null, plans = [] }: Options = {},
   ): Page<Part> {
     const asked = workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) }));
     const state = {
@@ -41,6 +42,7 @@ export class Page<Part> {
       workingSet: spine ? workingSet.reducer(asked, WorkingSetActions.counted({ spine })) : asked,
       hand: hand.reducer(undefined, HandActions.edited({ proof })),
       moment: moment.reducer(undefined, MomentActions.lookAt({ at })),
+      planned: planned.reducer(undefined, PlannedActions.found({ planned: plans })),
       problem: problem.reducer(undefined, { type: 'nothing yet' }),
       atWork: atWork.reducer(undefined, { type: 'nothing yet' }),
       ruleDraft: ruleDraft.reducer(undefined, { type: 'nothing yet' }),
@@ -122,6 +124,8 @@ export class Page<Part> {
 interface Options {
   readonly proof?: ProofSummary | null;
   readonly spine?: SpineCounts;
+  /** What is planned to land. */
+  readonly plans?: readonly Planned[];
   /** The moment that is looked at. */
   readonly at?: Moment | null;
   readonly more?: Partial<Answer>;

@@ -27,6 +27,7 @@ export const shop: Shop = {
     ],
     supplier: [{ id: '1', name: 'Northgate Trade' }],
     tag: [{ id: '1', name: 'Gift' }],
+    customerGroup: [{ id: '4', name: 'Trade' }],
     assortment: [{ id: '1', name: 'Autumn' }],
     'choice 1': [
       { id: '10', name: 'Blue' },
