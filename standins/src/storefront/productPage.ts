@@ -226,7 +226,7 @@ const priceOf = (chosen: Variant) =>
     ${
       chosen.prior === null
         ? ''
-        : html`<br /><small>Lowest price of the 30 days before the reduction: ${pounds(chosen.prior)}</small>`
+        : html`<small>Lowest price of the 30 days before the reduction: ${pounds(chosen.prior)}</small>`
     }
   </p>`;
 
