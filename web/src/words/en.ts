@@ -63,8 +63,8 @@ export const words = {
     undo: 'Undo last',
   },
   proof: {
-    inSale: (price: string, prior: string | null) =>
-      [...(price ? [`= ${price}`] : []), ...(prior ? [`30 days before: ${prior}`] : [])].join(', '),
+    prior: (price: string) => `30 days: ${price}`,
+    priorHint: (price: string) => `The lowest price of the 30 days before the sale begins is ${price}.`,
     title: 'Proof',
     nothing: 'Nothing is proposed.',
     nothingHint:
