@@ -40,7 +40,7 @@ test('a season moves goods to the front page and back, in calendar and journal, 
 
   await test.step('ten goods are put into an assortment of the front page, from one day to another', async () => {
     await bench.byRule(question, 'add Gift table to put in by hand');
-    await page.getByRole('button', { name: 'Land later' }).click();
+    await page.getByRole('button', { name: 'At a moment' }).click();
     const form = page.getByRole('form', { name: 'When it lands' });
     await expect(form.getByLabel('Lands on')).toBeFocused();
     await form.getByRole('button', { name: 'Plan it' }).click();
@@ -90,7 +90,7 @@ test('a season moves goods to the front page and back, in calendar and journal, 
     await bench.desk('Range');
     await page.getByRole('button', { name: 'Ask for everything' }).click();
     await bench.byRule('in Ink price > 20', 'raise regular price by 10 %');
-    await page.getByRole('button', { name: 'Land later' }).click();
+    await page.getByRole('button', { name: 'At a moment' }).click();
     const form = page.getByRole('form', { name: 'When it lands' });
     await form.getByLabel('Lands on').fill(day(1));
     await form.getByRole('button', { name: 'Plan it' }).click();

@@ -74,7 +74,7 @@ describe('values that standards know', () => {
 
 describe('a content', () => {
   const content = (text: string) => read('sku', 'content', text);
-  const show = (value: string | null) => showValue(register.get('content'), value!, asking);
+  const show = (value: string | null) => showValue(register.get('content'), value, asking);
 
   it('is read with its unit, and kept in millilitres, grams, metres or pieces', () => {
     const texts = ['50 ml', '0.5l', '75 cl', '175 g', '1.5 kg', '30 cm', '12 pieces', '1 PC'];

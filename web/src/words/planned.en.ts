@@ -3,7 +3,7 @@ import { counted } from './numbers.ts';
 /** Words of landings that are planned, and of seasons. */
 export const plannedWords = {
   title: 'Planned',
-  plan: 'Land later …',
+  plan: 'At a moment …',
   form: 'When it lands',
   lands: 'Lands on',
   back: 'Taken back on',
