@@ -69,6 +69,8 @@ async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Prom
     select ${id}::bigint, p.sku_id, x.regular, x.cost
     from price p left join price_past x on x.sku_id = p.sku_id and x.since <= ${then} and x.until > ${then} where p.since > ${then}
     on conflict do nothing`.execute(tx.q);
+  // The planner takes what was just written for a handful of rows.
+  await sql`analyze frame_past`.execute(tx.q);
   await fillFrame(tx, sql`f.id = ${id}::bigint`, {
     sales: sql`(select * from sale_was where since <= ${then} and until > ${then})`,
     lines: sql`(
@@ -82,7 +84,7 @@ async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Prom
       select p.sku_id, case when o.sku_id is null then p.regular else o.price end as regular
       from price p left join frame_past o on o.frame_id = ${id}::bigint and o.sku_id = p.sku_id)`,
   });
-  await sql`analyze frame_price, frame_past`.execute(tx.q);
+  await sql`analyze frame_price`.execute(tx.q);
   return id;
 }
 
