@@ -1,10 +1,9 @@
+import { LATEST_MOMENT_MS } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { idParams, idSchema } from './schemas.ts';
 
-/** Year 2200: whatever is planned for later is a slip of the finger. */
-const LATEST = Date.UTC(2200, 0);
-const moment = z.number().int().min(0).max(LATEST).nullable();
+const moment = z.number().int().min(0).max(LATEST_MOMENT_MS).nullable();
 
 /**
  * When a proof lands and when it is taken back, in milliseconds since 1970 UTC; it lands by hand where `at` is null. `whenChanged` is what

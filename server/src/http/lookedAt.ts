@@ -1,18 +1,15 @@
 import { GROUP_HEADER, MOMENT_HEADER } from '@ivory/contract';
-import { type Moment, momentOf } from '@ivory/core';
+import { LATEST_MOMENT_MS, type Moment, momentOf } from '@ivory/core';
 import { type Context } from 'hono';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
-
-/** Year 2200: whatever is planned for later is a slip of the finger. */
-const LATEST = Date.UTC(2200, 0);
 
 /** The moment that a call is to be answered for; undefined for now. Refuses what is none, and moments that nobody plans for. */
 function lookedAt(c: Context): Moment | undefined {
   const said = c.req.header(MOMENT_HEADER);
   if (said === undefined) return undefined;
   const at = Number(said);
-  if (!/^\d{1,15}$/.test(said) || at > LATEST)
+  if (!/^\d{1,15}$/.test(said) || at > LATEST_MOMENT_MS)
     throw new Refusal('not valid', 'This is no moment that can be looked at. Choose one before the year 2200.');
   return momentOf(at);
 }

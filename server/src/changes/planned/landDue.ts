@@ -16,7 +16,6 @@ interface Due {
   readonly whenChanged: 'wait' | 'rest';
   /** The landing that is to be taken back; null where the proof is to land. */
   readonly landing: string | null;
-  readonly backProof: string | null;
 }
 
 /** Held by whoever lands what is planned, so that of several servers one does, and in the order of time. Any number that nothing else locks with. */
@@ -36,11 +35,10 @@ export async function landDue(db: Db): Promise<number> {
 
 const DUE_AT = sql`case when landing_id is null then lands_at else back_at end`;
 
-async function nextDue(db: Db, id?: string): Promise<Due | undefined> {
+async function nextDue(db: Db): Promise<Due | undefined> {
   const { rows } = await sql<Due>`
-    select id, proof_id as proof, person_id as person, when_changed as "whenChanged", landing_id as landing, back_proof_id as "backProof"
+    select id, proof_id as proof, person_id as person, when_changed as "whenChanged", landing_id as landing
     from planned where state in ('planned', 'landed') and ${DUE_AT} <= ${new Date(db.clock())}
-      ${id === undefined ? sql`` : sql`and id = ${id}`}
     order by ${DUE_AT}, id limit 1`.execute(db.q);
   return rows[0];
 }
@@ -63,7 +61,7 @@ async function landOne(db: Db, due: Due): Promise<boolean> {
       const landsAgain =
         why === 'again' || (why?.kind === 'clash' && due.whenChanged === 'rest' && !(error instanceof Refusal));
       if (landsAgain && tries < MOST_TRIES) continue;
-      await waitForPerson(db, due, why === 'again' || why === undefined ? UNKNOWN : why.message);
+      await goOn(db, due.id, 'waits', why === 'again' || why === undefined ? UNKNOWN : why.message);
       if (why === undefined) throw error;
       return true;
     }
@@ -99,7 +97,7 @@ async function proposeBack(db: Db, due: Due): Promise<string | undefined> {
     proof = await takeBack(db, person, landing!);
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    await sql`update planned set state = 'over', why = ${error.message} where id = ${id}`.execute(db.q);
+    await goOn(db, id, 'over', error.message);
     return undefined;
   }
   await sql`update planned set back_proof_id = ${proof} where id = ${id}`.execute(db.q);
@@ -108,19 +106,20 @@ async function proposeBack(db: Db, due: Due): Promise<string | undefined> {
     from proof_line where proof_id = ${proof}`.execute(db.q);
   const { changed, left } = rows[0]!;
   if (changed === 0 || (whenChanged === 'rest' && left > 0)) return proof;
-  await waitForPerson(
+  await goOn(
     db,
-    due,
+    id,
+    'waits',
     `${changed === 1 ? '1 value was' : `${changed} values were`} changed since this landed. Look through what would be taken back, and land it.`,
   );
   return undefined;
 }
 
-async function waitForPerson(db: Db, { id }: Due, why: string): Promise<void> {
+/** Notes that a plan waits for a person, or is over, and why; every open browser is told. */
+async function goOn(db: Db, id: string, state: 'waits' | 'over', why: string): Promise<void> {
   await inTransaction(db, async ({ q }) => {
-    await sql`update planned set state = 'waits', why = ${why} where id = ${id} and state in ('planned', 'landed')`.execute(
-      q,
-    );
+    await sql`
+      update planned set state = ${state}, why = ${why} where id = ${id} and state in ('planned', 'landed')`.execute(q);
     await sql`select ${told({ kind: 'planned' })}`.execute(q);
   });
 }
