@@ -74,8 +74,8 @@ const iso = (moment: number | null | undefined): string | null =>
 /**
  * The product feed, its fields from schema.org's Product, ProductGroup and Offer (common practice which of them a feed has).
  * `price` is what a shopper pays, as `12.50`; where that is reduced, `priceSpecification` is the regular price, `StrikethroughPrice` (of its
- * PriceTypeEnumeration, from memory) the lowest of the thirty days before, and `validFrom`
- * and `priceValidUntil` are when the reduction begins and ends (ISO 8601). Weights have their unit.
+ * PriceTypeEnumeration, from memory) the lowest of the thirty days before, and `validFrom` and `priceValidUntil` are when the reduction begins
+ * and ends (ISO 8601); `UnitPriceSpecification` is `17.00 per 100 ml`. Weights have their unit.
  */
 export const PRODUCT_FEED: readonly FeedField[] = [
   { key: 'sku', level: 'SKU', need: 'required', longest: 64, gaps: [], fill: (item) => item.code },

@@ -88,7 +88,7 @@ async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Prom
   return id;
 }
 
-/** What a frame is made of: sales `s` with their spans, their lines `l`, and regular prices `p`. */
+/** What a frame is made of: sales `s` with their spans, lines `l` of those of them that are `running`, and regular prices `p`. */
 interface Source {
   readonly sales: RawBuilder<unknown>;
   readonly lines: RawBuilder<unknown>;

@@ -62,7 +62,13 @@ describe('the lowest price of the thirty days before a reduction', () => {
       ['2', { price: '£9.00', prior: '£9.00' }],
       ['3', { price: '£9.00', prior: '£10.00' }],
     ]);
+    const { id } = await hand();
+    const out = (is: boolean) =>
+      house.call(calls.leaveOut, { params: { id }, body: { out: is, lines: [{ kind: 'sku', id: '1', field: key }] } });
+    await out(true);
     await house.edit('2', key, '8.99');
+    // What is left out keeps its mark, for it may be taken in again.
+    await out(false);
     expect(await marked()).toEqual(['sku 1']);
     await house.edit('1', key, '7.99');
     expect(await marked()).toEqual([]);

@@ -135,13 +135,12 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
   `.execute(db.q);
   const prices = await pricesOf(db, rows);
   const buyer = buyerOf(db, shop);
-  const reduced = rows.filter(({ sku_id }) => {
-    const { regular, sales } = prices.get(sku_id)!;
-    return winnerAt(regular, sales, moment, buyer)?.source === 'sale';
-  });
+  const paid = new Map(
+    [...prices].map(([sku, { regular, sales }]) => [sku, winnerAt(regular, sales, moment, buyer)] as const),
+  );
   const priors = await priorPricesOfSome(
     db,
-    reduced.map(({ sku_id }) => sku_id),
+    [...paid].filter(([, winner]) => winner?.source === 'sale').map(([sku]) => sku),
     moment,
     shop.timeZone,
     buyer,
@@ -151,7 +150,7 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
   for (const row of rows) {
     const can = availabilityOf(row, today);
     const { regular, sales } = prices.get(row.sku_id)!;
-    const winner = winnerAt(regular, sales, moment, buyer);
+    const winner = paid.get(row.sku_id);
     // At a moment that was, goods may have had no price yet.
     if (!can.seen || !winner) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);

@@ -1,13 +1,4 @@
-import {
-  BY_RULE,
-  lookBit,
-  money,
-  type Money,
-  type Moment,
-  pricesOver,
-  type PriorPrice,
-  startOfLocalDay,
-} from '@ivory/core';
+import { BY_RULE, lookBit, type Money, type Moment, pricesOver, type PriorPrice, startOfLocalDay } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { amountOf } from '../../db/amount.ts';
 import { copyOut } from '../../db/copy.ts';
@@ -21,6 +12,11 @@ const BELOW_FLOOR = lookBit('below floor');
 const NO_REDUCTION = lookBit('no reduction');
 const NOT_BELOW_BEFORE = lookBit('not below before');
 
+/** That a line is of a price in a sale, or of what changes all prices in one. */
+const isAboutSale = (line: string) => sql`(
+  (${sql.ref(`${line}.kind`)} = 'sku' and ${sql.ref(`${line}.field`)} = 'salePrice')
+  or (${sql.ref(`${line}.kind`)} = 'sale' and ${sql.ref(`${line}.field`)} in ('reduction', 'from')))`;
+
 /** What a sale would take off, in its parts: as the proof has it, or as it stands. */
 const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
   (part, i) =>
@@ -29,16 +25,16 @@ const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
 
 /**
  * What goods would cost in sales if the proof landed: `(sku_id, sale_id, is_line, regular, price)`, of all whose price in a sale is proposed
- * (`is_line`), and of all in a sale that itself would be another.
+ * (`is_line`), be it left out, and of all in a sale that itself would be another.
  */
 const wouldCost = (proof: string) => sql`
   select x.*, coalesce(nullif(x.said, ${BY_RULE})::bigint,
     reduced_price(x.regular, x.off_percent, x.off_amount, x.digits, x.every, x.way)) as price
   from (
-    select t.sku_id, t.sale_id, t.is_line, t.said, coalesce(q.after::bigint, f.regular) as regular, f.cost, ${sql.join(PARTS)}
+    select t.sku_id, t.sale_id, t.is_line, t.said, coalesce(q.after::bigint, f.regular) as regular, ${sql.join(PARTS)}
     from (
-      select l.id as sku_id, l.scope as sale_id, l.after as said, true as is_line from live_line l
-        where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'salePrice'
+      select l.id as sku_id, l.scope as sale_id, l.after as said, true as is_line from proof_line l
+        where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'salePrice' and l.before is distinct from l.after
       union all
       select l.sku_id, l.sale_id, l.price, false from sale_line l where l.sale_id in (${salesThemselves(proof)}) and not exists (
         select from live_line o where o.proof_id = ${proof} and o.kind = 'sku' and o.id = l.sku_id and o.field = 'salePrice' and o.scope = l.sale_id)
@@ -64,9 +60,9 @@ export async function examineSalePrices(
   only?: readonly string[],
 ): Promise<void> {
   const { rows } = await sql<{ is_sale: boolean }>`
-    select kind = 'sale' as is_sale from proof_line
-    where proof_id = ${proof} and ((kind = 'sku' and field = 'salePrice') or (kind = 'sale' and field in ('reduction', 'from')))
-    group by 1`.execute(tx.q);
+    select l.kind = 'sale' as is_sale from proof_line l where l.proof_id = ${proof} and ${isAboutSale('l')} group by 1`.execute(
+    tx.q,
+  );
   if (rows.length === 0) return;
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0)
@@ -79,8 +75,7 @@ export async function examineSalePrices(
       cross join lateral (select gross_margin(w.price, f.cost, f.tax_bp) as margin) m group by 1, 2, 3
     ) x on x.kind = o.kind and x.id = o.id and x.scope = o.scope
     where o.proof_id = ${proof} and l.proof_id = o.proof_id and l.kind = o.kind and l.id = o.id and l.field = o.field and l.scope = o.scope
-      and ((l.kind = 'sku' and l.field = 'salePrice') or (l.kind = 'sale' and l.field in ('reduction', 'from')))
-      and l.flags <> ((l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
+      and ${isAboutSale('l')} and (l.kind = 'sku' or not l.left_out) and l.flags <> ((l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
   `.execute(tx.q);
   await examinePriorPrices(tx, proof, shop, rows.some(({ is_sale }) => is_sale) ? undefined : only);
 }
@@ -100,9 +95,8 @@ async function examinePriorPrices(
     await sql`
       update proof_line l set flags = l.flags & ~${NOT_BELOW_BEFORE}::int | case when ${holds} then ${NOT_BELOW_BEFORE}::int else 0 end
       where l.proof_id = ${proof}
-        and ((l.kind = 'sku' and l.field = 'salePrice' and l.scope = ${sale.id}::bigint
-            ${only === undefined ? sql`` : sql`and l.id = any(${only}::bigint[])`})
-          or (l.kind = 'sale' and l.id = ${sale.id}::bigint and l.field in ('reduction', 'from')))
+        and ${isAboutSale('l')} and case l.kind when 'sale' then l.id else l.scope end = ${sale.id}::bigint
+        ${only === undefined ? sql`` : sql`and (l.kind = 'sale' or l.id = any(${only}::bigint[]))`}
         and (l.flags & ${NOT_BELOW_BEFORE}::int <> 0) <> (${holds})
     `.execute(tx.q);
   }
@@ -168,7 +162,7 @@ async function* priorsInSale(
 async function proposedIn(tx: Tx, query: RawBuilder<unknown>): Promise<Map<string, Money>> {
   const prices = new Map<string, Money>();
   for await (const rows of copyOut(tx.client, tx.q, query))
-    for (const [sku, price] of rows) prices.set(sku!, money(amountOf(price ?? null)!));
+    for (const [sku, price] of rows) prices.set(sku!, amountOf(price)!);
   return prices;
 }
 
