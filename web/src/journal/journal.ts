@@ -68,20 +68,17 @@ export class Journal {
     computation: (read, previous) => read ?? previous?.value,
   });
   protected readonly isFiltered = computed(() => Object.keys(this.filter()).length > 0);
+  private readonly isPlanned = this.store.selectSignal(planned.selectIsPlanned);
   private readonly proofs = rxResource({
     params: () => this.version(),
     stream: () => this.api.call(calls.listProofs).pipe(map(({ proofs }) => proofs)),
     defaultValue: [],
   });
   protected readonly waiting = computed(() =>
-    this.proofs.value().filter(({ kind, id }) => !['hand', 'aside', 'planned'].includes(kind) && !this.isPlanned(id)),
+    this.proofs.value().filter(({ kind, id }) => !['hand', 'aside', 'planned'].includes(kind) && !this.isPlanned()(id)),
   );
   /** Proofs that somebody set aside under a name. */
   protected readonly aside = computed(() => this.proofs.value().filter(({ kind }) => kind === 'aside'));
-  private readonly planned = this.store.selectSignal(planned.selectList);
-  private isPlanned(id: string): boolean {
-    return this.planned().some(({ proof, backProof }) => proof === id || backProof === id);
-  }
   protected readonly opened = signal<string | undefined>(undefined);
 
   /** The landing whose inverse is being proposed: until that is there, no other is. */

@@ -3,7 +3,7 @@ import { RouterLink } from '@angular/router';
 import { type Planned, type Planning } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { planned } from '../state/planned.ts';
+import { planned, proofOfPlan } from '../state/planned.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { PlanForm } from './planForm.ts';
@@ -102,10 +102,7 @@ export class PlannedList {
   protected readonly list = inject(Store).selectSignal(planned.selectList);
   protected readonly moving = signal<string | undefined>(undefined);
 
-  /** The proof that is to be looked through: what lands, or what takes it back; none of what has landed and is not yet proposed to be taken back. */
-  protected proofOf({ proof, landing, backProof }: Planned): string | null {
-    return landing === null ? proof : backProof;
-  }
+  protected readonly proofOf = proofOfPlan;
 
   protected move(plan: Planned, planning: Planning): void {
     this.verbs.move(plan, planning, () => this.moving.set(undefined));

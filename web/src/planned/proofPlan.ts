@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, model, out
 import { type Planning, type ProofSummary } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { planned } from '../state/planned.ts';
+import { planned, proofOfPlan } from '../state/planned.ts';
 import { words } from '../words/en.ts';
 import { PlanForm } from './planForm.ts';
 import { PlanVerbs } from './planVerbs.ts';
@@ -61,7 +61,7 @@ export class ProofPlan {
   private readonly list = inject(Store).selectSignal(planned.selectList);
   protected readonly plan = computed(() => {
     const { id } = this.proof();
-    return this.list().find(({ proof, backProof, landing }) => (landing === null ? proof : backProof) === id);
+    return this.list().find((one) => proofOfPlan(one) === id);
   });
 
   protected put(planning: Planning): void {

@@ -134,7 +134,7 @@ export class ProofPage {
   protected readonly isLanding = signal(false);
   /** Whether it is asked when the proof lands. */
   protected readonly plans = signal(false);
-  private readonly planned = this.store.selectSignal(planned.selectList);
+  protected readonly isPlanned = this.store.selectSignal(planned.selectIsPlanned);
   protected readonly open = computed(() => this.proof()?.state === 'open');
   private readonly loaded = new Set<number>();
 
@@ -156,10 +156,6 @@ export class ProofPage {
     if (keyAction('proof', event) !== 'land') return;
     event.preventDefault();
     this.land();
-  }
-
-  protected isPlanned({ id }: ProofSummary): boolean {
-    return this.planned().some(({ proof, backProof }) => proof === id || backProof === id);
   }
 
   protected goTo(proof: string): void {

@@ -19,9 +19,18 @@ export const planned = createFeature({
     on(PlannedActions.found, (_state, { planned }) => ({ list: planned })),
   ),
   extraSelectors: ({ selectList }) => ({
+    /** Whether a proof is planned to land, or takes back what was planned. */
+    selectIsPlanned: createSelector(
+      selectList,
+      (list) => (id: string) => list.some(({ proof, backProof }) => proof === id || backProof === id),
+    ),
     selectWaiting: createSelector(selectList, (list) => list.filter(({ state }) => state === 'waits')),
   }),
 });
+
+/** The proof that is to be looked through: what lands, or what takes it back; null where that is not proposed yet. */
+export const proofOfPlan = ({ proof, landing, backProof }: Planned): string | null =>
+  landing === null ? proof : backProof;
 
 export const findPlanned = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>

@@ -126,7 +126,7 @@ export const slipWords = {
   fromPieces: (least: number) => `from ${least} pieces`,
   candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
   /** Why a price that counts is not paid; what else there is says itself. */
-  whyNot: { counts: 'another is lower' } as Record<string, string | undefined>,
+  whyNot: { counts: 'another is lower', 'for more pieces': '' } as Record<string, string | undefined>,
   parts: 'Sold as one, put together of',
   inStock: (pieces: number) => `${pieces} in stock`,
   partOff: ', not on sale',

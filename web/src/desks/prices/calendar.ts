@@ -12,6 +12,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { calls, type CalendarSale, type Planned } from '@ivory/contract';
@@ -23,7 +24,7 @@ import { Api, problemHere } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { hand } from '../../state/hand.ts';
 import { moment, MomentActions } from '../../state/moment.ts';
-import { planned } from '../../state/planned.ts';
+import { planned, proofOfPlan } from '../../state/planned.ts';
 import { PlannedWhen } from '../../planned/plannedWhen.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
@@ -51,7 +52,7 @@ const SHORTEST = 0.02;
 /** Time along the top, sales as bars: which run together, where nothing runs. Edges are dragged or moved by key, as a proof. */
 @Component({
   selector: 'ivory-calendar',
-  imports: [NzButtonModule, PlannedWhen, RouterLink],
+  imports: [NgTemplateOutlet, NzButtonModule, PlannedWhen, RouterLink],
   templateUrl: './calendar.html',
   styleUrls: ['../../bench/bench.less', './calendar.less'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -145,9 +146,9 @@ export class Calendar {
     });
   }
 
-  /** What is to be looked through: the proof that lands, or that takes it back; or else where it landed. */
-  private addressOf({ proof, landing, backProof }: Planned): string {
-    const open = landing === null ? proof : backProof;
+  /** Where a plan is looked through; or else where it landed. */
+  private addressOf(plan: Planned): string {
+    const open = proofOfPlan(plan);
     return open === null ? '/journal' : `/proof/${open}`;
   }
 
