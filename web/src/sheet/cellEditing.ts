@@ -58,10 +58,18 @@ export class CellEditing {
     });
     grid.addEventListener('input', (event) => {
       if (!(event instanceof InputEvent) || !(event.target instanceof HTMLInputElement)) return;
-      const column = this.sheet.columns()[this.sheet.open.cell?.x ?? this.sheet.cursor.focus.x];
-      if (event.isComposing || !event.inputType.startsWith('insert') || !column) return;
-      complete(event.target, column.field, this.sheet.asking());
+      if (!event.isComposing && event.inputType.startsWith('insert')) this.complete(event.target);
     });
+    // What was typed before the field had the focus is put into it by the grid, which is no input of the field.
+    grid.addEventListener('focusin', ({ target }) => {
+      if (target instanceof HTMLInputElement && this.sheet.open.cell?.val) this.complete(target);
+    });
+  }
+
+  private complete(input: HTMLInputElement): void {
+    const { open, cursor, columns, asking } = this.sheet;
+    const column = columns()[open.cell?.x ?? cursor.focus.x];
+    if (column) complete(input, column.field, asking());
   }
 
   /**
