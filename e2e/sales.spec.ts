@@ -137,7 +137,7 @@ test('a sale is planned on a branch with goods left out, seen in the calendar an
     await page.locator('.rgCell', { hasText: 'Pen weeks' }).first().click();
     await set('to', day(2));
     await bench.proofBar().getByRole('button', { name: 'Land' }).click();
-    await expect(page.getByText('a sale would end before it begins')).toBeVisible();
+    await expect(page.getByText('a sale or formula would end before it begins')).toBeVisible();
     await expect(bench.proofBar()).toContainText('1 change');
     expect(Bench.number(await bench.proofBar().textContent(), /change/)).toBe(1);
   });

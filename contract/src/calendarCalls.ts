@@ -22,5 +22,20 @@ const calendarSaleSchema = z.object({
 });
 export type CalendarSale = z.infer<typeof calendarSaleSchema>;
 
-/** All sales of the shop, in the order in which they begin. */
-export const getCalendar = call('GET', '/api/calendar', { answer: z.object({ sales: z.array(calendarSaleSchema) }) });
+/** The formula of an outlet, as the calendar shows it. */
+const calendarFormulaSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  /** As it is read, and from which price it works. */
+  formula: z.string(),
+  basedOn: z.string(),
+  outlets: z.array(z.string()),
+  from: z.number().nullable(),
+  until: z.number().nullable(),
+});
+export type CalendarFormula = z.infer<typeof calendarFormulaSchema>;
+
+/** The formulas that outlets have, and all sales of the shop, in the order in which they begin. */
+export const getCalendar = call('GET', '/api/calendar', {
+  answer: z.object({ sales: z.array(calendarSaleSchema), formulas: z.array(calendarFormulaSchema) }),
+});

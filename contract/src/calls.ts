@@ -1,5 +1,6 @@
 import { OWN_TYPES, WHEN_OUT } from '@ivory/core';
 import * as z from 'zod';
+import { listOfSchema } from './listOf.ts';
 import { call } from './call.ts';
 import {
   answerSchema,
@@ -13,7 +14,6 @@ import {
   kindSchema,
   lineFieldSchema,
   lineFilterSchema,
-  listOfSchema,
   membershipSchema,
   nearQuestionSchema,
   pictureSchema,
@@ -171,6 +171,17 @@ export const getSku = call('GET', '/api/skus/:id', {
     unitPrice: z.object({ price: z.string(), per: z.string() }).nullable(),
     /** What was charged in the year until the moment, in steps; a step without a price is a time that is not on record. */
     charged: z.array(z.object({ at: z.string(), price: valueSchema, name: valueSchema })),
+    /** What each outlet asks, by which formula and from which price; without a formula as in the shop, without a price nothing. */
+    onOutlets: z.array(
+      z.object({
+        outlet: z.string(),
+        price: valueSchema,
+        formula: z.string().nullable(),
+        basedOn: z.string().nullable(),
+        /** The formula is the SKU's own. */
+        isOwn: z.boolean(),
+      }),
+    ),
     replies: z.array(replySchema),
     /** The assortments that it is in, and by what; when it was put in by hand, if a landing did that. */
     assortments: membershipSchema,
@@ -433,6 +444,7 @@ export const discardProofs = call('POST', '/api/proofs/discard', {
 export * from './exchangeCalls.ts';
 export * from './goodsCalls.ts';
 export * from './calendarCalls.ts';
+export * from './outletPriceCalls.ts';
 export * from './journalCalls.ts';
 export * from './plannedCalls.ts';
 export * from './keptCalls.ts';

@@ -1,4 +1,4 @@
-import { FEED_FIELD_KEYS, type FieldKey, MATCHED_BY, STAGES } from '@ivory/core';
+import { FEED_FIELD_KEYS, type FieldKey, FORMULA_BASES, MATCHED_BY, STAGES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { outletSettingsSchema } from './outletSettings.ts';
@@ -103,6 +103,17 @@ export const deliverySchema = z.object({
   refused: z.number(),
 });
 export type Delivery = z.infer<typeof deliverySchema>;
+/** A formula that outlets can have. */
+const outletFormulaSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  formula: z.string(),
+  basedOn: z.enum(FORMULA_BASES),
+  /** Days since 1970 between which it holds; null where it is open. */
+  from: z.number().nullable(),
+  until: z.number().nullable(),
+});
+export type OutletFormula = z.infer<typeof outletFormulaSchema>;
 export const outletSchema = z.object({
   id: idSchema,
   name: z.string(),
@@ -115,9 +126,16 @@ export const outletSchema = z.object({
   refusals: z.array(z.object({ reason: z.string(), field: z.string(), question: z.string(), skus: z.number() })),
   replies: z.array(z.object({ state: z.string(), question: z.string(), skus: z.number() })),
   deliveries: z.array(deliverySchema),
+  /** How it comes to its prices: the formula that it has, as it is read, and the one that the proof in hand gives it. */
+  formula: outletFormulaSchema.nullable(),
+  proposed: z.object({ name: z.string().nullable() }).nullable(),
+  /** SKUs that have a price or formula of their own on it. */
+  own: z.object({ question: z.string(), skus: z.number() }),
 });
 export type Outlet = z.infer<typeof outletSchema>;
-export const getOutlets = call('GET', '/api/outlets', { answer: z.object({ outlets: z.array(outletSchema) }) });
+export const getOutlets = call('GET', '/api/outlets', {
+  answer: z.object({ outlets: z.array(outletSchema), formulas: z.array(outletFormulaSchema) }),
+});
 export const setOutlet = call('PATCH', '/api/outlets/:id', {
   params: idParams,
   body: outletSettingsSchema,

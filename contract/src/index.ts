@@ -5,6 +5,7 @@ export {
   type Import,
   type ImportSettings,
   type Outlet,
+  type OutletFormula,
   type SetStep,
   deliverySchema,
   importRowSchema,
@@ -14,10 +15,11 @@ export {
   type WantedLine,
 } from './calls.ts';
 export * from './events.ts';
-export { type CalendarSale } from './calendarCalls.ts';
+export { type CalendarFormula, type CalendarSale } from './calendarCalls.ts';
 export { type Planned, type Planning } from './plannedCalls.ts';
 export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';
 export { type KeptRule } from './keptCalls.ts';
 export * from './problemDetails.ts';
+export * from './listOf.ts';
 export * from './schemas.ts';
 export * from './words/problems.en.ts';

@@ -293,36 +293,15 @@ export const lineFilterSchema = z.object({
     .optional(),
 });
 
-const barPlaceSchema = z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) });
+export const barPlaceSchema = z.object({ of: z.enum(['prices', 'margins']), bar: z.number().int().min(0).max(50) });
 const guardPlace = z.number().int().min(0).max(20);
-const effectCountSchema = z.union([
+export const effectCountSchema = z.union([
   z.object({ of: z.enum(['changes', 'stays', 'stopped', 'failed', 'contrary']) }),
   z.object({ of: z.enum(['guard', 'unknown', 'told', 'below floor']), place: guardPlace }),
   z.object({ of: z.literal('failure'), why: z.enum(FAILURES) }),
   z.object({ of: z.literal('value'), field: z.string().max(60), bar: z.string().max(20_000) }),
   barPlaceSchema,
 ]);
-/** A number on a screen that opens as a list of SKUs, since no question asks for them. */
-export const listOfSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('proof'), id: idSchema, filter: lineFilterSchema.omit({ leftOut: true }) }),
-  z.object({
-    kind: z.literal('proof bar'),
-    id: idSchema,
-    side: z.enum(['before', 'after']),
-    ...barPlaceSchema.shape,
-  }),
-  z.object({ kind: z.literal('landing'), id: idSchema }),
-  z.object({ kind: z.literal('delivery'), id: idSchema }),
-  z.object({
-    kind: z.literal('rule'),
-    question: questionText,
-    rule: ruleSchema,
-    count: effectCountSchema,
-  }),
-]);
-export type ListOf = z.output<typeof listOfSchema>;
-export type ListOfWire = z.input<typeof listOfSchema>;
-
 export const workSchema = z.object({
   id: idSchema,
   kind: z.enum(['import', 'land', 'take back', 'deliver', 'pictures']),

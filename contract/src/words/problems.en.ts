@@ -133,6 +133,10 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'table-cells': (p) => `${said(p)} is one cell. A row has two, with a tab between them: a value, and what it becomes.`,
   'reduction-unreadable': (p) =>
     `What the sale takes off cannot be read from ${said(p)}. Write it like: ${p.expected}, or 3.00 less. Endings are ${ENDING_NAMES.join(', ')}.`,
+  'formula-unreadable': (p) =>
+    `What becomes of prices cannot be read from ${said(p)}. Write it like: ${p.expected}. Endings are ${ENDING_NAMES.join(', ')}.`,
+  'formula-bands': (p) =>
+    `${said(p)} is never reached. Write bands from the lowest price up, and what is for all others last, as “below 10.00: 20 % more; else 5 % more”.`,
   'look-stops': (p) =>
     `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,

@@ -21,3 +21,16 @@ export const offeredWith = (gap: string): Question => all(OFFERED, asks('gap', '
 
 /** What goes into the file of an outlet: offered, and with nothing that the outlet would refuse. */
 export const READY = all(OFFERED, ...REFUSING_GAPS.map((gap) => not(asks('gap', 'is', gap))));
+
+const noneOn = (outlet: string): Question => ({
+  kind: 'compare',
+  field: `onOutlet@${outlet}`,
+  comparison: 'is empty',
+  values: [],
+});
+/** The same for one outlet: its formula leaves them a price there. */
+export const readyOn = (outlet: string): Question => all(READY, not(noneOn(outlet)));
+
+/** Goods that are offered and have a price, of which the formula of an outlet leaves less than nothing there. */
+export const withoutPriceOn = (outlet: string): Question =>
+  all(OFFERED, not(asks('gap', 'is', 'no price')), noneOn(outlet));

@@ -1,4 +1,5 @@
 import { type Moment } from '../moments/moment.ts';
+import { type FormulaBase } from '../prices/outletPrice.ts';
 import { type ValueTypeKey } from '../values/valueType.ts';
 import { type FieldKey, type KindKey } from './keys.ts';
 
@@ -52,7 +53,10 @@ export type Store =
   | { readonly in: 'computed' };
 
 /** Where prices of a moment are found: in a frame, as `server/src/prices/frames.ts` makes them, or for each SKU by itself. */
-export type Found = { readonly frame: string; readonly isPast?: boolean } | { readonly at: Moment };
+export type Found = ({ readonly frame: string; readonly isPast?: boolean } | { readonly at: Moment }) & {
+  /** The day of the shop that the moment is on. */
+  readonly day: number;
+};
 
 /** The parts of a folio, in their order. */
 export const SECTION_KEYS = [
@@ -60,6 +64,20 @@ export const SECTION_KEYS = [
   ...(['found by', 'relations', 'proofs'] as const),
 ] as const;
 export type SectionKey = (typeof SECTION_KEYS)[number];
+
+/** The formula of an outlet as the shop keeps it: canonical, with the days between which it holds. */
+export interface KeptFormula {
+  readonly basedOn: FormulaBase;
+  readonly formula: string;
+  readonly from: number | null;
+  readonly until: number | null;
+}
+
+/** How an outlet comes to its prices; without a formula they are those of the shop. */
+export interface OutletTerms {
+  readonly id: string;
+  readonly formula: KeptFormula | null;
+}
 
 /** One field of a kind, described once: sheet, question, import, proof, journal and feed read this. */
 export interface Field {
@@ -96,6 +114,8 @@ export interface Field {
   readonly range?: readonly [number, number];
   /** Of a field of the moment: where its values are found. */
   readonly found?: Found;
+  /** Of a price on an outlet: how the outlet comes to it. */
+  readonly outlet?: OutletTerms;
   /** Of a field that the shop made: which it is, the categories whose goods have and need it, and what feeds call it. */
   readonly own?: {
     readonly id: string;

@@ -4,7 +4,18 @@
  */
 export const KIND_KEYS = [
   ...(['shop', 'brand', 'supplier', 'tag', 'badge', 'unit', 'taxClass', 'customerGroup'] as const),
-  ...(['stockPlace', 'category', 'option', 'attribute', 'choice', 'assortment', 'sale', 'picture'] as const),
+  ...([
+    'stockPlace',
+    'category',
+    'option',
+    'attribute',
+    'choice',
+    'assortment',
+    'sale',
+    'priceFormula',
+    'outlet',
+    'picture',
+  ] as const),
   ...(['product', 'sku'] as const),
 ] as const;
 export type KindKey = (typeof KIND_KEYS)[number];
@@ -23,6 +34,9 @@ export const GOODS_KEYS = [
     'reducedBy',
     'currentMargin',
     'salePrice',
+    'onOutlet',
+    'outletMargin',
+    'outletPrice',
     'stock',
     'weight',
     'gtin',
@@ -86,6 +100,7 @@ export const LIST_KEYS = [
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
   ...(['stopsBelowCost', 'stopsBelowFloor', 'stopsLargeChange', 'stopsNoPrice'] as const),
   ...(['stopsKnownElsewhere', 'stopsBelowZero', 'group', 'reduction', 'fromPieces', 'above'] as const),
+  ...(['basedOn', 'formula'] as const),
   ...(['placeLevels', 'gtinPrefix', 'namePattern', 'smallSide', 'middleSide', 'largeSide'] as const),
 ] as const;
 

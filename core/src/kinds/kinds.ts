@@ -119,6 +119,15 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     hasFolio: true,
   },
   sale: { key: 'sale', one: 'sale', many: 'sales', table: 'sale', namedBy: 'name', isList: true, neverMerged: true },
+  priceFormula: {
+    key: 'priceFormula',
+    one: 'price formula',
+    many: 'price formulas',
+    table: 'price_formula',
+    namedBy: 'name',
+    isList: true,
+  },
+  outlet: { key: 'outlet', one: 'outlet', many: 'outlets', table: 'outlet', namedBy: 'name', isList: false },
   picture: { key: 'picture', one: 'picture', many: 'pictures', table: 'picture', namedBy: 'name', isList: false },
   product: {
     key: 'product',

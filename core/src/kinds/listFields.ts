@@ -1,9 +1,11 @@
+import { AS_IT_IS, FORMULA_BASES } from '../prices/outletPrice.ts';
 import { DECIDED_LOOKS, type DecidedLook, STOPS_BY } from '../changes/look.ts';
 import { WHEN_OUT } from '../stock/whenOut.ts';
 import { OWN_TYPES } from '../values/valueType.ts';
 import { column, named, type Rest } from './entry.ts';
 import { type Field } from './field.ts';
 import { type KindKey } from './keys.ts';
+import { KINDS } from './kinds.ts';
 import { LIST_WORDS } from './words.en.ts';
 
 type ListKey = keyof typeof LIST_WORDS;
@@ -37,9 +39,9 @@ const liesIn = (kind: 'category' | 'stockPlace', table: string): Field =>
   listed(kind, 'parent', { type: 'reference', refersTo: { kind }, store: column(table, 'parent_id') });
 
 /** The days between which something stands: from the first of its local midnight on, to the end of the second. */
-const betweenDays = (kind: 'badge' | 'assortment' | 'sale', section?: 'shown'): Field[] => [
-  listed(kind, 'from', { type: 'date', store: column(kind, 'from_day'), ...(section && { section }) }),
-  listed(kind, 'until', { type: 'date', store: column(kind, 'until_day'), ...(section && { section }) }),
+const betweenDays = (kind: 'badge' | 'assortment' | 'sale' | 'priceFormula', section?: 'shown'): Field[] => [
+  listed(kind, 'from', { type: 'date', store: column(KINDS[kind].table, 'from_day'), ...(section && { section }) }),
+  listed(kind, 'until', { type: 'date', store: column(KINDS[kind].table, 'until_day'), ...(section && { section }) }),
 ];
 
 const pictureOf = (kind: 'category' | 'assortment' | 'choice'): Field =>
@@ -178,6 +180,28 @@ export const LIST_FIELDS: readonly Field[] = [
   listed('sale', 'fromPieces', { type: 'count', store: column('sale', 'least_pieces'), range: [2, 10_000] }),
   listed('sale', 'above', { type: 'yesNo', store: column('sale', 'above'), needed: true, atFirst: 'no' }),
   noteOf('sale', 'sale'),
+  nameOf('priceFormula', 'price_formula'),
+  listed('priceFormula', 'formula', {
+    type: 'priceFormula',
+    store: column('price_formula', 'formula'),
+    needed: true,
+    atFirst: AS_IT_IS,
+  }),
+  listed('priceFormula', 'basedOn', {
+    type: 'choice',
+    choices: named(FORMULA_BASES),
+    store: column('price_formula', 'based_on'),
+    needed: true,
+    atFirst: 'current price',
+  }),
+  ...betweenDays('priceFormula'),
+  noteOf('priceFormula', 'price_formula'),
+  nameOf('outlet', 'outlet'),
+  listed('outlet', 'formula', {
+    type: 'reference',
+    refersTo: { kind: 'priceFormula' },
+    store: column('outlet', 'formula_id'),
+  }),
   nameOf('unit', 'unit'),
   listed('unit', 'symbol', { type: 'text', store: column('unit', 'symbol'), longest: 20 }),
   nameOf('taxClass', 'tax_class'),

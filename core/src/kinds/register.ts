@@ -5,7 +5,8 @@ import { type WhenOut } from '../stock/whenOut.ts';
 import { fold } from '../words/fold.ts';
 import { GOODS_FIELDS } from './goodsFields.ts';
 import { LIST_FIELDS } from './listFields.ts';
-import { type Field, type Found, isPerThing } from './field.ts';
+import { type Field, type Found, isPerThing, type KeptFormula, withoutScope } from './field.ts';
+import { type Rest } from './entry.ts';
 import { type FieldKey, GOODS_KEYS, type KindKey, ownKey } from './keys.ts';
 import { GOODS_WORDS } from './words.en.ts';
 
@@ -31,7 +32,7 @@ export interface OwnThings {
   readonly fields: readonly OwnField[];
   /** What new products do when they are out of stock. */
   readonly outDefault?: WhenOut;
-  readonly outlets: readonly { readonly id: string; readonly name: string }[];
+  readonly outlets: readonly { readonly id: string; readonly name: string; readonly formula?: KeptFormula | null }[];
   readonly sales?: readonly { readonly id: string; readonly name: string }[];
 }
 
@@ -70,13 +71,21 @@ export class Register {
     return new Register(
       this.version,
       this.fields.map((field) => {
-        if (OF_THE_MOMENT.includes(field.key)) return { ...field, found };
+        if (OF_THE_MOMENT.includes(withoutScope(field.key))) return { ...field, found };
         if (!('frame' in found && found.isPast) || !ON_RECORD.includes(field.key)) return field;
         const { column: _, ...apart } = field;
         return { ...apart, found };
       }),
       found,
     );
+  }
+
+  /** The same register in which an outlet comes to its prices by another formula. */
+  withFormula(outlet: string, formula: KeptFormula | null): Register {
+    const fields = this.fields.map((field) =>
+      field.outlet?.id === outlet ? { ...field, outlet: { id: outlet, formula } } : field,
+    );
+    return new Register(this.version, fields, this.found);
   }
 
   /** A field of products or SKUs; undefined when the shop has none of this key. */
@@ -161,6 +170,7 @@ export function buildRegister(
       choices: gaps,
     },
     ...outlets.map((outlet) => replyOf(outlet, outlets.length === 1)),
+    ...outlets.flatMap(pricesOn),
     ...sales.map(priceIn),
   ];
   // Options stand beside the code, as they tell one SKU of a product from another.
@@ -183,14 +193,42 @@ const priceIn = ({ id, name }: { readonly id: string; readonly name: string }): 
   store: { in: 'scoped', table: 'sale_line', key: 'sku_id', scope: 'sale_id', column: 'price', per: 'sale' },
 });
 
+/** What an SKU costs on an outlet: what its formula comes to, the margin that it leaves, and a price or formula of the SKU's own. */
+function pricesOn({ id, name, formula = null }: OwnThings['outlets'][number]): Field[] {
+  const of = (key: 'onOutlet' | 'outletMargin' | 'outletPrice', rest: Rest): Field => ({
+    key: `${key}@${id}`,
+    kind: 'sku',
+    name: `${GOODS_WORDS[key].name} ${name}`,
+    alsoCalled: [],
+    shopperSees: false,
+    ...rest,
+  });
+  const outlet = { id, formula };
+  return [
+    of('onOutlet', { type: 'money', tax: 'with', store: { in: 'computed' }, outlet }),
+    of('outletMargin', { type: 'percent', store: { in: 'computed' }, outlet }),
+    of('outletPrice', {
+      type: 'priceFormula',
+      store: { in: 'scoped', table: 'outlet_line', key: 'sku_id', scope: 'outlet_id', column: 'formula' },
+    }),
+  ];
+}
+
 /** Fields whose values are those of the moment. */
-const OF_THE_MOMENT: readonly string[] = ['current', 'sale', 'reducedBy', 'currentMargin', 'unitPrice'];
+const OF_THE_MOMENT: readonly string[] = [
+  ...['current', 'sale', 'reducedBy', 'currentMargin', 'unitPrice', 'onOutlet', 'outletMargin'],
+];
+/** Of these, what has no record: at a moment that was nothing is known of it. */
+const NOT_ON_RECORD: readonly string[] = ['onOutlet', 'outletMargin'];
 /** Fields whose values of before are on record; in the past they are read from there, and not from the read model. */
 const ON_RECORD: readonly string[] = ['price', 'cost', 'margin', 'markup', 'profit'];
 
-/** Whether the value of a field at a past moment is known; of the others, that of today is shown. */
-export const isKnownInThePast = ({ key }: Pick<Field, 'key'>): boolean =>
-  OF_THE_MOMENT.includes(key) || ON_RECORD.includes(key);
+/** What there is of a field at a past moment: what stood then, nothing, or else what stands today. */
+export function inThePast({ key }: Pick<Field, 'key'>): 'known' | 'not on record' | 'today' {
+  const name = withoutScope(key);
+  if (NOT_ON_RECORD.includes(name)) return 'not on record';
+  return OF_THE_MOMENT.includes(name) || ON_RECORD.includes(name) ? 'known' : 'today';
+}
 
 /** What an outlet replied; with a single outlet there is no need to say whose. */
 function replyOf({ id, name }: { readonly id: string; readonly name: string }, alone: boolean): Field {

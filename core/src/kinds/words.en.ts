@@ -46,6 +46,9 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   reducedBy: called('reduced by', 'reduction'),
   currentMargin: called('current margin', 'margin at the moment'),
   salePrice: called('price in'),
+  onOutlet: called('price on'),
+  outletMargin: called('margin on'),
+  outletPrice: called('own price on'),
   stock: called(
     'stock',
     ...['on hand', 'in hand', 'quantity', 'qty', 'in stock', 'stock level', 'stock on hand', 'free stock'],
@@ -158,6 +161,8 @@ export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = 
   reduction: 'takes off',
   fromPieces: 'from how many pieces',
   above: 'stands above others',
+  basedOn: 'works from',
+  formula: 'formula',
   stopsBelowCost: 'a price below cost',
   stopsBelowFloor: 'a price below the floor margin',
   stopsLargeChange: 'a price that moves far',

@@ -56,6 +56,8 @@ export type ProblemCode =
   | 'code-in-use'
   | 'look-stops'
   | 'reduction-unreadable'
+  | 'formula-unreadable'
+  | 'formula-bands'
   | 'name-in-use'
   | 'name-is-field'
   | 'slug-unreadable'

@@ -13,6 +13,7 @@ function arbitraryValue(field: Field, comparison: ComparisonKey, asking: Asking)
   if (countsDays(comparison)) return fc.integer({ min: 0, max: 800 }).map(String);
   if (typeOf(field).isNumber) return fc.integer({ min: 0, max: 9_000 }).map(String);
   if (field.type === 'content') return fc.integer({ min: 1, max: 9_000 }).map((amount) => `${amount} ml`);
+  if (field.type === 'priceFormula') return fc.integer({ min: -900, max: 900 }).map((less) => `* 0 ${less} 99 100 1`);
   const known = isPartial(comparison) ? [] : knownValues(field, asking);
   const { readWanted } = typeOf(field);
   const ids = known.flatMap((name) => {

@@ -45,15 +45,15 @@ export const reduction: ValueType = {
   show: (value, _field, { names: { currency } }) => {
     const { percent: off, amount } = reductionOf(value);
     const less = off > 0n ? `${plainPercent(off)} %` : showMoney(amount, currency);
-    return `${less} less${showEnding(value, currency)}`;
+    return `${less} less${showEnding(reductionOf(value), currency)}`;
   },
   holds: (_comparison, value, wanted) => value === wanted,
 };
 
 const nothingOff = (value: string): Result<string> => bad('reduction-unreadable', { value, expected: EXPECTED });
 
-/** The ending in canonical numbers; undefined where it is none that there is. */
-function readEnding(name: string | undefined, way: string | undefined, currency: Currency): string | undefined {
+/** The ending in canonical numbers, as `to .99` and `up to .99` name it; undefined where it is none that there is. */
+export function readEnding(name: string | undefined, way: string | undefined, currency: Currency): string | undefined {
   if (name === undefined) return '0 0 0';
   const known = ENDING_NAMES.find((one) => one === name);
   if (known === undefined) return undefined;
@@ -62,8 +62,8 @@ function readEnding(name: string | undefined, way: string | undefined, currency:
   return `${digits} ${every} ${WAYS.indexOf(direction)}`;
 }
 
-function showEnding(value: string, currency: Currency): string {
-  const { ending, direction } = reductionOf(value);
+/** The ending as it stands behind what is taken off: `, up to .99`. */
+export function showEnding({ ending, direction }: Reduction, currency: Currency): string {
   if (!ending) return '';
   const isIt = (name: EndingName) => {
     const { digits, every } = endingOf(name, currency);

@@ -29,6 +29,7 @@ export const VALUE_TYPE_KEYS = [
     'reduction',
     'salePrice',
     'content',
+    'priceFormula',
   ] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];

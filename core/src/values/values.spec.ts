@@ -25,10 +25,13 @@ const read = (key: FieldKey, text: string) => {
   return result.ok ? result.value : result.problem.code;
 };
 
+/** Fields that there is one of for each outlet or sale. */
+const SCOPED: readonly string[] = ['reply', 'salePrice', 'onOutlet', 'outletMargin', 'outletPrice'];
+
 describe('the register of fields', () => {
   it('has one entry for each key, and those of what the shop made', () => {
     const keys = register.goods.map(({ key }) => key);
-    const builtIn = GOODS_KEYS.map((key) => (key === 'reply' || key === 'salePrice' ? `${key}@1` : key));
+    const builtIn = GOODS_KEYS.map((key) => (SCOPED.includes(key) ? `${key}@1` : key));
     expect(keys.filter((key) => !key.startsWith('own:'))).toEqual(builtIn as FieldKey[]);
     expect(keys.filter((key) => key.startsWith('own:'))).toHaveSize(8);
     expect(register.find('toString')).toBeUndefined();
@@ -46,6 +49,7 @@ describe('the register of fields', () => {
   it('lets be edited what is stored, and nothing that is worked out', () => {
     expect(register.goods.filter((one) => !isEditable(one)).map(({ key }) => key)).toEqual([
       ...(['margin', 'markup', 'profit', 'current', 'sale', 'reducedBy', 'currentMargin'] as const),
+      ...(['onOutlet@1', 'outletMargin@1'] as const),
       ...(['picture', 'assortment', 'unitPrice', 'nameLength', 'changed'] as const),
       ...(['gap', 'reply@1', 'list'] as const),
     ]);

@@ -16,6 +16,7 @@ import { picture, pictures } from './pictures.ts';
 import { reduction } from './reduction.ts';
 import { richText } from './richText.ts';
 import { rates } from './rates.ts';
+import { priceFormula } from './priceFormula.ts';
 import { salePrice } from './salePrice.ts';
 import { textList } from './textList.ts';
 import { template } from './template.ts';
@@ -64,6 +65,7 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   files,
   reduction,
   salePrice,
+  priceFormula,
 };
 
 /** The value type of a field. */

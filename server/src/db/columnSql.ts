@@ -67,6 +67,7 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   richText: TEXT,
   reduction: TEXT,
   salePrice: TEXT,
+  priceFormula: TEXT,
 };
 
 /** A list that is kept in a table of its own. */

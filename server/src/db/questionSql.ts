@@ -300,6 +300,7 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   // The number of a file is no part of its name.
   files: (target, compare) => lineHolds(target, compare, sql`regexp_replace(x.line, '^\\d+ ', '')`),
   reduction: () => NOTHING,
+  priceFormula: standardHolds,
   salePrice: (target, compare, _asking, exact) => {
     const column = shelfColumn(target);
     const amount = sql`nullif(${column}, ${sql.lit(BY_RULE)})::bigint`;

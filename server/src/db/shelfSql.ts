@@ -1,5 +1,6 @@
-import { type Field, type Gap, gapBit as bitOf, GAPS, ownId, type Register, scopeOf } from '@ivory/core';
+import { type Field, type Gap, gapBit as bitOf, GAPS, ownId, type Register, scopeOf, withoutScope } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { onOutletSql, ownOnOutlet } from '../prices/onOutletSql.ts';
 import { COLUMN_TYPES, listSql } from './columnSql.ts';
 
 /**
@@ -12,14 +13,16 @@ export const SHELF = sql`shelf s left join product_own po on po.product_id = s.p
   left join sku sk on sk.id = s.sku_id`;
 
 /**
- * The same with what is known of the moment that is asked for: `fp`, the prices of sales that run then, and in the past `fo`, prices and
+ * The same with what SKUs have of their own on outlets, and what is known of the moment that is asked for: `fp`, the prices of sales that run then, and in the past `fo`, prices and
  * costs that changed since. Fields of the moment can be asked of it, and of no other.
  */
 export function shelfAt({ register }: { readonly register: Register }): RawBuilder<unknown> {
   const { found } = register;
-  if (found === undefined || !('frame' in found)) return SHELF;
+  const outlets = register.goods.filter(({ key }) => key.startsWith('onOutlet')).map(({ outlet }) => outlet!.id);
+  const shelf = sql`${SHELF} ${sql.join(outlets.map(ownOnOutlet), sql` `)}`;
+  if (found === undefined || !('frame' in found)) return shelf;
   const frame = sql.lit(Number(found.frame));
-  const now = sql`${SHELF} left join frame_price fp on fp.frame_id = ${frame} and fp.sku_id = s.sku_id`;
+  const now = sql`${shelf} left join frame_price fp on fp.frame_id = ${frame} and fp.sku_id = s.sku_id`;
   return found.isPast ? sql`${now} left join frame_past fo on fo.frame_id = ${frame} and fo.sku_id = s.sku_id` : now;
 }
 
@@ -52,7 +55,7 @@ export function shelfColumn(field: Field): RawBuilder<unknown> {
         where ${sql.ref(`t.${store.key}`)} = ${thing})`;
     case 'computed':
       if (COMPUTED[key] !== undefined) return COMPUTED[key];
-      if (AT_MOMENT[key] !== undefined) return AT_MOMENT[key](field);
+      if (AT_MOMENT[withoutScope(key)] !== undefined) return AT_MOMENT[withoutScope(key)]!(field);
       throw new Error(`the ${type} ${key} has no column to be read from`);
     case 'movements':
       throw new Error(`the ${type} ${key} has no column to be read from`);
@@ -97,10 +100,20 @@ const isPast = ({ found }: Field) => found !== undefined && 'frame' in found && 
 const regularPrice = (field: Field) => (isPast(field) ? PRICE_THEN : sql`s.price`);
 const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, ${regularPrice(field)})`;
 
+/** The price on an outlet; of what outlets asked at a moment that was there is no record. */
+function onOutletPrice(field: Field): RawBuilder<unknown> {
+  const { outlet, found } = field;
+  if (!outlet || !found) throw new Error(`the moment of ${field.key} is not known`);
+  if (isPast(field)) return sql`null::bigint`;
+  return onOutletSql(outlet, found.day, { regular: regularPrice(field), current: currentPrice(field) });
+}
+
 /** Fields of the moment, by the prices of sales that run then. */
 const AT_MOMENT: Readonly<Partial<Record<string, (field: Field) => RawBuilder<unknown>>>> = {
   current: currentPrice,
   sale: (field) => inSale(field, 'sale_id'),
+  onOutlet: onOutletPrice,
+  outletMargin: (field) => sql`gross_margin(${onOutletPrice(field)}, s.cost, s.tax_bp)`,
   unitPrice: (field) => sql`unit_price(${currentPrice(field)}, sk.content)`,
   reducedBy: (field) =>
     sql`round((${regularPrice(field)} - ${inSale(field, 'price')})::numeric * 10000 / nullif(${regularPrice(field)}, 0))::int`,

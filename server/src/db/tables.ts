@@ -86,7 +86,8 @@ export interface Tables {
     tries: Generated<number>;
     made_at: Generated<Date>;
   };
-  outlet: { id: Generated<string>; name: string; settings: unknown };
+  outlet: { id: Generated<string>; name: string; settings: unknown; formula_id: string | null };
+  outlet_line: { outlet_id: string; sku_id: string; formula: string };
   delivery: {
     id: Generated<string>;
     outlet_id: string;

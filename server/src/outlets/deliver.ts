@@ -1,5 +1,14 @@
 import { type Outlet } from '@ivory/contract';
-import { type FeedItem, type Question, RSS_TAIL, rssHead, rssWriter, type Moment, READY } from '@ivory/core';
+import {
+  type FeedItem,
+  type Question,
+  RSS_TAIL,
+  rssHead,
+  rssWriter,
+  type Moment,
+  type OutletTerms,
+  readyOn,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -15,6 +24,7 @@ import { keepReplies } from './keepReplies.ts';
 /** The feed as text, in pieces as they are made; `written` is told the items of each piece. */
 export async function* feedText(
   tx: Tx,
+  outlet: OutletTerms,
   settings: Outlet['settings'],
   shop: Shop,
   question: Question,
@@ -24,6 +34,7 @@ export async function* feedText(
   const write = rssWriter(settings, shop.names.currency);
   yield rssHead(settings);
   for await (const batch of feedItems(tx, question, shop, {
+    outlet,
     link: settings.link,
     moment,
     timeZone: shop.timeZone,
@@ -49,7 +60,9 @@ export async function writeFeed(
   const { settings } = await db.q.selectFrom('outlet').selectAll().where('id', '=', outlet).executeTakeFirstOrThrow();
   const set = settings as Outlet['settings'];
   const shop = await readShop(db);
-  const [ready = 0] = await countEach(db, [READY], shop);
+  const terms = { id: outlet, formula: shop.outlets.find(({ id }) => id === outlet)?.formula ?? null };
+  const question = readyOn(outlet);
+  const [ready = 0] = await countEach(db, [question], shop);
   let items = 0;
   // Ids as the text of an array: a tenth of the memory of a list of them.
   let skus = '';
@@ -59,7 +72,7 @@ export async function writeFeed(
       for (const { skuId } of piece) skus += skus === '' ? skuId : `,${skuId}`;
       await report(items, ready);
     };
-    return files.put(feedText(tx, set, shop, READY, moment, written));
+    return files.put(feedText(tx, terms, set, shop, question, moment, written));
   });
   const row = {
     outlet_id: outlet,

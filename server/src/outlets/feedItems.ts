@@ -11,6 +11,9 @@ import {
   money,
   namesBehind,
   contentOf,
+  onOutlet,
+  outletPricing,
+  type OutletTerms,
   priceAt,
   unitPrice,
   type PriorPrice,
@@ -30,6 +33,7 @@ import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { formulaOnOutlet } from '../prices/onOutletSql.ts';
 import { PRICE_IN_SALE } from '../prices/priceInSale.ts';
 import { priorPrices } from '../prices/priorPrices.ts';
 import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
@@ -40,6 +44,8 @@ export interface FeedPlace {
   readonly moment: Moment;
   /** The shop's: days begin at its midnight. */
   readonly timeZone: string;
+  /** Where it is offered, with how it comes to its prices. */
+  readonly outlet: OutletTerms;
   /** Whether prior prices are told. */
   readonly withPrior: boolean;
 }
@@ -85,7 +91,7 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
   ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived, sk.content`;
-const FIRST_PROPERTY = 22;
+const FIRST_PROPERTY = 23;
 const NO_PRIORS: ReadonlyMap<string, PriorPrice> = new Map();
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
@@ -93,15 +99,16 @@ export async function* feedItems(
   tx: Tx,
   question: Question,
   asking: Asking,
-  { link, moment, timeZone, withPrior }: FeedPlace,
+  { link, moment, timeZone, outlet, withPrior }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
   const { names, register } = asking;
   const today = localDay(moment, timeZone);
+  const ofOutlet = outletPricing(outlet.formula, today, null);
   const fed = fedFields(register);
   const properties = fed.map((field) => sql`, ${shelfText(field, register)}`);
   const brands = namesBehind({ kind: 'brand' }, names).byId;
   const query = sql`
-    select ${COLUMNS} ${sql.join(properties, sql``)}
+    select ${COLUMNS}, ${formulaOnOutlet(outlet.id)} ${sql.join(properties, sql``)}
     from ${shelfAt(asking)}
     join product p on p.id = s.product_id
     join (select product_id, count(*) as variants from sku group by product_id) v on v.product_id = s.product_id
@@ -131,7 +138,10 @@ export async function* feedItems(
       const categories = row[10];
       const regular = amountOf(row[12]);
       const content = row[21] ?? null;
-      const price = priceAt(regular, salesOf(row[16]!), moment);
+      const inShop = priceAt(regular, salesOf(row[16]!), moment);
+      const own = row[22] ?? null;
+      const pricing = own === null ? ofOutlet : outletPricing(outlet.formula, today, own);
+      const price = pricing ? onOutlet(inShop, pricing) : inShop;
       return {
         skuId: row[0]!,
         code: row[1]!,
@@ -153,7 +163,8 @@ export async function* feedItems(
         categoryPath: categories == null ? null : pathOf(categories),
         weightGrams: row[11] === null ? null : Number(row[11]),
         price,
-        prior: priors.get(row[0]!)?.price ?? null,
+        // What the outlet asked in the thirty days before is not on record.
+        prior: (pricing ? undefined : priors.get(row[0]!)?.price) ?? null,
         unitPrice:
           content === null ? null : ((price.winner && unitPrice(price.winner.price, contentOf(content))) ?? null),
         availability: availabilityOf(

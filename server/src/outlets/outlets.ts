@@ -1,4 +1,4 @@
-import { type Delivery, type Outlet } from '@ivory/contract';
+import { type AnswerOf, type calls, type Delivery, type Outlet, type OutletFormula } from '@ivory/contract';
 import {
   GAP_FIELD,
   OFFERED,
@@ -6,42 +6,78 @@ import {
   printQuestion,
   PRODUCT_FEED,
   type Question,
-  READY,
   REFUSING_GAPS,
+  readyOn,
   REPLIES,
+  showValue,
+  withoutPriceOn,
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { countEach } from '../range/answers.ts';
-import { readShop } from '../range/names.ts';
+import { readShop, type Shop } from '../range/names.ts';
+import { pendingOn } from '../range/rows.ts';
 
 /** The outlets with the readiness of the whole range for each: every count carries the question that opens its rows. */
-export async function readOutlets(db: Db): Promise<Outlet[]> {
+export async function readOutlets(db: Db, person: string): Promise<AnswerOf<typeof calls.getOutlets>> {
   const shop = await readShop(db);
   const outlets = await db.q.selectFrom('outlet').selectAll().orderBy('id').execute();
-  const ofAll = [OFFERED, READY, ...REFUSING_GAPS.map((gap) => offeredWith(gap))];
-  const ofEach = outlets.flatMap(({ id }) =>
-    REPLIES.map((state): Question => ({ kind: 'compare', field: `reply@${id}`, comparison: 'is', values: [state] })),
-  );
+  const ofAll = [OFFERED, ...REFUSING_GAPS.map((gap) => offeredWith(gap))];
+  const ofOne = (id: string): Question[] => [
+    readyOn(id),
+    withoutPriceOn(id),
+    { kind: 'compare', field: `outletPrice@${id}`, comparison: 'is filled', values: [] },
+    ...REPLIES.map((state): Question => ({ kind: 'compare', field: `reply@${id}`, comparison: 'is', values: [state] })),
+  ];
+  const ofEach = outlets.flatMap(({ id }) => ofOne(id));
   const questions = [...ofAll, ...ofEach];
   const skus = await countEach(db, questions, shop);
   const counted = questions.map((question, i) => ({ question: printQuestion(question, shop), skus: skus[i]! }));
-  const [offered, ready, ...others] = counted;
+  const [offered, ...others] = counted;
   const refusals = REFUSING_GAPS.map((gap, i) => ({ reason: gap, field: GAP_FIELD[gap], ...others[i]! }));
   const fields = PRODUCT_FEED.map(({ key, need, longest }) => ({ key, need, longest: longest ?? null }));
-  return Promise.all(
-    outlets.map(async ({ id, name, settings }, n) => ({
-      id,
-      name,
-      settings: settings as Outlet['settings'],
-      fields,
-      offered: offered!,
-      ready: ready!,
-      refusals: refusals.filter(({ skus }) => skus > 0),
-      replies: REPLIES.map((state, i) => ({ state, ...counted[ofAll.length + n * REPLIES.length + i]! })),
-      deliveries: await deliveriesOf(db, id),
-    })),
+  const each = ofOne('').length;
+  const pending = await pendingOn(
+    db,
+    person,
+    outlets.map(({ id }) => ({ kind: 'outlet', id })),
   );
+  const formulas = await formulasOf(db, shop);
+  const formulaField = shop.register.at('outlet', 'formula')!;
+  const described = await Promise.all(
+    outlets.map(async ({ id, name, settings, formula_id }, n) => {
+      const [ready, without, own, ...replies] = counted.slice(ofAll.length + n * each, ofAll.length + (n + 1) * each);
+      const noPrice = { reason: 'price below nothing', field: `outletPrice@${id}`, ...without! };
+      const proposed = pending.find((one) => one.id === id && one.field === 'formula');
+      return {
+        id,
+        name,
+        settings: settings as Outlet['settings'],
+        fields,
+        offered: offered!,
+        ready: ready!,
+        refusals: [...refusals, noPrice].filter(({ skus }) => skus > 0),
+        replies: REPLIES.map((state, i) => ({ state, ...replies[i]! })),
+        deliveries: await deliveriesOf(db, id),
+        formula: formulas.find((formula) => formula.id === formula_id) ?? null,
+        proposed: proposed
+          ? { name: (proposed.called ?? showValue(formulaField, proposed.after, shop)) || null }
+          : null,
+        own: own!,
+      };
+    }),
+  );
+  return { outlets: described, formulas };
+}
+
+/** The formulas of the shop, as they are read. */
+async function formulasOf(db: Db, shop: Shop): Promise<OutletFormula[]> {
+  const { rows } = await sql<OutletFormula>`
+    select id, name, formula, based_on as "basedOn", from_day as "from", until_day as until from price_formula`.execute(
+    db.q,
+  );
+  const field = shop.register.at('priceFormula', 'formula')!;
+  return rows.map((row) => ({ ...row, formula: showValue(field, row.formula, shop) }));
 }
 
 async function deliveriesOf(db: Db, outlet: string): Promise<Delivery[]> {

@@ -9,7 +9,7 @@ import { Refusal } from '../refusal.ts';
 import { readOutlets } from './outlets.ts';
 
 export function outletRoutes(app: Hono, { db, files, person, queue }: House): void {
-  serve(app, calls.getOutlets, async () => ({ outlets: await readOutlets(db) }));
+  serve(app, calls.getOutlets, () => readOutlets(db, person.id));
   serve(app, calls.setOutlet, async ({ params, body }) => {
     const { numUpdatedRows } = await db.q
       .updateTable('outlet')

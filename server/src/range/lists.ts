@@ -7,6 +7,7 @@ import { filtered } from '../changes/proof/lines.ts';
 import { repriced } from '../changes/proof/proofSpread.ts';
 import { copyIn } from '../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
+import { countedByFormula } from '../prices/tryFormula.ts';
 import { readyRule } from '../rules/readyRule.ts';
 import { ruleRows } from '../rules/ruleRows.ts';
 import { ask } from './ask.ts';
@@ -63,6 +64,8 @@ async function members(reading: Tx, tx: Tx, of: ListOf): Promise<RawBuilder<unkn
       return sql`select unnest(skus) from delivery where id = ${of.id}`;
     case 'proof bar':
       return counted(tx, inBar(reading, of));
+    case 'formula':
+      return countedByFormula(tx, of, of.count);
     case 'rule':
       return counted(tx, countedByRule(reading, of));
   }

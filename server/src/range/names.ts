@@ -9,6 +9,7 @@ import {
   type ExamineSettings,
   type Field,
   type Found,
+  type KeptFormula,
   KIND_KEYS,
   KINDS,
   type KindKey,
@@ -41,7 +42,7 @@ export interface Shop extends Asking {
   /** Assortments that nothing in the shop leads to. */
   readonly unplaced: readonly string[];
   readonly ownFields: readonly OwnField[];
-  readonly outlets: readonly { readonly id: string; readonly name: string }[];
+  readonly outlets: readonly { readonly id: string; readonly name: string; readonly formula: KeptFormula | null }[];
 }
 
 /** Until it is said which day it is. */
@@ -67,7 +68,7 @@ interface ShopRow {
   readonly lists: Readonly<Record<string, Named[] | null>>;
   readonly rules: { id: string; rule: string }[] | null;
   readonly unplaced: string[] | null;
-  readonly outlets: Named[] | null;
+  readonly outlets: { id: string; name: string; formula: KeptFormula | null }[] | null;
   readonly categories: Category[] | null;
   readonly fields:
     (Omit<OwnField, 'usedIn' | 'neededIn'> & { usedIn: string[] | null; neededIn: string[] | null })[] | null;
@@ -82,7 +83,9 @@ const SHOP = `
     json_build_object(${DECIDED_LOOKS.map((look) => `'${look}', s.${stoppingColumn(look)}`).join(', ')}) as stops,
     json_build_object('list', ${names('sku_list', 'title', 'id desc')},
       ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, 'name', KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
-    ${names('outlet', 'name', 'id')} as outlets,
+    (select json_agg(json_build_object('id', o.id::text, 'name', o.name, 'formula', case when f.id is not null then
+      json_build_object('basedOn', f.based_on, 'formula', f.formula, 'from', f.from_day, 'until', f.until_day) end) order by o.id)
+      from outlet o left join price_formula f on f.id = o.formula_id) as outlets,
     (select json_agg(json_build_object('id', id::text, 'rule', rule)) from assortment where rule is not null) as rules,
     (select json_agg(id::text) from assortment
       where not (in_menu or front_row or own_page or coalesce(cardinality(head_of), 0) > 0)) as unplaced,
@@ -154,12 +157,13 @@ function inFrame({ shop, at }: Read, moment: Moment, found: { frame: string; isP
   return there;
 }
 
+type WithoutDay<T> = T extends unknown ? Omit<T, 'day'> : never;
+
 /** The shop at a moment: with the day that it is there, and where prices of the moment are found. */
-const atMoment = (shop: Shop, moment: Moment, found: Found): Shop => ({
-  ...shop,
-  today: localDay(moment, shop.timeZone),
-  register: shop.register.atMoment(found),
-});
+function atMoment(shop: Shop, moment: Moment, found: WithoutDay<Found>): Shop {
+  const today = localDay(moment, shop.timeZone);
+  return { ...shop, today, register: shop.register.atMoment({ ...found, day: today }) };
+}
 
 function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Shop {
   const list = (entries: readonly Named[] | null) => new NameList(new Map(entries ?? []));
@@ -168,7 +172,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     usedIn: usedIn ?? [],
     neededIn: neededIn ?? [],
   }));
-  const outlets = (row.outlets ?? []).map(([id, name]) => ({ id, name }));
+  const outlets = row.outlets ?? [];
   const { when_out: outDefault } = row;
   const sales = (row.lists['sale'] ?? []).map(([id, name]) => ({ id, name }));
   const asking = {

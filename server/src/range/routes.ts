@@ -33,7 +33,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront }: House): void 
       ...settings,
       version: register.version,
       fields: [...ownFields].map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
-      outlets: [...outlets],
+      outlets: outlets.map(({ id, name }) => ({ id, name })),
       outDefault,
       placeLevels: [...placeLevels],
       rules: [...kept],

@@ -19,6 +19,7 @@ import { historyOf } from './history.ts';
 import { productsNamed } from './productCodes.ts';
 import { buyerOf } from '../prices/buyerOf.ts';
 import { type OnRecord, recordOfSome } from '../prices/onRecord.ts';
+import { outletsOf } from '../prices/outletsOf.ts';
 import { unitPriceOf } from '../prices/unitPriceOf.ts';
 import { pricesOf } from '../prices/pricesOf.ts';
 import { readShop } from './names.ts';
@@ -72,6 +73,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
     ...chargedBefore(record.get(id), moment, shop.timeZone, buyer),
     unitPrice: unitPriceOf(answer.winner?.price, stocked.content),
+    onOutlets: await outletsOf(db, shop, id, answer),
     replies,
     assortments,
     goesWith,

@@ -1,5 +1,5 @@
 import { type SheetRow } from './sheetRows.ts';
-import { type Field, type FieldKey, isEditable, isKnownInThePast, type Register, typeOf } from '@ivory/core';
+import { type Field, type FieldKey, isEditable, inThePast, type Register, typeOf } from '@ivory/core';
 import { words } from '../words/en.ts';
 
 export type Desk = 'range' | 'prices' | 'stock';
@@ -95,8 +95,11 @@ export interface SheetColumn {
 /** Makes an element of a cell, as the grid package wants it. */
 export type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
 
-/** Whether the value of a past moment is shown; names are what goods are known by. */
-const isOnRecord = (field: Field): boolean => isKnownInThePast(field) || field.key === 'name' || field.key === 'code';
+/** What a heading says of a field at a past moment; names and codes are what goods are known by. */
+function saidOfThePast(field: Field): string {
+  const stood = field.key === 'name' || field.key === 'code' ? 'known' : inThePast(field);
+  return stood === 'known' ? '' : ` (${stood === 'today' ? words.moment.today : words.moment.notOnRecord})`;
+}
 
 /**
  * A column as the sheet draws it; money names its currency here, once, and not in every cell. At a moment that was, nothing is edited, and
@@ -108,10 +111,7 @@ export function sheetColumn(field: Field, currency: string, isPast = false): She
   return {
     key,
     field,
-    name:
-      (HEADINGS[key] ?? name) +
-      (shown ? `, ${shown}` : '') +
-      (isPast && !isOnRecord(field) ? ` (${words.moment.today})` : ''),
+    name: (HEADINGS[key] ?? name) + (shown ? `, ${shown}` : '') + (isPast ? saidOfThePast(field) : ''),
     width: WIDTHS[key] ?? 92,
     numeric: typeOf(field).isNumber && type !== 'date',
     editable: isEditable(field) && !isPast,

@@ -1,3 +1,5 @@
+import { whole } from './numbers.ts';
+
 /** The words of the Outlets desk. */
 export const outletWords = {
   none: 'There is no outlet yet.',
@@ -45,5 +47,49 @@ export const outletWords = {
   download: 'Save',
   replies: 'What it replied',
   repliesOf: { accepted: 'accepted', warned: 'accepted with advice', refused: 'refused' } as Record<string, string>,
+  prices: {
+    heading: 'Prices here',
+    asInShop: 'As in the shop: what shoppers pay there, sales and all.',
+    by: (formula: string, base: string, name: string) =>
+      `${formula}, of the ${base}${name === formula ? '' : ` (“${name}”)`}.`,
+    proposed: (name: string | null) => `proposed: ${name ?? 'as in the shop'}`,
+    own: (skus: number) => `${skus === 1 ? '1 SKU has' : `${whole(skus)} SKUs have`} a price of their own here`,
+    change: 'Try another formula',
+    close: 'Close',
+    toShop: 'Propose prices as in the shop',
+    kept: 'Kept formula',
+    another: 'none, typed below',
+    formula: 'Formula',
+    example: '10 % more, up to .99',
+    examples: '10 % more, to .99 · 1.50 less · always 12.00 · below 10.00: 20 % more; else 5 % more',
+    understood: (formula: string) => `Understood: ${formula}`,
+    worksFrom: 'Works from',
+    bases: {
+      'current price': 'the current price: sales run here too',
+      'regular price': 'the regular price: no sale runs here',
+    },
+    name: 'Kept as',
+    propose: 'Propose this formula',
+    trying: 'Working out prices …',
+    of: (skus: number) => `Of ${skus === 1 ? '1 SKU' : `${whole(skus)} SKUs`} with a price`,
+    onIt: (outlet: string) => `on ${outlet}`,
+    counts: {
+      higher: 'higher than in the shop',
+      lower: 'lower',
+      same: 'the same',
+      without: 'with less than nothing left',
+      belowCost: 'below cost',
+      belowFloor: 'below the floor margin',
+    },
+    spread: (lowest: string, highest: string) => `From ${lowest} to ${highest}`,
+    margin: (before: string, after: string) => `margin ${before} → ${after}`,
+    sku: 'For example',
+    inShop: 'In the shop',
+    here: 'Here',
+    marginThere: 'Margin here',
+    none: 'no price',
+    title: (outlet: string, name: string) => `Prices on ${outlet}: ${name}`,
+    titleShop: (outlet: string) => `Prices on ${outlet} as in the shop`,
+  },
   itemsOf: (outlet: string, delivery: string) => `Delivery ${delivery} to ${outlet}`,
 };

@@ -25,6 +25,7 @@ export const momentWords = {
   pastHint:
     'Regular prices, costs, sales and margins are those on record. All else, marked today, is as it stands now. What was is not changed.',
   today: 'today',
+  notOnRecord: 'not on record',
   changes:
     'Prices of sales, badges and what is bought from a day on are those of then. What you change is changed from now on.',
 } as const;
@@ -45,6 +46,8 @@ export const calendarWords = {
   earlier: 'Earlier',
   later: 'Later',
   today: 'Today',
+  on: (outlets: readonly string[]) => `prices on ${outlets.join(', ')}`,
+  of: 'of the',
   sheet: 'Sales as a sheet',
   none: 'There are no sales yet. A sale takes something off the price of goods between two days.',
   outside: (count: number) => `${counted(whole(count), 'sale lies', 'sales lie')} outside of what is seen.`,

@@ -124,6 +124,11 @@ export const slipWords = {
   per: (quantity: string) => `per ${quantity}`,
   priorBefore: 'before',
   fromPieces: (least: number) => `from ${least} pieces`,
+  on: (outlet: string, price: string) => `${price} on ${outlet}`,
+  noPriceOn: (outlet: string) => `No price on ${outlet}: less than nothing would be left`,
+  asInShop: 'as in the shop',
+  byFormula: (formula: string, base: string | null, isOwn: boolean) =>
+    `${formula}, of the ${base ?? ''}${isOwn ? ', its own formula' : ''}`,
   candidate: { regular: 'regular price', sale: 'sale' } as Record<string, string>,
   /** Why a price that counts is not paid; what else there is says itself. */
   whyNot: { counts: 'another is lower', 'for more pieces': '' } as Record<string, string | undefined>,

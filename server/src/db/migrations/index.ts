@@ -27,6 +27,7 @@ import * as pricesOnRecord from './025_prices_on_record.ts';
 import * as planned from './026_planned.ts';
 import * as buyers from './027_buyers.ts';
 import * as contents from './028_contents.ts';
+import * as outletPrices from './029_outlet_prices.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -58,4 +59,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '026_planned': planned,
   '027_buyers': buyers,
   '028_contents': contents,
+  '029_outlet_prices': outletPrices,
 };

@@ -1,16 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { calls, type Delivery, type Outlet } from '@ivory/contract';
+import { type AnswerOf, calls, type Delivery, type Outlet } from '@ivory/contract';
 import { FEED_WORD_KEYS } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
-import { map } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { atWork, isOver, WorkActions } from '../../state/atWork.ts';
+import { hand } from '../../state/hand.ts';
 import { ProblemActions } from '../../state/problemActions.ts';
+import { OutletPrices } from './outletPrices.ts';
 import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
 import { words } from '../../words/en.ts';
@@ -22,7 +23,7 @@ type Setting = Exclude<keyof Outlet['settings'], 'names' | 'values'>;
 /** Where goods are offered: what is ready and what is not and why, the feed, and what the outlet replied. */
 @Component({
   selector: 'ivory-outlets',
-  imports: [FormsModule, NzButtonModule, NzInputModule, ShopTime],
+  imports: [FormsModule, NzButtonModule, NzInputModule, OutletPrices, ShopTime],
   templateUrl: './outlets.html',
   styleUrl: './outlets.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -43,12 +44,13 @@ export class Outlets {
   private readonly ended = computed(
     () => Object.values(this.works()).filter((work) => work?.kind === 'deliver' && isOver(work)).length,
   );
+  private readonly proposed = this.store.selectSignal(hand.selectVersion);
   protected readonly outlets = rxResource({
-    params: () => ({ answer: this.answer(), ended: this.ended() }),
-    stream: () => this.api.call(calls.getOutlets).pipe(map(({ outlets }) => outlets)),
+    params: () => ({ answer: this.answer(), ended: this.ended(), proposed: this.proposed() }),
+    stream: () => this.api.call(calls.getOutlets),
   });
   /** The last answer stays in sight while the next is on its way. */
-  protected readonly shown = signal<readonly Outlet[] | undefined>(undefined);
+  protected readonly shown = signal<AnswerOf<typeof calls.getOutlets> | undefined>(undefined);
   protected readonly saved = signal(false);
 
   constructor() {

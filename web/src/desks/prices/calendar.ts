@@ -15,11 +15,10 @@ import {
 import { NgTemplateOutlet } from '@angular/common';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { calls, type CalendarSale, type Planned } from '@ivory/contract';
+import { type AnswerOf, calls, type CalendarSale, type Planned } from '@ivory/contract';
 import { BY_RULE, DAY_MS, isoDate, localDay, momentOf, showValue, startOfLocalDay, zonedTime } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { map } from 'rxjs';
 import { Api, problemHere } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { hand } from '../../state/hand.ts';
@@ -74,10 +73,11 @@ export class Calendar {
 
   private readonly read = rxResource({
     params: () => ({ version: this.version(), shop: this.shop()?.version }),
-    stream: () => this.api.call(calls.getCalendar).pipe(map(({ sales }) => sales)),
+    stream: () => this.api.call(calls.getCalendar),
   });
   /** The last answer stays in sight while the next is on its way. */
-  protected readonly sales = signal<readonly CalendarSale[] | undefined>(undefined);
+  private readonly shown = signal<AnswerOf<typeof calls.getCalendar> | undefined>(undefined);
+  protected readonly sales = computed(() => this.shown()?.sales);
   protected readonly span = signal<Span>('quarter');
   private readonly zone = this.store.selectSignal(session.selectTimeZone);
   private readonly today = computed(() => localDay(momentOf(Date.now()), this.zone()));
@@ -122,6 +122,14 @@ export class Calendar {
       return extent ? [{ one, extent, address: this.addressOf(one), edge: extent.left + extent.width + 8 }] : [];
     });
   });
+  /** Formulas of outlets, each on the days on which it holds. */
+  protected readonly formulaRows = computed(() => {
+    const scale = this.scale();
+    return (this.shown()?.formulas ?? []).flatMap((one) => {
+      const extent = scale.extentOf(one);
+      return extent ? [{ one, extent, on: words.calendar.on(one.outlets), said: this.said(one) }] : [];
+    });
+  });
   protected readonly outside = computed(() => (this.sales()?.length ?? 0) - this.rows().length);
   protected readonly chosen = computed(() => this.sales()?.find(({ id }) => id === this.chosenId()));
   protected readonly setSize = computed(() => this.answer()?.counts.skus ?? 0);
@@ -141,8 +149,8 @@ export class Calendar {
       destroy.onDestroy(() => sized.disconnect());
     });
     effect(() => {
-      const sales = this.read.hasValue() ? this.read.value() : undefined;
-      if (sales) untracked(() => this.sales.set(sales));
+      const read = this.read.hasValue() ? this.read.value() : undefined;
+      if (read) untracked(() => this.shown.set(read));
     });
   }
 

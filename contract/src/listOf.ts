@@ -1,0 +1,38 @@
+import { FORMULA_BASES } from '@ivory/core';
+import * as z from 'zod';
+import { barPlaceSchema, effectCountSchema, idSchema, lineFilterSchema, questionText, ruleSchema } from './schemas.ts';
+
+/** What of a formula's effect is counted: each opens as a list. */
+export const FORMULA_COUNTS = ['higher', 'lower', 'same', 'without', 'belowCost', 'belowFloor'] as const;
+export type FormulaCount = (typeof FORMULA_COUNTS)[number];
+
+/** A formula that is tried on an outlet, as it is typed, over the goods of a question. */
+export const formulaTrialSchema = z.object({
+  outlet: idSchema,
+  formula: z.string().max(2_000),
+  basedOn: z.enum(FORMULA_BASES),
+  question: questionText,
+});
+export type FormulaTrial = z.infer<typeof formulaTrialSchema>;
+
+/** A number on a screen that opens as a list of SKUs, since no question asks for them. */
+export const listOfSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('proof'), id: idSchema, filter: lineFilterSchema.omit({ leftOut: true }) }),
+  z.object({
+    kind: z.literal('proof bar'),
+    id: idSchema,
+    side: z.enum(['before', 'after']),
+    ...barPlaceSchema.shape,
+  }),
+  z.object({ kind: z.literal('landing'), id: idSchema }),
+  z.object({ kind: z.literal('delivery'), id: idSchema }),
+  z.object({
+    kind: z.literal('rule'),
+    question: questionText,
+    rule: ruleSchema,
+    count: effectCountSchema,
+  }),
+  z.object({ kind: z.literal('formula'), ...formulaTrialSchema.shape, count: z.enum(FORMULA_COUNTS) }),
+]);
+export type ListOf = z.output<typeof listOfSchema>;
+export type ListOfWire = z.input<typeof listOfSchema>;

@@ -1,0 +1,35 @@
+import * as z from 'zod';
+import { call } from './call.ts';
+import { FORMULA_COUNTS, formulaTrialSchema } from './listOf.ts';
+import { idSchema, valueSchema } from './schemas.ts';
+
+/**
+ * What a formula makes of prices: against what shoppers pay in the shop now, with the margin of all before and after. SKUs without a price
+ * are not counted; those that keep a formula of their own are counted by that. Nothing is proposed.
+ */
+export const tryFormula = call('POST', '/api/formulas/try', {
+  body: formulaTrialSchema,
+  answer: z.object({
+    /** The formula as it was understood. */
+    formula: z.string(),
+    skus: z.number(),
+    counts: z.record(z.enum(FORMULA_COUNTS), z.number()),
+    /** SKUs that have a price or formula of their own on this outlet. */
+    own: z.number(),
+    lowest: valueSchema,
+    highest: valueSchema,
+    /** In hundredths of a per cent. */
+    marginBefore: z.number().nullable(),
+    marginAfter: z.number().nullable(),
+    samples: z.array(
+      z.object({
+        id: idSchema,
+        code: z.string(),
+        name: z.string(),
+        from: z.string(),
+        price: valueSchema,
+        margin: z.number().nullable(),
+      }),
+    ),
+  }),
+});

@@ -1,0 +1,227 @@
+import { calls, FORMULA_COUNTS, type FormulaTrial, MOMENT_HEADER } from '@ivory/contract';
+import {
+  type FieldKey,
+  formulaOf,
+  formulaPrice,
+  momentOf,
+  money,
+  onOutlet,
+  outletPricing,
+  priceAt,
+  readValue,
+} from '@ivory/core';
+import { XMLParser } from 'fast-xml-parser';
+import fc from 'fast-check';
+import { readShop } from '../range/names.ts';
+import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { pricesOf } from './pricesOf.ts';
+
+const NOW = Date.parse('2026-11-25T12:00Z');
+
+describe('prices on an outlet', () => {
+  let house: TestHouse;
+  beforeEach(async () => {
+    house = await openTestHouse({ clock: () => NOW });
+  });
+  afterEach(() => house.close());
+
+  const rowsOf = async <Row extends object>(text: string, values: unknown[] = []) =>
+    (await house.db.pool.query<Row>(text, values)).rows;
+  const count = async (question: string) =>
+    (await house.call(calls.answerQuestion, { body: { question } })).counts.skus;
+  const outlet = async () => (await house.call(calls.getOutlets)).outlets[0]!;
+  const landHand = async () => house.land((await house.call(calls.getHandProof)).proof!.id);
+
+  /** Gives the outlet a formula, and lands it. */
+  async function give(name: string, fields: Record<string, string>): Promise<void> {
+    await house.call(calls.makeThings, { body: { kind: 'priceFormula', things: [{ name, ...fields }] } });
+    const edits = [{ kind: 'outlet' as const, id: '1', field: 'formula' as const, text: name }];
+    await house.call(calls.editCells, { body: { title: 'Prices', edits } });
+    await landHand();
+  }
+  async function feed(): Promise<Record<string, string>[]> {
+    const { work } = await house.call(calls.deliver, { params: { id: '1' }, body: { handOver: false } });
+    const { result } = await house.finished(work);
+    const xml = await (await house.fetch(`/api/deliveries/${result}/file`)).text();
+    const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, isArray: (name) => name === 'item' });
+    return (parser.parse(xml) as { rss: { channel: { item: Record<string, string>[] } } }).rss.channel.item;
+  }
+
+  it('follow a formula with a name, made and given in one proof: asked, at the SKU, in the file, and taken back', async () => {
+    expect(await count('price on Lamplight Finder > current price')).toBe(0);
+    await give('Engine prices', { formula: '10 % more, up to .99' });
+    const { formula, proposed } = await outlet();
+    expect([formula!.name, formula!.formula, formula!.basedOn, proposed]).toEqual([
+      ...['Engine prices', '10 % more, up to .99', 'current price'],
+      null,
+    ]);
+    expect(await count('price on Lamplight Finder > current price')).toBe(await count('current price is filled'));
+    expect(await count('margin on Lamplight Finder > current margin')).toBeGreaterThan(0);
+    const { columns, row, onOutlets } = await house.call(calls.getSku, { params: { id: '1' } });
+    const at = (key: FieldKey) => row[3 + columns.indexOf(key)];
+    expect(onOutlets).toEqual([
+      jasmine.objectContaining({ outlet: 'Lamplight Finder', price: at('onOutlet@1'), basedOn: 'current price' }),
+    ]);
+    const items = new Map((await feed()).map((item) => [item['l:ref'], item]));
+    const [first] = await rowsOf<{ code: string }>('select code from sku where id = 1');
+    const sampled = items.get(first!.code) ?? [...items.values()][0]!;
+    expect(sampled['l:asks']).toMatch(/\.99$/);
+    const [landing] = (await house.call(calls.listLandings, { query: {} })).landings;
+    const { proof } = await house.call(calls.takeBack, { params: { id: landing!.id } });
+    await house.land(proof!.id);
+    expect(await count('price on Lamplight Finder > current price')).toBe(0);
+    expect((await outlet()).formula).toBeNull();
+  });
+
+  it('agree in SQL and in memory, whatever the formula, the sale and what an SKU has of its own', async () => {
+    await give('Random', { formula: 'as it is' });
+    const bands = fc.array(
+      fc.record({
+        off: fc.integer({ min: -1_500_000, max: 1_000_000 }),
+        amount: fc.integer({ min: -2_000, max: 2_000 }),
+        ending: fc.constantFrom('0 0 0', '99 100 0', '95 100 1', '50 100 2', '900 1000 0'),
+      }),
+      { minLength: 1, maxLength: 3 },
+    );
+    const written = bands.map((all) =>
+      all
+        .map(({ off, amount, ending }, i) => `${i < all.length - 1 ? (i + 1) * 700 : '*'} ${off} ${amount} ${ending}`)
+        .join(';'),
+    );
+    await fc.assert(
+      fc.asyncProperty(
+        written,
+        written,
+        fc.constantFrom('current price', 'regular price'),
+        async (formula, own, base) => {
+          await rowsOf(`update price_formula set formula = $1, based_on = $2`, [formula, base]);
+          await rowsOf('delete from outlet_line');
+          await rowsOf(
+            'insert into outlet_line (outlet_id, sku_id, formula) select 1, id, $1 from sku where id % 5 = 0',
+            [own],
+          );
+          const { rows, columns } = await house.call(calls.answerQuestion, {
+            body: { question: '', columns: ['price', 'onOutlet@1'] },
+          });
+          const shop = await readShop(house.db);
+          const asked = rows.map((row) => ({ sku_id: row[0]!, price: row[3 + columns.indexOf('price')]! }));
+          const prices = await pricesOf(house.db, asked);
+          for (const row of rows) {
+            const { regular, sales } = prices.get(row[0]!)!;
+            const pricing = outletPricing(shop.outlets[0]!.formula, shop.today, Number(row[0]) % 5 === 0 ? own : null)!;
+            const { winner } = onOutlet(priceAt(regular, sales, momentOf(NOW)), pricing);
+            expect(row[3 + columns.indexOf('onOutlet@1')])
+              .withContext(`${row[0]!} by ${formula} or ${own}`)
+              .toBe(winner?.price.toString() ?? null);
+          }
+        },
+      ),
+      { numRuns: 25 },
+    );
+    // The formula of a single SKU, against core's own.
+    const [single] = await rowsOf<{ made: string }>(
+      `select formula_price(999, '700 0 5 0 0 0;* -100000 0 99 100 1') as made`,
+    );
+    expect(single!.made).toBe(formulaPrice(money(999n), formulaOf('700 0 5 0 0 0;* -100000 0 99 100 1'))!.toString());
+  });
+
+  it('are tried before they are proposed: each count opens exactly its rows', async () => {
+    const trial: FormulaTrial = {
+      outlet: '1',
+      formula: 'below 5: 3.00 less; else 40 % less',
+      basedOn: 'regular price',
+      question: '',
+    };
+    const tried = await house.call(calls.tryFormula, { body: trial });
+    expect(tried.formula).toBe('below £5.00: £3.00 less; else 40 % less');
+    expect(tried.skus).toBe(await count('current price is filled'));
+    const { higher, lower, same, without } = tried.counts;
+    expect(higher + lower + same + without).toBe(tried.skus);
+    expect(Math.min(lower, without, tried.counts.belowCost)).toBeGreaterThan(0);
+    expect(tried.marginAfter!).toBeLessThan(tried.marginBefore!);
+    for (const counted of FORMULA_COUNTS) {
+      const { skus } = await house.call(calls.openList, {
+        body: { title: counted, of: { kind: 'formula', ...trial, count: counted } },
+      });
+      expect(skus).withContext(counted).toBe(tried.counts[counted]);
+    }
+    expect((await outlet()).formula).toBeNull();
+    await give('Too low', { formula: trial.formula, basedOn: trial.basedOn });
+    expect(await count('price on Lamplight Finder is empty and current price is filled')).toBe(without);
+    // What has no price there is not in the file, and it is said why.
+    const { ready, refusals } = await outlet();
+    const refusal = refusals.find(({ reason }) => reason === 'price below nothing')!;
+    expect(refusal.skus).toBe(await count(refusal.question));
+    expect(await feed()).toHaveSize(ready.skus);
+  });
+
+  it('are an SKU’s own where it has a formula of its own, which a file brings and takes out', async () => {
+    await give('Engine prices', { formula: '10 % more' });
+    await house.land((await house.edit('1', 'outletPrice@1', '9.50')).id);
+    const { onOutlets, row, columns } = await house.call(calls.getSku, { params: { id: '1' } });
+    expect(onOutlets[0]).toEqual(jasmine.objectContaining({ price: '950', formula: 'always £9.50', isOwn: true }));
+    expect(row[3 + columns.indexOf('onOutlet@1')]).toBe('950');
+    const { own } = await outlet();
+    expect([
+      own.skus,
+      await count(own.question),
+      await count('own price on Lamplight Finder is "always 9.50"'),
+    ]).toEqual([...[1, 1, 1]]);
+  });
+
+  it('hold on the days of their formula, and are not on record', async () => {
+    await give('Advent', { formula: '10 % more', from: '2026-12-01', until: '2026-12-24' });
+    expect(await count('price on Lamplight Finder > current price')).toBe(0);
+    const at = async (moment: string) => {
+      const response = await house.fetch(calls.answerQuestion.path, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', [MOMENT_HEADER]: String(Date.parse(moment)) },
+        body: JSON.stringify({ question: 'price on Lamplight Finder > current price' }),
+      });
+      return calls.answerQuestion.answer.parse(await response.json()).counts.skus;
+    };
+    // London has no summer time then: its days are those of UTC.
+    expect(await at('2026-11-30T23:59:59Z')).toBe(0);
+    expect(await at('2026-12-01T00:00:00Z')).toBeGreaterThan(0);
+    expect(await at('2026-12-24T23:59:59Z')).toBeGreaterThan(0);
+    expect(await at('2026-12-25T00:00:00Z')).toBe(0);
+    expect(await at('2026-11-01T00:00:00Z')).toBe(0);
+    const { formulas } = await house.call(calls.getCalendar);
+    expect(formulas.map(({ name, outlets }) => [name, outlets])).toEqual([['Advent', ['Lamplight Finder']]]);
+  });
+
+  it('are as in the shop by a formula that has only its name yet', async () => {
+    await give('Engine prices', {});
+    expect((await outlet()).formula!.formula).toBe('as it is');
+    expect(await count('price on Lamplight Finder > current price')).toBe(0);
+  });
+
+  it('refuse formulas that cannot be, and name what would be right', async () => {
+    const said = async (fields: Record<string, string>) =>
+      JSON.stringify(
+        await refusalOf(
+          house.call(calls.makeThings, { body: { kind: 'priceFormula', things: [{ name: 'Odd', ...fields }] } }),
+        ),
+      );
+    expect(await said({ formula: '10 %' })).toContain('formula-unreadable');
+    expect(await said({ formula: '120 % less' })).toContain('out-of-range');
+    await house.call(calls.makeThings, {
+      body: {
+        kind: 'priceFormula',
+        things: [{ name: 'Odd', formula: '5 % more', from: '2026-12-24', until: '2026-12-01' }],
+      },
+    });
+    const { proof } = await house.call(calls.getHandProof);
+    expect((await refusalOf(house.call(calls.landProof, { params: { id: proof!.id } }))).title).toContain(
+      'end before it begins',
+    );
+    await house.call(calls.undoEdit);
+    const trial: FormulaTrial = { outlet: '1', formula: 'cheaper', basedOn: 'current price', question: '' };
+    expect((await refusalOf(house.call(calls.tryFormula, { body: trial }))).status).toBe(422);
+    const field = (await readShop(house.db)).register.at('priceFormula', 'formula')!;
+    expect(readValue(field, 'cheaper', await readShop(house.db)).ok).toBeFalse();
+    expect(
+      (await refusalOf(house.call(calls.tryFormula, { body: { ...trial, outlet: '99', formula: '5 % more' } }))).status,
+    ).toBe(404);
+  });
+});
