@@ -445,6 +445,7 @@ export * from './exchangeCalls.ts';
 export * from './goodsCalls.ts';
 export * from './calendarCalls.ts';
 export * from './outletPriceCalls.ts';
+export * from './shippingCalls.ts';
 export * from './journalCalls.ts';
 export * from './plannedCalls.ts';
 export * from './keptCalls.ts';

@@ -21,5 +21,6 @@ export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';
 export { type KeptRule } from './keptCalls.ts';
 export * from './problemDetails.ts';
 export * from './listOf.ts';
+export { type ShippingTold } from './shippingCalls.ts';
 export * from './schemas.ts';
 export * from './words/problems.en.ts';

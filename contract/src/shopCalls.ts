@@ -1,6 +1,7 @@
 import { CHOSEN_BY } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
+import { countrySchema, shippingAnswerSchema } from './shippingCalls.ts';
 import { idParams, idSchema, valueSchema, windowQuery } from './schemas.ts';
 
 // What the shop's own storefront reads: only what shoppers may see, as of now.
@@ -143,14 +144,29 @@ const basketLine = wantedLine.extend({
 });
 /** What a basket comes to now. SKUs that the shop does not show are told in `gone`. */
 export const shopBasket = call('POST', '/shop/basket', {
-  body: z.object({ lines: z.array(wantedLine).max(MOST_LINES) }),
-  answer: z.object({ lines: z.array(basketLine), gone: z.array(z.string()), total: z.string() }),
+  /** `country` is where it is to be shipped. */
+  body: z.object({ lines: z.array(wantedLine).max(MOST_LINES), country: countrySchema.nullable().default(null) }),
+  answer: z.object({
+    lines: z.array(basketLine),
+    gone: z.array(z.string()),
+    total: z.string(),
+    /** What shipping to the country costs, and with it the whole; null where no country is named, or nothing can be ordered. */
+    shipping: shippingAnswerSchema.nullable(),
+    withShipping: z.string().nullable(),
+    /** Where the shop ships to by any of its profiles, by code and name. */
+    countries: z.array(z.object({ code: z.string(), name: z.string() })),
+  }),
 });
 /**
  * Takes an order: its goods leave the stock at once, by a landing of its own, or nothing does when a line cannot be had as it is
  * wanted. The same key is the same order, however often it is sent.
  */
 export const placeOrder = call('POST', '/shop/orders', {
-  body: z.object({ key: z.string().min(8).max(100), lines: z.array(wantedLine).min(1).max(MOST_LINES) }),
+  /** With a country, what shipping there costs is part of the total; refused where it is not shipped there. */
+  body: z.object({
+    key: z.string().min(8).max(100),
+    lines: z.array(wantedLine).min(1).max(MOST_LINES),
+    country: countrySchema.nullable().default(null),
+  }),
   answer: z.object({ order: idSchema, total: z.string() }),
 });

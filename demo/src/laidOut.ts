@@ -21,6 +21,40 @@ const TAX_CLASSES = [
   ['Books', '0'],
   ['Mending', '500'],
 ] as const;
+const COUNTRY_GROUPS = [['Europe', ['AT', 'BE', 'DE', 'DK', 'ES', 'FR', 'IT', 'LU', 'NL', 'NO', 'PT', 'SE']]] as const;
+/** Destination, heaviest parcel in grams, first piece, each further one, from which sum of goods nothing; amounts in pence. */
+type DemoRate = readonly [
+  to: 'GB' | 'IE' | 'Europe' | '*',
+  upTo: number | null,
+  first: number,
+  further: number,
+  freeFrom: number | null,
+];
+const SHIPPING: readonly (readonly [name: string, note: string, rates: readonly DemoRate[]])[] = [
+  [
+    'Parcel',
+    'whatever is not flat',
+    [
+      ['GB', null, 350, 100, 5_000],
+      ['IE', null, 500, 200, null],
+      ['Europe', 2_000, 900, 300, 12_000],
+      ['Europe', 10_000, 1_900, 300, null],
+      ['*', 2_000, 1_800, 600, null],
+    ],
+  ],
+  [
+    'Letter',
+    'cards, sheets and envelopes',
+    [
+      ['GB', null, 180, 40, 3_000],
+      ['IE', null, 320, 80, null],
+      ['Europe', 500, 450, 90, null],
+    ],
+  ],
+];
+/** What ships as a letter, by category; all else is a parcel. */
+const LETTERS = ['Paper > Cards and envelopes', 'Paper > Loose sheets'];
+
 /** What cartridges fit, by their category. */
 const FITS: Readonly<Record<string, string>> = {
   'Ink > Cartridges > Short': JSON.stringify([
@@ -73,6 +107,7 @@ export async function writeLaidOut(tx: Tx, categories: ReadonlyMap<string, strin
   }
   for (const [name, rates] of TAX_CLASSES)
     await sql`insert into tax_class (name, rates) values (${name}, ${rates})`.execute(tx.q);
+  await writeShipping(tx, categories);
   for (const [path, fits] of Object.entries(FITS))
     await sql`
       update product_own set fits = ${fits}
@@ -91,6 +126,34 @@ export async function writeLaidOut(tx: Tx, categories: ReadonlyMap<string, strin
   );
   await writeForShoppers(tx, categories);
   await writeAssortments(tx, categories);
+}
+
+/** What shipping costs, and by which profile goods ship. */
+async function writeShipping(tx: Tx, categories: ReadonlyMap<string, string>): Promise<void> {
+  for (const [name, countries] of COUNTRY_GROUPS)
+    await sql`insert into country_group (name, countries) values (${name}, ${countries.join('|')})`.execute(tx.q);
+  const { rows: groups } = await sql<{ id: string; name: string }>`select id, name from country_group`.execute(tx.q);
+  const key = (to: string) => {
+    const group = groups.find(({ name }) => name === to);
+    return group ? `g${group.id}` : to;
+  };
+  for (const [name, note, rates] of SHIPPING) {
+    const written = rates.map(([to, upTo, first, further, freeFrom]) =>
+      [key(to), upTo ?? '-', first, further, freeFrom ?? '-'].join(' '),
+    );
+    await sql`insert into shipping_profile (name, note, rates) values (${name}, ${note}, ${written.join('|')})`.execute(
+      tx.q,
+    );
+  }
+  await sql`update shop set shipping_profile_id = (select id from shipping_profile where name = 'Parcel')`.execute(
+    tx.q,
+  );
+  const letters = [...categories].filter(([path]) => LETTERS.some((one) => path.startsWith(one))).map(([, id]) => id);
+  await sql`
+    update product set shipping_profile_id = (select id from shipping_profile where name = 'Letter')
+    where id in (select product_id from placement where place = 0 and category_id = any(${letters}::bigint[]))`.execute(
+    tx.q,
+  );
 }
 
 /** How shoppers choose, what can be put on goods, and what speaks for them. */

@@ -137,6 +137,10 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `What becomes of prices cannot be read from ${said(p)}. Write it like: ${p.expected}. Endings are ${ENDING_NAMES.join(', ')}.`,
   'formula-bands': (p) =>
     `${said(p)} is never reached. Write bands from the lowest price up, and what is for all others last, as “below 10.00: 20 % more; else 5 % more”.`,
+  'destination-unknown': (p) =>
+    `${said(p)} is no country, no group of countries of the shop, and not the “${p.expected}”. Make the group first, on the page of lists.`,
+  'shipping-unreadable': (p) => `What shipping costs cannot be read from ${said(p)}. Write it like: ${p.expected}`,
+  'rate-twice': (p) => `${said(p)} is for a destination and a weight that stand already. Each may stand once.`,
   'look-stops': (p) =>
     `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,

@@ -265,6 +265,13 @@ export const GOODS_FIELDS: readonly Field[] = [
   sideOf('long', 'long_mm'),
   sideOf('wide', 'wide_mm'),
   sideOf('high', 'high_mm'),
+  goods('product', 'shippedBy', {
+    ...HIDDEN,
+    type: 'reference',
+    refersTo: { kind: 'shippingProfile' },
+    store: column('product', 'shipping_profile_id'),
+    section: 'parcel',
+  }),
   ofWords('shipsAlone', 'yesNo', 'ships_alone', { ...HIDDEN, needed: true, atFirst: 'no', section: 'parcel' }),
   ofWords('noShipping', 'yesNo', 'no_shipping', { ...HIDDEN, needed: true, atFirst: 'no', section: 'parcel' }),
   goods('product', 'slug', { type: 'slug', store: column('product', 'slug'), needed: true, section: 'found by' }),

@@ -14,6 +14,8 @@ export const KIND_KEYS = [
     'sale',
     'priceFormula',
     'outlet',
+    'countryGroup',
+    'shippingProfile',
     'picture',
   ] as const),
   ...(['product', 'sku'] as const),
@@ -75,6 +77,7 @@ export const GOODS_KEYS = [
     'high',
   ] as const),
   ...([
+    'shippedBy',
     'shipsAlone',
     'noShipping',
     'slug',
@@ -100,7 +103,7 @@ export const LIST_KEYS = [
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
   ...(['stopsBelowCost', 'stopsBelowFloor', 'stopsLargeChange', 'stopsNoPrice'] as const),
   ...(['stopsKnownElsewhere', 'stopsBelowZero', 'group', 'reduction', 'fromPieces', 'above'] as const),
-  ...(['basedOn', 'formula'] as const),
+  ...(['basedOn', 'formula', 'countries', 'shippedBy'] as const),
   ...(['placeLevels', 'gtinPrefix', 'namePattern', 'smallSide', 'middleSide', 'largeSide'] as const),
 ] as const;
 

@@ -127,6 +127,22 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     namedBy: 'name',
     isList: true,
   },
+  countryGroup: {
+    key: 'countryGroup',
+    one: 'group of countries',
+    many: 'groups of countries',
+    table: 'country_group',
+    namedBy: 'name',
+    isList: true,
+  },
+  shippingProfile: {
+    key: 'shippingProfile',
+    one: 'shipping profile',
+    many: 'shipping profiles',
+    table: 'shipping_profile',
+    namedBy: 'name',
+    isList: true,
+  },
   outlet: { key: 'outlet', one: 'outlet', many: 'outlets', table: 'outlet', namedBy: 'name', isList: false },
   picture: { key: 'picture', one: 'picture', many: 'pictures', table: 'picture', namedBy: 'name', isList: false },
   product: {

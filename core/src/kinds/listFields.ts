@@ -145,6 +145,12 @@ export const LIST_FIELDS: readonly Field[] = [
     needed: true,
     section: 'goods',
   }),
+  listed('shop', 'shippedBy', {
+    type: 'reference',
+    refersTo: { kind: 'shippingProfile' },
+    store: column('shop', 'shipping_profile_id'),
+    section: 'goods',
+  }),
   ...whatStops(),
   listed('shop', 'placeLevels', {
     type: 'textList',
@@ -196,6 +202,11 @@ export const LIST_FIELDS: readonly Field[] = [
   }),
   ...betweenDays('priceFormula'),
   noteOf('priceFormula', 'price_formula'),
+  nameOf('countryGroup', 'country_group'),
+  listed('countryGroup', 'countries', { type: 'countries', store: column('country_group', 'countries') }),
+  nameOf('shippingProfile', 'shipping_profile'),
+  listed('shippingProfile', 'rates', { type: 'shippingRates', store: column('shipping_profile', 'rates') }),
+  noteOf('shippingProfile', 'shipping_profile'),
   nameOf('outlet', 'outlet'),
   listed('outlet', 'formula', {
     type: 'reference',

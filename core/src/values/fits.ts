@@ -77,6 +77,7 @@ export const fits: ValueType = {
   isPhrase: true,
   table: {
     columns: ['maker', 'model', 'from', 'to', 'note'],
+    needs: ['maker', 'model'],
     rowsOf: (text) =>
       entriesOf(text).map((entry) => {
         const read = readFit(entry);

@@ -3,6 +3,7 @@ import { fold } from '../words/fold.ts';
 import { EQUALITY, holdsText } from './comparing.ts';
 import { choice } from './choices.ts';
 import { COUNTRIES } from './countries.ts';
+import { readEntries } from './divided.ts';
 import { type ValueType } from './valueType.ts';
 
 /** What every one of these types has: a text that a standard knows. */
@@ -16,7 +17,8 @@ const ofStandard: Pick<ValueType, 'isNumber' | 'isNamed' | 'comparisons' | 'usua
 };
 
 const names = new Intl.DisplayNames(['en'], { type: 'region' });
-const nameOfCountry = (code: string): string => names.of(code) ?? code;
+/** The English name of a country, of its code. */
+export const nameOfCountry = (code: string): string => names.of(code) ?? code;
 
 /** A country, by its code of two letters (ISO 3166-1 alpha-2); written as the code or as its English name. */
 export const country: ValueType = {
@@ -26,12 +28,34 @@ export const country: ValueType = {
   known: () => COUNTRIES.map(nameOfCountry),
 };
 
-function readCountry(text: string): Result<string> {
+/** Reads the code or the English name of a country. */
+export function readCountry(text: string): Result<string> {
   const value = text.trim();
   const code = value.toUpperCase();
   const found = COUNTRIES.includes(code) ? code : COUNTRIES.find((one) => fold(nameOfCountry(one)) === fold(value));
   return found === undefined ? bad('country-unknown', { value, expected: 'GB' }) : good(found);
 }
+
+/** Several countries, divided by `|`: canonical are their codes in order. */
+export const countries: ValueType = {
+  isNumber: false,
+  isNamed: false,
+  comparisons: ['is empty', 'is filled'],
+  usual: 'is filled',
+  read: (text) => {
+    const entries = readEntries(text, COUNTRIES.length);
+    if (!entries.ok) return entries;
+    const codes = new Set<string>();
+    for (const entry of entries.value) {
+      const code = readCountry(entry);
+      if (!code.ok) return code;
+      codes.add(code.value);
+    }
+    return good([...codes].sort().join('|'));
+  },
+  show: (value) => value.split('|').map(nameOfCountry).join(' | '),
+  holds: () => false,
+};
 
 /** A customs code as it is compared: it is often written in groups of two or four digits. */
 export const customsKey = (written: string): string => written.replace(/[\s.]/g, '');

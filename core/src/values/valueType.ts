@@ -30,6 +30,8 @@ export const VALUE_TYPE_KEYS = [
     'salePrice',
     'content',
     'priceFormula',
+    'countries',
+    'shippingRates',
   ] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];
@@ -37,6 +39,8 @@ export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];
 /** A value that is a small table: its text, as it is typed, in rows of cells, and rows as text that can be read. */
 export interface TableOfValue {
   readonly columns: readonly string[];
+  /** Those without which a row is no entry yet; the first where nothing is said. */
+  readonly needs?: readonly string[];
   readonly rowsOf: (text: string) => string[][];
   readonly textOf: (rows: readonly (readonly string[])[]) => string;
 }

@@ -8,7 +8,7 @@ import { count, grams, money, number, percent } from './numbers.ts';
 import { assortments, categories, lists, products, reference, references } from './references.ts';
 import { rule } from './rule.ts';
 import { content } from './content.ts';
-import { country, currency, customsCode, swatch, timeZone } from './standards.ts';
+import { countries, country, currency, customsCode, swatch, timeZone } from './standards.ts';
 import { files } from './files.ts';
 import { fits } from './fits.ts';
 import { parts } from './parts.ts';
@@ -17,6 +17,7 @@ import { reduction } from './reduction.ts';
 import { richText } from './richText.ts';
 import { rates } from './rates.ts';
 import { priceFormula } from './priceFormula.ts';
+import { shippingRates } from './shippingRates.ts';
 import { salePrice } from './salePrice.ts';
 import { textList } from './textList.ts';
 import { template } from './template.ts';
@@ -66,6 +67,8 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   reduction,
   salePrice,
   priceFormula,
+  countries,
+  shippingRates,
 };
 
 /** The value type of a field. */

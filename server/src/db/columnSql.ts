@@ -68,6 +68,8 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   reduction: TEXT,
   salePrice: TEXT,
   priceFormula: TEXT,
+  countries: TEXT,
+  shippingRates: TEXT,
 };
 
 /** A list that is kept in a table of its own. */

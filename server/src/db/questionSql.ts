@@ -301,6 +301,8 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   files: (target, compare) => lineHolds(target, compare, sql`regexp_replace(x.line, '^\\d+ ', '')`),
   reduction: () => NOTHING,
   priceFormula: standardHolds,
+  countries: () => NOTHING,
+  shippingRates: () => NOTHING,
   salePrice: (target, compare, _asking, exact) => {
     const column = shelfColumn(target);
     const amount = sql`nullif(${column}, ${sql.lit(BY_RULE)})::bigint`;

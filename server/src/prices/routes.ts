@@ -4,9 +4,11 @@ import { type House } from '../http/house.ts';
 import { serve } from '../http/route.ts';
 import { seenAt } from '../http/lookedAt.ts';
 import { getCalendar } from './calendar.ts';
+import { tellShipping } from './shipping.ts';
 import { tryFormula } from './tryFormula.ts';
 
 export function pricesRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.tryFormula, ({ body, looked }) => tryFormula(seenAt(db, looked), body));
+  serve(app, calls.tellShipping, ({ body, looked }) => tellShipping(seenAt(db, looked), body.country, body.lines));
   serve(app, calls.getCalendar, () => getCalendar(db, person.id));
 }

@@ -6,6 +6,7 @@ import { isDeadlock, Overtaken } from '../changes/land/overtaken.ts';
 import { beginEdit } from '../changes/proof/proof.ts';
 import { type Db, inShortTransaction, type Tx } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
+import { shippedBasket, shippedTo, whyNotShipped } from './shippedTo.ts';
 import { productsWhere } from './storefrontApi.ts';
 
 type Basket = AnswerOf<typeof calls.shopBasket>;
@@ -13,7 +14,7 @@ type BasketLine = Basket['lines'][number];
 type Order = AnswerOf<typeof calls.placeOrder>;
 
 /** What a basket comes to, and why lines of it cannot be had as they are wanted. */
-export async function basketOf(db: Db, wanted: readonly WantedLine[]): Promise<Basket> {
+export async function basketOf(db: Db, wanted: readonly WantedLine[], country: string | null): Promise<Basket> {
   const keys = wanted.map(({ code }) => codeKey(code));
   const products = await productsWhere(db, sql`select k.product_id from sku k where k.code_key = any(${keys}::text[])`);
   const left = await leftOf(db, keys);
@@ -56,7 +57,8 @@ export async function basketOf(db: Db, wanted: readonly WantedLine[]): Promise<B
     });
   }
   const total = lines.reduce((sum, line) => sum + BigInt(line.sum), 0n);
-  return { lines, gone, total: total.toString() };
+  const basket = { lines, gone, total: total.toString() };
+  return { ...basket, ...(await shippedBasket(db, basket, country)), countries: await shippedTo(db) };
 }
 
 /** Why so many cannot be had now; undefined where they can. */
@@ -91,12 +93,12 @@ const MOST_TRIES = 5;
 export async function placeOrder(
   db: Db,
   person: string,
-  { key, lines }: BodyOf<typeof calls.placeOrder>,
+  { key, lines, country }: BodyOf<typeof calls.placeOrder>,
 ): Promise<Order> {
   for (let tries = 1; ; tries++) {
     const before = await orderOf(db, key);
     if (before) return before;
-    const basket = await basketOf(db, lines);
+    const basket = await basketOf(db, lines, country);
     refuseWhatIsNotThere(basket);
     try {
       return await inShortTransaction(db, (tx) => takeOrder(tx, person, key, basket));
@@ -114,17 +116,21 @@ async function orderOf({ q }: Pick<Db, 'q'>, key: string): Promise<Order | undef
   return rows[0];
 }
 
-function refuseWhatIsNotThere({ lines, gone }: Basket): void {
+function refuseWhatIsNotThere(basket: Basket): void {
+  const { lines, gone } = basket;
   const why = [
+    ...[whyNotShipped(basket) ?? []].flat(),
     ...gone.map((code) => `${code} is not in the shop any more.`),
     ...lines.flatMap(({ code, problem }) => (problem === null ? [] : [`${code}: ${problem}`])),
   ];
   if (why.length > 0) throw new Refusal('not valid', `The order was not taken. ${why.join(' ')}`);
 }
 
-async function takeOrder(tx: Tx, person: string, key: string, { lines, total }: Basket): Promise<Order> {
+async function takeOrder(tx: Tx, person: string, key: string, basket: Basket): Promise<Order> {
+  const { lines } = basket;
+  const total = basket.withShipping ?? basket.total;
   const { rows: orders } = await sql<{ id: string }>`
-    insert into shop_order (key, lines) values (${key}, ${JSON.stringify({ total, lines })}::jsonb)
+    insert into shop_order (key, lines) values (${key}, ${JSON.stringify({ total, lines, shipping: basket.shipping })}::jsonb)
     on conflict (key) do nothing returning id`.execute(tx.q);
   const [order] = orders;
   // The same order was sent twice at once: the other one takes it.

@@ -14,7 +14,7 @@ export function shopRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.shopProducts, ({ params, query, looked }) =>
     shopProducts(seenAt(db, looked), params.id, query.from, query.count),
   );
-  serve(app, calls.shopBasket, ({ body, looked }) => basketOf(seenAt(db, looked), body.lines));
+  serve(app, calls.shopBasket, ({ body, looked }) => basketOf(seenAt(db, looked), body.lines, body.country));
   serve(app, calls.placeOrder, ({ body }) => placeOrder(db, person.id, body));
   serve(app, calls.shopSearch, ({ query, looked }) => shopSearch(seenAt(db, looked), query.q, query.from, query.count));
   serve(app, calls.shopProduct, ({ params, looked }) => shopProduct(seenAt(db, looked), params.slug));

@@ -7,6 +7,8 @@ import { pounds } from './goods.ts';
 import { type Basket, type BasketLine, type WantedLine } from './shopTypes.ts';
 
 const COOKIE = 'basket';
+/** Where the shopper wants it shipped. */
+const COUNTRY_COOKIE = 'country';
 const MOST_LINES = 100;
 const MOST_OF_ONE = 999;
 /** Browsers drop larger cookies without a word. */
@@ -40,6 +42,12 @@ function wantedIn(line: unknown): WantedLine[] {
 const keep = (c: Context, lines: readonly WantedLine[]): void =>
   setCookie(c, COOKIE, JSON.stringify(lines), { httpOnly: true, sameSite: 'Lax', path: '/', maxAge: 30 * 24 * 3_600 });
 
+/** The country that was chosen, by its code. */
+function countryOf(c: Context): string | null {
+  const said = getCookie(c, COUNTRY_COOKIE) ?? '';
+  return /^[A-Z]{2}$/.test(said) ? said : null;
+}
+
 const numberIn = (text: unknown): number => Math.min(Math.max(Math.trunc(Number(text)) || 0, 0), MOST_OF_ONE);
 const textIn = (text: unknown): string => (typeof text === 'string' ? text.trim() : '');
 
@@ -49,7 +57,7 @@ export function basketPages(app: Hono, { page, send }: Storefront): void {
 
   app.get('/basket', async (c) => {
     const lines = readBasket(c);
-    return c.html(await page('Basket', basketBody(await priced(lines), lines)));
+    return c.html(await page('Basket', basketBody(await priced(lines, countryOf(c)), lines)));
   });
   app.post('/basket/add', async (c) => {
     const form = await c.req.parseBody();
@@ -63,7 +71,7 @@ export function basketPages(app: Hono, { page, send }: Storefront): void {
     if (lines.length > MOST_LINES || encodeURIComponent(JSON.stringify(lines)).length > LARGEST_COOKIE) {
       const there = readBasket(c);
       const full = 'The basket is full: what you chose was not put in. Order what is in it first.';
-      return c.html(await page('Basket', basketBody(await priced(there), there, full)), 422);
+      return c.html(await page('Basket', basketBody(await priced(there, countryOf(c)), there, full)), 422);
     }
     keep(c, lines);
     return c.redirect('/basket', 303);
@@ -78,12 +86,18 @@ export function basketPages(app: Hono, { page, send }: Storefront): void {
     );
     return c.redirect('/basket', 303);
   });
+  app.post('/basket/country', async (c) => {
+    const form = await c.req.parseBody();
+    setCookie(c, COUNTRY_COOKIE, textIn(form['country']), { httpOnly: true, sameSite: 'Lax', path: '/' });
+    return c.redirect('/basket', 303);
+  });
   app.post('/basket/order', async (c) => {
     const form = await c.req.parseBody();
     const lines = readBasket(c);
-    const answer = await send<{ order: string; total: string }>('orders', { key: textIn(form['key']), lines });
+    const country = countryOf(c);
+    const answer = await send<{ order: string; total: string }>('orders', { key: textIn(form['key']), lines, country });
     if ('title' in answer) {
-      const basket = await priced(lines);
+      const basket = await priced(lines, country);
       return c.html(await page('Basket', basketBody(basket, lines, answer.title)), 422);
     }
     keep(c, []);
@@ -97,9 +111,11 @@ export function basketPages(app: Hono, { page, send }: Storefront): void {
     );
   });
 
-  async function priced(lines: readonly WantedLine[]): Promise<Basket> {
-    const answer = await send<Basket>('basket', { lines });
-    return 'title' in answer ? { lines: [], gone: lines.map(({ code }) => code), total: '0' } : answer;
+  async function priced(lines: readonly WantedLine[], country: string | null): Promise<Basket> {
+    const answer = await send<Basket>('basket', { lines, country });
+    if (!('title' in answer)) return answer;
+    const gone = lines.map(({ code }) => code);
+    return { lines: [], gone, total: '0', shipping: null, withShipping: null, countries: [] };
   }
 }
 
@@ -134,8 +150,46 @@ const lineOf = (line: BasketLine) =>
     <td class="price">${pounds(line.sum)}</td>
   </tr>`;
 
-function basketBody({ lines, gone, total }: Basket, wanted: readonly WantedLine[], refused?: string) {
-  const isOrderable = lines.length > 0 && gone.length === 0 && lines.every(({ problem }) => problem === null);
+const WHY_NOT: Readonly<Record<string, string>> = {
+  'no profile': 'Nobody said yet what shipping it costs.',
+  'not shipped there': 'We do not ship there.',
+  'no weight': 'What shipping costs goes by weight, which is not known of all of it.',
+  'too heavy': 'It is too heavy to be shipped there.',
+};
+
+/** Where it is to be shipped, and what that costs. */
+const shippedTo = ({ shipping, withShipping, countries }: Basket) =>
+  html`<form method="post" action="/basket/country">
+      <p class="total">
+        <label>
+          Ship to
+          <select name="country">
+            <option value="">choose a country</option>
+            ${countries.map(
+              ({ code, name }) =>
+                html`<option value="${code}" ${shipping?.country === code ? 'selected' : ''}>${name}</option>`,
+            )}
+          </select>
+        </label>
+        <button type="submit">Show what it costs</button>
+      </p>
+    </form>
+    ${shipping?.problem ? html`<p class="note" role="alert">${WHY_NOT[shipping.problem] ?? ''}</p>` : ''}
+    ${
+      shipping?.charge == null || withShipping === null
+        ? ''
+        : html`<p class="total">
+            Shipping <strong>${pounds(shipping.charge)}</strong>, with it <strong>${pounds(withShipping)}</strong>
+          </p>`
+    }`;
+
+function basketBody(basket: Basket, wanted: readonly WantedLine[], refused?: string) {
+  const { lines, gone, total } = basket;
+  const isOrderable =
+    !basket.shipping?.problem &&
+    lines.length > 0 &&
+    gone.length === 0 &&
+    lines.every(({ problem }) => problem === null);
   return html`<h2>Basket</h2>
     ${refused === undefined ? '' : html`<p class="note" role="alert">${refused}</p>`}
     ${gone.map(
@@ -163,7 +217,8 @@ function basketBody({ lines, gone, total }: Basket, wanted: readonly WantedLine[
                 ${lines.map(lineOf)}
               </tbody>
             </table>
-            <p class="total">Total <strong>${pounds(total)}</strong></p>`
+            <p class="total">Total <strong>${pounds(total)}</strong></p>
+            ${basket.countries.length > 0 ? shippedTo(basket) : ''}`
     }
     ${
       isOrderable

@@ -102,4 +102,11 @@ export interface Basket {
   readonly lines: readonly BasketLine[];
   readonly gone: readonly string[];
   readonly total: string;
+  readonly shipping: {
+    readonly country: string;
+    readonly charge: string | null;
+    readonly problem: string | null;
+  } | null;
+  readonly withShipping: string | null;
+  readonly countries: readonly { readonly code: string; readonly name: string }[];
 }

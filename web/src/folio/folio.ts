@@ -61,6 +61,7 @@ import { FileList } from './product/fileList.ts';
 import { HistoryList } from '../history/historyList.ts';
 import { HandOn } from './product/handOn.ts';
 import { ProductView } from './product/productView.ts';
+import { ShippingCost } from './product/shippingCost.ts';
 import { Variants } from './product/variants.ts';
 
 /** The page of one thing that has words of its own: its fields in sections, drawn from the register, and what shoppers read. */
@@ -78,6 +79,7 @@ import { Variants } from './product/variants.ts';
     PictureOrder,
     ProductOrder,
     ProductView,
+    ShippingCost,
     RichText,
     ValueTable,
     Variants,

@@ -76,6 +76,7 @@ export class ThingSlip {
         offered: offered(field, asking),
         isSeveral: takesSeveral(field),
         isTable: typeOf(field).table !== undefined && values.kind === 'same',
+        isWide: (typeOf(field).table?.columns.length ?? 0) > 2,
       };
     }),
   );

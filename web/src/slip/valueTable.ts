@@ -18,7 +18,7 @@ import { words } from '../words/en.ts';
 @Component({
   selector: 'ivory-value-table',
   template: `
-    <table [class.changed]="changed()" [attr.aria-label]="field().name">
+    <table [class.changed]="changed()" [class.many]="columns().length > 4" [attr.aria-label]="field().name">
       <thead [class.alone]="columns().length === 1">
         <tr>
           @for (column of columns(); track column) {
@@ -53,6 +53,10 @@ import { words } from '../words/en.ts';
     </table>
   `,
   styles: `
+    :host {
+      display: block;
+      container-type: inline-size;
+    }
     table {
       width: 100%;
       border-collapse: collapse;
@@ -80,6 +84,24 @@ import { words } from '../words/en.ts';
       border-radius: 3px;
       background: var(--sheet);
       color: var(--ink);
+    }
+    /* Where there is little room, an entry of many cells stands in two lines. */
+    @container (max-width: 420px) {
+      .many tr {
+        display: grid;
+        grid-template-columns: repeat(3, minmax(0, 1fr)) 18px;
+        line-height: 20px;
+        margin-bottom: 4px;
+      }
+      .many tr > :first-child {
+        grid-column: span 2;
+      }
+      .many tr > :last-child {
+        grid-area: 1 / 4;
+      }
+      .many .short {
+        width: auto;
+      }
     }
     .changed input {
       background: var(--changed);
@@ -122,7 +144,12 @@ export class ValueTable {
   }
 
   protected isShort(column: string): boolean {
-    return column === 'times' || column === 'to' || (column === 'from' && this.columns().includes('to'));
+    return (
+      column === 'times' ||
+      (this.columns().length > 4 && column !== this.columns()[0]) ||
+      column === 'to' ||
+      (column === 'from' && this.columns().includes('to'))
+    );
   }
 
   protected cell(i: number, j: number, event: Event): void {
@@ -138,10 +165,9 @@ export class ValueTable {
     this.emit(rows);
   }
 
-  /** The first columns say which entry it is; the others may be empty. */
   private isWhole(row: readonly string[]): boolean {
-    const needed = this.columns().includes('model') ? 2 : 1;
-    return row.slice(0, needed).every((cell) => cell.trim() !== '');
+    const { columns, needs = columns.slice(0, 1) } = this.table();
+    return needs.every((column) => row[columns.indexOf(column)]!.trim() !== '');
   }
 
   protected take(i: number): void {

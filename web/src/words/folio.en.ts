@@ -18,6 +18,45 @@ export const folioWords = {
   handOnPropose: 'Propose',
   byPattern: 'By the pattern of its category:',
   index: 'On this page',
+  shipping: {
+    title: 'To ship',
+    pieces: 'How many pieces',
+    which: 'Of which SKU',
+    to: 'to',
+    country: 'Which country',
+    none: 'It needs no shipping.',
+    free: (profile: string, rate: string) => `${profile}, nothing: the goods cost that much. ${rate}`,
+    how: (
+      {
+        profile,
+        rate,
+        pieces,
+        firsts,
+        weight,
+      }: {
+        readonly profile: string;
+        readonly rate: string;
+        readonly pieces: number;
+        readonly firsts: number;
+        readonly weight: number | null;
+      },
+      first: string,
+      further: string,
+    ) =>
+      `${profile}: ${[
+        ...(firsts > 0 ? [`${firsts === 1 ? 'the first' : `${firsts} first pieces`} at ${first}`] : []),
+        ...(pieces > firsts ? [`${pieces - firsts} further at ${further}`] : []),
+      ].join(', ')}${weight === null ? '' : `; ${weight} g together`}. By “${rate}”.`,
+    problems: {
+      'no profile': () => 'Nobody said what shipping costs: it has no shipping profile, and the shop has none for all.',
+      'not shipped there': (country: string, profile: string) =>
+        `It is not shipped to ${country}: “${profile}” has no rate for it, nor for a group that it is in or the rest of the world.`,
+      'no weight': (_: string, profile: string) =>
+        `Nobody can tell: the rates of “${profile}” go by weight, and its packed weight is not known.`,
+      'too heavy': (country: string, profile: string, weight: number) =>
+        `It is not shipped to ${country}: ${weight} g is more than the heaviest rate of “${profile}” for it.`,
+    },
+  },
   sections: {
     facts: 'Facts',
     words: 'Words',

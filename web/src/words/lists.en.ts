@@ -65,6 +65,11 @@ export const listWords = {
     stockPlace:
       'Where stock lies, in levels: a place, its bays, their shelves. What your levels are called stands with the shop itself.',
     sale: 'What costs less between two days. Goods are put in by the column “price in …” of the sheet: an amount, or “as the sale”, which follows what the sale takes off. Days begin and end at midnight in the shop’s zone.',
+    priceFormula:
+      'What outlets make of your prices: “10 % more, to .99”, “1.50 less”, or by bands, “below 10.00: 20 % more; else 5 % more”. Try and give one to an outlet on the Outlets desk.',
+    countryGroup: 'Countries that cost the same to ship to, such as a union or a zone of your carrier, divided by |.',
+    shippingProfile:
+      'What shipping costs, destination by destination: the first piece, each further one, up to a weight, free from a sum. Give one to goods by their “shipping profile”, or to all on the page of the shop. No rate means that it is not shipped there.',
     assortment:
       'Goods gathered for a purpose: by a rule, by hand, or both. Each is shown where its page says: in the menu, on the front page, at the head of a category.',
   } as Record<string, string>,
@@ -82,6 +87,11 @@ export const tableWords = {
     note: 'note',
     code: 'code',
     times: 'how many',
+    destination: 'to',
+    upTo: 'up to, g or kg',
+    first: 'first piece',
+    further: 'each further',
+    freeFrom: 'free from',
   } as Record<string, string>,
   hints: {
     line: 'one in each row',

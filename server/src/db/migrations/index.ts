@@ -28,6 +28,7 @@ import * as planned from './026_planned.ts';
 import * as buyers from './027_buyers.ts';
 import * as contents from './028_contents.ts';
 import * as outletPrices from './029_outlet_prices.ts';
+import * as shipping from './030_shipping.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -60,4 +61,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '027_buyers': buyers,
   '028_contents': contents,
   '029_outlet_prices': outletPrices,
+  '030_shipping': shipping,
 };

@@ -1,0 +1,59 @@
+import { type AnswerOf, type calls } from '@ivory/contract';
+import { codeKey, COUNTRIES, nameOfCountry, shippingRatesOf } from '@ivory/core';
+import { sql } from 'kysely';
+import { type Db } from '../db/connect.ts';
+import { shippingOfBasket } from '../prices/shipping.ts';
+
+type Basket = AnswerOf<typeof calls.shopBasket>;
+
+/** Where the shop ships to by any of its profiles, in the order of their names. */
+export async function shippedTo({ q }: Db): Promise<Basket['countries']> {
+  const [profiles, groups] = await Promise.all([
+    sql<{ rates: string }>`select rates from shipping_profile where rates is not null`.execute(q),
+    sql<{
+      id: string;
+      countries: string;
+    }>`select id, countries from country_group where countries is not null`.execute(q),
+  ]);
+  const codes = new Set<string>();
+  for (const { to } of profiles.rows.flatMap(({ rates }) => shippingRatesOf(rates))) {
+    const group = to.in === 'group' ? groups.rows.find(({ id }) => id === to.id)?.countries.split('|') : undefined;
+    const there = to.in === 'country' ? [to.code] : to.in === 'rest' ? COUNTRIES : (group ?? []);
+    for (const code of there) codes.add(code);
+  }
+  return [...codes]
+    .map((code) => ({ code, name: nameOfCountry(code) }))
+    .sort((a, b) => a.name.localeCompare(b.name, 'en'));
+}
+
+/** What it costs to ship the lines of a basket, and with it the whole; nothing where no country is named. */
+export async function shippedBasket(
+  db: Db,
+  { lines, total }: Pick<Basket, 'lines' | 'total'>,
+  country: string | null,
+): Promise<Pick<Basket, 'shipping' | 'withShipping'>> {
+  if (country === null || lines.length === 0) return { shipping: null, withShipping: null };
+  const keys = lines.map(({ code }) => codeKey(code));
+  const { rows } = await sql<{ id: string; code_key: string }>`
+    select id, code_key from sku where code_key = any(${keys}::text[])`.execute(db.q);
+  const ids = new Map(rows.map(({ id, code_key }) => [code_key, id]));
+  const pieces = lines.flatMap(({ code, quantity }) => {
+    const sku = ids.get(codeKey(code));
+    return sku === undefined ? [] : [{ sku, pieces: quantity }];
+  });
+  const shipping = await shippingOfBasket(db, country, pieces, BigInt(total));
+  const { charge } = shipping;
+  return { shipping, withShipping: charge === null ? null : (BigInt(total) + BigInt(charge)).toString() };
+}
+
+const WHY: Readonly<Record<NonNullable<NonNullable<Basket['shipping']>['problem']>, string>> = {
+  'no profile': 'Nobody said what shipping it costs.',
+  'not shipped there': 'We do not ship there.',
+  'no weight': 'What shipping costs goes by weight, which is not known of all of it.',
+  'too heavy': 'It is too heavy to be shipped there.',
+};
+
+/** Why a basket cannot be shipped, as the shopper is told; undefined where it can, or no country is named. */
+export function whyNotShipped({ shipping }: Pick<Basket, 'shipping'>): string | undefined {
+  return shipping?.problem ? WHY[shipping.problem] : undefined;
+}
