@@ -1,4 +1,5 @@
 import { type Field } from '../kinds/field.ts';
+import { isOnRecord } from '../kinds/register.ts';
 import { typeOf } from '../values/values.ts';
 import { type FieldValue } from '../values/valueType.ts';
 
@@ -7,7 +8,8 @@ export type Shared =
   { readonly kind: 'same'; readonly value: FieldValue } | { readonly kind: 'differ'; readonly count: number };
 
 /** Whether different values of a field are told by the lowest and the highest, and not by name. */
-export const toldAsSpan = (field: Field): boolean => typeOf(field).isNumber && field.column !== undefined;
+export const toldAsSpan = (field: Field): boolean =>
+  typeOf(field).isNumber && (field.column !== undefined || isOnRecord(field));
 
 export function shared(values: readonly FieldValue[]): Shared {
   const different = new Set(values);

@@ -223,11 +223,17 @@ const NOT_ON_RECORD: readonly string[] = ['onOutlet', 'outletMargin'];
 /** Fields whose values of before are on record; in the past they are read from there, and not from the read model. */
 const ON_RECORD: readonly string[] = ['price', 'cost', 'margin', 'markup', 'profit'];
 
-/** What there is of a field at a past moment: what stood then, nothing, or else what stands today. */
-export function inThePast({ key }: Pick<Field, 'key'>): 'known' | 'not on record' | 'today' {
+/** Whether the values of before are on record, and read from there at a moment that was. */
+export const isOnRecord = ({ key }: Pick<Field, 'key'>): boolean => ON_RECORD.includes(key);
+
+/**
+ * What there is of a field at a past moment: what stood then, by the record of prices or the journal; nothing; or, of what is worked out
+ * from others, what it comes to today.
+ */
+export function inThePast({ key, store }: Pick<Field, 'key' | 'store'>): 'known' | 'not on record' | 'today' {
   const name = withoutScope(key);
   if (NOT_ON_RECORD.includes(name)) return 'not on record';
-  return OF_THE_MOMENT.includes(name) || ON_RECORD.includes(name) ? 'known' : 'today';
+  return store.in !== 'computed' || OF_THE_MOMENT.includes(name) || ON_RECORD.includes(name) ? 'known' : 'today';
 }
 
 /** What an outlet replied; with a single outlet there is no need to say whose. */

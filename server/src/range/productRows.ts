@@ -37,7 +37,8 @@ export async function productRowsOf(
   asked?: readonly FieldKey[],
 ): Promise<Rows> {
   const fields = rowFields(asking.register, asked).filter(({ kind }) => kind === 'sku');
-  const groups = await groupsOf(db, products, question, asking, fields);
+  const today = await groupsOf(db, products, question, asking, fields);
+  const groups = db.isPast ? await groupsThen(db, today, asking, fields) : today;
   const found = products.map((id) => groups.get(id));
   const [read, pending] = await Promise.all([
     rowsOf(
@@ -126,6 +127,49 @@ async function groupsOf(
   const groups = rows.map(({ group }) => JSON.parse(group) as Group);
   return new Map(groups.map((group) => [group.id, group]));
 }
+
+/** The same as they stood at a past moment: what SKUs differ in is found among their rows of then. */
+async function groupsThen(
+  db: Db,
+  groups: ReadonlyMap<string, Group>,
+  asking: Asking,
+  fields: readonly Field[],
+): Promise<ReadonlyMap<string, Group>> {
+  const skus = [...groups.values()].flatMap((group) => group.skus);
+  const { columns, rows } = await rowsOf(
+    db,
+    skus,
+    asking,
+    fields.map(({ key }) => key),
+  );
+  const byId = new Map(rows.map((row) => [row[0], row]));
+  const then = (group: Group): Group => {
+    const values = fields.map((field) => {
+      const place = 3 + columns.indexOf(field.key);
+      const filled = group.skus.flatMap((sku) => byId.get(sku)?.[place] ?? []);
+      return { field, filled, different: inOrderOf(field, [...new Set(filled)]) };
+    });
+    return {
+      ...group,
+      filled: values.map(({ filled }) => filled.length),
+      different: values.map(({ field, different }) =>
+        toldAsSpan(field) ? Math.min(2, different.length) : different.length,
+      ),
+      told: values.map(({ field, different }) =>
+        toldAsSpan(field) ? [different[0]!, different.at(-1)!] : different.slice(0, MOST_TOLD),
+      ),
+    };
+  };
+  return new Map([...groups].map(([id, group]) => [id, then(group)]));
+}
+
+/** Values by size where they are numbers, or else by their letters. */
+const inOrderOf = (field: Field, values: readonly string[]): string[] =>
+  values.toSorted((a, b) => {
+    if (!toldAsSpan(field)) return a < b ? -1 : 1;
+    const [x, y] = [BigInt(a), BigInt(b)];
+    return x === y ? 0 : x < y ? -1 : 1;
+  });
 
 /** A value as it is compared with those of other SKUs: numbers by size. */
 const valueOf = (field: Field, register: Register): RawBuilder<unknown> =>

@@ -5,6 +5,7 @@ import {
   type FieldKey,
   isPerThing,
   keyWithScope,
+  KINDS,
   type KindKey,
   looksOf,
   namesOf,
@@ -17,6 +18,7 @@ import { askingOfProof } from '../changes/proof/askingOfProof.ts';
 import { linesAbout } from '../db/proofLines.ts';
 import { replyText, shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
+import { asItWas } from './asItWas.ts';
 import { withProductsOfLines } from './productCodes.ts';
 import { readShop, type Shop } from './names.ts';
 
@@ -76,7 +78,7 @@ export function sortKey(target: Field): RawBuilder<unknown> {
   if (refersTo?.kind === 'choice' && type === 'reference')
     return sql`(select c.place from choice c where c.id = ${column})`;
   if (type === 'reference')
-    return sql`(select n.name_key from ${sql.table(refersTo!.kind)} n where n.id = ${column}) collate "C"`;
+    return sql`(select n.name_key from ${sql.table(KINDS[refersTo!.kind as KindKey].table)} n where n.id = ${column}) collate "C"`;
   if (target.column === undefined) return type === 'text' ? sql`fold(${column}) collate "C"` : column;
   const byText = folded !== undefined || type === 'choice' || type === 'gtin' || type === 'text';
   return sql`${sql.ref(`s.${folded ?? target.column}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
@@ -133,7 +135,8 @@ export async function rowsOf(
   const { fields, text } = readingOf(db, register, asked);
   const columns = fields.map(({ key }) => key);
   if (skus.length === 0) return { columns, rows: [] };
-  const found = await arrays(db, { ...named(text), values: [skus] });
+  const today = await arrays(db, { ...named(text), values: [skus] });
+  const found = await asItWas(db, today, fields);
   const byId = new Map(found.map((row) => [row[0], row]));
   return { columns, rows: skus.map((sku) => byId.get(sku) ?? [sku]) };
 }

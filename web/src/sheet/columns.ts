@@ -95,9 +95,9 @@ export interface SheetColumn {
 /** Makes an element of a cell, as the grid package wants it. */
 export type H = (tag: string, props?: Record<string, unknown> | null, children?: unknown) => unknown;
 
-/** What a heading says of a field at a past moment; names and codes are what goods are known by. */
+/** What a heading says of a field at a past moment. */
 function saidOfThePast(field: Field): string {
-  const stood = field.key === 'name' || field.key === 'code' ? 'known' : inThePast(field);
+  const stood = inThePast(field);
   return stood === 'known' ? '' : ` (${stood === 'today' ? words.moment.today : words.moment.notOnRecord})`;
 }
 

@@ -21,9 +21,9 @@ export const momentWords = {
   isOver: (name: string) => `${name} is over`,
   none: 'No sale begins or ends from now on.',
   strip: (when: string) => `As it will be on ${when}.`,
-  stripPast: (when: string) => `Prices as they were on ${when}.`,
+  stripPast: (when: string) => `As it stood on ${when}.`,
   pastHint:
-    'Regular prices, costs, sales and margins are those on record. All else, marked today, is as it stands now. What was is not changed.',
+    'Values are those of then; what is worked out from others, marked today, is not. Questions find by prices of then, and by all else as it stands now.',
   today: 'today',
   notOnRecord: 'not on record',
   changes:

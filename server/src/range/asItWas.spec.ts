@@ -1,0 +1,99 @@
+import { calls, MOMENT_HEADER, type Rows } from '@ivory/contract';
+import { type FieldKey } from '@ivory/core';
+import fc from 'fast-check';
+import { openTestHouse, type TestHouse } from '../testing/index.ts';
+
+const COLUMNS: FieldKey[] = ['name', 'code', 'brand', 'tags', 'stage', 'stock', 'weight', 'price', 'gtin', 'category'];
+
+describe('goods at a moment that was', () => {
+  let house: TestHouse;
+  beforeAll(async () => {
+    house = await openTestHouse();
+  });
+  afterAll(() => house.close());
+
+  const ask = async (of: 'SKUs' | 'products', question: string, at?: number): Promise<Rows> => {
+    const response = await house.fetch(calls.answerQuestion.path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', ...(at !== undefined && { [MOMENT_HEADER]: String(at) }) },
+      body: JSON.stringify({ question, of, columns: COLUMNS, sort: { field: 'code', down: false } }),
+    });
+    return calls.answerQuestion.answer.parse(await response.json());
+  };
+  /** A moment between what landed before and what lands after. */
+  const moment = async () => {
+    await new Promise((go) => setTimeout(go, 5));
+    const { rows } = await house.db.pool.query<{ at: string }>(
+      `select floor(extract(epoch from clock_timestamp()) * 1000)::bigint::text as at`,
+    );
+    await new Promise((go) => setTimeout(go, 5));
+    return Number(rows[0]!.at);
+  };
+  /** Rows without their pictures and proposals, in the order of their ids. */
+  const plain = ({ rows, several }: Rows) => ({
+    rows: rows.map(([sku, product, , ...values]) => [sku, product, ...values]),
+    several,
+  });
+
+  it('are as they were looked at then, whatever landed since, by SKU and by product', async () => {
+    const skus = ['1', '2', '3', '4'];
+    const question = 'brand is filled or brand is empty';
+    const edit = fc.record({
+      sku: fc.constantFrom(...skus),
+      what: fc.constantFrom<[FieldKey, string]>(
+        ...([
+          ['name', 'Another name'],
+          ['name', 'A third name'],
+          ['brand', ''],
+          ['stage', 'Resting'],
+          ['stage', 'On sale'],
+          ['tags', 'Gift'],
+          ['tags', ''],
+          ['weight', '77'],
+          ['weight', ''],
+          ['stock', '3'],
+          ['stock', '12'],
+          ['price', '7.77'],
+          ['price', '8.88'],
+        ] as [FieldKey, string][]),
+      ),
+    });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.array(edit, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 3 }),
+        async (landings) => {
+          const seen: { at: number; skus: Rows; products: Rows }[] = [];
+          for (const edits of landings) {
+            seen.push({
+              at: await moment(),
+              skus: await ask('SKUs', question),
+              products: await ask('products', question),
+            });
+            const cells = edits.map(({ sku, what: [field, text] }) => ({ sku, field, text }));
+            const { proof } = await house.edits('Cells', cells);
+            if (proof && proof.lines > 0) await house.land(proof.id);
+          }
+          for (const { at, skus: wasSkus, products: wasProducts } of seen) {
+            expect(plain(await ask('SKUs', question, at)).rows).toEqual(plain(wasSkus).rows);
+            const then = plain(await ask('products', question, at));
+            expect(then).toEqual(plain(wasProducts));
+          }
+        },
+      ),
+      { numRuns: 8 },
+    );
+  }, 120_000);
+
+  it('that were made since had no values then, and are called as they are today', async () => {
+    const at = await moment();
+    const { proof } = await house.call(calls.makeProduct, {
+      body: { texts: { name: 'Made since', stage: 'On sale' }, sku: { code: 'MADE-1', price: '5.00' } },
+    });
+    await house.land(proof!.id);
+    const { columns, rows } = await ask('SKUs', 'code is MADE-1', at);
+    const row = rows[0]!;
+    const value = (key: FieldKey) => row[3 + columns.indexOf(key)];
+    expect([value('name'), value('stage'), value('price')]).toEqual(['Made since', null, null]);
+    expect((await ask('SKUs', 'code is MADE-1')).rows[0]![3 + columns.indexOf('stage')]).toBe('On sale');
+  });
+});
