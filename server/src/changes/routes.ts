@@ -1,11 +1,13 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { inTransaction } from '../db/connect.ts';
+import { type Db, inTransaction } from '../db/connect.ts';
 import { tellAlone } from '../db/tell.ts';
 import { type House } from '../http/house.ts';
 import { csvDownload } from '../http/csvDownload.ts';
+import { type LookedAt, seenAt } from '../http/lookedAt.ts';
 import { parsedTexts, serve } from '../http/route.ts';
-import { readShop } from '../range/names.ts';
+import { readShop, type Shop } from '../range/names.ts';
+import { Refusal } from '../refusal.ts';
 import { ofProducts } from '../range/productRows.ts';
 import { pendingOn } from '../range/rows.ts';
 import { changeType } from './propose/changeType.ts';
@@ -41,6 +43,17 @@ export function changeRoutes(app: Hono, house: House): void {
   proofRoutes(app, house);
   plannedRoutes(app, house);
   journalRoutes(app, house);
+}
+
+/** The shop from which a set is changed: as it is looked at, now or at a coming moment. What was is not changed. */
+function changedFrom(db: Db, looked: LookedAt): Promise<Shop> {
+  const seen = seenAt(db, looked);
+  if (seen.isPast)
+    throw new Refusal(
+      'not valid',
+      'What was is not changed. Go back to now, or on to a coming moment, and change it there.',
+    );
+  return readShop(seen);
 }
 
 /** Every open browser is told when the proof in hand is another. */
@@ -85,12 +98,15 @@ function handRoutes(app: Hono, { db, person }: House): void {
   const hand = async () => ({ proof: await summarizeHand(db, person.id) });
   serve(app, calls.getHandProof, hand);
   serve(app, calls.getHandLines, async ({ params }) => ({ lines: await handLines(db, person.id, params.kind) }));
-  serve(app, calls.editCells, async ({ body }) => {
-    const { things, productOf } = await editCells(db, person.id, body);
+  serve(app, calls.editCells, async ({ body, looked }) => {
+    const { things, productOf } = await editCells(db, person.id, body, await changedFrom(db, looked));
     const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, things)]);
     return { proof, pending: ofProducts(pending, productOf) };
   });
-  serve(app, calls.putStep, async ({ body }) => ({ ...(await putStep(db, person.id, body)), ...(await hand()) }));
+  serve(app, calls.putStep, async ({ body, looked }) => ({
+    ...(await putStep(db, person.id, body, await changedFrom(db, looked))),
+    ...(await hand()),
+  }));
   serve(app, calls.makeProduct, async ({ body }) => ({
     ...(await makeProduct(db, person.id, body)),
     ...(await hand()),
@@ -132,8 +148,8 @@ function handRoutes(app: Hono, { db, person }: House): void {
     });
     return hand();
   });
-  serve(app, calls.putRule, async ({ body }) => {
-    await putRule(db, person.id, body);
+  serve(app, calls.putRule, async ({ body, looked }) => {
+    await putRule(db, person.id, body, await changedFrom(db, looked));
     return hand();
   });
 }

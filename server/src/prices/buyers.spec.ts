@@ -1,4 +1,4 @@
-import { calls, GROUP_HEADER } from '@ivory/contract';
+import { calls, GROUP_HEADER, MOMENT_HEADER } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { inTransaction } from '../db/connect.ts';
 import { rebuildShelf } from '../db/shelf.ts';
@@ -93,6 +93,23 @@ describe('prices of who buys', () => {
       ['for more pieces', 3],
       ['for more pieces', 10],
     ]);
+  });
+
+  it('are those by which the set is found that a rule changes, as it is looked at; what was is not changed', async () => {
+    await sale('Trade terms', { reduction: '12 % less', group: 'Trade' });
+    const put = async (headers: Record<string, string>) => {
+      const rule = await house.rule('raise cost by 5 %');
+      return house.fetch(calls.putRule.path, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', ...headers },
+        body: JSON.stringify({ question: 'sale is filled', title: 'Costs', rule }),
+      });
+    };
+    const lines = async (response: Response) => calls.putRule.answer.parse(await response.json()).proof?.lines ?? 0;
+    expect(await lines(await put({}))).toBe(0);
+    expect(await lines(await put({ [GROUP_HEADER]: await tradeId() }))).toBe(1);
+    const past = await refusalOf(put({ [MOMENT_HEADER]: String(Date.parse('2026-11-01T12:00Z')) }));
+    expect([past.status, past.title]).toEqual([422, jasmine.stringContaining('What was is not changed.')] as never);
   });
 
   it('refuse a group that is none, and a number of pieces that is no several', async () => {

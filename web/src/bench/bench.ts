@@ -95,7 +95,8 @@ export class Bench {
   protected readonly names = computed(() => this.asking().names);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
-  private readonly isPast = this.store.selectSignal(moment.selectIsPast);
+  protected readonly isPast = this.store.selectSignal(moment.selectIsPast);
+  private readonly keysOfCells = computed(() => words.sheet[this.isPast() ? 'pastHasKeys' : 'cellHasKeys']);
 
   protected readonly layout = linkedSignal<Layout>(() => keptLayout(this.desk(), this.asking().register));
   protected readonly columns = computed(() => {
@@ -342,6 +343,7 @@ export class Bench {
   }
 
   protected toRule(): void {
+    if (this.isPast()) return;
     void this.router.navigateByUrl('/rule');
   }
 
@@ -350,7 +352,7 @@ export class Bench {
     const [row, ...more] = this.inHand();
     const [refused] = more.length === 0 ? Object.values(row?.refused ?? {}) : [];
     if (refused) return { text: refused.why, refused: true, unknown: refused.unknown };
-    const text = this.sending() || (this.sheetFocus.hasCell() ? words.sheet.cellHasKeys : '');
+    const text = this.sending() || (this.sheetFocus.hasCell() ? this.keysOfCells() : '');
     return { text, refused: false, unknown: [] };
   });
 

@@ -16,6 +16,7 @@ describe('choosing a moment', () => {
   const rest = { reduction: null, group: null, above: false, note: '', skus: 1, proposed: null, question: '' };
   const api = () =>
     new FakeApi().answer(calls.getCalendar, {
+      formulas: [],
       sales: [
         { ...ended, ...rest },
         { ...coming, ...rest },

@@ -16,6 +16,7 @@ const detail: AnswerOf<typeof calls.getSku> = {
   availability: { state: 'sold out', why: 'no stock', from: null },
   prior: null,
   unitPrice: null,
+  onOutlets: [],
   charged: [],
   candidates: [
     {

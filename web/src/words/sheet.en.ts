@@ -21,6 +21,7 @@ export const sheetWords = {
   someOf: (here: number, all: number) => (here === all ? String(all) : `${here} of ${all}`),
   enter: 'Sheet: Enter leads into its cells',
   cellHasKeys: 'What you type goes into the cell. Esc leaves the cells.',
+  pastHasKeys: 'What was is not changed. Esc leaves the cells.',
   loading: '…',
   none: 'No SKU answers this question.',
   noneHint: 'Take a condition out, or ask for everything.',

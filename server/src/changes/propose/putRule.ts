@@ -14,14 +14,18 @@ import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
-/** Puts what a rule changes into the proof in hand, over the whole set. It works from the values that stand in the shop. */
+/**
+ * Puts what a rule changes into the proof in hand, over the whole set. It works from the values that stand in the shop; the set, and prices of
+ * the moment, are those of the shop as it is `seen`.
+ */
 export async function putRule(
   db: Db,
   person: string,
   { question: text, title, rule, kept }: BodyOf<typeof calls.putRule>,
+  seen: Shop,
 ): Promise<void> {
   await inTwoTransactions(db, async (reading, tx) => {
-    const shop = await readShop(reading);
+    const shop = seen;
     const { question } = ask(text, shop);
     const running = await readyRule(reading, rule, shop);
     const rows = ruleRows(reading, question, running, shop);
@@ -34,7 +38,7 @@ export async function putRule(
     else await besideOtherLines(tx, proof, edit, changes(rows, running, shop));
     if (!isAlone || !isOfMoney) {
       await planForLines(tx, proof);
-      if (!isAlone || running.changed.some(isExamined)) await examineProof(tx, proof, shop);
+      if (!isAlone || running.changed.some(isExamined)) await examineProof(tx, proof, await readShop(tx));
     }
     if (kept !== undefined) await noteRun(tx, kept, await linesOfEdit(tx, proof, edit));
     await putAwayWhenEmpty(tx, proof);

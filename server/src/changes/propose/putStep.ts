@@ -17,16 +17,18 @@ import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 /**
  * Puts one step on a field that holds several things into the proof in hand, for all products of a question: it adds to what each
  * has, takes from it, moves from one to another, or replaces all, and never does one where another was asked for. Says how many
- * products change, how many are so already, and how many get another main category. Refuses fields that hold one thing only.
+ * products change, how many are so already, and how many get another main category. The set is that of the shop as it is `seen`. Refuses
+ * fields that hold one thing only.
  */
 export async function putStep(
   db: Db,
   person: string,
   { question: text, products: only, step, propose }: BodyOf<typeof calls.putStep>,
+  seen: Shop,
 ): Promise<Counted> {
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
-    const { question } = ask(text, shop);
+    const { question } = ask(text, seen);
     const field = shop.register.find(step.field);
     const isSet = field !== undefined && SEVERAL.includes(field.type);
     if (field?.kind !== 'product' || !isSet || field.store.in === 'computed')
@@ -37,8 +39,8 @@ export async function putStep(
     await planForMany(tx);
     await sql`
       create temp table stood on commit drop as
-      select distinct s.product_id as id, ${standingOf(field)} as value from ${shelfAt(shop)}
-      where ${only === undefined ? questionSql(question, shop) : sql`s.product_id = any(${only}::bigint[])`}
+      select distinct s.product_id as id, ${standingOf(field)} as value from ${shelfAt(seen)}
+      where ${only === undefined ? questionSql(question, seen) : sql`s.product_id = any(${only}::bigint[])`}
     `.execute(tx.q);
     const { rows } = await sql<{ value: string | null; products: number }>`
       select value, count(*)::int as products from stood group by value`.execute(tx.q);

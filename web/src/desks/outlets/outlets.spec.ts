@@ -44,6 +44,9 @@ const outlet = (more: Partial<Outlet> = {}): Outlet => ({
   refusals: [{ reason: 'no picture', field: 'gap', question: 'gap is "no picture"', skus: 33 }],
   replies: [{ state: 'refused', question: 'reply is refused', skus: 10 }],
   deliveries: [delivery(), delivery({ id: '6', note: null, state: 'not handed over' })],
+  formula: null,
+  proposed: null,
+  own: { question: '', skus: 0 },
   ...more,
 });
 
@@ -51,7 +54,7 @@ describe('the outlets', () => {
   let api: FakeApi;
   beforeEach(() => {
     api = new FakeApi()
-      .answer(calls.getOutlets, { outlets: [outlet()] })
+      .answer(calls.getOutlets, { outlets: [outlet()], formulas: [] })
       .answer(calls.deliver, { work: work({ kind: 'deliver' }) })
       .answer(calls.openList, { question: 'list is "Delivery 7 to Open reply"', skus: 1050 });
   });
@@ -97,7 +100,10 @@ describe('the outlets', () => {
       { params: { id: '2' }, body: { handOver: true } },
     ]);
     expect(page.dispatched).toContain(WorkActions.begun({ work: work({ kind: 'deliver' }) }));
-    api.answer(calls.getOutlets, { outlets: [outlet({ deliveries: [delivery({ id: '8', note: 'just now' })] })] });
+    api.answer(calls.getOutlets, {
+      outlets: [outlet({ deliveries: [delivery({ id: '8', note: 'just now' })] })],
+      formulas: [],
+    });
     await page.tell(work({ kind: 'deliver', state: 'done' }));
     await page.until(() => page.host.textContent.includes('just now'));
     expect(page.texts('tbody tr').filter((row) => row.includes('just now'))).toHaveSize(1);
@@ -128,7 +134,7 @@ describe('the outlets', () => {
       [[], 'There is no outlet yet.'],
     ] as const) {
       TestBed.resetTestingModule();
-      api.answer(calls.getOutlets, { outlets: [...outlets] });
+      api.answer(calls.getOutlets, { outlets: [...outlets], formulas: [] });
       expect((await open()).host.textContent).toContain(said);
     }
   });

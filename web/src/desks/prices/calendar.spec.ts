@@ -27,7 +27,7 @@ describe('the calendar of sales', () => {
   let api: FakeApi;
   const told = (...sales: CalendarSale[]) =>
     (api = new FakeApi()
-      .answer(calls.getCalendar, { sales })
+      .answer(calls.getCalendar, { formulas: [], sales })
       .answer(calls.editCells, { proof: proof(), pending: [] })
       .answer(calls.putRule, { proof: proof() }));
   const open = async (page = Page.open(Calendar, api)) => {

@@ -113,9 +113,7 @@ export class ShippingCost {
   protected readonly pieces = signal(1);
   protected readonly country = signal<string | null>(null);
   protected readonly skus = computed(() =>
-    this.rows().rows.flatMap(({ id, landed }) =>
-      id !== undefined && landed?.code ? [{ id, code: landed.code }] : [],
-    ),
+    this.rows().rows.flatMap(({ id, landed }) => (id !== undefined && landed?.code ? [{ id, code: landed.code }] : [])),
   );
   protected readonly sku = linkedSignal<string | undefined>(() => this.skus()[0]?.id);
   protected readonly name = computed(() => ALL.find(({ code }) => code === this.country())?.name ?? '');
