@@ -80,6 +80,12 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   await page.goto(`${shop.address}/new`);
   await page.getByLabel('name', { exact: true }).fill('Quill');
   expect(await serious(page), 'new product').toEqual([]);
+  await page.goto(`${shop.address}/outlets`);
+  await page.getByRole('button', { name: 'Try another formula' }).click();
+  await page.getByLabel('Formula', { exact: true }).fill('10 % more, to .99');
+  await expect(page.getByText('higher than in the shop')).toBeVisible();
+  expect(await serious(page), 'outlets').toEqual([]);
+
   for (const folio of ['category/1', 'assortment/1', 'shop/1', 'product/1']) {
     await page.goto(`${shop.address}/folio/${folio}`);
     await expect(page.locator('section').first()).toBeVisible();

@@ -68,6 +68,15 @@ export class OpenCell {
   }
 }
 
+/** Waits until a grid that was given something else has drawn it, and has its focus where it had it. */
+export const drawn = (grid: HTMLElement): Promise<unknown> =>
+  Promise.race([
+    new Promise((heard) => grid.addEventListener('aftergridrender', heard, { once: true })),
+    (async () => {
+      for (let frames = 0; frames < PATIENCE; frames++) await nextFrame();
+    })(),
+  ]);
+
 export const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));
 
 const ENDS_EDIT = ['Enter', 'Tab', 'ArrowUp', 'ArrowDown'];

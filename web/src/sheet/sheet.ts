@@ -32,7 +32,7 @@ import { type Block, hearEdits, hearing } from './gridEdits.ts';
 import { hearHeadings } from './gridHeadings.ts';
 import { KeyQueue } from './keyQueue.ts';
 import { nameParts } from './nameParts.ts';
-import { nextFrame, OpenCell, PATIENCE } from './openCell.ts';
+import { drawn, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
 import { hearDrops, type PicturesOnRow } from './rowDrop.ts';
 import { SheetFocus } from './sheetFocus.ts';
 import { SheetKeys } from './sheetKeys.ts';
@@ -435,6 +435,8 @@ export class Sheet {
 
   private showColumns(): void {
     if (!this.grid) return;
+    // Once other columns are drawn the grid puts its focus back where it was: what is pressed meanwhile would be undone.
+    if (this.grid.isConnected) void this.queue.during(async () => void (await drawn(this.grid!)));
     this.grid.columns = gridColumns(this.columns(), this.sort(), this.asking, this.handle) as Grid['columns'];
   }
 

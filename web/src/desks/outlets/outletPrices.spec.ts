@@ -110,7 +110,7 @@ describe('the prices of an outlet', () => {
       {
         kind: 'priceFormula',
         things: [{ name: 'Dearer', formula: '12 % more', basedOn: 'current price' }],
-      } as never,
+      },
     ]);
     expect(edits()[1]).toEqual([{ kind: 'outlet', id: '2', field: 'formula', text: 'Dearer' }]);
     await page.press('Propose prices as in the shop');
