@@ -43,7 +43,7 @@ test('prices of an outlet are tried, given, seen at the SKU and in the file, tak
     await page.getByRole('button', { name: 'Write the file' }).click();
     const saved = page.getByRole('link', { name: 'Save' }).first();
     await expect(saved).toBeVisible();
-    const file = await (await fetch(shop.address + (await saved.getAttribute('href')))).text();
+    const file = await (await fetch(`${shop.address}${await saved.getAttribute('href')}`)).text();
     const asked = [...file.matchAll(/<l:asks>([^<]*)</g)].map(([, price]) => price!);
     expect(asked.length).toBeGreaterThan(500);
     expect(asked.filter((price) => !price.endsWith('.99'))).toEqual([]);

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { call } from './call.ts';
-import { idSchema } from './schemas.ts';
+import { idSchema, summaryOrNothing } from './schemas.ts';
 
 /** A sale as the calendar shows it. */
 const calendarSaleSchema = z.object({
@@ -34,6 +34,12 @@ const calendarFormulaSchema = z.object({
   until: z.number().nullable(),
 });
 export type CalendarFormula = z.infer<typeof calendarFormulaSchema>;
+
+/** Proposes a sale once more a year later, with all its goods as they are in it. */
+export const copySale = call('POST', '/api/hand/sales/copy', {
+  body: z.object({ sale: idSchema }),
+  answer: summaryOrNothing.extend({ id: idSchema }),
+});
 
 /** The formulas that outlets have, and all sales of the shop, in the order in which they begin. */
 export const getCalendar = call('GET', '/api/calendar', {

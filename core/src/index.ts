@@ -24,6 +24,7 @@ export * from './kinds/names.ts';
 export * from './kinds/register.ts';
 export * from './kinds/words.en.ts';
 export * from './moments/localDay.ts';
+export * from './moments/nextYear.ts';
 export * from './moments/moment.ts';
 export * from './moments/zonedMoment.ts';
 export * from './money/currency.ts';

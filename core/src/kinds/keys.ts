@@ -103,7 +103,7 @@ export const LIST_KEYS = [
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),
   ...(['stopsBelowCost', 'stopsBelowFloor', 'stopsLargeChange', 'stopsNoPrice'] as const),
   ...(['stopsKnownElsewhere', 'stopsBelowZero', 'group', 'reduction', 'fromPieces', 'above'] as const),
-  ...(['basedOn', 'formula', 'countries', 'shippedBy'] as const),
+  ...(['basedOn', 'formula', 'countries', 'shippedBy', 'badge'] as const),
   ...(['placeLevels', 'gtinPrefix', 'namePattern', 'smallSide', 'middleSide', 'largeSide'] as const),
 ] as const;
 

@@ -185,6 +185,7 @@ export const LIST_FIELDS: readonly Field[] = [
   }),
   listed('sale', 'fromPieces', { type: 'count', store: column('sale', 'least_pieces'), range: [2, 10_000] }),
   listed('sale', 'above', { type: 'yesNo', store: column('sale', 'above'), needed: true, atFirst: 'no' }),
+  listed('sale', 'badge', { type: 'reference', refersTo: { kind: 'badge' }, store: column('sale', 'badge_id') }),
   noteOf('sale', 'sale'),
   nameOf('priceFormula', 'price_formula'),
   listed('priceFormula', 'formula', {

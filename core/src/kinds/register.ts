@@ -88,6 +88,12 @@ export class Register {
     return new Register(this.version, fields, this.found);
   }
 
+  /** The same register with sales that are not in the shop yet. */
+  withSales(sales: NonNullable<OwnThings['sales']>): Register {
+    const more = sales.filter(({ id }) => !this.find(`salePrice@${id}`)).map(priceIn);
+    return more.length === 0 ? this : new Register(this.version, [...this.fields, ...more], this.found);
+  }
+
   /** A field of products or SKUs; undefined when the shop has none of this key. */
   find(key: string): Field | undefined {
     return this.byAddress.get(key);

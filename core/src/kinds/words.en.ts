@@ -165,6 +165,7 @@ export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = 
   basedOn: 'works from',
   formula: 'formula',
   countries: 'countries',
+  badge: 'badge of its goods',
   shippedBy: 'shipping profile',
   stopsBelowCost: 'a price below cost',
   stopsBelowFloor: 'a price below the floor margin',

@@ -25,6 +25,7 @@ import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
 import { redoEdit, undoEdit } from './proof/undo.ts';
 import { callOff, listPlanned, movePlanned, planProof } from './planned/plan.ts';
 import { copyParts } from './propose/copyParts.ts';
+import { copySale } from './propose/copySale.ts';
 import { copyProduct } from './propose/copyProduct.ts';
 import { makeProduct, makeSkus } from './propose/makeGoods.ts';
 import { makeRows } from './propose/makeRows.ts';
@@ -64,6 +65,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.makeProduct,
     calls.copyProduct,
     calls.copyParts,
+    calls.copySale,
     calls.makeRows,
     calls.makeSkus,
     calls.takeSkusAway,
@@ -121,6 +123,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
     ids: await copyProduct(db, person.id, body),
     ...(await hand()),
   }));
+  serve(app, calls.copySale, async ({ body }) => ({ id: await copySale(db, person.id, body), ...(await hand()) }));
   serve(app, calls.makeSkus, async ({ body }) => ({ ids: await makeSkus(db, person.id, body), ...(await hand()) }));
   serve(app, calls.makeThings, async ({ body }) => ({ ids: await makeThings(db, person.id, body), ...(await hand()) }));
   serve(app, calls.removeThings, async ({ body }) => {

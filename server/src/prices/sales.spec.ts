@@ -95,6 +95,60 @@ describe('sales as things of the shop', () => {
     expect(await looks()).toEqual({ 'no reduction': 1, 'below floor': 1 });
   });
 
+  it('are copied to next year with all their goods, looked over in the proof, and landed or taken back as one', async () => {
+    await house.land((await put('in Ink', 'set price in Autumn ink to as the sale')).id);
+    await house.land((await house.edit('1', key, '999.00')).id);
+    await house.land((await house.set('sale', sale, 'until', '2028-02-29')).id);
+    const goods = await inSale();
+    const { id, proof } = await house.call(calls.copySale, { body: { sale } });
+    expect(proof!.lines).toBe(goods.length + 6);
+    const { lines } = await house.call(calls.getProofLines, {
+      params: { id: proof!.id },
+      query: { from: 0, count: 100 },
+    });
+    expect(lines.find(({ field }) => field === `salePrice@${id}`)).toEqual(
+      jasmine.objectContaining({ called: 'price in Autumn ink 2027', looks: ['no reduction'] }),
+    );
+    const landing = await house.land(proof!.id);
+    expect(await house.codes('price in Autumn ink 2027 is filled')).toEqual(goods);
+    const { sales } = await house.call(calls.getCalendar);
+    const copied = sales.find((one) => one.id === id)!;
+    const day = (iso: string) => Date.parse(iso) / 86_400_000;
+    expect([copied.from, copied.until, copied.skus]).toEqual([day('2027-11-01'), day('2029-02-28'), goods.length]);
+    // The name of the first is taken by now.
+    expect((await refusalOf(house.call(calls.copySale, { body: { sale } }))).places![0]!.code).toBe('name-in-use');
+    await house.land((await house.takeBack(landing)).id);
+    expect((await house.call(calls.getCalendar)).sales.find((one) => one.id === id)).toBeUndefined();
+    expect(await inSale()).toEqual(goods);
+  });
+
+  it('that have no days are not copied', async () => {
+    await house.land((await house.set('sale', sale, 'from', '')).id);
+    expect((await refusalOf(house.call(calls.copySale, { body: { sale } }))).title).toContain('has no days');
+    expect((await refusalOf(house.call(calls.copySale, { body: { sale: '99999' } }))).status).toBe(409);
+  });
+
+  it('put a badge on their goods in the shop, while they cost less by it', async () => {
+    const { rows } = await house.db.pool.query<{ slug: string; id: string }>(
+      `select p.slug, s.sku_id as id from shelf s join product p on p.id = s.product_id join sku k on k.id = s.sku_id
+       where s.stage = 'On sale' and s.stock > 0 and k.arrived and p.bought = 'yes' and s.price > 500
+         and not exists (select from sale_line l where l.sku_id = s.sku_id) limit 1`,
+    );
+    const { slug, id } = rows[0]!;
+    const badges = async () => {
+      const page = (await (await house.fetch(`/shop/products/${slug}`)).json()) as { badges: string[] };
+      return page.badges.includes('Autumn price');
+    };
+    await house.call(calls.makeThings, { body: { kind: 'badge', things: [{ name: 'Autumn price' }] } });
+    await landHand();
+    await house.land((await house.set('sale', sale, 'badge', 'Autumn price')).id);
+    expect(await badges()).toBeFalse();
+    await house.land((await house.edit(id, key, 'as the sale')).id);
+    expect(await badges()).toBeTrue();
+    await house.land((await house.set('sale', sale, 'until', '2026-11-24')).id);
+    expect(await badges()).toBeFalse();
+  });
+
   it('are deleted with their prices, and come back with them', async () => {
     await house.land((await house.edit('1', key, '0.10')).id);
     await house.land((await house.edit('2', key, 'as the sale')).id);

@@ -145,6 +145,11 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     shop.timeZone,
     buyer,
   );
+  const badges = await badgesOfSales(
+    db,
+    [...paid.values()].flatMap((winner) => winner?.name ?? []),
+    today,
+  );
   const looks = await looksOfValues(db, rows, fields);
   const made = new Map<string, ShopProduct>();
   for (const row of rows) {
@@ -155,6 +160,8 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     if (!can.seen || !winner) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);
+    const badge = winner.name === undefined ? undefined : badges.get(winner.name);
+    if (badge !== undefined && !product.badges.includes(badge)) product.badges.push(badge);
     const was = winner.source === 'sale' ? (regular?.toString() ?? null) : null;
     const prior = priors.get(row.sku_id)?.price.toString() ?? null;
     const [, ...more] = quantityPrices(regular, sales, moment, buyer.group);
@@ -170,6 +177,15 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     );
   }
   return [...made.values()];
+}
+
+/** The badges that sales put on their goods on a day, by the names of the sales. */
+async function badgesOfSales({ q }: Db, sales: readonly string[], today: number): Promise<ReadonlyMap<string, string>> {
+  const { rows } = await sql<{ sale: string; badge: string }>`
+    select s.name as sale, d.name as badge from sale s join badge d on d.id = s.badge_id
+    where s.name = any(${[...new Set(sales)]}::text[])
+      and ${today} between coalesce(d.from_day, ${today}) and coalesce(d.until_day, ${today})`.execute(q);
+  return new Map(rows.map(({ sale, badge }) => [sale, badge]));
 }
 
 /** What a value of an option looks like. */
@@ -222,7 +238,7 @@ const shownWords = ({ words, bought_from }: ShopRow) => ({
 
 const shown = (row: ShopRow, fields: readonly Field[], shop: Asking): ShopProduct => ({
   id: row.product_id,
-  badges: row.badges,
+  badges: [...row.badges],
   attributes: attributesOf(row, fields, shop),
   slug: row.slug,
   name: row.name,

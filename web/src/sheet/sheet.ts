@@ -436,7 +436,7 @@ export class Sheet {
   private showColumns(): void {
     if (!this.grid) return;
     // Once other columns are drawn the grid puts its focus back where it was: what is pressed meanwhile would be undone.
-    if (this.grid.isConnected) void this.queue.during(async () => void (await drawn(this.grid!)));
+    if (this.grid.isConnected) void this.queue.during(() => drawn(this.grid!));
     this.grid.columns = gridColumns(this.columns(), this.sort(), this.asking, this.handle) as Grid['columns'];
   }
 

@@ -66,6 +66,7 @@ export const calendarWords = {
   takeTitle: (name: string) => `Out of ${name}`,
   lookFirst: 'Look at its first day',
   endToday: 'End it with today',
+  copy: 'Copy to next year',
   backwards: 'A sale cannot end before it begins.',
   chart: 'Sales by day',
 } as const;

@@ -23,6 +23,15 @@ const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
     sql`case when r.id is null then ${sql.ref(`s.${part}`)} else split_part(r.after, ' ', ${sql.lit(i + 1)})::bigint end as ${sql.ref(part)}`,
 );
 
+/** The sales of the shop, and those that a proof makes, which have nothing but their lines. */
+const saleOfProof = (proof: string) => sql`(
+  select id, name, from_day, group_id, least_pieces, off_percent, off_amount, digits, every, way from sale
+  union all select e.id, coalesce(n.after, ''), null, g.after::bigint, p.after::int, null, null, null, null, null
+  from live_line e left join live_line n on n.proof_id = e.proof_id and n.kind = 'sale' and n.id = e.id and n.field = 'name'
+  left join live_line g on g.proof_id = e.proof_id and g.kind = 'sale' and g.id = e.id and g.field = 'group'
+  left join live_line p on p.proof_id = e.proof_id and p.kind = 'sale' and p.id = e.id and p.field = 'fromPieces'
+  where e.proof_id = ${proof} and e.kind = 'sale' and e.field = 'exists' and e.after is not null and e.id not in (select id from sale))`;
+
 /**
  * What goods would cost in sales if the proof landed: `(sku_id, sale_id, is_line, regular, price)`, of all whose price in a sale is proposed
  * (`is_line`), be it left out, and of all in a sale that itself would be another.
@@ -38,7 +47,7 @@ const wouldCost = (proof: string) => sql`
       union all
       select l.sku_id, l.sale_id, l.price, false from sale_line l where l.sale_id in (${salesThemselves(proof)}) and not exists (
         select from live_line o where o.proof_id = ${proof} and o.kind = 'sku' and o.id = l.sku_id and o.field = 'salePrice' and o.scope = l.sale_id)
-    ) t join sale s on s.id = t.sale_id join price f on f.sku_id = t.sku_id
+    ) t join ${saleOfProof(proof)} s on s.id = t.sale_id join price f on f.sku_id = t.sku_id
     left join live_line r on r.proof_id = ${proof} and r.kind = 'sale' and r.id = s.id and r.field = 'reduction'
     left join live_line q on q.proof_id = ${proof} and q.kind = 'sku' and q.id = t.sku_id and q.field = 'price'
     where t.said is not null offset 0) x`;
@@ -114,7 +123,7 @@ interface ProposedSale {
 async function salesOf(tx: Tx, proof: string, only?: readonly string[]): Promise<ProposedSale[]> {
   const { rows } = await sql<ProposedSale>`
     select s.id, s.name, case when d.id is null then s.from_day else d.after::int end as "from", g.name as "group", s.least_pieces as least
-    from sale s left join customer_group g on g.id = s.group_id
+    from ${saleOfProof(proof)} s left join customer_group g on g.id = s.group_id
     left join live_line d on d.proof_id = ${proof} and d.kind = 'sale' and d.id = s.id and d.field = 'from'
     where s.id in (${salesThemselves(proof)} union
       select scope from live_line where proof_id = ${proof} and kind = 'sku' and field = 'salePrice' and after is not null

@@ -27,11 +27,13 @@ export async function askingOfProof(db: Db | Tx, proof: string): Promise<Shop> {
   }
   const lists = new Map(shop.names.lists);
   for (const [key, byId] of named) lists.set(key, new NameList(byId));
+  // Goods have a price in each sale, also in one that the proof makes.
+  const register = shop.register.withSales(rows.filter(({ kind }) => kind === 'sale'));
   const made = rows.filter(({ kind, id }) => kind === 'category' && shop.names.categories.steps(id).length === 0);
-  if (made.length === 0) return { ...shop, names: { ...shop.names, lists } };
+  if (made.length === 0) return { ...shop, register, names: { ...shop.names, lists } };
   const categories = [
     ...shop.names.categories.categories,
     ...made.map(({ id, name, parent }) => ({ id, name, parent, place: 0 })),
   ];
-  return { ...shop, names: { ...shop.names, lists, categories: new CategoryTree(categories) } };
+  return { ...shop, register, names: { ...shop.names, lists, categories: new CategoryTree(categories) } };
 }

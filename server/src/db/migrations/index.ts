@@ -29,6 +29,7 @@ import * as buyers from './027_buyers.ts';
 import * as contents from './028_contents.ts';
 import * as outletPrices from './029_outlet_prices.ts';
 import * as shipping from './030_shipping.ts';
+import * as saleBadges from './031_sale_badges.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -62,4 +63,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '028_contents': contents,
   '029_outlet_prices': outletPrices,
   '030_shipping': shipping,
+  '031_sale_badges': saleBadges,
 };

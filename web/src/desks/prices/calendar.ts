@@ -232,6 +232,11 @@ export class Calendar {
     this.propose(sale, { from: (sale.proposed ?? sale).from, until: this.today() });
   }
 
+  /** Proposes the sale once more, a year later. */
+  protected copy({ id }: CalendarSale): void {
+    this.proposing.run(this.api.call(calls.copySale, { body: { sale: id } }));
+  }
+
   protected open({ question }: CalendarSale): void {
     this.opener.byQuestion(question, '/prices');
   }
