@@ -153,6 +153,8 @@ export const shopBasket = call('POST', '/shop/basket', {
     /** What shipping to the country costs, and with it the whole; null where no country is named, or nothing can be ordered. */
     shipping: shippingAnswerSchema.nullable(),
     withShipping: z.string().nullable(),
+    /** Why it cannot be shipped there, in words for the shopper. */
+    notShipped: z.string().nullable(),
     /** Where the shop ships to by any of its profiles, by code and name. */
     countries: z.array(z.object({ code: z.string(), name: z.string() })),
   }),

@@ -116,6 +116,7 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   reply: called('reply', 'replies'),
   nameLength: called('length of name'),
   changed: called('last changed', 'changed'),
+  landedIn: called('landed in', 'changed by the landing'),
   list: called('list'),
 };
 

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { currencyOf } from '../money/currency.ts';
 import { type Money, money, readMoney, showMoney } from '../money/money.ts';
-import { testAsking } from '../testing/index.ts';
-import { readValue, showValue } from '../values/values.ts';
+import { readingOf, testAsking } from '../testing/index.ts';
+import { showValue } from '../values/values.ts';
 import { formulaOf, outletPricing } from '../values/priceFormula.ts';
 import { formulaPrice, onOutlet } from './outletPrice.ts';
 import { priceAt, type SalePrice } from './priceAt.ts';
@@ -10,15 +10,7 @@ import { momentOf } from '../moments/moment.ts';
 
 const asking = testAsking();
 const field = asking.register.at('priceFormula', 'formula')!;
-const read = (text: string): string => {
-  const result = readValue(field, text, asking);
-  if (!result.ok) throw new Error(`${text}: ${result.problem.code}`);
-  return result.value!;
-};
-const refusal = (text: string) => {
-  const result = readValue(field, text, asking);
-  return result.ok ? undefined : result.problem.code;
-};
+const { read, refusal } = readingOf(field, asking);
 const pounds = (text: string): Money => {
   const result = readMoney(text, currencyOf('GBP'));
   if (!result.ok) throw new Error(text);

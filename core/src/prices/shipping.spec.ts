@@ -1,6 +1,6 @@
 import { money } from '../money/money.ts';
-import { testAsking } from '../testing/index.ts';
-import { readValue, showValue, typeOf } from '../values/values.ts';
+import { readingOf, testAsking } from '../testing/index.ts';
+import { showValue, typeOf } from '../values/values.ts';
 import { shippingRatesOf } from '../values/shippingRates.ts';
 import { type ShippedLine, shippingOf } from './shipping.ts';
 
@@ -13,15 +13,7 @@ const asking = {
   },
 };
 const field = asking.register.at('shippingProfile', 'rates')!;
-const read = (text: string): string => {
-  const result = readValue(field, text, asking);
-  if (!result.ok) throw new Error(`${text}: ${result.problem.code}`);
-  return result.value!;
-};
-const refusal = (text: string) => {
-  const result = readValue(field, text, asking);
-  return result.ok ? undefined : result.problem.code;
-};
+const { read, refusal } = readingOf(field, asking);
 let ids = 0;
 const profile = (rates: string) => ({ id: String(++ids), name: `profile ${ids}`, rates: shippingRatesOf(read(rates)) });
 const line = (more: Partial<ShippedLine>): ShippedLine => ({

@@ -1,3 +1,4 @@
 export * from './arbitraryQuestion.ts';
 export * from './ruleOn.ts';
 export * from './testAsking.ts';
+export * from './readingOf.ts';

@@ -32,6 +32,7 @@ export const VALUE_TYPE_KEYS = [
     'priceFormula',
     'countries',
     'shippingRates',
+    'titles',
   ] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];

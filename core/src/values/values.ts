@@ -20,6 +20,7 @@ import { priceFormula } from './priceFormula.ts';
 import { shippingRates } from './shippingRates.ts';
 import { salePrice } from './salePrice.ts';
 import { textList } from './textList.ts';
+import { titles } from './titles.ts';
 import { template } from './template.ts';
 import { code, gtin, gtinPrefix, longText, text } from './texts.ts';
 import { type FieldValue, type ValueType, type ValueTypeKey } from './valueType.ts';
@@ -69,6 +70,7 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   priceFormula,
   countries,
   shippingRates,
+  titles,
 };
 
 /** The value type of a field. */

@@ -70,6 +70,7 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   priceFormula: TEXT,
   countries: TEXT,
   shippingRates: TEXT,
+  titles: TEXT,
 };
 
 /** A list that is kept in a table of its own. */

@@ -45,7 +45,8 @@ describe('a question in SQL and in memory', () => {
         select n, n, 1, timestamptz '2026-11-20 23:30+00' + n * interval '1 day', 'x', 'hand', 1, 1 from generate_series(1, 3) n;
       insert into journal_chunk (landing_id, kind, field, chunk, first_id, last_id, ids, before, after) values
         (1, 'sku', 'price', 0, 3, 9, '{3,5,9}', '{1,1,1}', '{2,2,2}'), (2, 'product', 'name', 0, 2, 7, '{2,7}', '{a,b}', '{c,d}'),
-        (3, 'sku', 'cost', 0, 5, 20, '{5,20}', '{1,1}', '{2,2}')`);
+        (3, 'sku', 'cost', 0, 5, 20, '{5,20}', '{1,1}', '{2,2}');
+      update landing set name = 'Named' where id = 3`);
     await pool.query(`update product_own set customs_code = '48201030' where product_id % 4 = 0`);
     const { rebuildShelf } = await import('./shelf.ts');
     const { inTransaction } = await import('./connect.ts');
@@ -62,7 +63,7 @@ describe('a question in SQL and in memory', () => {
       if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
       if (field.key === 'list')
         return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
-      if (field.key === 'changed' || (field.apart && field.store.in !== 'computed'))
+      if (field.key === 'changed' || field.key === 'landedIn' || (field.apart && field.store.in !== 'computed'))
         return COLUMN_TYPES[field.type].toText(shelfColumn(field));
       return shelfText(field, register);
     });
@@ -129,6 +130,11 @@ describe('a question in SQL and in memory', () => {
       'last changed >= 2026-11-01',
       'last changed is 2026-11-21 or last changed is empty',
       'not last changed in the last 5 days',
+      'landed in x',
+      'landed in is "X" or landed in starts with "no such landing"',
+      'landed in is not "Named" landed in is filled',
+      'not landed in ends with "amed" landed in contains x',
+      'price on Lamplight Finder > current price or own price on Lamplight Finder is filled',
     ]) {
       const read = parseQuestion(text, shop);
       if (!read.ok) throw new Error(text);
@@ -144,6 +150,7 @@ describe('a question in SQL and in memory', () => {
     expect(sizes['assortment is Dear not assortment is "Dear or blue"']).toBeGreaterThan(0);
     expect(sizes['customs code starts with "48 20" country of origin is Japan, IT']).toBeGreaterThan(0);
     expect(sizes['list is not "Some of it" list is "Nothing, yet"']).toBe(0);
+    expect(sizes['landed in x']).withContext('landed').toBeGreaterThan(0);
     expect(sizes['last changed >= 2026-11-01']).withContext('last').toBeGreaterThan(4);
     expect(sizes['name is like "notebok"']).withContext('name').toBeGreaterThan(0);
     expect(sizes['cost > 0.4 times regular price']).withContext('cost').toBeGreaterThan(0);

@@ -62,6 +62,11 @@ export function shelfColumn(field: Field): RawBuilder<unknown> {
   }
 }
 
+/** The landings with a line of an SKU or of its product. */
+const LANDINGS_OF_IT = sql`from journal_chunk c join landing l on l.id = c.landing_id
+  where (c.kind = 'sku' and c.first_id <= s.sku_id and c.last_id >= s.sku_id and s.sku_id = any(c.ids))
+    or (c.kind = 'product' and c.first_id <= s.product_id and c.last_id >= s.product_id and s.product_id = any(c.ids))`;
+
 /** Fields that are worked out where they are asked for. */
 const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
   markup: sql`markup(s.price, s.cost, s.tax_bp)`,
@@ -69,10 +74,16 @@ const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
   nameLength: sql`char_length(s.name)`,
   // The latest landing with a line of the SKU or of its product, as a day of the shop.
   changed: sql`(
-    select (max(l.at) at time zone (select time_zone from shop))::date - date '1970-01-01'
-    from journal_chunk c join landing l on l.id = c.landing_id
-    where (c.kind = 'sku' and c.first_id <= s.sku_id and c.last_id >= s.sku_id and s.sku_id = any(c.ids))
-      or (c.kind = 'product' and c.first_id <= s.product_id and c.last_id >= s.product_id and s.product_id = any(c.ids)))`,
+    select (max(l.at) at time zone (select time_zone from shop))::date - date '1970-01-01' ${LANDINGS_OF_IT})`,
+  landedIn: sql`(
+    select string_agg(distinct x.text, chr(10)) from (select l.title, l.name ${LANDINGS_OF_IT}) l
+    cross join lateral (values (l.title), (l.name)) as x (text))`,
+};
+
+/** Fields that are found in the journal: too long a way to be gone for each row of a sheet. */
+const OF_JOURNAL: Readonly<Partial<Record<string, RawBuilder<string | null>>>> = {
+  changed: COLUMN_TYPES.date.toText(COMPUTED['changed']!),
+  landedIn: sql<string | null>`${COMPUTED['landedIn']}`,
 };
 
 /** A price or cost as it stood at a past moment: that of the record, where it changed since. */
@@ -132,7 +143,7 @@ export function shelfText(field: Field, register: Register): RawBuilder<string |
 
 /** A field in canonical text, for a row; of one that is too long for a row of the sheet, what its own table says. */
 export function wholeText(field: Field, register: Register): RawBuilder<string | null> {
-  if (field.key === 'changed') return COLUMN_TYPES.date.toText(shelfColumn(field));
+  if (OF_JOURNAL[field.key] !== undefined) return OF_JOURNAL[field.key]!;
   if (!field.apart || field.store.in === 'computed') return shelfText(field, register);
   const { column: _, ...kept } = field;
   return COLUMN_TYPES[field.type].toText(shelfColumn(kept));

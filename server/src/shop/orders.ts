@@ -6,7 +6,7 @@ import { isDeadlock, Overtaken } from '../changes/land/overtaken.ts';
 import { beginEdit } from '../changes/proof/proof.ts';
 import { type Db, inShortTransaction, type Tx } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
-import { shippedBasket, shippedTo, whyNotShipped } from './shippedTo.ts';
+import { shippedBasket, shippedTo } from './shippedTo.ts';
 import { productsWhere } from './storefrontApi.ts';
 
 type Basket = AnswerOf<typeof calls.shopBasket>;
@@ -119,7 +119,7 @@ async function orderOf({ q }: Pick<Db, 'q'>, key: string): Promise<Order | undef
 function refuseWhatIsNotThere(basket: Basket): void {
   const { lines, gone } = basket;
   const why = [
-    ...[whyNotShipped(basket) ?? []].flat(),
+    ...(basket.notShipped === null ? [] : [basket.notShipped]),
     ...gone.map((code) => `${code} is not in the shop any more.`),
     ...lines.flatMap(({ code, problem }) => (problem === null ? [] : [`${code}: ${problem}`])),
   ];

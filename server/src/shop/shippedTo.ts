@@ -26,13 +26,21 @@ export async function shippedTo({ q }: Db): Promise<Basket['countries']> {
     .sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
 
+/** Why it cannot be shipped, as the shopper is told. */
+const WHY: Readonly<Record<NonNullable<NonNullable<Basket['shipping']>['problem']>, string>> = {
+  'no profile': 'Nobody said what shipping it costs.',
+  'not shipped there': 'We do not ship there.',
+  'no weight': 'What shipping costs goes by weight, which is not known of all of it.',
+  'too heavy': 'It is too heavy to be shipped there.',
+};
+
 /** What it costs to ship the lines of a basket, and with it the whole; nothing where no country is named. */
 export async function shippedBasket(
   db: Db,
   { lines, total }: Pick<Basket, 'lines' | 'total'>,
   country: string | null,
-): Promise<Pick<Basket, 'shipping' | 'withShipping'>> {
-  if (country === null || lines.length === 0) return { shipping: null, withShipping: null };
+): Promise<Pick<Basket, 'shipping' | 'withShipping' | 'notShipped'>> {
+  if (country === null || lines.length === 0) return { shipping: null, withShipping: null, notShipped: null };
   const keys = lines.map(({ code }) => codeKey(code));
   const { rows } = await sql<{ id: string; code_key: string }>`
     select id, code_key from sku where code_key = any(${keys}::text[])`.execute(db.q);
@@ -42,18 +50,10 @@ export async function shippedBasket(
     return sku === undefined ? [] : [{ sku, pieces: quantity }];
   });
   const shipping = await shippingOfBasket(db, country, pieces, BigInt(total));
-  const { charge } = shipping;
-  return { shipping, withShipping: charge === null ? null : (BigInt(total) + BigInt(charge)).toString() };
-}
-
-const WHY: Readonly<Record<NonNullable<NonNullable<Basket['shipping']>['problem']>, string>> = {
-  'no profile': 'Nobody said what shipping it costs.',
-  'not shipped there': 'We do not ship there.',
-  'no weight': 'What shipping costs goes by weight, which is not known of all of it.',
-  'too heavy': 'It is too heavy to be shipped there.',
-};
-
-/** Why a basket cannot be shipped, as the shopper is told; undefined where it can, or no country is named. */
-export function whyNotShipped({ shipping }: Pick<Basket, 'shipping'>): string | undefined {
-  return shipping?.problem ? WHY[shipping.problem] : undefined;
+  const { charge, problem } = shipping;
+  return {
+    shipping,
+    notShipped: problem && WHY[problem],
+    withShipping: charge === null ? null : (BigInt(total) + BigInt(charge)).toString(),
+  };
 }

@@ -115,7 +115,7 @@ export function basketPages(app: Hono, { page, send }: Storefront): void {
     const answer = await send<Basket>('basket', { lines, country });
     if (!('title' in answer)) return answer;
     const gone = lines.map(({ code }) => code);
-    return { lines: [], gone, total: '0', shipping: null, withShipping: null, countries: [] };
+    return { lines: [], gone, total: '0', shipping: null, withShipping: null, notShipped: null, countries: [] };
   }
 }
 
@@ -150,15 +150,8 @@ const lineOf = (line: BasketLine) =>
     <td class="price">${pounds(line.sum)}</td>
   </tr>`;
 
-const WHY_NOT: Readonly<Record<string, string>> = {
-  'no profile': 'Nobody said yet what shipping it costs.',
-  'not shipped there': 'We do not ship there.',
-  'no weight': 'What shipping costs goes by weight, which is not known of all of it.',
-  'too heavy': 'It is too heavy to be shipped there.',
-};
-
 /** Where it is to be shipped, and what that costs. */
-const shippedTo = ({ shipping, withShipping, countries }: Basket) =>
+const shippedTo = ({ shipping, withShipping, notShipped, countries }: Basket) =>
   html`<form method="post" action="/basket/country">
       <p class="total">
         <label>
@@ -174,7 +167,7 @@ const shippedTo = ({ shipping, withShipping, countries }: Basket) =>
         <button type="submit">Show what it costs</button>
       </p>
     </form>
-    ${shipping?.problem ? html`<p class="note" role="alert">${WHY_NOT[shipping.problem] ?? ''}</p>` : ''}
+    ${notShipped === null ? '' : html`<p class="note" role="alert">${notShipped}</p>`}
     ${
       shipping?.charge == null || withShipping === null
         ? ''
@@ -186,7 +179,7 @@ const shippedTo = ({ shipping, withShipping, countries }: Basket) =>
 function basketBody(basket: Basket, wanted: readonly WantedLine[], refused?: string) {
   const { lines, gone, total } = basket;
   const isOrderable =
-    !basket.shipping?.problem &&
+    basket.notShipped === null &&
     lines.length > 0 &&
     gone.length === 0 &&
     lines.every(({ problem }) => problem === null);

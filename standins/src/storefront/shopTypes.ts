@@ -105,8 +105,8 @@ export interface Basket {
   readonly shipping: {
     readonly country: string;
     readonly charge: string | null;
-    readonly problem: string | null;
   } | null;
   readonly withShipping: string | null;
+  readonly notShipped: string | null;
   readonly countries: readonly { readonly code: string; readonly name: string }[];
 }
