@@ -45,6 +45,13 @@ describe('the lists of a shop', () => {
       reduction: ['20 % less, to .99', '200000 0 99 100 0'],
       above: ['yes', 'yes'],
     },
+    priceFormula: {
+      formula: ['below 10: +20 %, to .99; else 5 % more', '1000 -200000 0 99 100 0;* -50000 0 0 0 0'],
+      basedOn: ['regular price', 'regular price'],
+      until: ['2026-12-24', '20811'],
+    },
+    countryGroup: { countries: ['ireland | FR', 'FR|IE'] },
+    shippingProfile: { rates: ['Ireland up to 2 kg: 5; each further 2; free from 60', 'IE 2000 500 200 6000'] },
     assortment: { pageTitle: ['All of it', 'All of it'], from: ['2026-12-01', '20788'] },
   };
 

@@ -27,7 +27,7 @@ export class KeyQueue {
   }
 
   /** Holds keys until the move is over. */
-  async during(move: () => Promise<unknown>): Promise<void> {
+  async during(move: () => Promise<void>): Promise<void> {
     this.moves++;
     try {
       await move();

@@ -69,13 +69,13 @@ export class OpenCell {
 }
 
 /** Waits until a grid that was given something else has drawn it, and has its focus where it had it. */
-export const drawn = (grid: HTMLElement): Promise<unknown> =>
-  Promise.race([
-    new Promise((heard) => grid.addEventListener('aftergridrender', heard, { once: true })),
-    (async () => {
-      for (let frames = 0; frames < PATIENCE; frames++) await nextFrame();
-    })(),
-  ]);
+export async function drawn(grid: HTMLElement): Promise<void> {
+  const heard = new Promise((isDrawn) => grid.addEventListener('aftergridrender', isDrawn, { once: true }));
+  const isLate = async () => {
+    for (let frames = 0; frames < PATIENCE; frames++) await nextFrame();
+  };
+  await Promise.race([heard, isLate()]);
+}
 
 export const nextFrame = () => new Promise((drawn) => requestAnimationFrame(drawn));
 

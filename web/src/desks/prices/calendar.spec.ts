@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import { type CalendarSale, calls } from '@ivory/contract';
 import { localDay, momentOf } from '@ivory/core';
 import { FakeApi } from '../../testing/fakeApi.ts';
@@ -112,5 +113,40 @@ describe('the calendar of sales', () => {
     expect(put.disabled).toBeTrue();
     await page.press('End it with today');
     expect(edits()).toEqual([[{ kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY) }]]);
+  });
+
+  it('copies a sale to next year, where it has days', async () => {
+    told(sale());
+    api.answer(calls.copySale, { proof: proof(), id: '8' });
+    const page = await open();
+    bar(page).click();
+    await page.settled();
+    await page.press('Copy to next year');
+    expect(api.inputsOf(calls.copySale)).toEqual([{ body: { sale: '3' } }]);
+    TestBed.resetTestingModule();
+    told(sale({ from: null, until: null }));
+    const always = await open();
+    bar(always).click();
+    await always.settled();
+    expect(always.host.textContent).not.toContain('Copy to next year');
+  });
+
+  it('shows the formulas of outlets on the days on which they hold', async () => {
+    const formula = {
+      id: '4',
+      name: 'Engine prices',
+      formula: '10 % more',
+      basedOn: 'current price',
+      outlets: ['Open reply'],
+      from: null,
+      until: TODAY + 3,
+    };
+    told(sale());
+    api.answer(calls.getCalendar, { formulas: [formula], sales: [sale()] });
+    const page = await open();
+    const bars = [...page.host.querySelectorAll('.bar.formula')];
+    expect(bars.map((one) => one.textContent.trim())).toEqual(['10 % more, of the current price']);
+    expect(bars[0]!.getAttribute('aria-label')).toMatch(/^Engine prices, prices on Open reply, to .*, 10 % more$/);
+    expect(bars[0]!.classList).toContain('goes-before');
   });
 });
