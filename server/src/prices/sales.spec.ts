@@ -102,6 +102,7 @@ describe('sales as things of the shop', () => {
     const goods = await inSale();
     const { id, proof } = await house.call(calls.copySale, { body: { sale } });
     expect(proof!.lines).toBe(goods.length + 6);
+    expect(proof!.fields.find(({ field }) => field === `salePrice@${id}`)!.called).toBe('price in Autumn ink 2027');
     const { lines } = await house.call(calls.getProofLines, {
       params: { id: proof!.id },
       query: { from: 0, count: 100 },

@@ -43,7 +43,7 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
   const read = async (q: Kysely<Tables>) => {
     const groups = await readGroups(q, id);
     return {
-      ...countLines(groups, register, stopping),
+      ...countLines(groups, await fieldsOf(q, id, groups, register), stopping),
       ...(await reachOf(q, id, groups)),
       ...(await marginsOf(q, id, groups)),
     };
@@ -66,6 +66,22 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
     importId: proof.import_id,
     ...sums,
   };
+}
+
+/** The fields of the shop; with prices in sales that the proof itself makes, where it has lines of them. */
+async function fieldsOf(
+  q: Kysely<Tables>,
+  id: string,
+  groups: readonly Group[],
+  register: Register,
+): Promise<Register> {
+  const isNew = ({ kind, field, scope }: Group) => field === 'salePrice' && !register.at(kind, field, scope);
+  if (!groups.some(isNew)) return register;
+  const { rows } = await sql<{ id: string; name: string }>`
+    select id, after as name from proof_line where proof_id = ${id} and kind = 'sale' and field = 'name' and after is not null`.execute(
+    q,
+  );
+  return register.withSales(rows);
 }
 
 /** Lines that have all of this in common, with the money of their SKUs as it stands and as they would have it. */
