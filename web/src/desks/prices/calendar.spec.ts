@@ -146,7 +146,7 @@ describe('the calendar of sales', () => {
     const page = await open();
     const bars = [...page.host.querySelectorAll('.bar.formula')];
     expect(bars.map((one) => one.textContent.trim())).toEqual(['10 % more, of the current price']);
-    expect(bars[0]!.getAttribute('aria-label')).toMatch(/^Engine prices, prices on Open reply, to .*, 10 % more$/);
+    expect(bars[0]!.getAttribute('aria-label')).toMatch(/^Engine prices, prices on Open reply, until .*, 10 % more$/);
     expect(bars[0]!.classList).toContain('goes-before');
   });
 });
