@@ -14,8 +14,6 @@ export const tryFormula = call('POST', '/api/formulas/try', {
     formula: z.string(),
     skus: z.number(),
     counts: z.record(z.enum(FORMULA_COUNTS), z.number()),
-    /** SKUs that have a price or formula of their own on this outlet. */
-    own: z.number(),
     lowest: valueSchema,
     highest: valueSchema,
     /** In hundredths of a per cent. */

@@ -69,48 +69,47 @@ export function shippingOf(
   groups: readonly string[],
   goods: Money,
 ): ShippingAnswer {
-  const parcels: {
-    profile: NonNullable<ShippedLine['profile']>;
-    pieces: number;
-    weight: number | null;
-    alone: boolean;
-  }[] = [];
-  for (const { profile, pieces, weight, alone, none } of lines) {
-    if (none) continue;
-    if (!profile) return { problem: 'no profile', profile: null, weight: null };
-    const together = alone ? undefined : parcels.find((one) => !one.alone && one.profile.id === profile.id);
+  const shipped = lines.filter(({ none }) => !none);
+  if (shipped.some(({ profile }) => !profile)) return { problem: 'no profile', profile: null, weight: null };
+  const parts: { -readonly [K in keyof ShippingPart]: ShippingPart[K] }[] = [];
+  let dearest: (typeof parts)[number] | undefined;
+  for (const { profile, pieces, weight, alone } of parcelsOf(shipped)) {
+    const rate = byWeight(ratesTo(profile.rates, country, groups), weight);
+    if (typeof rate === 'string') return { problem: rate, profile: profile.name, weight };
+    const isFree = rate.freeFrom !== null && goods >= rate.freeFrom;
+    const part = { profile: profile.name, rate, pieces, weight, isFree, firsts: alone ? pieces : 0, charge: money(0n) };
+    parts.push(part);
+    if (!alone && !isFree && (!dearest || rate.first > dearest.rate.first)) dearest = part;
+  }
+  if (dearest) dearest.firsts = 1;
+  for (const part of parts) {
+    const { rate, pieces, firsts, isFree } = part;
+    if (!isFree) part.charge = money(BigInt(firsts) * rate.first + BigInt(pieces - firsts) * rate.further);
+  }
+  return { charge: money(parts.reduce((sum, { charge }) => sum + charge, 0n)), parts };
+}
+
+/** What goes together: all pieces of a profile, but for those that ship alone, of which `weight` is that of each. */
+interface Parcel {
+  readonly profile: NonNullable<ShippedLine['profile']>;
+  pieces: number;
+  weight: number | null;
+  readonly alone: boolean;
+}
+
+function parcelsOf(lines: readonly ShippedLine[]): Parcel[] {
+  const parcels: Parcel[] = [];
+  for (const { profile, pieces, weight, alone } of lines) {
+    const together = alone ? undefined : parcels.find((one) => !one.alone && one.profile.id === profile!.id);
+    const all = weight === null ? null : alone ? weight : weight * pieces;
     if (!together) {
-      parcels.push({ profile, pieces, weight: weight === null ? null : alone ? weight : weight * pieces, alone });
+      parcels.push({ profile: profile!, pieces, weight: all, alone });
       continue;
     }
     together.pieces += pieces;
-    together.weight = weight === null || together.weight === null ? null : together.weight + weight * pieces;
+    together.weight = all === null || together.weight === null ? null : together.weight + all;
   }
-  const rated: Omit<ShippingPart, 'firsts' | 'charge'>[] = [];
-  for (const { profile, pieces, weight } of parcels) {
-    const there = ratesTo(profile.rates, country, groups);
-    const rate = byWeight(there, weight);
-    if (typeof rate === 'string') return { problem: rate, profile: profile.name, weight };
-    rated.push({
-      profile: profile.name,
-      rate,
-      pieces,
-      weight,
-      isFree: rate.freeFrom !== null && goods >= rate.freeFrom,
-    });
-  }
-  const shared = rated.filter(({ isFree }, i) => !isFree && !parcels[i]!.alone);
-  const dearest = shared.reduce<(typeof shared)[number] | undefined>(
-    (best, one) => (!best || one.rate.first > best.rate.first ? one : best),
-    undefined,
-  );
-  const parts = rated.map((part, i): ShippingPart => {
-    const firsts = parcels[i]!.alone ? part.pieces : part === dearest ? 1 : 0;
-    const { first, further } = part.rate;
-    const charge = BigInt(firsts) * first + BigInt(part.pieces - firsts) * further;
-    return { ...part, firsts, charge: money(part.isFree ? 0n : charge) };
-  });
-  return { charge: money(parts.reduce((sum, { charge }) => sum + charge, 0n)), parts };
+  return parcels;
 }
 
 /** The rate for a weight: the lightest that it still fits into, one without a weight behind all others. */

@@ -78,6 +78,7 @@ export const fits: ValueType = {
   table: {
     columns: ['maker', 'model', 'from', 'to', 'note'],
     needs: ['maker', 'model'],
+    short: ['from', 'to'],
     rowsOf: (text) =>
       entriesOf(text).map((entry) => {
         const read = readFit(entry);

@@ -37,6 +37,7 @@ export const parts: ValueType = {
   usual: 'is filled',
   table: {
     columns: ['code', 'times'],
+    short: ['times'],
     rowsOf: (text) =>
       entriesOf(text).map((entry) => {
         const { code, times } = writtenPart(entry);

@@ -14,8 +14,8 @@ const WHOLE = 100n * ONE_PERCENT;
 /** A hundred times as much. */
 const MOST = 100n * WHOLE;
 const MOST_BANDS = 20;
-/** The band of all prices that no other has. */
-const ALL_OTHERS = '*';
+/** Stands before the band of all prices that no other has. */
+export const ALL_OTHERS = '*';
 
 /**
  * What becomes of a price on an outlet: `10 % more, 0.30 more, up to .99`, `1.50 less`, `always 12.00`, `as it is`, and several by what the
@@ -65,7 +65,7 @@ export const priceFormula: ValueType = {
   holds: (_comparison, value, wanted) => value === wanted,
 };
 
-const unreadable = (value: string): Result<string> => bad('formula-unreadable', { value, expected: EXPECTED });
+const unreadable = (value: string) => bad('formula-unreadable', { value, expected: EXPECTED });
 
 /** One change of a price, as the five numbers of a reduction. */
 function readChange(text: string, currency: Currency, style: NumberStyle | undefined): Result<string> {
@@ -100,12 +100,11 @@ function readTerm(
   const [, sign, verb, digits, behind] =
     /^(?:([-−+])|(raise|lower)(?:\s+by)?)?\s*(.+?)\s*(more|less|up|down|off)?$/i.exec(text.trim()) ?? [];
   const isLess = sign === '-' || sign === '−' || /lower/i.test(verb ?? '') || /less|down|off/i.test(behind ?? '');
-  if (digits === undefined || [sign, verb, behind].every((one) => one === undefined))
-    return bad('formula-unreadable', { value: text, expected: EXPECTED });
+  if (digits === undefined || [sign, verb, behind].every((one) => one === undefined)) return unreadable(text);
   const isPercent = digits.endsWith('%');
   const read = isPercent ? readPercent(digits) : readMoney(digits, currency, style);
   if (!read.ok) return read;
-  if (read.value <= 0n) return bad('formula-unreadable', { value: text, expected: EXPECTED });
+  if (read.value <= 0n) return unreadable(text);
   return good({ isPercent, more: isLess ? -read.value : read.value });
 }
 

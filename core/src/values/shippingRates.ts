@@ -92,6 +92,7 @@ export const shippingRates: ValueType = {
   table: {
     columns: ['destination', 'upTo', 'first', 'further', 'freeFrom'],
     needs: ['destination', 'first'],
+    short: ['upTo', 'first', 'further', 'freeFrom'],
     rowsOf: (text) => entriesOf(text).map(cellsOf),
     textOf: (rows) => joinEntries(rows.filter((cells) => cells.some((cell) => cell.trim() !== '')).map(entryOf)),
   },

@@ -28,6 +28,10 @@ export const country: ValueType = {
   known: () => COUNTRIES.map(nameOfCountry),
 };
 
+/** Countries of some codes with their names, in the order of these. */
+export const countriesByName = (codes: readonly string[]): { code: string; name: string }[] =>
+  codes.map((code) => ({ code, name: nameOfCountry(code) })).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+
 /** Reads the code or the English name of a country. */
 export function readCountry(text: string): Result<string> {
   const value = text.trim();

@@ -42,6 +42,8 @@ export interface TableOfValue {
   readonly columns: readonly string[];
   /** Those without which a row is no entry yet; the first where nothing is said. */
   readonly needs?: readonly string[];
+  /** Those of a few digits. */
+  readonly short?: readonly string[];
   readonly rowsOf: (text: string) => string[][];
   readonly textOf: (rows: readonly (readonly string[])[]) => string;
 }

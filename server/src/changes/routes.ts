@@ -46,8 +46,12 @@ export function changeRoutes(app: Hono, house: House): void {
   journalRoutes(app, house);
 }
 
-/** The shop from which a set is changed: as it is looked at, now or at a coming moment. What was is not changed. */
-function changedFrom(db: Db, looked: LookedAt): Promise<Shop> {
+/**
+ * The shop from which a set is changed, as it is looked at; undefined where that is now and for anybody, which whoever changes it reads itself.
+ * What was is not changed.
+ */
+async function changedFrom(db: Db, looked: LookedAt): Promise<Shop | undefined> {
+  if (looked.moment === undefined && looked.group === undefined) return undefined;
   const seen = seenAt(db, looked);
   if (seen.isPast)
     throw new Refusal(

@@ -1,4 +1,4 @@
-import { type Asking, type Compare, fold } from '@ivory/core';
+import { type Asking, type Compare, type ComparisonKey, fold } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { startOfDay } from './startOfDay.ts';
 
@@ -51,33 +51,25 @@ const touchedBy = (landings: RawBuilder<unknown>): Condition => sql<boolean>`(
   s.sku_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'sku' and c.landing_id in (${landings}))
   or s.product_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'product' and c.landing_id in (${landings})))`;
 
-/** Whether goods were changed by a landing of which a title or name compares so; undefined for comparisons that are no matter of a landing. */
-export function landedInSql({ comparison, values }: Compare): Condition | undefined {
-  if (comparison === 'is filled') return everChanged;
-  if (comparison === 'is empty') return sql<boolean>`(not ${everChanged})`;
-  const said = (compares: (text: RawBuilder<unknown>, wanted: string) => Condition) => {
-    const each = values.flatMap((value) =>
-      [sql`fold(l.title)`, sql`fold(l.name)`].map((text) => compares(text, fold(value))),
-    );
-    return touchedBy(sql`select l.id from landing l where ${sql.join(each, sql` or `)}`);
-  };
-  const isIt = () => said((text, wanted) => sql<boolean>`${text} = ${wanted}`);
-  switch (comparison) {
-    case 'is':
-      return isIt();
-    case 'is not':
-      return sql<boolean>`(not ${isIt()})`;
-    case 'contains':
-      return said((text, wanted) => sql<boolean>`position(${wanted} in ${text}) > 0`);
-    case 'starts with':
-      return said((text, wanted) => sql<boolean>`starts_with(${text}, ${wanted})`);
-    case 'ends with':
-      return said((text, wanted) => sql<boolean>`right(${text}, length(${wanted}::text)) = ${wanted}`);
-    default:
-      return undefined;
-  }
+/** Whether goods were changed by a landing of which a title or name compares so, by one of the values. */
+export function landedInSql({ comparison, values }: Compare): Condition {
+  const compares = COMPARES[comparison];
+  if (!compares) throw new Error(`titles of landings are not compared by ${comparison}`);
+  const each = values.flatMap((value) =>
+    [sql`fold(l.title)`, sql`fold(l.name)`].map((text) => compares(text, fold(value))),
+  );
+  return touchedBy(sql`select l.id from landing l where ${sql.join(each, sql` or `)}`);
 }
+
+/** A folded text against a folded one that is asked for. */
+const COMPARES: Readonly<Partial<Record<ComparisonKey, (text: RawBuilder<unknown>, wanted: string) => Condition>>> = {
+  is: (text, wanted) => sql<boolean>`${text} = ${wanted}`,
+  contains: (text, wanted) => sql<boolean>`position(${wanted} in ${text}) > 0`,
+  'starts with': (text, wanted) => sql<boolean>`starts_with(${text}, ${wanted})`,
+  'ends with': (text, wanted) => sql<boolean>`right(${text}, length(${wanted}::text)) = ${wanted}`,
+};
 
 const since = (day: number): Condition => touchedBy(sql`select l.id from landing l where l.at >= ${startOfDay(day)}`);
 
-const everChanged: Condition = touchedBy(sql`select l.id from landing l`);
+/** Whether any landing has a line of goods. */
+export const everChanged: Condition = touchedBy(sql`select l.id from landing l`);

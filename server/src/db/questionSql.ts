@@ -20,7 +20,7 @@ import {
   withoutRule,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { changedSql, landedInSql } from './changedSql.ts';
+import { changedSql, everChanged, landedInSql } from './changedSql.ts';
 import { hasGap, hasNoGap, lacksGap, repliedBy, shelfColumn } from './shelfSql.ts';
 
 type Condition = RawBuilder<boolean>;
@@ -76,8 +76,6 @@ function compareSql(compare: Compare, asking: Asking, exact: TwoValued): Conditi
   const target = asking.register.get(compare.field);
   if (compare.than) return thanSql(target, compare.comparison, compare.than, asking, exact);
   if (target.key === 'changed') return changedSql(compare, asking);
-  const landed = target.key === 'landedIn' ? landedInSql(compare) : undefined;
-  if (landed) return landed;
   if (countsValues(compare.comparison)) return countSql(target, compare);
   switch (compare.comparison) {
     case 'is empty':
@@ -134,6 +132,7 @@ function emptySql(target: Field, asking: Asking): Condition {
   if (target.key === 'description') return sql<boolean>`(not s.described)`;
   if (target.type === 'gaps') return hasNoGap(target, asking.register);
   if (isReply(target)) return sql<boolean>`(not ${repliedBy(target)})`;
+  if (target.type === 'titles') return sql<boolean>`(not ${everChanged})`;
   if (target.type === 'assortments') return inNone(asking);
   return sql<boolean>`(${shelfColumn(target)} is null)`;
 }
@@ -299,7 +298,7 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   swatch: standardHolds,
   content: standardHolds,
   textList: (target, compare) => lineHolds(target, compare, sql`x.line`),
-  titles: (target, compare) => lineHolds(target, compare, sql`x.line`),
+  titles: (_target, compare) => landedInSql(compare),
   // The number of a file is no part of its name.
   files: (target, compare) => lineHolds(target, compare, sql`regexp_replace(x.line, '^\\d+ ', '')`),
   reduction: () => NOTHING,

@@ -13,7 +13,8 @@ export const SHELF = sql`shelf s left join product_own po on po.product_id = s.p
   left join sku sk on sk.id = s.sku_id`;
 
 /**
- * The same with what SKUs have of their own on outlets, and what is known of the moment that is asked for: `fp`, the prices of sales that run then, and in the past `fo`, prices and
+ * The same with what SKUs have of their own on outlets, and with what is known of the moment that is asked for: `fp`, the prices of sales that
+ * run then, and in the past `fo`, prices and
  * costs that changed since. Fields of the moment can be asked of it, and of no other.
  */
 export function shelfAt({ register }: { readonly register: Register }): RawBuilder<unknown> {

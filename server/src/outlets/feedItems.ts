@@ -116,7 +116,8 @@ export async function* feedItems(
     where ${questionSql(question, asking)}`;
   const reduced = sql`select s.sku_id as id from ${shelfAt(asking)}
     where ${shelfColumn(register.get('sale'))} is not null and ${questionSql(question, asking)}`;
-  const priors = withPrior ? await priorPrices(tx, reduced, moment, timeZone) : NO_PRIORS;
+  // What an outlet that has a formula asked in the thirty days before is not on record.
+  const priors = withPrior && !ofOutlet ? await priorPrices(tx, reduced, moment, timeZone) : NO_PRIORS;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {
     let path = paths.get(categories);
@@ -163,7 +164,6 @@ export async function* feedItems(
         categoryPath: categories == null ? null : pathOf(categories),
         weightGrams: row[11] === null ? null : Number(row[11]),
         price,
-        // What the outlet asked in the thirty days before is not on record.
         prior: (pricing ? undefined : priors.get(row[0]!)?.price) ?? null,
         unitPrice:
           content === null ? null : ((price.winner && unitPrice(price.winner.price, contentOf(content))) ?? null),

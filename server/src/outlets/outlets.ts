@@ -22,21 +22,21 @@ import { pendingOn } from '../range/rows.ts';
 export async function readOutlets(db: Db, person: string): Promise<AnswerOf<typeof calls.getOutlets>> {
   const shop = await readShop(db);
   const outlets = await db.q.selectFrom('outlet').selectAll().orderBy('id').execute();
-  const ofAll = [OFFERED, ...REFUSING_GAPS.map((gap) => offeredWith(gap))];
-  const ofOne = (id: string): Question[] => [
-    readyOn(id),
-    withoutPriceOn(id),
-    { kind: 'compare', field: `outletPrice@${id}`, comparison: 'is filled', values: [] },
-    ...REPLIES.map((state): Question => ({ kind: 'compare', field: `reply@${id}`, comparison: 'is', values: [state] })),
+  const gaps = REFUSING_GAPS.map((gap) => ({ gap, question: offeredWith(gap) }));
+  const asked = outlets.map((outlet) => askedOf(outlet.id));
+  const questions = [
+    OFFERED,
+    ...gaps.map(({ question }) => question),
+    ...asked.flatMap(({ ready, without, own, replies }) => [ready, without, own, ...replies]),
   ];
-  const ofEach = outlets.flatMap(({ id }) => ofOne(id));
-  const questions = [...ofAll, ...ofEach];
   const skus = await countEach(db, questions, shop);
-  const counted = questions.map((question, i) => ({ question: printQuestion(question, shop), skus: skus[i]! }));
-  const [offered, ...others] = counted;
-  const refusals = REFUSING_GAPS.map((gap, i) => ({ reason: gap, field: GAP_FIELD[gap], ...others[i]! }));
+  const places = new Map(questions.map((question, i) => [question, i]));
+  const counted = (question: Question) => ({
+    question: printQuestion(question, shop),
+    skus: skus[places.get(question)!]!,
+  });
+  const refusals = gaps.map(({ gap, question }) => ({ reason: gap, field: GAP_FIELD[gap], ...counted(question) }));
   const fields = PRODUCT_FEED.map(({ key, need, longest }) => ({ key, need, longest: longest ?? null }));
-  const each = ofOne('').length;
   const pending = await pendingOn(
     db,
     person,
@@ -44,31 +44,40 @@ export async function readOutlets(db: Db, person: string): Promise<AnswerOf<type
   );
   const formulas = await formulasOf(db, shop);
   const formulaField = shop.register.at('outlet', 'formula')!;
-  const described = await Promise.all(
-    outlets.map(async ({ id, name, settings, formula_id }, n) => {
-      const [ready, without, own, ...replies] = counted.slice(ofAll.length + n * each, ofAll.length + (n + 1) * each);
-      const noPrice = { reason: 'price below nothing', field: `outletPrice@${id}`, ...without! };
-      const proposed = pending.find((one) => one.id === id && one.field === 'formula');
-      return {
-        id,
-        name,
-        settings: settings as Outlet['settings'],
-        fields,
-        offered: offered!,
-        ready: ready!,
-        refusals: [...refusals, noPrice].filter(({ skus }) => skus > 0),
-        replies: REPLIES.map((state, i) => ({ state, ...replies[i]! })),
-        deliveries: await deliveriesOf(db, id),
-        formula: formulas.find((formula) => formula.id === formula_id) ?? null,
-        proposed: proposed
-          ? { name: (proposed.called ?? showValue(formulaField, proposed.after, shop)) || null }
-          : null,
-        own: own!,
-      };
-    }),
-  );
-  return { outlets: described, formulas };
+  const described = outlets.map(async ({ id, name, settings, formula_id }, n) => {
+    const { ready, without, own, replies } = asked[n]!;
+    const noPrice = { reason: 'price below nothing', field: `outletPrice@${id}`, ...counted(without) };
+    const proposed = pending.find((one) => one.id === id && one.field === 'formula');
+    return {
+      id,
+      name,
+      settings: settings as Outlet['settings'],
+      fields,
+      offered: counted(OFFERED),
+      ready: counted(ready),
+      refusals: [...refusals, noPrice].filter(({ skus }) => skus > 0),
+      replies: REPLIES.map((state, i) => ({ state, ...counted(replies[i]!) })),
+      deliveries: await deliveriesOf(db, id),
+      formula: formulas.find((formula) => formula.id === formula_id) ?? null,
+      proposed: proposed ? { name: (proposed.called ?? showValue(formulaField, proposed.after, shop)) || null } : null,
+      own: counted(own),
+    };
+  });
+  return { outlets: await Promise.all(described), formulas };
 }
+
+/** What is asked of one outlet. */
+const askedOf = (id: string) => ({
+  ready: readyOn(id),
+  without: withoutPriceOn(id),
+  own: { kind: 'compare', field: `outletPrice@${id}`, comparison: 'is filled', values: [] } satisfies Question,
+  replies: REPLIES.map((state): Question => ({
+    kind: 'compare',
+    field: `reply@${id}`,
+    comparison: 'is',
+    values: [state],
+  })),
+});
 
 /** The formulas of the shop, as they are read. */
 async function formulasOf(db: Db, shop: Shop): Promise<OutletFormula[]> {

@@ -1,4 +1,4 @@
-import { type FormulaBand, outletPricing, type OutletTerms } from '@ivory/core';
+import { ALL_OTHERS, outletPricing, type OutletTerms } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 
 type Sql = RawBuilder<unknown>;
@@ -24,25 +24,16 @@ export function onOutletSql(
   const pricing = outletPricing(formula, day, null);
   const base = pricing?.basedOn === 'regular price' ? prices.regular : prices.current;
   const own = formulaOnOutlet(id);
-  return sql`(case when ${own} is null then ${pricing ? bandsSql(base, pricing.formula) : base} else formula_price(${base}, ${own}) end)`;
+  return sql`(case when ${own} is null then ${pricing ? bandsSql(base, formula!.formula) : base} else formula_price(${base}, ${own}) end)`;
 }
 
-/** What each band makes of a price: spelt out, as reading the formula for each SKU takes ten times as long. */
-function bandsSql(base: Sql, bands: readonly FormulaBand[]): Sql {
-  const made = ({ percent, amount, ending, direction }: FormulaBand) => {
-    const ends = ending ? [ending.digits, ending.every] : [0n, 0n];
-    const way = ['nearest', 'up', 'down'].indexOf(direction);
-    const numbers = [percent, amount, ...ends, way].map((number) => sql.lit(Number(number)));
-    return sql`reduced_price(${base}, ${sql.join(numbers)})`;
-  };
-  const cases = bands.map((band) =>
-    band.below === null
-      ? sql`else ${made(band)}`
-      : sql`when ${base} < ${sql.lit(Number(band.below))} then ${made(band)}`,
-  );
+/** What each band of a formula makes of a price: spelt out, as reading the formula for each SKU takes ten times as long. */
+function bandsSql(base: Sql, formula: string): Sql {
+  const bands = formula.split(';').map((band) => {
+    const [below, ...numbers] = band.split(' ');
+    const holds = below === ALL_OTHERS ? sql`true` : sql`${base} < ${sql.lit(Number(below))}`;
+    return sql`when ${holds} then reduced_price(${base}, ${sql.join(numbers.map((number) => sql.lit(Number(number))))})`;
+  });
   // A price that falls into no band is as it is.
-  const others = bands.some(({ below }) => below === null) ? sql`` : sql`else ${base}`;
-  return bands.length === 1 && bands[0]!.below === null
-    ? made(bands[0]!)
-    : sql`(case ${sql.join(cases, sql` `)} ${others} end)`;
+  return sql`(case ${sql.join(bands, sql` `)} else ${base} end)`;
 }

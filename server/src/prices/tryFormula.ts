@@ -40,7 +40,7 @@ function priced(outlet: string, question: Question, shop: Shop): RawBuilder<unkn
   const column = (key: FieldKey) => shelfColumn(shop.register.get(key));
   return sql`(
     select s.sku_id as id, s.product_id, s.code, s.name, s.cost, s.tax_bp, ${column('current')} as here, ${column(`onOutlet@${outlet}`)} as there,
-      ${column(`outletMargin@${outlet}`)} as margin, ${column(`outletPrice@${outlet}`)} is not null as own
+      ${column(`outletMargin@${outlet}`)} as margin
     from ${shelfAt(shop)} where ${questionSql(question, shop)} and ${column('current')} is not null offset 0) x`;
 }
 
@@ -60,7 +60,6 @@ export async function tryFormula(db: Db, trial: FormulaTrial): Promise<Trial> {
   const { rows } = await sql<Omit<Trial, 'formula'>>`
     with tried as materialized (select * from ${all})
     select (select count(*)::int from tried) as skus, (select json_build_object(${sql.join(counts)}) from tried) as counts,
-      (select count(*)::int from tried where own) as own,
       (select min(there)::text from tried) as lowest, (select max(there)::text from tried) as highest,
       ${marginOf('here')} as "marginBefore", ${marginOf('there')} as "marginAfter",
       (select coalesce(json_agg(json_build_object('id', id::text, 'code', code, 'name', name, 'from', here::text,

@@ -1,4 +1,4 @@
-import { type Field, keyWithScope, scopeOf, withoutScope } from '@ivory/core';
+import { type Field, keyWithScope, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 
@@ -40,8 +40,8 @@ export async function asItWas(
     const then = [...row];
     for (const { field, place } of kept) {
       const thing = `${field.kind} ${(field.kind === 'sku' ? sku : product) ?? ''}`;
-      const address = `${thing} ${keyWithScope(withoutScope(field.key), scopeOf(field.key))}`;
-      if (stood.get(`${thing} ${MADE}`) === null && stood.has(`${thing} ${MADE}`)) {
+      const address = `${thing} ${field.key}`;
+      if (stood.get(`${thing} ${MADE}`) === null) {
         if (field.key !== 'name' && field.key !== 'code') then[place] = null;
       } else if (stood.has(address)) then[place] = stood.get(address)!;
     }

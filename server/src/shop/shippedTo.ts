@@ -1,5 +1,5 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
-import { codeKey, COUNTRIES, nameOfCountry, shippingRatesOf } from '@ivory/core';
+import { codeKey, COUNTRIES, countriesByName, shippingRatesOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { shippingOfBasket } from '../prices/shipping.ts';
@@ -21,17 +21,16 @@ export async function shippedTo({ q }: Db): Promise<Basket['countries']> {
     const there = to.in === 'country' ? [to.code] : to.in === 'rest' ? COUNTRIES : (group ?? []);
     for (const code of there) codes.add(code);
   }
-  return [...codes]
-    .map((code) => ({ code, name: nameOfCountry(code) }))
-    .sort((a, b) => a.name.localeCompare(b.name, 'en'));
+  return countriesByName([...codes]);
 }
 
 /** Why it cannot be shipped, as the shopper is told. */
 const WHY: Readonly<Record<NonNullable<NonNullable<Basket['shipping']>['problem']>, string>> = {
-  'no profile': 'Nobody said what shipping it costs.',
+  'no profile': 'What shipping costs is not known yet for something in the basket. Ask us before you order.',
   'not shipped there': 'We do not ship there.',
-  'no weight': 'What shipping costs goes by weight, which is not known of all of it.',
-  'too heavy': 'It is too heavy to be shipped there.',
+  'no weight':
+    'What shipping costs goes by weight, and that of something in the basket is not known yet. Ask us before you order.',
+  'too heavy': 'Together this is too heavy to be shipped there. Take something out of the basket.',
 };
 
 /** What it costs to ship the lines of a basket, and with it the whole; nothing where no country is named. */

@@ -144,12 +144,7 @@ export class ValueTable {
   }
 
   protected isShort(column: string): boolean {
-    return (
-      column === 'times' ||
-      (this.columns().length > 4 && column !== this.columns()[0]) ||
-      column === 'to' ||
-      (column === 'from' && this.columns().includes('to'))
-    );
+    return this.table().short?.includes(column) ?? false;
   }
 
   protected cell(i: number, j: number, event: Event): void {

@@ -46,13 +46,16 @@ export const folioWords = {
       `${profile}: ${[
         ...(firsts > 0 ? [`${firsts === 1 ? 'the first' : `${firsts} first pieces`} at ${first}`] : []),
         ...(pieces > firsts ? [`${pieces - firsts} further at ${further}`] : []),
-      ].join(', ')}${weight === null ? '' : `; ${weight} g together`}. By “${rate}”.`,
+      ].join(
+        ', ',
+      )}${weight === null ? '' : `; ${weight} g ${firsts > 1 ? 'each, as each is a parcel of its own' : 'together'}`}. By “${rate}”.`,
     problems: {
-      'no profile': () => 'Nobody said what shipping costs: it has no shipping profile, and the shop has none for all.',
+      'no profile': () =>
+        'Nobody said what shipping costs: it has no shipping profile, and the shop has none for all. Choose one above, or one for all on the page of the shop.',
       'not shipped there': (country: string, profile: string) =>
-        `It is not shipped to ${country}: “${profile}” has no rate for it, nor for a group that it is in or the rest of the world.`,
+        `It is not shipped to ${country}: “${profile}” has no rate for it, nor for a group that it is in or the rest of the world. Rates stand in the shipping profiles of the lists.`,
       'no weight': (_: string, profile: string) =>
-        `Nobody can tell: the rates of “${profile}” go by weight, and its packed weight is not known.`,
+        `Nobody can tell: the rates of “${profile}” go by weight, and its packed weight is not known. Enter that among its variants.`,
       'too heavy': (country: string, profile: string, weight: number) =>
         `It is not shipped to ${country}: ${weight} g is more than the heaviest rate of “${profile}” for it.`,
     },

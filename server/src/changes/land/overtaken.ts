@@ -29,7 +29,7 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
   if (!(error instanceof pg.DatabaseError)) return undefined;
   if (error.code === FOREIGN_KEY_VIOLATION) return referencesBroken();
   if (error.code === CHECK_VIOLATION && error.message.includes('under itself')) return movedUnderItself();
-  if (error.constraint === 'sale_days' || error.constraint === 'price_formula_days') return endsBeforeItBegins();
+  if (error.constraint?.endsWith('_days')) return endsBeforeItBegins();
   if (error.constraint === 'set_has_no_set') return setInSet();
   if (error.code !== UNIQUE_VIOLATION) return undefined;
   if (error.constraint === 'sku_code_key') return codesTaken(db, proof);

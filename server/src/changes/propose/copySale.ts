@@ -1,5 +1,5 @@
 import { type BodyOf, type calls } from '@ivory/contract';
-import { isEditable, isPerThing, type Line, namedNextYear, nextYear } from '@ivory/core';
+import { DAY_MS, isEditable, isPerThing, type Line, namedNextYear, nextYear } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
@@ -12,8 +12,6 @@ import { lineOf, made } from './makeGoods.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
 import { NewIds } from './newIds.ts';
 import { makeNewLineTable, takeInLines, takeInNewLines } from './takeIn.ts';
-
-const DAY_MS = 86_400_000;
 
 /**
  * Proposes a sale once more a year later, with all its goods at the prices or rules that they have in it. Gives its id. Refuses a sale that is

@@ -50,13 +50,13 @@ interface Edited {
  * Puts typed or pasted values into the proof in hand: all of them, or none when one cannot be read. SKUs of a product that an edit is of are
  * those that answer in the shop as it is `seen`.
  */
-export async function editCells(db: Db, person: string, asked: Edits, seen: Shop): Promise<Edited> {
+export async function editCells(db: Db, person: string, asked: Edits, seen?: Shop): Promise<Edited> {
   const { title, make } = asked;
   const within = asked.edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
   return within(db, async (tx) => {
     const proof = await handProof(tx, person);
     const stands = await readShop(tx);
-    const { edits, productOf } = await ofEachSku(tx, asked.edits, asked.question, seen);
+    const { edits, productOf } = await ofEachSku(tx, asked.edits, asked.question, seen ?? stands);
     const fields = fieldsOf(edits, stands);
     // A price or a stock names nothing that the proof could make.
     const isNaming = [...fields.values()].some(({ refersTo, type }) => refersTo !== undefined || type === 'rule');

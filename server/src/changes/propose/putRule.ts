@@ -16,16 +16,16 @@ import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /**
  * Puts what a rule changes into the proof in hand, over the whole set. It works from the values that stand in the shop; the set, and prices of
- * the moment, are those of the shop as it is `seen`.
+ * the moment, are those of the shop as it is `seen`, where that is not now and for anybody.
  */
 export async function putRule(
   db: Db,
   person: string,
   { question: text, title, rule, kept }: BodyOf<typeof calls.putRule>,
-  seen: Shop,
+  seen?: Shop,
 ): Promise<void> {
   await inTwoTransactions(db, async (reading, tx) => {
-    const shop = seen;
+    const shop = seen ?? (await readShop(reading));
     const { question } = ask(text, shop);
     const running = await readyRule(reading, rule, shop);
     const rows = ruleRows(reading, question, running, shop);

@@ -24,11 +24,12 @@ export async function putStep(
   db: Db,
   person: string,
   { question: text, products: only, step, propose }: BodyOf<typeof calls.putStep>,
-  seen: Shop,
+  seen?: Shop,
 ): Promise<Counted> {
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
-    const { question } = ask(text, seen);
+    const asked = seen ?? shop;
+    const { question } = ask(text, asked);
     const field = shop.register.find(step.field);
     const isSet = field !== undefined && SEVERAL.includes(field.type);
     if (field?.kind !== 'product' || !isSet || field.store.in === 'computed')
@@ -39,8 +40,8 @@ export async function putStep(
     await planForMany(tx);
     await sql`
       create temp table stood on commit drop as
-      select distinct s.product_id as id, ${standingOf(field)} as value from ${shelfAt(seen)}
-      where ${only === undefined ? questionSql(question, seen) : sql`s.product_id = any(${only}::bigint[])`}
+      select distinct s.product_id as id, ${standingOf(field)} as value from ${shelfAt(asked)}
+      where ${only === undefined ? questionSql(question, asked) : sql`s.product_id = any(${only}::bigint[])`}
     `.execute(tx.q);
     const { rows } = await sql<{ value: string | null; products: number }>`
       select value, count(*)::int as products from stood group by value`.execute(tx.q);

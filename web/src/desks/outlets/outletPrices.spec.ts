@@ -34,7 +34,6 @@ const trial = (more: Partial<AnswerOf<typeof calls.tryFormula>> = {}) => ({
   formula: '12 % more',
   skus: 1200,
   counts: { higher: 1190, lower: 0, same: 0, without: 10, belowCost: 4, belowFloor: 0 },
-  own: 0,
   lowest: '112',
   highest: '45000',
   marginBefore: 4000,

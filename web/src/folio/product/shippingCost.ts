@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { calls } from '@ivory/contract';
-import { COUNTRIES, nameOfCountry, showMoney } from '@ivory/core';
+import { COUNTRIES, countriesByName, showMoney } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api } from '../../api/api.ts';
@@ -11,9 +11,7 @@ import { SelectLabel } from '../../look/selectLabel.ts';
 import { session } from '../../state/session.ts';
 import { words } from '../../words/en.ts';
 
-const ALL = COUNTRIES.map((code) => ({ code, name: nameOfCountry(code) })).sort((a, b) =>
-  a.name.localeCompare(b.name, 'en'),
-);
+const ALL = countriesByName(COUNTRIES);
 const MOST_PIECES = 999;
 
 /** What it would cost to ship pieces of a product to a country, and how that comes about. */
@@ -108,7 +106,7 @@ export class ShippingCost {
   protected readonly words = words.folio.shipping;
   protected readonly countries = ALL;
   private readonly api = inject(Api);
-  private readonly currency = inject(Store).selectSignal(session.selectAsking);
+  private readonly asking = inject(Store).selectSignal(session.selectAsking);
 
   protected readonly pieces = signal(1);
   protected readonly country = signal<string | null>(null);
@@ -129,6 +127,6 @@ export class ShippingCost {
   protected readonly told = computed(() => (this.answer.hasValue() ? this.answer.value() : undefined));
 
   protected money(amount: string): string {
-    return showMoney(BigInt(amount), this.currency().names.currency);
+    return showMoney(BigInt(amount), this.asking().names.currency);
   }
 }
