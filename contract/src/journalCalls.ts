@@ -37,6 +37,12 @@ export const listLandings = call('GET', '/api/journal', {
   answer: z.object({ total: z.number(), landings: z.array(landingSchema) }),
 });
 
+/** What landings are asked for by, the latest first: their titles and names, or who landed them. */
+export const listLandingTexts = call('GET', '/api/journal/texts', {
+  query: z.object({ field: z.enum(['landedIn', 'changedBy']) }),
+  answer: z.object({ texts: z.array(z.string()) }),
+});
+
 /** Lines of one landing: all, those of a field, those of goods in whose name or code words stand. */
 export const getLandingLines = call('GET', '/api/journal/:id/lines', {
   params: idParams,

@@ -284,6 +284,8 @@ export const GOODS_FIELDS: readonly Field[] = [
   goods('sku', 'changed', { ...HIDDEN, type: 'date', store: COMPUTED, apart: true }),
   // The titles of the landings that changed it or its product, and the names that they were given.
   goods('sku', 'landedIn', { ...HIDDEN, type: 'titles', store: COMPUTED, apart: true }),
+  // The names of those who landed them.
+  goods('sku', 'changedBy', { ...HIDDEN, type: 'titles', store: COMPUTED, apart: true }),
   // What is cleared away is in no question, no count and no shop, keeps all that it has, and comes back from there.
   goods('product', 'clearedAway', {
     ...HIDDEN,

@@ -90,7 +90,7 @@ export const GOODS_KEYS = [
     'chosenBy',
     'files',
   ] as const),
-  ...(['nameLength', 'changed', 'landedIn'] as const),
+  ...(['nameLength', 'changed', 'landedIn', 'changedBy'] as const),
   ...(['gap', 'reply', 'list'] as const),
 ] as const;
 

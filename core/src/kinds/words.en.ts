@@ -117,6 +117,7 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   nameLength: called('length of name'),
   changed: called('last changed', 'changed'),
   landedIn: called('landed in', 'changed by the landing'),
+  changedBy: called('changed by', 'landed by'),
   list: called('list'),
 };
 

@@ -4,7 +4,7 @@ import { otherReadings } from './otherReadings.ts';
 import { DEEPEST_QUESTION, MOST_CONDITIONS, parseQuestion, readQuestion } from './parse.ts';
 import { printQuestion } from './print.ts';
 import { type Row } from './row.ts';
-import { suggest } from './suggest.ts';
+import { fieldOfNextValue, suggest } from './suggest.ts';
 import { plain, type Question } from './tree.ts';
 import { arbitraryQuestion, testAsking } from '../testing/index.ts';
 
@@ -416,6 +416,16 @@ describe('suggestions', () => {
     expect(offered('brand is ore')).toEqual(['Örebäck']);
     expect(offered('in Bo')).toContain('"Ink > Bottled"');
     expect(offered('gap is "no p')).toContain('"no picture"');
+  });
+
+  it('of what the shop does not have at hand are handed in, by their beginning and by any part', () => {
+    expect(fieldOfNextValue('brand is Harrow landed in ', asking)?.key).toBe('landedIn');
+    expect(fieldOfNextValue('landed ', asking)).toBeUndefined();
+    const titles = ['Prices of spring', 'Spring prices', 'Weights'];
+    const given = suggest('landed in spri', asking, titles);
+    expect(given.map(({ insert }) => insert)).toEqual(['"Spring prices" ', '"Prices of spring" ']);
+    // Nothing is counted by them.
+    expect(given.map(({ of }) => of)).toEqual([undefined, undefined]);
   });
 
   it('read when they are taken', () => {

@@ -4,6 +4,5 @@ export { isCounted, RuleEffect } from './ruleEffect.ts';
 export * from './ruleText.ts';
 export { RunningRule } from './runRule.ts';
 export { exampleOf, partsOfSentence } from './sentence.ts';
-export { amountOrShare, shareOf } from './slots.ts';
+export { amountOrShare, canBeTable, shareOf } from './slots.ts';
 export { STEPS } from './steps/index.ts';
-export { canBeTable } from './table.ts';

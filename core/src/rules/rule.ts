@@ -10,10 +10,9 @@ import { isAmount } from './amounts.ts';
 import { type Guard } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { type Sentence } from './sentence.ts';
-import { type Slot } from './slots.ts';
+import { canBeTable, type Slot } from './slots.ts';
 import { type Step } from './step.ts';
 import { STEPS } from './steps/index.ts';
-import { canBeTable } from './table.ts';
 
 /** A change of goods described once: what is done, step by step, within which guards. Which rows is a question beside it. */
 export interface Rule {

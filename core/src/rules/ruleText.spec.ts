@@ -62,13 +62,27 @@ const said = (of: Sentence): fc.Arbitrary<{ field: never; texts: Record<string, 
   });
 };
 
+/** Tables with what sentences are made of in them, for verbs whose slots all of their fields take alike. */
+const TABLES = {
+  raise: { slot: 'by', by: 'brand', text: 'Larkspur\t4 %\nWhere & Co to go → 5 %', bands: false },
+  lower: { slot: 'by', by: 'price', text: '0\t1 %\n50 → 2 %', bands: true },
+  'put after': { slot: 'words', by: 'supplier', text: 'Tallow, else trim\t; where {x} "y" \\', bands: false },
+  round: { slot: 'ending', by: 'price', text: '0\t.99\n50\t.95', bands: true },
+} as const;
+
 const step = fc.constantFrom(...VERBS).chain((verb) =>
   fc
-    .tuple(said(STEPS[verb]), fc.constantFrom('', 'brand is Larkspur', 'name contains "x where y"'), fc.boolean())
-    .map(([rest, where, isEvery]) => ({
+    .tuple(
+      said(STEPS[verb]),
+      fc.constantFrom('', 'brand is Larkspur', 'name contains "x where y"'),
+      fc.boolean(),
+      fc.constantFrom(undefined, TABLES),
+    )
+    .map(([rest, where, isEvery, table]) => ({
       do: verb,
       ...rest,
       where,
+      ...(table && verb in table && { table: table[verb as 'raise'] }),
       ...(isEvery && where !== '' && { whereEvery: true as const }),
     })),
 );
@@ -117,6 +131,26 @@ describe('a rule as text', () => {
     expect(ruleSentence(draft, asking)).toBe(
       'raise regular price by 4 % where brand is Larkspur, then round regular price up to .95',
     );
+  });
+
+  it('has its tables', () => {
+    const text = [
+      'raise regular price by {brand: Larkspur → 4 %; "Where & Co to go" → 5 %} where brand is filled',
+      'round regular price up to {regular price from: 0 → .99; 50 → .95}',
+    ].join('\n');
+    const read = parseRule(text.replaceAll('"', ''), asking);
+    expect(read.ok && read.value.steps.map(({ table, where }) => [table, where])).toEqual([
+      [{ slot: 'by', by: 'brand', text: 'Larkspur → 4 %\nWhere & Co to go → 5 %', bands: false }, 'brand is filled'],
+      [{ slot: 'ending', by: 'price', text: '0 → .99\n50 → .95', bands: true }, ''],
+    ]);
+    const wrong = [
+      'raise regular price by {brend: Larkspur → 4 %}',
+      'set name to x\nwithin regular price at least {brand: x → 5}',
+    ];
+    expect(wrong.map((one) => parseRule(one, asking))).toEqual([
+      jasmine.objectContaining({ ok: false, problem: jasmine.objectContaining({ code: 'slot-field', row: '1' }) }),
+      jasmine.objectContaining({ ok: false, problem: jasmine.objectContaining({ code: 'step-field', row: '2' }) }),
+    ]);
   });
 
   it('says what is wrong, of which line, and what would be right', () => {

@@ -11,6 +11,7 @@ import { findSentence, readSlots, type Said, showSlots, type SlotProblems, write
 import { type Step, type Verb } from './step.ts';
 import { STEPS } from './steps/index.ts';
 import { type DraftTable, readTable, showTable } from './table.ts';
+import { cutTable, readTableText, writeTable } from './tableText.ts';
 
 /** A step as it is typed: texts that may not read yet. */
 export interface StepDraft extends Said {
@@ -39,7 +40,8 @@ export type Read<T> = { readonly value?: T; readonly problems: SlotProblems };
 
 export function readStep(draft: StepDraft, asking: Asking): Read<Step> {
   const kind = STEPS[draft.do];
-  const { slots, problems: found } = readSlots(kind, draft, asking);
+  const { slots: said, problems: found } = readSlots(kind, draft, asking);
+  const slots = { ...said };
   const problems: Record<string, Problem> = { ...found };
   const where = draft.where.trim() === '' ? undefined : parseQuestion(draft.where, asking);
   const whereProblem = where && (where.ok ? problemOfWhere(where.value) : where.problem);
@@ -48,7 +50,10 @@ export function readStep(draft: StepDraft, asking: Asking): Read<Step> {
   const table = draft.table && field ? readTable(draft.table, kind, field, asking) : undefined;
   if (table && !table.ok) problems['table'] = table.problem;
   // What comes from the table is said there.
-  if (draft.table) delete problems[draft.table.slot];
+  if (draft.table) {
+    delete problems[draft.table.slot];
+    delete slots[draft.table.slot];
+  }
   if (Object.keys(problems).length > 0) return { problems };
   return {
     problems,
@@ -115,31 +120,31 @@ const DOES_WORDS: Readonly<Record<GuardDoes, string>> = {
 /** What begins the line of a guard. */
 const WITHIN = 'within ';
 
-export function stepText(draft: StepDraft, asking: Asking): string {
-  const said = draft.table
-    ? { ...draft, texts: { ...draft.texts, [draft.table.slot]: tableWords(draft.table, asking) } }
-    : draft;
+/** A step in its sentence, with what stands for its table. */
+function stepText(draft: StepDraft, asking: Asking, tableWords: (table: DraftTable, asking: Asking) => string): string {
+  const table = draft.table && { slot: draft.table.slot, written: tableWords(draft.table, asking) };
   return (
-    writeSentence(STEPS[draft.do], said, asking) +
+    writeSentence(STEPS[draft.do], draft, asking, table) +
     (draft.where.trim() === '' ? '' : WHERE + (draft.whereEvery ? EVERY : '') + draft.where.trim())
   );
 }
 
-const tableWords = ({ by }: DraftTable, { register }: Asking): string =>
+const tableNamed = ({ by }: DraftTable, { register }: Asking): string =>
   `the table by ${register.find(by)?.name ?? by}`;
 
 export const guardText = (draft: GuardDraft, asking: Asking): string =>
   writeSentence(GUARDS[draft.guard], draft, asking) + DOES_WORDS[draft.does];
 
-/** A rule as text, a line for each step and guard; what `parseRule` reads. Tables are not part of it. */
+/** A rule as text, a line for each step and guard; what `parseRule` reads. */
 export const ruleText = ({ steps, guards }: RuleDraft, asking: Asking): string =>
-  [...steps.map((step) => stepText(step, asking)), ...guards.map((guard) => WITHIN + guardText(guard, asking))].join(
-    '\n',
-  );
+  [
+    ...steps.map((step) => stepText(step, asking, writeTable)),
+    ...guards.map((guard) => WITHIN + guardText(guard, asking)),
+  ].join('\n');
 
-/** A rule in one sentence, as a title. */
+/** A rule in one sentence, as a title, which names its tables. */
 export const ruleSentence = ({ steps }: RuleDraft, asking: Asking): string =>
-  steps.map((step) => stepText(step, asking)).join(', then ');
+  steps.map((step) => stepText(step, asking, tableNamed)).join(', then ');
 
 /** Reads a line such as `raise regular price by 4 % where brand is Larkspur`. */
 export function parseStep(line: string, asking: Asking): Result<StepDraft> {
@@ -149,7 +154,12 @@ export function parseStep(line: string, asking: Asking): Result<StepDraft> {
   const where = isEvery ? behind.slice(EVERY.length).trim() : behind;
   const found = findSentence(STEPS, at < 0 ? line : line.slice(0, at), asking);
   if (!found.ok) return found;
-  return good({ do: found.value.key, ...found.value.said, where, ...(isEvery && { whereEvery: true as const }) });
+  const { inBraces, ...said } = found.value.said;
+  const table = inBraces && readTableText(inBraces.inside, inBraces.slot, asking);
+  if (inBraces && !table)
+    return bad('slot-field', { value: inBraces.inside.slice(0, 60), expected: '{brand: Larkspur → 4 %}' });
+  const every = isEvery && { whereEvery: true as const };
+  return good({ do: found.value.key, ...said, where, ...every, ...(table && { table }) });
 }
 
 /** Reads a line such as `margin of regular price at least 35 %, else stop`; with nothing said, what does not pass is stopped. */
@@ -159,7 +169,9 @@ export function parseGuard(line: string, asking: Asking): Result<GuardDraft> {
   const rest = does === undefined ? text : text.slice(0, -DOES_WORDS[does].length);
   const found = findSentence(GUARDS, rest, asking);
   if (!found.ok) return found;
-  const { key, said } = found.value;
+  const { inBraces, ...said } = found.value.said;
+  if (inBraces) return bad('step-field', { value: inBraces.inside.slice(0, 60), expected: 'a value' });
+  const { key } = found.value;
   if (does === 'trim' && !GUARDS[key].trims) return bad('choice-unknown', { value: 'trim', expected: 'stop, tell' });
   return good({ guard: key, ...said, does: does ?? 'stop' });
 }
@@ -180,11 +192,14 @@ export function parseRule(text: string, asking: Asking): Result<RuleDraft> {
   return good({ steps, guards });
 }
 
-/** The place of some words that stand in no quotes. */
+/** The place of some words that stand neither in quotes nor in the braces of a table. */
 function outsideQuotes(text: string, words: string): number {
   let isQuoted = false;
   for (let at = 0; at < text.length; at++) {
-    if (text[at] === '\\') at++;
+    const table =
+      !isQuoted && text[at] === '{' && /^\s?$/.test(text.charAt(at - 1)) ? cutTable(text.slice(at)) : undefined;
+    if (table) at = text.length - table[1].length - 2;
+    else if (text[at] === '\\') at++;
     else if (text[at] === '"') isQuoted = !isQuoted;
     else if (!isQuoted && text.slice(at, at + words.length).toLowerCase() === words) return at;
   }

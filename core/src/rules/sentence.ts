@@ -3,7 +3,8 @@ import { type Field } from '../kinds/field.ts';
 import { type FieldKey } from '../kinds/keys.ts';
 import { bad, good, type Problem, type Result } from '../problems/problem.ts';
 import { placeOf } from '../values/values.ts';
-import { fieldNamed, type Slot } from './slots.ts';
+import { canBeTable, fieldNamed, type Slot } from './slots.ts';
+import { cutTable } from './tableText.ts';
 
 /** What steps and guards have in common: a sentence with a field and slots. */
 export interface Sentence {
@@ -17,6 +18,13 @@ export interface Said {
   readonly field: FieldKey;
   readonly texts: Readonly<Record<string, string>>;
 }
+
+/** What was found in a written sentence: besides texts the inside of a table, with the slot that it stands in. */
+export interface Found extends Said {
+  readonly inBraces?: { readonly slot: string; readonly inside: string };
+}
+/** What is found of a sentence while it is read. */
+type Finding = { texts: Record<string, string>; inBraces?: Found['inBraces'] };
 
 type Part = { readonly words: string } | { readonly slot: string };
 
@@ -43,17 +51,23 @@ function inSentence(text: string, slot: Slot | undefined, follows: string | unde
   if (slot?.written === 'quoted') return quote(text);
   const wouldBeCut =
     (follows !== undefined && ` ${text} `.toLowerCase().includes(` ${follows} `)) ||
-    /["\n]| where |, (?:else|only) /i.test(` ${text} `);
+    /["\n]|\s\{| where |, (?:else|only) /i.test(` ${text} `);
   return wouldBeCut || text !== text.trim() ? quote(text) : text;
 }
 
 /** The sentence with its field and what its slots say. Optional words at its end are left out where they say nothing new. */
-export function writeSentence({ sentence, slots }: Sentence, { field, texts }: Said, { register }: Asking): string {
+export function writeSentence(
+  { sentence, slots }: Sentence,
+  { field, texts }: Said,
+  { register }: Asking,
+  table?: { readonly slot: string; readonly written: string },
+): string {
   const parts = partsOfSentence(sentence);
   return parts
     .map((part, i) => {
       if ('words' in part) return part.words;
       if (part.slot === 'field') return register.find(field)?.name ?? field;
+      if (table?.slot === part.slot) return table.written;
       const next = parts[i + 1];
       return inSentence(texts[part.slot] ?? '', slots[part.slot], next && 'words' in next ? next.words : undefined);
     })
@@ -62,46 +76,54 @@ export function writeSentence({ sentence, slots }: Sentence, { field, texts }: S
 }
 
 /** Reads a text as a sentence, without reading what its slots say. Undefined where it is another sentence. */
-export function matchSentence(of: Sentence, text: string, asking: Asking): Said | undefined {
-  const texts: Record<string, string> = {};
-  const found = match(of, partsOfSentence(of.sentence), text.trim(), asking, texts);
-  return found && { field: found, texts };
+export function matchSentence(of: Sentence, text: string, asking: Asking): Found | undefined {
+  const finding: Finding = { texts: {} };
+  const field = match(of, partsOfSentence(of.sentence), text.trim(), asking, finding);
+  return field && { field, ...finding };
 }
 
-/** The key of the field where all parts match; what is said in the slots is put into `texts`. */
+/** The key of the field where all parts match; what is said in the slots is put into `finding`. */
 function match(
   of: Sentence,
   [part, ...rest]: readonly Part[],
   text: string,
   asking: Asking,
-  texts: Record<string, string>,
+  finding: Finding,
   field?: FieldKey,
 ): FieldKey | undefined {
   if (part === undefined) return text === '' ? field : undefined;
   if ('words' in part) {
-    if (!startsWith(text, part.words)) return withoutOptional(of, rest, text, asking, texts, field);
-    return match(of, rest, text.slice(part.words.length).trimStart(), asking, texts, field);
+    if (!startsWith(text, part.words)) return withoutOptional(of, rest, text, asking, finding, field);
+    return match(of, rest, text.slice(part.words.length).trimStart(), asking, finding, field);
   }
   const slot = of.slots[part.slot];
+  const inBraces = slot && canBeTable(slot) && finding.inBraces === undefined ? cutTable(text) : undefined;
+  if (inBraces) {
+    const [inside, behind] = inBraces;
+    const inner: Finding = { texts: { ...finding.texts }, inBraces: { slot: part.slot, inside } };
+    const key = match(of, rest, behind, asking, inner, field);
+    if (key !== undefined) Object.assign(finding, inner);
+    return key;
+  }
   for (const [said, behind] of cuts(text, part.slot === 'field' ? undefined : slot, rest[0])) {
-    const inner = { ...texts };
+    const inner: Finding = { ...finding, texts: { ...finding.texts } };
     if (part.slot === 'field') {
       const named = fieldNamed(said, asking);
       if (!named || !of.takes(named)) continue;
       const key = match(of, rest, behind, asking, inner, named.key);
       if (key === undefined) continue;
-      Object.assign(texts, inner);
+      Object.assign(finding, inner);
       return key;
     }
     if (slot?.written === 'field' && !fieldNamed(said, asking)) continue;
     if (slot?.isClosed && !isOffered(slot, said)) continue;
-    inner[part.slot] = said;
+    inner.texts[part.slot] = said;
     const key = match(of, rest, behind, asking, inner, field);
     if (key === undefined) continue;
-    Object.assign(texts, inner);
+    Object.assign(finding, inner);
     return key;
   }
-  return withoutOptional(of, [part, ...rest], text, asking, texts, field);
+  return withoutOptional(of, [part, ...rest], text, asking, finding, field);
 }
 
 /** What is meant where nothing is said may be left out with the words before it. */
@@ -110,13 +132,13 @@ function withoutOptional(
   [part, ...rest]: readonly Part[],
   text: string,
   asking: Asking,
-  texts: Record<string, string>,
+  finding: Finding,
   field: FieldKey | undefined,
 ): FieldKey | undefined {
   const atFirst = part && 'slot' in part ? of.slots[part.slot]?.atFirst : undefined;
   if (!part || 'words' in part || atFirst === undefined) return undefined;
-  texts[part.slot] = atFirst;
-  return match(of, rest, text, asking, texts, field);
+  finding.texts[part.slot] = atFirst;
+  return match(of, rest, text, asking, finding, field);
 }
 
 /** Closed slots have the same choices whatever the field. */
@@ -195,10 +217,12 @@ export function findSentence<Key extends string>(
   sentences: Readonly<Record<Key, Sentence>>,
   text: string,
   asking: Asking,
-): Result<{ readonly key: Key; readonly said: Said }> {
+): Result<{ readonly key: Key; readonly said: Found }> {
   const matching = (Object.entries(sentences) as [Key, Sentence][]).flatMap(([key, of]) => {
     const said = matchSentence(of, text, asking);
-    return said ? [{ key, said, reads: Object.keys(readSlots(of, said, asking).problems).length === 0 }] : [];
+    if (!said) return [];
+    const wrong = Object.keys(readSlots(of, said, asking).problems).filter((slot) => slot !== said.inBraces?.slot);
+    return [{ key, said, reads: wrong.length === 0 }];
   });
   const found = matching.find(({ reads }) => reads) ?? matching[0];
   if (found) return good({ key: found.key, said: found.said });

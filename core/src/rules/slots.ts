@@ -27,6 +27,9 @@ export interface Slot {
   readonly example: string;
 }
 
+/** Whether what a slot says can come from a table: what names fields cannot, since rows are read with the fields that a rule names. */
+export const canBeTable = (slot: Slot): boolean => slot.reads === undefined;
+
 const MISSING = (example: string) => bad('slot-empty', { value: '', expected: example });
 
 /** A value of the field itself. */

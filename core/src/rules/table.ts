@@ -6,7 +6,7 @@ import { placeOf, readValue, showValue } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { isAmount } from './amounts.ts';
 import { type Sentence } from './sentence.ts';
-import { type Slot } from './slots.ts';
+import { canBeTable } from './slots.ts';
 import { MOST_TABLE_ROWS, type StepTable } from './step.ts';
 
 /** A table as it is pasted: rows of two cells, the value that is looked for and what the slot then says. */
@@ -17,10 +17,8 @@ export interface DraftTable {
   readonly bands: boolean;
 }
 
-/** Whether what a slot says can come from a table: what names fields cannot, since rows are read with the fields that a rule names. */
-export const canBeTable = (slot: Slot): boolean => slot.reads === undefined;
-
-const DIVIDES = /\t|\s*;\s*|\s*→\s*|\s{2,}|\s*,\s+/;
+/** What may stand between two cells; the first of these that a row has does. */
+const DIVIDES = [/\t/, /\s*→\s*/, /\s*;\s*/, /\s{2,}/, /\s*,\s+/];
 
 /**
  * Reads a pasted table, a row a line, its two cells apart by a tab, a semicolon or an arrow. Codes and texts are looked for without
@@ -39,7 +37,7 @@ export function readTable(draft: DraftTable, of: Sentence, field: Field, asking:
   const seen = new Map<string, number>();
   for (const [i, line] of lines.entries()) {
     const row = String(i + 1);
-    const at = DIVIDES.exec(line.trim());
+    const at = DIVIDES.map((divides) => divides.exec(line.trim())).find((found) => found !== null);
     if (!at)
       return bad('table-cells', {
         value: line.trim().slice(0, 60),

@@ -50,7 +50,7 @@ describe('the register of fields', () => {
     expect(register.goods.filter((one) => !isEditable(one)).map(({ key }) => key)).toEqual([
       ...(['margin', 'markup', 'profit', 'current', 'sale', 'reducedBy', 'currentMargin'] as const),
       ...(['onOutlet@1', 'outletMargin@1'] as const),
-      ...(['picture', 'assortment', 'unitPrice', 'nameLength', 'changed', 'landedIn'] as const),
+      ...(['picture', 'assortment', 'unitPrice', 'nameLength', 'changed', 'landedIn', 'changedBy'] as const),
       ...(['gap', 'reply@1', 'list'] as const),
     ]);
   });

@@ -13,7 +13,7 @@ import { pendingOn } from '../range/rows.ts';
 import { changeType } from './propose/changeType.ts';
 import { editCells } from './propose/editCells.ts';
 import { examineProof } from './examine/examineProof.ts';
-import { getLanding, landingFile, landingLines, listLandings, noteLanding } from './journal/journal.ts';
+import { getLanding, landingFile, landingLines, landingTexts, listLandings, noteLanding } from './journal/journal.ts';
 import { land } from './land/land.ts';
 import { handLines, leaveOut, proofLines } from './proof/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
@@ -212,6 +212,7 @@ function plannedRoutes(app: Hono, { db, person }: House): void {
 
 function journalRoutes(app: Hono, { db, person, queue }: House): void {
   serve(app, calls.listLandings, ({ query }) => listLandings(db, query));
+  serve(app, calls.listLandingTexts, async ({ query }) => ({ texts: await landingTexts(db, query.field) }));
   serve(app, calls.getLandingLines, async ({ params, query }) => ({
     landing: await getLanding(db, params.id),
     ...(await landingLines(db, params.id, query)),

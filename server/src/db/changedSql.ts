@@ -51,13 +51,18 @@ const touchedBy = (landings: RawBuilder<unknown>): Condition => sql<boolean>`(
   s.sku_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'sku' and c.landing_id in (${landings}))
   or s.product_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'product' and c.landing_id in (${landings})))`;
 
-/** Whether goods were changed by a landing of which a title or name compares so, by one of the values. */
-export function landedInSql({ comparison, values }: Compare): Condition {
+/** What a landing is known by, by the field that asks for it: its title and its name, or who landed it. */
+export const LANDING_TEXTS: Readonly<Record<'landedIn' | 'changedBy', readonly RawBuilder<unknown>[]>> = {
+  landedIn: [sql`l.title`, sql`l.name`],
+  changedBy: [sql`(select p.name from person p where p.id = l.person_id)`],
+};
+
+/** Whether goods were changed by a landing of which a text that `field` asks for compares so, by one of the values. */
+export function landedSql({ field, comparison, values }: Compare): Condition {
   const compares = COMPARES[comparison];
-  if (!compares) throw new Error(`titles of landings are not compared by ${comparison}`);
-  const each = values.flatMap((value) =>
-    [sql`fold(l.title)`, sql`fold(l.name)`].map((text) => compares(text, fold(value))),
-  );
+  const texts = field === 'landedIn' || field === 'changedBy' ? LANDING_TEXTS[field] : undefined;
+  if (!compares || !texts) throw new Error(`landings are not asked for by ${field} ${comparison}`);
+  const each = values.flatMap((value) => texts.map((text) => compares(sql`fold(${text})`, fold(value))));
   return touchedBy(sql`select l.id from landing l where ${sql.join(each, sql` or `)}`);
 }
 

@@ -63,7 +63,7 @@ describe('a question in SQL and in memory', () => {
       if (field.key === 'description') return sql`(select p.description from product p where p.id = s.product_id)`;
       if (field.key === 'list')
         return sql`(select string_agg(k.id::text, '|') from sku_list k where s.sku_id = any(k.skus))`;
-      if (field.key === 'changed' || field.key === 'landedIn' || (field.apart && field.store.in !== 'computed'))
+      if (field.key === 'changed' || field.type === 'titles' || (field.apart && field.store.in !== 'computed'))
         return COLUMN_TYPES[field.type].toText(shelfColumn(field));
       return shelfText(field, register);
     });
@@ -134,6 +134,8 @@ describe('a question in SQL and in memory', () => {
       'landed in is "X" or landed in starts with "no such landing"',
       'landed in is not "Named" landed in is filled',
       'not landed in ends with "amed" landed in contains x',
+      'changed by merch',
+      'not changed by contains "a" or changed by is "Nobody we know"',
       'price on Lamplight Finder > current price or own price on Lamplight Finder is filled',
     ]) {
       const read = parseQuestion(text, shop);

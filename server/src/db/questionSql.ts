@@ -20,7 +20,7 @@ import {
   withoutRule,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { changedSql, everChanged, landedInSql } from './changedSql.ts';
+import { changedSql, everChanged, landedSql } from './changedSql.ts';
 import { hasGap, hasNoGap, lacksGap, repliedBy, shelfColumn } from './shelfSql.ts';
 
 type Condition = RawBuilder<boolean>;
@@ -298,7 +298,7 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   swatch: standardHolds,
   content: standardHolds,
   textList: (target, compare) => lineHolds(target, compare, sql`x.line`),
-  titles: (_target, compare) => landedInSql(compare),
+  titles: (_target, compare) => landedSql(compare),
   // The number of a file is no part of its name.
   files: (target, compare) => lineHolds(target, compare, sql`regexp_replace(x.line, '^\\d+ ', '')`),
   reduction: () => NOTHING,

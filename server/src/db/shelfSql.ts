@@ -1,6 +1,7 @@
 import { type Field, type Gap, gapBit as bitOf, GAPS, ownId, type Register, scopeOf, withoutScope } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { onOutletSql, ownOnOutlet } from '../prices/onOutletSql.ts';
+import { LANDING_TEXTS } from './changedSql.ts';
 import { COLUMN_TYPES, listSql } from './columnSql.ts';
 
 /**
@@ -68,6 +69,11 @@ const LANDINGS_OF_IT = sql`from journal_chunk c join landing l on l.id = c.landi
   where (c.kind = 'sku' and c.first_id <= s.sku_id and c.last_id >= s.sku_id and s.sku_id = any(c.ids))
     or (c.kind = 'product' and c.first_id <= s.product_id and c.last_id >= s.product_id and s.product_id = any(c.ids))`;
 
+/** What its landings are known by, each once, one a line. */
+const textsOfLandings = (field: keyof typeof LANDING_TEXTS): RawBuilder<unknown> => sql`(
+  select string_agg(distinct x.text, chr(10)) from (select l.* ${LANDINGS_OF_IT}) l
+  cross join lateral unnest(array[${sql.join(LANDING_TEXTS[field])}]) as x (text))`;
+
 /** Fields that are worked out where they are asked for. */
 const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
   markup: sql`markup(s.price, s.cost, s.tax_bp)`,
@@ -76,15 +82,15 @@ const COMPUTED: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
   // The latest landing with a line of the SKU or of its product, as a day of the shop.
   changed: sql`(
     select (max(l.at) at time zone (select time_zone from shop))::date - date '1970-01-01' ${LANDINGS_OF_IT})`,
-  landedIn: sql`(
-    select string_agg(distinct x.text, chr(10)) from (select l.title, l.name ${LANDINGS_OF_IT}) l
-    cross join lateral (values (l.title), (l.name)) as x (text))`,
+  landedIn: textsOfLandings('landedIn'),
+  changedBy: textsOfLandings('changedBy'),
 };
 
 /** Fields that are found in the journal: too long a way to be gone for each row of a sheet. */
 const OF_JOURNAL: Readonly<Partial<Record<string, RawBuilder<string | null>>>> = {
   changed: COLUMN_TYPES.date.toText(COMPUTED['changed']!),
   landedIn: sql<string | null>`${COMPUTED['landedIn']}`,
+  changedBy: sql<string | null>`${COMPUTED['changedBy']}`,
 };
 
 /** A price or cost as it stood at a past moment: that of the record, where it changed since. */

@@ -1,9 +1,12 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
+import { calls } from '@ivory/contract';
+import { Api } from '../api/api.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { session, SessionActions } from '../state/session.ts';
 import { type NearQuestions, workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { FakeApi } from '../testing/fakeApi.ts';
 import { answer, shop } from '../testing/shop.ts';
 import { QuestionLine } from './questionLine.ts';
 
@@ -11,6 +14,7 @@ describe('the question line', () => {
   let fixture: ComponentFixture<QuestionLine>;
   let store: MockStore;
   let asked: unknown[];
+  let api: FakeApi;
 
   function open(more: Parameters<typeof answer>[0] = {}, near: Partial<NearQuestions> = {}) {
     const answered = workingSet.reducer(undefined, WorkingSetActions.answered({ answer: answer(more) }));
@@ -19,7 +23,11 @@ describe('the question line', () => {
       workingSet: workingSet.reducer(answered, WorkingSetActions.guessed({ near: { without: [], read: [], ...near } })),
     };
     TestBed.configureTestingModule({
-      providers: [provideZonelessChangeDetection(), provideMockStore({ initialState: state })],
+      providers: [
+        provideZonelessChangeDetection(),
+        provideMockStore({ initialState: state }),
+        { provide: Api, useValue: (api = new FakeApi()) },
+      ],
     });
     store = TestBed.inject<MockStore>(MockStore);
     asked = [];
@@ -102,6 +110,16 @@ describe('the question line', () => {
     expect(input().getAttribute('aria-activedescendant')).toBe('offered-1');
     press('Enter');
     expect(input().value).toBe('brand is "Harrow & Pine" ');
+  });
+
+  it('offers titles of landings once they are read', () => {
+    open();
+    api.answer(calls.listLandingTexts, { texts: ['Spring prices', 'Weights'] });
+    type('landed in ');
+    expect(offered().slice(0, 3)).toEqual(['"Spring prices"', 'Weights', 'is']);
+    type('landed in we');
+    expect(offered()).toEqual(['Weights']);
+    expect(api.inputsOf(calls.listLandingTexts)).toEqual([{ query: { field: 'landedIn' } }]);
   });
 
   it('leaves the focus to the sheet when there is nothing below it to choose', () => {

@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { calls, wireProblemWords } from '@ivory/contract';
-import { showMoney, suggest, type Suggestion, typeOf } from '@ivory/core';
+import { type FieldKey, fieldOfNextValue, showMoney, suggest, type Suggestion, typeOf } from '@ivory/core';
 import { Api } from '../api/api.ts';
 import { Store } from '@ngrx/store';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
@@ -44,6 +44,8 @@ export class QuestionLine {
   protected readonly draft = signal('');
   protected readonly offered = signal<readonly Suggestion[]>([]);
   protected readonly active = signal(-1);
+  /** Titles of landings and who landed them, as they were read since the field was last empty. */
+  private readonly landings = new Map<FieldKey, readonly string[]>();
   /** The field whose values are offered, where they have names. */
   private readonly counting = computed(() => {
     const field = this.offered().find(({ of }) => of)?.of?.field;
@@ -117,13 +119,29 @@ export class QuestionLine {
 
   protected typed(text: string): void {
     this.draft.set(text);
+    if (text === '') this.landings.clear();
     this.offer();
   }
 
   protected offer(): void {
     const at = this.field().nativeElement.selectionStart ?? this.draft().length;
-    this.offered.set(at === this.draft().length ? suggest(this.draft(), this.asking()) : []);
+    const isAtEnd = at === this.draft().length;
+    const field = isAtEnd ? fieldOfNextValue(this.draft(), this.asking())?.key : undefined;
+    this.offered.set(isAtEnd ? suggest(this.draft(), this.asking(), field && this.landings.get(field)) : []);
     this.active.set(-1);
+    if ((field === 'landedIn' || field === 'changedBy') && !this.landings.has(field)) this.readLandings(field);
+  }
+
+  /** What landings are asked for by is offered once it was read; nobody waits for it. */
+  private readLandings(field: 'landedIn' | 'changedBy'): void {
+    this.landings.set(field, []);
+    this.api.call(calls.listLandingTexts, { query: { field } }).subscribe({
+      next: ({ texts }) => {
+        this.landings.set(field, texts);
+        this.offer();
+      },
+      error: () => this.landings.delete(field),
+    });
   }
 
   /** How many SKUs a value would find under the question so far; nothing while that is not known. */

@@ -72,6 +72,20 @@ describe('the journal', () => {
     expect((await refusalOf(nowhere)).status).toBe(404);
   });
 
+  it('finds goods by who changed them, and says whom and which titles it knows', async () => {
+    await land('Spring prices', [[0, 'price', '5.00']]);
+    const texts = async (field: 'landedIn' | 'changedBy') =>
+      (await house.call(calls.listLandingTexts, { query: { field } })).texts;
+    expect((await texts('landedIn'))[0]).toBe('Spring prices');
+    const [person] = await texts('changedBy');
+    const skusOf = async (question: string) =>
+      (await house.call(calls.answerQuestion, { body: { question } })).counts.skus;
+    const changed = await skusOf('last changed is filled');
+    expect(changed).toBeGreaterThan(0);
+    expect(await skusOf(`changed by "${person}"`)).toBe(changed);
+    expect(await skusOf('changed by "nobody at all"')).toBe(0);
+  });
+
   it('shows the lines of a field, or of goods by their words, and hands them out as CSV', async () => {
     const id = await land('Cells', [
       [0, 'price', '5.00'],

@@ -2,6 +2,7 @@ import { type AnswerOf, type BodyOf, type calls, type Landing, type QueryOf } fr
 import { codeKey, fold, keyWithScope, type KindKey, scopeOf, withoutScope } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../../db/connect.ts';
+import { LANDING_TEXTS } from '../../db/changedSql.ts';
 import { startOfDay } from '../../db/startOfDay.ts';
 import { csvLines } from '../../exchange/csvLines.ts';
 import { readShop } from '../../range/names.ts';
@@ -49,6 +50,18 @@ export async function listLandings(
     sql<{ total: number }>`select count(*)::int as total from landing l where ${condition}`.execute(db.q),
   ]);
   return { total: totals[0]!.total, landings: rows.map(shown) };
+}
+
+/** Of so many of the latest landings texts are offered; whoever means an older one types it. */
+const OFFERED_LANDINGS = 500;
+
+/** Texts of the latest landings, each once, the latest first. */
+export async function landingTexts(db: Db, field: keyof typeof LANDING_TEXTS): Promise<string[]> {
+  const { rows } = await sql<{ text: string }>`
+    select x.text from (select * from landing order by id desc limit ${OFFERED_LANDINGS}) l
+    cross join lateral unnest(array[${sql.join(LANDING_TEXTS[field])}]) as x (text)
+    where x.text is not null group by x.text order by max(l.id) desc`.execute(db.q);
+  return rows.map(({ text }) => text);
 }
 
 type LandingFilter = Omit<QueryOf<typeof calls.listLandings>, 'from' | 'count'>;
