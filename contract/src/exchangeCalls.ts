@@ -141,6 +141,19 @@ export const setOutlet = call('PATCH', '/api/outlets/:id', {
   body: outletSettingsSchema,
   answer: done,
 });
+/**
+ * What the file of an outlet says of an SKU at the moment that is looked at: field by field, by its name in schema.org and as the outlet calls it;
+ * or why the file does not have it.
+ */
+export const tellOutlet = call('GET', '/api/outlets/:id/told', {
+  params: idParams,
+  query: z.object({ sku: idSchema }),
+  answer: z.object({
+    fields: z.array(z.object({ field: z.enum(FEED_FIELD_KEYS), name: z.string(), value: z.string() })),
+    without: z.array(z.string()),
+  }),
+});
+
 /** Writes the feed file; hands it to the outlet when told to. */
 export const deliver = call('POST', '/api/outlets/:id/deliveries', {
   params: idParams,

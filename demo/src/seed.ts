@@ -68,6 +68,7 @@ const LAMPLIGHT = {
     material: 'stuff',
     pattern: '',
     weight: 'heft',
+    shippingDetails: 'carriage',
     category: 'aisle',
   },
   values: { InStock: 'on-the-shelf', BackOrder: 'comes-later', SoldOut: 'all-gone', NewCondition: 'unworn' },

@@ -33,6 +33,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'count-unreadable': (p) => `${said(p)} is not a number for the ${named(p)}. Write it like ${p.expected}.`,
   'number-unreadable': (p) => `${said(p)} is not a number for the ${named(p)}. Write it like ${p.expected}.`,
   'unit-unknown': (p) => `${said(p)} has another unit than the ${named(p)}. Write it like ${p.expected}.`,
+  'time-unreadable': (p) => `${said(p)} is not a time that a clock shows. Write it like ${p.expected}.`,
   'date-unreadable': (p) => `${said(p)} is not a day of the calendar. Write it like ${p.expected}.`,
   'code-too-long': (p) => `The code ${said(p)} is too long. A code has at most ${p.expected} characters.`,
   'code-control-character': (p) => `The code ${said(p)} holds a character that cannot be seen. Type it again.`,

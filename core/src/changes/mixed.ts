@@ -1,5 +1,4 @@
 import { type Field } from '../kinds/field.ts';
-import { isOnRecord } from '../kinds/register.ts';
 import { typeOf } from '../values/values.ts';
 import { type FieldValue } from '../values/valueType.ts';
 
@@ -9,7 +8,7 @@ export type Shared =
 
 /** Whether different values of a field are told by the lowest and the highest, and not by name. */
 export const toldAsSpan = (field: Field): boolean =>
-  typeOf(field).isNumber && (field.column !== undefined || isOnRecord(field));
+  typeOf(field).isNumber && (field.column !== undefined || field.found !== undefined);
 
 export function shared(values: readonly FieldValue[]): Shared {
   const different = new Set(values);

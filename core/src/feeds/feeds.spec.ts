@@ -44,6 +44,10 @@ const item: FeedItem = {
   ],
   categoryPath: 'Ink > Bottled > Iron gall',
   weightGrams: 180,
+  shipping: [
+    { country: 'GB', charge: money(395n) },
+    { country: 'IE', charge: money(0n) },
+  ],
   price: priceAt(money(1000n), [sale], MOMENT),
   prior: money(950n),
   unitPrice: { price: money(1_700n), per: '100 ml' },
@@ -90,6 +94,7 @@ describe('a feed item', () => {
       's:material': 'Glass',
       's:category': 'Ink > Bottled > Iron gall',
       's:weight': '180 g',
+      's:shippingDetails': 'GB 3.95, IE 0.00',
     });
   });
 

@@ -3,6 +3,7 @@ import { type Money } from '../money/money.ts';
 import { type Availability } from '../stock/availability.ts';
 import { type UnitPrice } from '../prices/unitPrice.ts';
 import { type PriceAnswer } from '../prices/priceAt.ts';
+import { type ShippingCharge } from '../prices/shippingTold.ts';
 
 export type FeedProperty = (typeof FEED_PROPERTIES)[number];
 
@@ -27,6 +28,8 @@ export interface FeedItem {
   readonly prior: Money | null;
   readonly unitPrice: UnitPrice | null;
   readonly availability: Availability;
+  /** What shipping one piece costs, by country. */
+  readonly shipping: readonly ShippingCharge[];
 }
 
 /** A value of an option or attribute as outlets are to see it. */

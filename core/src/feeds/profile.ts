@@ -18,7 +18,7 @@ export const FEED_FIELD_KEYS = [
     'gtin',
     'itemCondition',
   ] as const),
-  ...(['inProductGroupWithID', 'variesBy', ...FEED_PROPERTIES, 'weight', 'category'] as const),
+  ...(['inProductGroupWithID', 'variesBy', ...FEED_PROPERTIES, 'weight', 'shippingDetails', 'category'] as const),
 ] as const;
 export type FeedFieldKey = (typeof FEED_FIELD_KEYS)[number];
 
@@ -75,7 +75,8 @@ const iso = (moment: number | null | undefined): string | null =>
  * The product feed, its fields from schema.org's Product, ProductGroup and Offer (common practice which of them a feed has).
  * `price` is what a shopper pays, as `12.50`; where that is reduced, `priceSpecification` is the regular price, `StrikethroughPrice` (of its
  * PriceTypeEnumeration, from memory) the lowest of the thirty days before, and `validFrom` and `priceValidUntil` are when the reduction begins
- * and ends (ISO 8601); `UnitPriceSpecification` is `17.00 per 100 ml`. Weights have their unit.
+ * and ends (ISO 8601); `UnitPriceSpecification` is `17.00 per 100 ml`. Weights have their unit. `shippingDetails` is what
+ * one piece costs to ship to each country (ISO 3166) that has a rate: `GB 3.95, IE 6.50`.
  */
 export const PRODUCT_FEED: readonly FeedField[] = [
   { key: 'sku', level: 'SKU', need: 'required', longest: 64, gaps: [], fill: (item) => item.code },
@@ -148,6 +149,14 @@ export const PRODUCT_FEED: readonly FeedField[] = [
     need: 'advised',
     gaps: ['no weight'],
     fill: (item) => (item.weightGrams === null ? null : `${item.weightGrams} g`),
+  },
+  {
+    key: 'shippingDetails',
+    level: 'SKU',
+    need: 'advised',
+    gaps: [],
+    fill: ({ shipping }, currency) =>
+      shipping.map(({ country, charge }) => `${country} ${plainMoney(charge, currency)}`).join(', ') || null,
   },
   {
     key: 'category',

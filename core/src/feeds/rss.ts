@@ -1,6 +1,6 @@
 import { type Currency } from '../money/currency.ts';
 import { type FeedItem } from './item.ts';
-import { type FeedField, type FeedWords, PRODUCT_FEED } from './profile.ts';
+import { type FeedField, type FeedFieldKey, type FeedWords, PRODUCT_FEED } from './profile.ts';
 
 /** What an outlet sets of its file: every outlet has words of its own. */
 export interface FeedSettings extends FeedWords {
@@ -85,10 +85,26 @@ function elementsOf(
   return (item) => {
     let xml = '';
     for (const { fill, longest, start, end } of fields) {
-      const filled = fill(item, currency);
-      const value = filled !== null && typeof filled === 'object' ? values[filled.word] : filled;
+      const value = inWords(fill(item, currency), values);
       if (value !== null && value !== '') xml += start + xmlText(cutAtWord(value, longest)) + end;
     }
     return xml;
   };
+}
+
+/** What fills a field, in the words of the outlet. */
+const inWords = (filled: ReturnType<FeedField['fill']>, values: FeedSettings['values']): string | null =>
+  filled !== null && typeof filled === 'object' ? values[filled.word] : filled;
+
+/** What the file says of one item, field by field: by its name in schema.org, as the outlet calls it, and the value. */
+export const toldOf = (item: FeedItem, { names, values }: FeedWords, currency: Currency): ToldField[] =>
+  PRODUCT_FEED.flatMap(({ key, fill, longest = Infinity }) => {
+    const value = names[key] === '' ? null : inWords(fill(item, currency), values);
+    return value === null || value === '' ? [] : [{ field: key, name: names[key], value: cutAtWord(value, longest) }];
+  });
+
+export interface ToldField {
+  readonly field: FeedFieldKey;
+  readonly name: string;
+  readonly value: string;
 }

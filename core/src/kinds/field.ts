@@ -56,6 +56,8 @@ export type Store =
 export type Found = ({ readonly frame: string; readonly isPast?: boolean } | { readonly at: Moment }) & {
   /** The day of the shop that the moment is on. */
   readonly day: number;
+  /** Of another moment than now: the rates that tax classes have then whose rate changes on a day. */
+  readonly taxRates?: readonly { readonly taxClass: string; readonly rate: number }[];
 };
 
 /** The parts of a folio, in their order. */

@@ -97,7 +97,19 @@ export const GOODS_KEYS = [
 /** The fields of all other kinds. */
 export const LIST_KEYS = [
   ...(['name', 'parent', 'place', 'type', 'unit', 'usedIn', 'neededIn', 'shopperSees', 'compared'] as const),
-  ...(['alsoCalled', 'feed', 'swatch', 'mark', 'from', 'until', 'symbol', 'note', 'slug'] as const),
+  ...([
+    'alsoCalled',
+    'feed',
+    'swatch',
+    'mark',
+    'from',
+    'fromTime',
+    'until',
+    'untilTime',
+    'symbol',
+    'note',
+    'slug',
+  ] as const),
   ...(['currency', 'leadTime', 'leastOrder', 'contact', 'theirName', 'inMenu', 'head', 'foot'] as const),
   ...(['pageTitle', 'pageDescription', 'sortedBy', 'first', 'rule', 'frontRow', 'headOf', 'ownPage'] as const),
   ...(['timeZone', 'floorMargin', 'largeChange', 'outDefault', 'rates', 'picture', 'alternative'] as const),

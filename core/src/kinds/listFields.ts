@@ -44,6 +44,14 @@ const betweenDays = (kind: 'badge' | 'assortment' | 'sale' | 'priceFormula', sec
   listed(kind, 'until', { type: 'date', store: column(KINDS[kind].table, 'until_day'), ...(section && { section }) }),
 ];
 
+/** The days between which a sale runs, each with a time where it does not begin with its midnight and end with the next. */
+const betweenTimes = (): Field[] =>
+  betweenDays('sale').flatMap((day) => {
+    const key = day.key === 'from' ? 'fromTime' : 'untilTime';
+    const store = column('sale', key === 'fromTime' ? 'from_minute' : 'until_minute');
+    return [day, listed('sale', key, { type: 'timeOfDay', store })];
+  });
+
 const pictureOf = (kind: 'category' | 'assortment' | 'choice'): Field =>
   listed(kind, 'picture', {
     type: 'picture',
@@ -176,7 +184,7 @@ export const LIST_FIELDS: readonly Field[] = [
   nameOf('badge', 'badge'),
   ...betweenDays('badge'),
   nameOf('sale', 'sale'),
-  ...betweenDays('sale'),
+  ...betweenTimes(),
   listed('sale', 'reduction', { type: 'reduction', store: column('sale', 'reduction') }),
   listed('sale', 'group', {
     type: 'reference',

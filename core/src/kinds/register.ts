@@ -72,7 +72,9 @@ export class Register {
       this.version,
       this.fields.map((field) => {
         if (OF_THE_MOMENT.includes(withoutScope(field.key))) return { ...field, found };
-        if (!('frame' in found && found.isPast) || !ON_RECORD.includes(field.key)) return field;
+        const isPast = 'frame' in found && found.isPast === true;
+        const isFound = isPast ? isOnRecord(field) : found.taxRates !== undefined && BY_TAX_RATE.includes(field.key);
+        if (!isFound) return field;
         const { column: _, ...apart } = field;
         return { ...apart, found };
       }),
@@ -228,6 +230,9 @@ const OF_THE_MOMENT: readonly string[] = [
 const NOT_ON_RECORD: readonly string[] = ['onOutlet', 'outletMargin'];
 /** Fields whose values of before are on record; in the past they are read from there, and not from the read model. */
 const ON_RECORD: readonly string[] = ['price', 'cost', 'margin', 'markup', 'profit'];
+
+/** Fields that tax rates decide. At a moment that was, the journal has what the rate of goods was. */
+const BY_TAX_RATE: readonly string[] = ['taxRate', 'margin', 'markup', 'profit'];
 
 /** Whether the values of before are on record, and read from there at a moment that was. */
 export const isOnRecord = ({ key }: Pick<Field, 'key'>): boolean => ON_RECORD.includes(key);

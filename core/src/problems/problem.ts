@@ -14,6 +14,7 @@ export type ProblemCode =
   | 'number-unreadable'
   | 'unit-unknown'
   | 'date-unreadable'
+  | 'time-unreadable'
   | 'code-too-long'
   | 'code-control-character'
   | 'gtin-shortened'

@@ -5,7 +5,7 @@ import { type ComparisonKey } from '../question/tree.ts';
 
 /**
  * A value in canonical text, the one form in which values travel and are kept in lines: minor units for money, basis points for
- * percentages, pieces, grams, millionths for numbers, days since 1970 for dates, an id for a reference, ids joined by `|` for
+ * percentages, pieces, grams, millionths for numbers, days since 1970 for dates, minutes since midnight for times, an id for a reference, ids joined by `|` for
  * several (of categories the main one first, of products in their order, of sets in the order of ids), keys joined by `|` for gaps, the tree as
  * JSON for the question of a rule; a list of texts is one a line, as are files with their numbers before their names, and other lists say in their files how they are written. `null` is empty.
  */
@@ -33,6 +33,7 @@ export const VALUE_TYPE_KEYS = [
     'countries',
     'shippingRates',
     'titles',
+    'timeOfDay',
   ] as const),
 ] as const;
 export type ValueTypeKey = (typeof VALUE_TYPE_KEYS)[number];

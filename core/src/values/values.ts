@@ -4,6 +4,7 @@ import { bad, good, type Result } from '../problems/problem.ts';
 import { slug, webAddress } from './addresses.ts';
 import { choice, gaps, yesNo } from './choices.ts';
 import { date } from './date.ts';
+import { timeOfDay } from './timeOfDay.ts';
 import { count, grams, money, number, percent } from './numbers.ts';
 import { assortments, categories, lists, products, reference, references } from './references.ts';
 import { rule } from './rule.ts';
@@ -37,6 +38,7 @@ export const VALUE_TYPES: Readonly<Record<ValueTypeKey, ValueType>> = {
   grams,
   number,
   date,
+  timeOfDay,
   yesNo,
   choice,
   gaps,

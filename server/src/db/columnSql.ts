@@ -39,6 +39,7 @@ export const COLUMN_TYPES: Readonly<Record<ValueTypeKey, ColumnType>> = {
   count: cast('int'),
   grams: cast('int'),
   date: cast('int'),
+  timeOfDay: cast('int'),
   yesNo: {
     toText: (column) => sql<string | null>`case when ${column} then 'yes' when not ${column} then 'no' end`,
     fromText: (text) => sql`(${text} = 'yes')`,

@@ -272,6 +272,7 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   grams: numberHolds,
   number: numberHolds,
   date: dateHolds,
+  timeOfDay: numberHolds,
   yesNo: (target, { values }, _asking, exact) =>
     exact(either(values.map((value) => sql<boolean>`${shelfColumn(target)} = ${value === 'yes'}`))),
   choice: choiceHolds,

@@ -37,7 +37,7 @@ export const OPTION_SLOTS: readonly string[] = ['c1', 'c2', 'c3', 'c4', 'c5', 'c
 /** The column of the read model in which a field stands, as it is kept; of one that it has not, what its own table says. */
 export function shelfColumn(field: Field): RawBuilder<unknown> {
   const { kind, key, store, column, type, found } = field;
-  if (found !== undefined && ON_RECORD[key] !== undefined) return ON_RECORD[key];
+  if (found !== undefined && STANDING[key] !== undefined) return STANDING[key](field);
   if (store.in === 'own') {
     if (kind === 'product') return sql.ref(`po.${store.slot}`);
     return sql.ref(`${OPTION_SLOTS.includes(store.slot) ? 's' : 'so'}.${store.slot}`);
@@ -99,13 +99,29 @@ const stood = (column: 'price' | 'cost') =>
 const PRICE_THEN = stood('price');
 const COST_THEN = stood('cost');
 
-/** Fields that are read from the record when the moment is past. */
-const ON_RECORD: Readonly<Partial<Record<string, RawBuilder<unknown>>>> = {
-  price: PRICE_THEN,
-  cost: COST_THEN,
-  margin: sql`gross_margin(${PRICE_THEN}, ${COST_THEN}, s.tax_bp)`,
-  markup: sql`markup(${PRICE_THEN}, ${COST_THEN}, s.tax_bp)`,
-  profit: sql`profit(${PRICE_THEN}, ${COST_THEN}, s.tax_bp)`,
+const isPast = ({ found }: Field) => found !== undefined && 'frame' in found && found.isPast === true;
+const regularPrice = (field: Field) => (isPast(field) ? PRICE_THEN : sql`s.price`);
+const cost = (field: Field) => (isPast(field) ? COST_THEN : sql`s.cost`);
+
+/** The tax rate at the moment: of goods whose class has another rate then that one, of all others what stands. */
+function taxRate({ found }: Field): RawBuilder<unknown> {
+  const rates = found?.taxRates ?? [];
+  if (rates.length === 0) return sql`s.tax_bp`;
+  const cases = rates.map(
+    ({ taxClass, rate }) =>
+      sql`when s.product_id in (select id from product where tax_class_id = ${sql.lit(Number(taxClass))}) then ${sql.lit(rate)}`,
+  );
+  return sql`(case ${sql.join(cases, sql` `)} else s.tax_bp end)`;
+}
+
+/** Fields that stand in the read model as of now, at another moment: prices and costs on record, and what tax rates decide. */
+const STANDING: Readonly<Partial<Record<string, (field: Field) => RawBuilder<unknown>>>> = {
+  price: regularPrice,
+  cost,
+  taxRate,
+  margin: (field) => sql`gross_margin(${regularPrice(field)}, ${cost(field)}, ${taxRate(field)})`,
+  markup: (field) => sql`markup(${regularPrice(field)}, ${cost(field)}, ${taxRate(field)})`,
+  profit: (field) => sql`profit(${regularPrice(field)}, ${cost(field)}, ${taxRate(field)})`,
 };
 
 /** A column of the price that an SKU has in a sale: null where it is in none. */
@@ -114,8 +130,6 @@ function inSale({ key, found }: Field, column: 'price' | 'sale_id'): RawBuilder<
   if ('frame' in found) return sql.ref(`fp.${column}`);
   return sql`(select ${sql.ref(`x.${column}`)} from sale_at(s.sku_id, to_timestamp(${sql.lit(found.at / 1000)})) x)`;
 }
-const isPast = ({ found }: Field) => found !== undefined && 'frame' in found && found.isPast === true;
-const regularPrice = (field: Field) => (isPast(field) ? PRICE_THEN : sql`s.price`);
 const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, ${regularPrice(field)})`;
 
 /** The price on an outlet; of what outlets asked at a moment that was there is no record. */
@@ -131,12 +145,11 @@ const AT_MOMENT: Readonly<Partial<Record<string, (field: Field) => RawBuilder<un
   current: currentPrice,
   sale: (field) => inSale(field, 'sale_id'),
   onOutlet: onOutletPrice,
-  outletMargin: (field) => sql`gross_margin(${onOutletPrice(field)}, s.cost, s.tax_bp)`,
+  outletMargin: (field) => sql`gross_margin(${onOutletPrice(field)}, s.cost, ${taxRate(field)})`,
   unitPrice: (field) => sql`unit_price(${currentPrice(field)}, sk.content)`,
   reducedBy: (field) =>
     sql`round((${regularPrice(field)} - ${inSale(field, 'price')})::numeric * 10000 / nullif(${regularPrice(field)}, 0))::int`,
-  currentMargin: (field) =>
-    sql`gross_margin(${currentPrice(field)}, ${isPast(field) ? COST_THEN : sql`s.cost`}, s.tax_bp)`,
+  currentMargin: (field) => sql`gross_margin(${currentPrice(field)}, ${cost(field)}, ${taxRate(field)})`,
 };
 
 /** A field of the read model in canonical text, for a row. */

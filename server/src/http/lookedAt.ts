@@ -5,8 +5,7 @@ import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 
 /** The moment that a call is to be answered for; undefined for now. Refuses what is none, and moments that nobody plans for. */
-function lookedAt(c: Context): Moment | undefined {
-  const said = c.req.header(MOMENT_HEADER);
+function lookedAt(said: string | undefined): Moment | undefined {
   if (said === undefined) return undefined;
   const at = Number(said);
   if (!/^\d{1,15}$/.test(said) || at > LATEST_MOMENT_MS)
@@ -21,7 +20,11 @@ export interface LookedAt {
   readonly group?: string | undefined;
 }
 
-export const lookedAtBy = (c: Context): LookedAt => ({ moment: lookedAt(c), group: groupOf(c) });
+/** What a request is to be answered for; an address that a browser opens by itself says its moment in itself. */
+export const lookedAtBy = (c: Context, moment = c.req.header(MOMENT_HEADER)): LookedAt => ({
+  moment: lookedAt(moment),
+  group: groupOf(c),
+});
 
 function groupOf(c: Context): string | undefined {
   const said = c.req.header(GROUP_HEADER);

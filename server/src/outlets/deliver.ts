@@ -1,53 +1,14 @@
-import { type Outlet } from '@ivory/contract';
-import {
-  type FeedItem,
-  type Question,
-  RSS_TAIL,
-  rssHead,
-  rssWriter,
-  type Moment,
-  type OutletTerms,
-  readyOn,
-} from '@ivory/core';
+import { type FeedItem, type Moment } from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inTransaction } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { Interrupted, type Progress, Stopped } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { countEach } from '../range/answers.ts';
-import { readShop, type Shop } from '../range/names.ts';
-import { feedItems } from './feedItems.ts';
+import { feedText, readFeed } from './feed.ts';
 import { type Engine, handOver } from './handOver.ts';
 import { keepReplies } from './keepReplies.ts';
-
-/** The feed as text, in pieces as they are made; `written` is told the items of each piece. */
-export async function* feedText(
-  tx: Tx,
-  outlet: OutletTerms,
-  settings: Outlet['settings'],
-  shop: Shop,
-  question: Question,
-  moment: Moment,
-  written: (items: readonly FeedItem[]) => Promise<void>,
-): AsyncGenerator<string> {
-  const write = rssWriter(settings, shop.names.currency);
-  yield rssHead(settings);
-  for await (const batch of feedItems(tx, question, shop, {
-    outlet,
-    link: settings.link,
-    moment,
-    timeZone: shop.timeZone,
-    withPrior: settings.names.StrikethroughPrice !== '',
-  })) {
-    const seen = batch.filter(({ availability }) => availability.seen);
-    let piece = '';
-    for (const item of seen) piece += write(item);
-    yield piece;
-    await written(seen);
-  }
-  yield RSS_TAIL;
-}
 
 /** Writes the file whole or not at all, notes the delivery, and returns its id. */
 export async function writeFeed(
@@ -57,12 +18,8 @@ export async function writeFeed(
   moment: Moment,
   report: Progress['report'],
 ): Promise<string> {
-  const { settings } = await db.q.selectFrom('outlet').selectAll().where('id', '=', outlet).executeTakeFirstOrThrow();
-  const set = settings as Outlet['settings'];
-  const shop = await readShop(db);
-  const terms = { id: outlet, formula: shop.outlets.find(({ id }) => id === outlet)?.formula ?? null };
-  const question = readyOn(outlet);
-  const [ready = 0] = await countEach(db, [question], shop);
+  const feed = await readFeed(db, outlet);
+  const [ready = 0] = await countEach(db, [feed.question], feed.shop);
   let items = 0;
   // Ids as the text of an array: a tenth of the memory of a list of them.
   let skus = '';
@@ -72,12 +29,12 @@ export async function writeFeed(
       for (const { skuId } of piece) skus += skus === '' ? skuId : `,${skuId}`;
       await report(items, ready);
     };
-    return files.put(feedText(tx, terms, set, shop, question, moment, written));
+    return files.put(feedText(tx, feed, moment, written));
   });
   const row = {
     outlet_id: outlet,
     file_key: kept.key,
-    file_name: set.fileName,
+    file_name: feed.settings.fileName,
     items,
     skus: sql<string[]>`${`{${skus}}`}::bigint[]`,
     bytes: String(kept.bytes),

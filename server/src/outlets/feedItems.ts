@@ -36,6 +36,7 @@ import { shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
 import { formulaOnOutlet } from '../prices/onOutletSql.ts';
 import { PRICE_IN_SALE } from '../prices/priceInSale.ts';
 import { priorPrices } from '../prices/priorPrices.ts';
+import { type ChargesOf, shippingCharges } from './shippingCharges.ts';
 import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
 
 export interface FeedPlace {
@@ -46,8 +47,9 @@ export interface FeedPlace {
   readonly timeZone: string;
   /** Where it is offered, with how it comes to its prices. */
   readonly outlet: OutletTerms;
-  /** Whether prior prices are told. */
+  /** Whether prior prices are told, and what shipping costs. */
   readonly withPrior: boolean;
+  readonly withShipping: boolean;
 }
 
 /** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
@@ -90,8 +92,10 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 /** What comes before the options and attributes in a row. */
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
-  ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived, sk.content`;
-const FIRST_PROPERTY = 23;
+  ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived, sk.content,
+  coalesce(p.shipping_profile_id, (select shipping_profile_id from shop)), pw.ships_alone, pw.no_shipping`;
+const FIRST_PROPERTY = 26;
+const NOT_TOLD: ChargesOf = () => [];
 const NO_PRIORS: ReadonlyMap<string, PriorPrice> = new Map();
 
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
@@ -99,7 +103,7 @@ export async function* feedItems(
   tx: Tx,
   question: Question,
   asking: Asking,
-  { link, moment, timeZone, outlet, withPrior }: FeedPlace,
+  { link, moment, timeZone, outlet, withPrior, withShipping }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
   const { names, register } = asking;
   const today = localDay(moment, timeZone);
@@ -118,6 +122,7 @@ export async function* feedItems(
     where ${shelfColumn(register.get('sale'))} is not null and ${questionSql(question, asking)}`;
   // What an outlet that has a formula asked in the thirty days before is not on record.
   const priors = withPrior && !ofOutlet ? await priorPrices(tx, reduced, moment, timeZone) : NO_PRIORS;
+  const charges = withShipping ? await shippingCharges(tx) : NOT_TOLD;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {
     let path = paths.get(categories);
@@ -140,7 +145,7 @@ export async function* feedItems(
       const regular = amountOf(row[12]);
       const content = row[21] ?? null;
       const inShop = priceAt(regular, salesOf(row[16]!), moment);
-      const own = row[22] ?? null;
+      const own = row[25] ?? null;
       const pricing = own === null ? ofOutlet : outletPricing(outlet.formula, today, own);
       const price = pricing ? onOutlet(inShop, pricing) : inShop;
       return {
@@ -163,6 +168,12 @@ export async function* feedItems(
         }),
         categoryPath: categories == null ? null : pathOf(categories),
         weightGrams: row[11] === null ? null : Number(row[11]),
+        shipping: price.winner
+          ? charges(
+              { profile: row[22] ?? null, weight: row[11] ?? null, alone: row[23] === 't', none: row[24] === 't' },
+              price.winner.price,
+            )
+          : [],
         price,
         prior: (pricing ? undefined : priors.get(row[0]!)?.price) ?? null,
         unitPrice:

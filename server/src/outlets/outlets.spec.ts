@@ -88,6 +88,34 @@ describe('an outlet', () => {
     }
   });
 
+  it('shows its file as it would be at another moment, and what it says of one SKU there', async () => {
+    const { rows } = await house.db.pool.query<{ id: string; code: string; price: string }>(
+      `select k.id, k.code, x.price from sale_line x join sale a on a.id = x.sale_id join sku k on k.id = x.sku_id
+       join price r on r.sku_id = k.id where a.name = 'Advent sale' and x.amount < r.regular`,
+    );
+    const { id } = await outlet();
+    const readAt = async (iso: string) => {
+      const text = await (await house.fetch(`/api/outlets/${id}/file?moment=${Date.parse(iso)}`)).text();
+      return new Map(items(text).map((item) => [item['l:ref'], item]));
+    };
+    const [during, after] = [await readAt('2026-11-28T12:00Z'), await readAt('2026-12-24T12:00Z')];
+    const sold = rows.find(({ code }) => during.has(code))!;
+    const pounds = (Number(sold.price) / 100).toFixed(2);
+    expect(during.get(sold.code)!['l:asks']).toBe(pounds);
+    expect(after.get(sold.code)!['l:used']).toBeUndefined();
+    const told = await house.call(calls.tellOutlet, {
+      params: { id },
+      query: { sku: sold.id },
+      at: '2026-11-28T12:00Z',
+    });
+    expect(Object.fromEntries(told.fields.map(({ name, value }) => [`l:${name}`, value]))).toEqual(
+      during.get(sold.code)!,
+    );
+    expect((await outlet()).deliveries).toEqual([]);
+    expect((await refusalOf(house.fetch(`/api/outlets/${id}/file?moment=never`))).status).toBe(422);
+    expect((await refusalOf(house.fetch('/api/outlets/77/file'))).status).toBe(404);
+  });
+
   it('takes prefix, namespace, names and words from its settings', async () => {
     const { settings } = await outlet();
     const names = { ...settings.names, sku: 'number', weight: '' };

@@ -2,14 +2,28 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { sql } from 'kysely';
-import { type Tx } from '../db/connect.ts';
+import { inTransaction, type Tx } from '../db/connect.ts';
 import { type House } from '../http/house.ts';
+import { lookedAtBy, seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
+import { feedText, readFeed, tellOutlet } from './feed.ts';
 import { readOutlets } from './outlets.ts';
 
 export function outletRoutes(app: Hono, { db, files, person, queue }: House): void {
-  serve(app, calls.getOutlets, () => readOutlets(db, person.id));
+  serve(app, calls.getOutlets, ({ looked }) => readOutlets(seenAt(db, looked), person.id));
+  serve(app, calls.tellOutlet, ({ params, query, looked }) => tellOutlet(seenAt(db, looked), params.id, query.sku));
+  app.get('/api/outlets/:id/file', async (c) => {
+    const seen = seenAt(db, lookedAtBy(c, c.req.query('moment')));
+    const feed = await readFeed(seen, c.req.param('id'));
+    c.header('content-type', 'application/rss+xml; charset=utf-8');
+    c.header('content-disposition', `attachment; filename="${feed.settings.fileName}"`);
+    return stream(c, (out) =>
+      inTransaction(seen, async (tx) => {
+        for await (const piece of feedText(tx, feed, seen.clock())) await out.write(piece);
+      }),
+    );
+  });
   serve(app, calls.setOutlet, async ({ params, body }) => {
     const { numUpdatedRows } = await db.q
       .updateTable('outlet')

@@ -23,6 +23,8 @@ const midnight = (day: number) => momentOf(day * DAY);
 interface MadeUp {
   readonly from: number | null;
   readonly until: number | null;
+  /** Minutes of the first and of the last day; null from midnight and to midnight. */
+  readonly times: readonly (number | null)[];
   readonly reduction: string;
   readonly above: boolean;
   /** It is for one customer group only. */
@@ -39,6 +41,7 @@ const madeUp: fc.Arbitrary<MadeUp> = fc
   .record({
     from: day,
     until: day,
+    times: fc.tuple(...[0, 1].map(() => fc.constantFrom(null, null, 0, 360, 725, 1_439))),
     reduction: fc.constantFrom(
       '200000 0 0 0 0',
       '250000 0 99 100 0',
@@ -55,9 +58,21 @@ const madeUp: fc.Arbitrary<MadeUp> = fc
       ),
     ),
   })
-  .map((sale) =>
-    sale.from !== null && sale.until !== null && sale.from > sale.until ? { ...sale, until: null } : sale,
-  );
+  // A sale that would end before it begins has no end.
+  .map((sale) => {
+    const { start, end } = spanOf(sale);
+    return start !== null && end !== null && start >= end ? { ...sale, until: null } : sale;
+  });
+
+const MINUTE = 60_000;
+/** When it runs, in a zone whose clocks are those of UTC on these days. */
+function spanOf({ from, until, times }: Pick<MadeUp, 'from' | 'until' | 'times'>) {
+  const at = (day: number, minutes: number) => momentOf(midnight(FIRST_DAY + day) + minutes * MINUTE);
+  return {
+    start: from === null ? null : at(from, times[0] ?? 0),
+    end: until === null ? null : at(until, times[1] ?? 1_440),
+  };
+}
 
 describe('prices at a moment', () => {
   let house: TestHouse;
@@ -75,11 +90,11 @@ describe('prices at a moment', () => {
     await pool.query('delete from sale');
     for (const [i, price] of prices.entries())
       await pool.query('update price set regular = $1 where sku_id = $2', [String(price), SKUS[i]]);
-    for (const [i, { from, until, reduction, above, forTrade, least, prices }] of sales.entries()) {
+    for (const [i, { from, until, times, reduction, above, forTrade, least, prices }] of sales.entries()) {
       const days = [from, until].map((day) => (day === null ? null : FIRST_DAY + day));
       const { rows } = await pool.query<{ id: string }>(
-        'insert into sale (name, from_day, until_day, reduction, above, group_id, least_pieces) values ($1, $2, $3, $4, $5, $6, $7) returning id',
-        [`Sale ${i}`, ...days, reduction, above, forTrade ? TRADE : null, least],
+        'insert into sale (name, from_day, until_day, reduction, above, group_id, least_pieces, from_minute, until_minute) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id',
+        [`Sale ${i}`, ...days, reduction, above, forTrade ? TRADE : null, least, ...times],
       );
       for (const [k, price] of prices.entries())
         if (price !== null)
@@ -93,14 +108,12 @@ describe('prices at a moment', () => {
 
   /** What core makes of the same sales. */
   function inCore(sales: readonly MadeUp[], regular: bigint, k: number): SalePrice[] {
-    return sales.flatMap(({ from, until, reduction, above, forTrade, least, prices }, i) => {
+    return sales.flatMap(({ reduction, above, forTrade, least, prices, ...days }, i) => {
       const said = prices[k];
       if (said === null || said === undefined) return [];
       const price = said === 'rule' ? reducedPrice(money(regular), reductionOf(reduction)) : money(said);
       if (price === undefined) return [];
-      const start = from === null ? null : midnight(FIRST_DAY + from);
-      const end = until === null ? null : midnight(FIRST_DAY + until + 1);
-      return [{ name: `Sale ${i}`, price, start, end, above, group: forTrade ? 'Trade' : null, least }];
+      return [{ name: `Sale ${i}`, price, ...spanOf(days), above, group: forTrade ? 'Trade' : null, least }];
     });
   }
 
@@ -149,6 +162,7 @@ describe('prices at a moment', () => {
       {
         from: 0,
         until: 3,
+        times: [null, null],
         reduction: '200000 0 99 100 0',
         above: false,
         forTrade: false,
@@ -158,6 +172,7 @@ describe('prices at a moment', () => {
       {
         from: null,
         until: null,
+        times: [null, null],
         reduction: '0 2000 0 0 0',
         above: true,
         forTrade: true,
@@ -207,6 +222,7 @@ describe('prices at a moment', () => {
         {
           from: null,
           until: null,
+          times: [null, null],
           reduction: '500000 0 0 0 0',
           above: false,
           forTrade: false,

@@ -95,6 +95,39 @@ describe('sales as things of the shop', () => {
     expect(await looks()).toEqual({ 'no reduction': 1, 'below floor': 1 });
   });
 
+  it('begin and end at a time of their days, and say what is no time, or ends before it begins', async () => {
+    await house.land((await put('in Ink', 'set price in Autumn ink to as the sale')).id);
+    const one = async () => (await house.call(calls.getCalendar)).sales.find(({ id }) => id === sale)!;
+    await house.land((await house.set('sale', sale, 'until', '2026-12-10')).id);
+    const { from, until } = await one();
+    await house.set('sale', sale, 'fromTime', '8 am');
+    const proposed = await house.set('sale', sale, 'untilTime', '18.30');
+    expect((await one()).proposed).toEqual({ from, until, fromTime: 480, untilTime: 1_110 });
+    await house.land(proposed.id);
+    const { starts, ends } = await one();
+    expect([starts, ends]).toEqual([
+      new Date(from! * 86_400_000 + 8 * 3_600_000).toISOString(),
+      new Date(until! * 86_400_000 + 18.5 * 3_600_000).toISOString(),
+    ]);
+    for (const text of ['25:00', '8', '13 pm', 'noon'])
+      expect((await refusalOf(house.set('sale', sale, 'untilTime', text))).places![0]!.code)
+        .withContext(text)
+        .toBe('time-unreadable');
+    await house.set('sale', sale, 'until', new Date(from! * 86_400_000).toISOString().slice(0, 10));
+    const backwards = await house.set('sale', sale, 'untilTime', '08:00');
+    expect((await refusalOf(house.land(backwards.id))).title).toContain('begins');
+  });
+
+  it('that the proof makes are in the calendar as it has them', async () => {
+    const { id } = await house.call(calls.copySale, { body: { sale } });
+    const { sales } = await house.call(calls.getCalendar);
+    const made = sales.find((one) => one.id === id)!;
+    expect([made.name, made.isNew, made.starts]).toEqual(['Autumn ink 2027', true, null]);
+    expect(made.from).toBe(sales.find((one) => one.id === sale)!.from! + 365);
+    await house.set('sale', id, 'until', '');
+    expect((await house.call(calls.getCalendar)).sales.find((one) => one.id === id)!.until).toBeNull();
+  });
+
   it('are copied to next year with all their goods, looked over in the proof, and landed or taken back as one', async () => {
     await house.land((await put('in Ink', 'set price in Autumn ink to as the sale')).id);
     await house.land((await house.edit('1', key, '999.00')).id);

@@ -92,6 +92,49 @@ describe('shipping', () => {
     expect((await tell('IE')).charge).toBe('900');
   });
 
+  it('stays as it is where a group of countries goes: each of them has its rates, or the group that it is merged into', async () => {
+    const group = async (name: string, countries: string) =>
+      (await house.call(calls.makeThings, { body: { kind: 'countryGroup', things: [{ name, countries }] } })).ids[0]!;
+    const near = await group('Near', 'IE | FR');
+    const far = await group('Far', 'FR | JP');
+    await land();
+    await laidOut('Near: 5.00; each further 2.00 | France: 7.00 | Far: 11.00 | rest of the world: 9.00');
+    await shipsBy('', 'Parcel');
+    const all = async () => Promise.all(['IE', 'FR', 'JP', 'US'].map(async (to) => (await tell(to, 2)).charge));
+    const before = await all();
+    expect(before).toEqual(['700', '1400', '2200', '1800']);
+    await house.call(calls.removeThings, { body: { kind: 'countryGroup', ids: [near], into: null } });
+    const landing = await land();
+    expect(await all()).toEqual(before);
+    await house.land((await house.takeBack(landing)).id);
+    await house.call(calls.removeThings, { body: { kind: 'countryGroup', ids: [far], into: near } });
+    await land();
+    // Near has rates of its own already.
+    expect(await all()).toEqual(['700', '1400', '1800', '1800']);
+  });
+
+  it('is told in the file of an outlet by country, free from the sum on', async () => {
+    await laidOut('United Kingdom: 3.95; free from 1.00 | Ireland up to 1 g: 6.50 | France: 9.00');
+    await shipsBy('', 'Parcel');
+    const { outlets } = await house.call(calls.getOutlets);
+    const codes = await house.codes(outlets[0]!.ready.question);
+    const { rows } = await house.db.pool.query<{ id: string }>('select id from sku where code = $1', [codes[0]]);
+    const told = async () =>
+      house.call(calls.tellOutlet, { params: { id: outlets[0]!.id }, query: { sku: rows[0]!.id } });
+    expect((await told()).fields.find(({ field }) => field === 'shippingDetails')).toEqual({
+      field: 'shippingDetails',
+      name: 'carriage',
+      value: 'GB 0.00, FR 9.00',
+    });
+    await house.land((await house.edit(rows[0]!.id, 'gtin', '')).id);
+    expect(await told()).toEqual({ fields: [], without: ['no GTIN'] });
+    await house.edit(rows[0]!.id, 'stage', 'Preparing').then(({ id }) => house.land(id));
+    expect((await told()).without).toEqual(['not offered']);
+    expect((await refusalOf(house.call(calls.tellOutlet, { params: { id: '999' }, query: { sku: '1' } }))).status).toBe(
+      404,
+    );
+  });
+
   it('refuses rates that cannot be, countries that there are not, and SKUs that are gone', async () => {
     const said = async (things: Record<string, string>[], kind: 'shippingProfile' | 'countryGroup') =>
       JSON.stringify(await refusalOf(house.call(calls.makeThings, { body: { kind, things } })));

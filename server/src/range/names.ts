@@ -17,6 +17,7 @@ import {
   type Moment,
   NameList,
   type OwnField,
+  rateOn,
   rulesOf,
   stoppingBits,
   stoppingColumn,
@@ -42,7 +43,15 @@ export interface Shop extends Asking {
   /** Assortments that nothing in the shop leads to. */
   readonly unplaced: readonly string[];
   readonly ownFields: readonly OwnField[];
+  /** Tax classes whose rate changes on a day. */
+  readonly datedTax: readonly DatedClass[];
   readonly outlets: readonly { readonly id: string; readonly name: string; readonly formula: KeptFormula | null }[];
+}
+
+/** A tax class with its rates in canonical text. */
+interface DatedClass {
+  readonly id: string;
+  readonly rates: string;
 }
 
 /** Until it is said which day it is. */
@@ -68,6 +77,7 @@ interface ShopRow {
   readonly lists: Readonly<Record<string, Named[] | null>>;
   readonly rules: { id: string; rule: string }[] | null;
   readonly unplaced: string[] | null;
+  readonly tax_classes: DatedClass[] | null;
   readonly outlets: { id: string; name: string; formula: KeptFormula | null }[] | null;
   readonly categories: Category[] | null;
   readonly fields:
@@ -86,6 +96,7 @@ const SHOP = `
     (select json_agg(json_build_object('id', o.id::text, 'name', o.name, 'formula', case when f.id is not null then
       json_build_object('basedOn', f.based_on, 'formula', f.formula, 'from', f.from_day, 'until', f.until_day) end) order by o.id)
       from outlet o left join price_formula f on f.id = o.formula_id) as outlets,
+    (select json_agg(json_build_object('id', id::text, 'rates', rates) order by id) from tax_class where rates like '%:%') as tax_classes,
     (select json_agg(json_build_object('id', id::text, 'rule', rule)) from assortment where rule is not null) as rules,
     (select json_agg(id::text) from assortment
       where not (in_menu or front_row or own_page or coalesce(cardinality(head_of), 0) > 0)) as unplaced,
@@ -125,7 +136,8 @@ interface Read {
  */
 export async function readShop(db: Db | Tx): Promise<Shop> {
   const moment = db.clock();
-  const isPast = 'isPast' in db && db.isPast === true;
+  const isLookedAt = 'isPast' in db && db.isPast !== undefined;
+  const isPast = isLookedAt && db.isPast === true;
   const group = 'group' in db ? (db.group ?? null) : null;
   const connection = 'pool' in db ? db.pool : db.client;
   const { rows: versions } = await connection.query<{ version: string; frame: string | null }>({
@@ -139,20 +151,25 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
     if (READ.size >= MOST_READ) READ.clear();
     READ.set(db.url, (known = { version, shop: shopOf({ ...rows[0]!, version }, db.more), at: new Map() }));
   }
-  if (frame !== null) return inFrame(known, moment, { frame, isPast });
+  if (frame !== null) return inFrame(known, moment, { frame, isPast }, isLookedAt);
   // Within a transaction no frame is made: whoever waits for it there may hold what others wait for.
   return 'pool' in db
-    ? inFrame(known, moment, { frame: await frameAt(db, moment), isPast })
-    : atMoment(known.shop, moment, { at: moment });
+    ? inFrame(known, moment, { frame: await frameAt(db, moment), isPast }, isLookedAt)
+    : atMoment(known.shop, moment, { at: moment }, isLookedAt);
 }
 
 /** The shop at a moment whose prices stand in a frame; the same one as before, as long as it is the same day. */
-function inFrame({ shop, at }: Read, moment: Moment, found: { frame: string; isPast: boolean }): Shop {
-  const key = `${found.frame} ${localDay(moment, shop.timeZone)}`;
+function inFrame(
+  { shop, at }: Read,
+  moment: Moment,
+  found: { frame: string; isPast: boolean },
+  isLookedAt: boolean,
+): Shop {
+  const key = `${found.frame} ${localDay(moment, shop.timeZone)} ${isLookedAt}`;
   let there = at.get(key);
   if (!there) {
     if (at.size >= MOST_MOMENTS) at.clear();
-    at.set(key, (there = atMoment(shop, moment, found)));
+    at.set(key, (there = atMoment(shop, moment, found, isLookedAt)));
   }
   return there;
 }
@@ -160,9 +177,15 @@ function inFrame({ shop, at }: Read, moment: Moment, found: { frame: string; isP
 type WithoutDay<T> = T extends unknown ? Omit<T, 'day'> : never;
 
 /** The shop at a moment: with the day that it is there, and where prices of the moment are found. */
-function atMoment(shop: Shop, moment: Moment, found: WithoutDay<Found>): Shop {
+function atMoment(shop: Shop, moment: Moment, found: WithoutDay<Found>, isLookedAt: boolean): Shop {
   const today = localDay(moment, shop.timeZone);
-  return { ...shop, today, register: shop.register.atMoment({ ...found, day: today }) };
+  // Now the rates of all classes stand in the goods.
+  const taxRates = (isLookedAt ? shop.datedTax : []).flatMap(({ id, rates }) => {
+    const rate = rateOn(rates, today);
+    return rate === undefined ? [] : [{ taxClass: id, rate }];
+  });
+  const known = { ...found, day: today, ...(taxRates.length > 0 && { taxRates }) };
+  return { ...shop, today, register: shop.register.atMoment(known) };
 }
 
 function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Shop {
@@ -198,6 +221,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     timeZone: row.time_zone,
     ownFields,
     outlets,
+    datedTax: row.tax_classes ?? [],
     outDefault,
     placeLevels: row.place_levels?.split('\n') ?? [],
     settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp },

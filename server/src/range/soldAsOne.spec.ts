@@ -1,5 +1,5 @@
 import { calls } from '@ivory/contract';
-import { money, setPrice, setStock } from '@ivory/core';
+import { grossMargin, money, setPrice, setStock } from '@ivory/core';
 import fc from 'fast-check';
 import { landTaxRatesOfToday } from '../changes/land/landFollowing.ts';
 import { inTransaction } from '../db/connect.ts';
@@ -187,6 +187,31 @@ describe('what follows from other values', () => {
       expect((await house.takeBack(given)).leftOut)
         .withContext('its rate has changed since')
         .toBe(1);
+    });
+
+    it('is the rate of then at a moment to come, and so are margins, questions and the order of rows', async () => {
+      await make('5 % | 40 % from 2031-01-01');
+      await house.set('product', await product(0), 'taxClass', 'Print');
+      await landHand();
+      await house.edits('Cost', [
+        { sku: ids[0]!, field: 'cost', text: '4.00' },
+        { sku: ids[0]!, field: 'price', text: '10.00' },
+      ]);
+      await landHand();
+      const keys = ['taxRate', 'margin', 'currentMargin'] as const;
+      const valuesAt = async (at?: string) => {
+        const question = `code is ${await house.value(ids[0]!, 'code')}`;
+        const body = { question, columns: [...keys] };
+        const { columns, rows } = await house.call(calls.answerQuestion, { body, ...(at && { at }) });
+        return keys.map((key) => rows[0]![3 + columns.indexOf(key)]);
+      };
+      const marginWith = (rate: number) => String(grossMargin(money(1_000n), money(400n), rate));
+      expect(await valuesAt()).toEqual(['500', marginWith(500), marginWith(500)]);
+      expect(await valuesAt('2031-01-01T00:00:00Z')).toEqual(['4000', marginWith(4_000), marginWith(4_000)]);
+      expect(await valuesAt('2030-12-31T23:59:59Z')).toEqual(['500', marginWith(500), marginWith(500)]);
+      const at = '2031-06-01T12:00Z';
+      const { counts } = await house.call(calls.answerQuestion, { body: { question: 'VAT rate is 40 %' }, at });
+      expect(counts.skus).toBeGreaterThan(0);
     });
 
     it('changes all its goods when its rates change, and refuses a rate that is typed beside it', async () => {

@@ -4,6 +4,7 @@ import {
   calls,
   eventSchema,
   type Import,
+  MOMENT_HEADER,
   type ProblemDetails,
   type ProofSummary,
   type ServerEvent,
@@ -25,7 +26,8 @@ class Refused extends Error {
   }
 }
 
-type Input<Params, Sent> = { params?: Params; query?: Record<string, string | number>; body?: Sent };
+/** What a call is made with; `at` is the moment for which it is to be answered, as ISO 8601 writes it. */
+type Input<Params, Sent> = { params?: Params; query?: Record<string, string | number>; body?: Sent; at?: string };
 
 /** The demo shop with its server, on a database of its own; everything is gone after `close`. */
 export class TestHouse {
@@ -50,10 +52,11 @@ export class TestHouse {
     const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([key, value]) => [key, String(value)]));
     const response = await this.fetch(`${path}?${query}`, {
       method: call.method,
-      ...(call.method !== 'GET' && {
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(input.body ?? {}),
-      }),
+      headers: {
+        ...(call.method !== 'GET' && { 'content-type': 'application/json' }),
+        ...(input.at !== undefined && { [MOMENT_HEADER]: String(Date.parse(input.at)) }),
+      },
+      ...(call.method !== 'GET' && { body: JSON.stringify(input.body ?? {}) }),
     });
     return call.answer.parse(await response.json());
   }

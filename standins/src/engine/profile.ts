@@ -27,6 +27,7 @@ export const PROFILE = {
     measure: 'its size',
     stuff: 'what it is made of',
     heft: 'what it weighs when packed, as 180 g',
+    carriage: 'what it costs to send one to each country, as GB 3.95, IE 6.50',
     aisle: 'where it stands in the shop, as Ink > Bottled',
   },
   shelfStates: ['on-the-shelf', 'comes-later', 'all-gone'],

@@ -11,8 +11,13 @@ const TODAY = localDay(momentOf(Date.now()), shop.timeZone);
 const isoOf = (day: number) => new Date(day * DAY_MS).toISOString().slice(0, 10);
 
 describe('choosing a moment', () => {
-  const ended = { id: '1', name: 'Past', from: TODAY - 9, until: TODAY - 5 };
-  const coming = { id: '2', name: 'Autumn ink', from: TODAY + 3, until: TODAY + 9 };
+  const running = (from: number, until: number) => ({
+    ...{ from, fromTime: null, until, untilTime: null, isNew: false },
+    starts: new Date(zonedMoment(isoOf(from), shop.timeZone)!).toISOString(),
+    ends: new Date(zonedMoment(isoOf(until + 1), shop.timeZone)!).toISOString(),
+  });
+  const ended = { id: '1', name: 'Past', ...running(TODAY - 9, TODAY - 5) };
+  const coming = { id: '2', name: 'Autumn ink', ...running(TODAY + 3, TODAY + 9) };
   const rest = { reduction: null, group: null, above: false, note: '', skus: 1, proposed: null, question: '' };
   const api = () =>
     new FakeApi().answer(calls.getCalendar, {

@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { calls } from '@ivory/contract';
-import { DAY_MS, type Moment, momentOf, namesBehind, startOfLocalDay, zonedMoment, zonedTime } from '@ivory/core';
+import { DAY_MS, type Moment, momentOf, namesBehind, zonedMoment, zonedTime } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { Api } from '../api/api.ts';
@@ -104,11 +104,11 @@ export class MomentPanel {
     const sales = this.calendar.hasValue() ? this.calendar.value().sales : [];
     const say = words.moment;
     return sales
-      .flatMap(({ name, from, until }) => [
-        ...(from === null ? [] : [{ text: say.begins(name), day: from }]),
-        ...(until === null ? [] : [{ text: say.isOver(name), day: until + 1 }]),
+      .flatMap(({ name, starts, ends }) => [
+        ...(starts === null ? [] : [{ text: say.begins(name), iso: starts }]),
+        ...(ends === null ? [] : [{ text: say.isOver(name), iso: ends }]),
       ])
-      .map(({ text, day }) => ({ text, at: startOfLocalDay(day, this.zone()) }))
+      .map(({ text, iso }) => ({ text, at: momentOf(Date.parse(iso)) }))
       .filter(({ at }) => at > this.opened)
       .sort((a, b) => a.at - b.at)
       .slice(0, MOST_EDGES);

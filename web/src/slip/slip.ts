@@ -41,6 +41,7 @@ import { sellingSentence } from '../words/selling.en.ts';
 import { ShopDays } from '../words/shopDays.ts';
 import { ShopTime } from '../words/shopTime.ts';
 import { ProductOrder } from './productOrder.ts';
+import { ToldToOutlets } from './toldToOutlets.ts';
 import { ValueTable } from './valueTable.ts';
 
 const SHOWN: readonly FieldKey[] = [
@@ -69,7 +70,7 @@ const SETTLE = 120;
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
 @Component({
   selector: 'ivory-slip',
-  imports: [Bars, HistoryList, PriceAhead, ProductOrder, RouterLink, ShopDays, ShopTime, ValueTable],
+  imports: [Bars, HistoryList, PriceAhead, ProductOrder, RouterLink, ShopDays, ShopTime, ToldToOutlets, ValueTable],
   templateUrl: './slip.html',
   styleUrl: './slip.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -91,7 +92,7 @@ export class Slip {
   private readonly proposing = inject(Proposing);
   private readonly question = this.store.selectSignal(workingSet.selectQuestion);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
-  private readonly version = this.store.selectSignal(hand.selectProof);
+  protected readonly version = this.store.selectSignal(hand.selectProof);
 
   protected readonly rows = computed(() => {
     const rows = this.inHand();

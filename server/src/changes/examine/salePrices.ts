@@ -1,4 +1,4 @@
-import { BY_RULE, lookBit, type Money, type Moment, pricesOver, type PriorPrice, startOfLocalDay } from '@ivory/core';
+import { BY_RULE, lookBit, type Money, type Moment, pricesOver, momentOf, type PriorPrice } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { amountOf } from '../../db/amount.ts';
 import { copyOut } from '../../db/copy.ts';
@@ -15,7 +15,7 @@ const NOT_BELOW_BEFORE = lookBit('not below before');
 /** That a line is of a price in a sale, or of what changes all prices in one. */
 const isAboutSale = (line: string) => sql`(
   (${sql.ref(`${line}.kind`)} = 'sku' and ${sql.ref(`${line}.field`)} = 'salePrice')
-  or (${sql.ref(`${line}.kind`)} = 'sale' and ${sql.ref(`${line}.field`)} in ('reduction', 'from')))`;
+  or (${sql.ref(`${line}.kind`)} = 'sale' and ${sql.ref(`${line}.field`)} in ('reduction', 'from', 'fromTime')))`;
 
 /** What a sale would take off, in its parts: as the proof has it, or as it stands. */
 const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
@@ -25,8 +25,8 @@ const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
 
 /** The sales of the shop, and those that a proof makes, which have nothing but their lines. */
 const saleOfProof = (proof: string) => sql`(
-  select id, name, from_day, group_id, least_pieces, off_percent, off_amount, digits, every, way from sale
-  union all select e.id, coalesce(n.after, ''), null, g.after::bigint, p.after::int, null, null, null, null, null
+  select id, name, from_day, from_minute, group_id, least_pieces, off_percent, off_amount, digits, every, way from sale
+  union all select e.id, coalesce(n.after, ''), null, null, g.after::bigint, p.after::int, null, null, null, null, null
   from live_line e left join live_line n on n.proof_id = e.proof_id and n.kind = 'sale' and n.id = e.id and n.field = 'name'
   left join live_line g on g.proof_id = e.proof_id and g.kind = 'sale' and g.id = e.id and g.field = 'group'
   left join live_line p on p.proof_id = e.proof_id and p.kind = 'sale' and p.id = e.id and p.field = 'fromPieces'
@@ -54,7 +54,7 @@ const wouldCost = (proof: string) => sql`
 
 /** Sales of which the proof changes what they take off or when they begin. */
 const salesThemselves = (proof: string) => sql`
-  select id from live_line where proof_id = ${proof} and kind = 'sale' and field in ('reduction', 'from')
+  select id from live_line where proof_id = ${proof} and kind = 'sale' and field in ('reduction', 'from', 'fromTime')
     and id in (select id from sale)`;
 
 /**
@@ -96,7 +96,7 @@ async function examinePriorPrices(
   shop: Pick<Shop, 'timeZone'>,
   only?: readonly string[],
 ): Promise<void> {
-  for (const sale of await salesOf(tx, proof, only)) {
+  for (const sale of await salesOf(tx, proof, shop.timeZone, only)) {
     const found: string[] = [];
     for await (const { sku, price, prior } of priorsInSale(tx, proof, sale, shop.timeZone, only))
       if (prior && price >= prior.price) found.push(sku);
@@ -111,20 +111,22 @@ async function examinePriorPrices(
   }
 }
 
-/** A sale that goods of a proof are in, with the first day that the proof would give it. */
+/** A sale that goods of a proof are in, with when the proof would have it begin. */
 interface ProposedSale {
   readonly id: string;
   readonly name: string;
-  readonly from: number | null;
+  readonly starts: Moment | null;
   readonly group: string | null;
   readonly least: number | null;
 }
 
-async function salesOf(tx: Tx, proof: string, only?: readonly string[]): Promise<ProposedSale[]> {
+async function salesOf(tx: Tx, proof: string, timeZone: string, only?: readonly string[]): Promise<ProposedSale[]> {
   const { rows } = await sql<ProposedSale>`
-    select s.id, s.name, case when d.id is null then s.from_day else d.after::int end as "from", g.name as "group", s.least_pieces as least
+    select s.id, s.name, (extract(epoch from shown_at(case when d.id is null then s.from_day else d.after::int end,
+      coalesce(case when t.id is null then s.from_minute else t.after::int end, 0), ${timeZone}, false)) * 1000)::float8 as starts, g.name as "group", s.least_pieces as least
     from ${saleOfProof(proof)} s left join customer_group g on g.id = s.group_id
     left join live_line d on d.proof_id = ${proof} and d.kind = 'sale' and d.id = s.id and d.field = 'from'
+    left join live_line t on t.proof_id = ${proof} and t.kind = 'sale' and t.id = s.id and t.field = 'fromTime'
     where s.id in (${salesThemselves(proof)} union
       select scope from live_line where proof_id = ${proof} and kind = 'sku' and field = 'salePrice' and after is not null
         ${only === undefined ? sql`` : sql`and id = any(${only}::bigint[])`})`.execute(tx.q);
@@ -144,12 +146,12 @@ interface InSale {
 async function* priorsInSale(
   tx: Tx,
   proof: string,
-  { id, name, from, group, least }: ProposedSale,
+  { id, name, starts, group, least }: ProposedSale,
   timeZone: string,
   only?: readonly string[],
 ): AsyncGenerator<InSale> {
   const pieces = least ?? 1;
-  const begins = from === null ? tx.clock() : (Math.max(tx.clock(), startOfLocalDay(from, timeZone)) as Moment);
+  const begins = momentOf(Math.max(tx.clock(), starts ?? -Infinity));
   const prices = await proposedIn(
     tx,
     sql`
@@ -183,6 +185,6 @@ export async function* priorsOfLines(
   timeZone: string,
 ): AsyncGenerator<InSale & { sale: string }> {
   const skus = [...new Set(lines.map(({ id }) => id))];
-  for (const sale of await salesOf(tx, proof, skus))
+  for (const sale of await salesOf(tx, proof, timeZone, skus))
     for await (const priced of priorsInSale(tx, proof, sale, timeZone, skus)) yield { ...priced, sale: sale.id };
 }

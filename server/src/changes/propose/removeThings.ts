@@ -8,6 +8,7 @@ import {
   KINDS,
   namedBy,
   ownKey,
+  ratesWithoutGroup,
   type Register,
   withOther,
   withoutScope,
@@ -54,6 +55,7 @@ export async function addRemoval(tx: Tx, { kind, ids, into }: Removal): Promise<
   for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
     for (const field of register.referring(going)) await letGo(tx, field, going);
   await letGoOfRules(tx, kind, ids, into);
+  if (kind === 'countryGroup') await letGoOfRates(tx, ids, into);
   await takeAway(tx, register);
 }
 
@@ -176,6 +178,25 @@ async function letGoOfRules(tx: Tx, kind: KindKey, ids: readonly string[], into:
     await sql`insert into new_line (kind, id, field, before, after) values ('assortment', ${id}, 'rule', ${before}, ${after})`.execute(
       tx.q,
     );
+  }
+}
+
+/** Shipping profiles whose rates are for a group of countries that goes have those of its countries, or of what takes its place. */
+async function letGoOfRates(tx: Tx, ids: readonly string[], into: string | null): Promise<void> {
+  const { rows: groups } = await sql<{ id: string; countries: string | null }>`
+    select id, countries from country_group`.execute(tx.q);
+  const countries = new Map(groups.map((group) => [group.id, group.countries?.split('|') ?? []]));
+  const { rows: profiles } = await sql<{ id: string; rates: string }>`
+    select id, rates from shipping_profile where rates is not null`.execute(tx.q);
+  for (const { id, rates } of profiles) {
+    let after: string | null = rates;
+    for (const gone of ids)
+      if (after !== null) after = ratesWithoutGroup(after, gone, into, (group) => countries.get(group) ?? []);
+    if (after !== rates)
+      await sql`
+        insert into new_line (kind, id, field, before, after) values ('shippingProfile', ${id}, 'rates', ${rates}, ${after})`.execute(
+        tx.q,
+      );
   }
 }
 

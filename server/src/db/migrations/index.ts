@@ -30,6 +30,8 @@ import * as contents from './028_contents.ts';
 import * as outletPrices from './029_outlet_prices.ts';
 import * as shipping from './030_shipping.ts';
 import * as saleBadges from './031_sale_badges.ts';
+import * as saleTimes from './032_sale_times.ts';
+import * as shippingTold from './033_shipping_told.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -64,4 +66,6 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '029_outlet_prices': outletPrices,
   '030_shipping': shipping,
   '031_sale_badges': saleBadges,
+  '032_sale_times': saleTimes,
+  '033_shipping_told': shippingTold,
 };

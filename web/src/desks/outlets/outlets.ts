@@ -10,6 +10,7 @@ import { Api, detailsOf } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { atWork, isOver, WorkActions } from '../../state/atWork.ts';
 import { hand } from '../../state/hand.ts';
+import { moment } from '../../state/moment.ts';
 import { ProblemActions } from '../../state/problemActions.ts';
 import { OutletPrices } from './outletPrices.ts';
 import { session } from '../../state/session.ts';
@@ -44,6 +45,8 @@ export class Outlets {
   private readonly ended = computed(
     () => Object.values(this.works()).filter((work) => work?.kind === 'deliver' && isOver(work)).length,
   );
+  /** The moment that is looked at, where that is not now. */
+  protected readonly at = this.store.selectSignal(moment.selectAt);
   private readonly proposed = this.store.selectSignal(hand.selectVersion);
   protected readonly outlets = rxResource({
     params: () => ({ answer: this.answer(), ended: this.ended(), proposed: this.proposed() }),
@@ -58,6 +61,12 @@ export class Outlets {
       const now = this.outlets.hasValue() ? this.outlets.value() : undefined;
       if (now) untracked(() => this.shown.set(now));
     });
+  }
+
+  /** Where its file is read as it would be written for the moment that is looked at. */
+  protected fileOf({ id }: Outlet): string {
+    const at = this.at();
+    return `/api/outlets/${id}/file${at === null ? '' : `?moment=${at}`}`;
   }
 
   protected fieldName(key: string): string {

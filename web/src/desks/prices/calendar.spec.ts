@@ -20,6 +20,11 @@ const sale = (more: Partial<CalendarSale> = {}): CalendarSale => ({
   note: '',
   skus: 48,
   proposed: null,
+  fromTime: null,
+  untilTime: null,
+  starts: null,
+  ends: null,
+  isNew: false,
   question: 'price in Autumn ink is filled',
   ...more,
 });
@@ -41,6 +46,10 @@ describe('the calendar of sales', () => {
     bar(page).dispatchEvent(new KeyboardEvent('keydown', { ...init, bubbles: true, cancelable: true }));
     return page.settled();
   };
+  /** The bars stand where they are to once it is known how wide the calendar is. */
+  const measured = (page: Page<Calendar>) => page.until(() => bar(page).offsetWidth > 10);
+  /** As wide as a day of the three months that are seen. */
+  const dayWidth = (page: Page<Calendar>) => page.host.querySelector<HTMLElement>('.track')!.clientWidth / 92;
   const edits = () => api.inputsOf(calls.editCells).map(({ body }) => (body as { edits: unknown }).edits);
 
   it('draws each sale at its days, says them with what it takes off, and counts those that are not seen', async () => {
@@ -78,11 +87,11 @@ describe('the calendar of sales', () => {
     const page = await open();
     await key(page, { key: 'ArrowLeft', shiftKey: true });
     expect(edits()).toEqual([]);
-    expect(page.refusal).toBe('A sale cannot end before it begins.');
+    expect(page.refusal).toBe('Nothing can end before it begins.');
   });
 
   it('goes on from what is proposed, and shows it as a change', async () => {
-    told(sale({ proposed: { from: TODAY + 5, until: TODAY + 30 } }));
+    told(sale({ proposed: { from: TODAY + 5, until: TODAY + 30, fromTime: null, untilTime: null } }));
     const page = await open();
     expect(bar(page).classList).toContain('changed');
     await key(page, { key: 'ArrowRight', shiftKey: true });
@@ -105,14 +114,79 @@ describe('the calendar of sales', () => {
   });
 
   it('puts nothing into a sale that takes nothing off: its goods have prices of their own', async () => {
-    told(sale({ reduction: null, from: TODAY - 3 }));
+    told(sale({ reduction: null, from: TODAY - 3, untilTime: 600 }));
     const page = await open();
     bar(page).click();
     await page.settled();
     const put = [...page.host.querySelectorAll('button')].find((one) => one.textContent.includes('Put the '))!;
     expect(put.disabled).toBeTrue();
     await page.press('End it with today');
-    expect(edits()).toEqual([[{ kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY) }]]);
+    // It runs to the midnight of its last day then.
+    expect(edits()).toEqual([
+      [
+        { kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY) },
+        { kind: 'sale', id: '3', field: 'untilTime', text: '' },
+      ],
+    ]);
+  });
+
+  it('draws a sale at its times, and says them', async () => {
+    told(sale(), sale({ id: '4', name: 'Evening', until: TODAY + 5, fromTime: 720, untilTime: 1_080 }));
+    const page = await measured(await open());
+    const [whole, evening] = [...page.host.querySelectorAll<HTMLElement>('.bar')];
+    const day = dayWidth(page);
+    expect(Math.abs(evening!.offsetLeft - whole!.offsetLeft - day / 2)).toBeLessThan(2);
+    expect(Math.abs(evening!.offsetWidth - day / 4)).toBeLessThan(3);
+    expect(evening!.getAttribute('aria-label')).toMatch(/^Evening, from .+ at 12:00 to .+ at 18:00, /);
+  });
+
+  it('shows what the proof makes, which is moved there too', async () => {
+    told(sale({ isNew: true }));
+    const page = await open();
+    expect(bar(page).classList).toContain('changed');
+    bar(page).click();
+    await page.settled();
+    expect(page.host.querySelector('.chosen')!.textContent).toContain('It is in the proof');
+    expect(page.host.textContent).not.toContain('Open its goods');
+    await key(page, { key: 'ArrowRight', shiftKey: true });
+    expect(edits()).toEqual([[{ kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY + 21) }]]);
+  });
+
+  it('moves an edge with the pointer, whichever sort of bar it is of', async () => {
+    const formula = {
+      id: '4',
+      name: 'Engine prices',
+      formula: '10 % more',
+      basedOn: 'current price',
+      outlets: ['Open reply'],
+    };
+    told(sale());
+    api.answer(calls.getCalendar, {
+      sales: [sale()],
+      formulas: [{ ...formula, from: TODAY + 2, until: null, proposed: null }],
+    });
+    const page = await measured(await open());
+    const handles = [...page.host.querySelectorAll<HTMLElement>('.edge')];
+    expect(handles).toHaveSize(3);
+    const day = dayWidth(page);
+    for (const [handle, days] of [
+      [handles[1]!, -4],
+      [handles[2]!, 3],
+    ] as const) {
+      handle.setPointerCapture = () => undefined;
+      const at = (type: string, x: number) =>
+        handle.dispatchEvent(
+          new PointerEvent(type, { clientX: 500 + x, pointerId: 1, bubbles: true, cancelable: true }),
+        );
+      at('pointerdown', 0);
+      at('pointermove', days * day);
+      at('pointerup', days * day);
+      await page.settled();
+    }
+    expect(edits()).toEqual([
+      [{ kind: 'sale', id: '3', field: 'until', text: isoOf(TODAY + 16) }],
+      [{ kind: 'priceFormula', id: '4', field: 'from', text: isoOf(TODAY + 5) }],
+    ]);
   });
 
   it('copies a sale to next year, where it has days', async () => {
@@ -140,6 +214,7 @@ describe('the calendar of sales', () => {
       outlets: ['Open reply'],
       from: null,
       until: TODAY + 3,
+      proposed: null,
     };
     told(sale());
     api.answer(calls.getCalendar, { formulas: [formula], sales: [sale()] });

@@ -15,31 +15,43 @@ import {
 import { NgTemplateOutlet } from '@angular/common';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { type AnswerOf, calls, type CalendarSale, type Planned } from '@ivory/contract';
-import { BY_RULE, DAY_MS, isoDate, localDay, momentOf, showValue, startOfLocalDay, zonedTime } from '@ivory/core';
+import {
+  type AnswerOf,
+  type BodyOf,
+  calls,
+  type CalendarFormula,
+  type CalendarSale,
+  type Planned,
+  type SaleTimes,
+} from '@ivory/contract';
+import {
+  BY_RULE,
+  DAY_MS,
+  isoDate,
+  localDay,
+  momentOf,
+  showValue,
+  startOfLocalDay,
+  zonedMoment,
+  zonedTime,
+} from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { Api, problemHere } from '../../api/api.ts';
+import { Api, detailsOf, problemHere } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { hand } from '../../state/hand.ts';
+import { HandActions } from '../../state/handActions.ts';
+import { InTurn } from '../../state/inTurn.ts';
 import { moment, MomentActions } from '../../state/moment.ts';
 import { planned, proofOfPlan } from '../../state/planned.ts';
 import { PlannedWhen } from '../../planned/plannedWhen.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
-import { shownDays } from '../../words/days.ts';
+import { shownDays, shownTimes } from '../../words/days.ts';
 import { words } from '../../words/en.ts';
-import { CalendarScale, type Days, movedDays, type Span, SPANS } from './calendarScale.ts';
-
-type Edge = 'from' | 'until';
-
-/** An edge of a sale that is being dragged, and the day over which it is. */
-interface Drag {
-  readonly sale: CalendarSale;
-  readonly edge: Edge;
-  readonly days: Days;
-}
+import { CalendarDrag, type Movable } from './calendarDrag.ts';
+import { CalendarScale, type Days, type Edge, edgesOf, partsOfDays, type Span, SPANS } from './calendarScale.ts';
 
 /** What the days of a sale take, in pixels; where its bar is shorter they stand beside it. */
 const SAID_WIDTH = 165;
@@ -47,6 +59,7 @@ const SAID_WIDTH = 165;
 const BEFORE_TODAY = 0.2;
 /** What is drawn of a landing that stays, in days. */
 const SHORTEST = 0.02;
+const BOTH_EDGES: readonly Edge[] = ['from', 'until'];
 
 /** Time along the top, sales as bars: which run together, where nothing runs. Edges are dragged or moved by key, as a proof. */
 @Component({
@@ -63,6 +76,7 @@ export class Calendar {
   private readonly store = inject(Store);
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
+  private readonly inTurn = inject(InTurn);
   private readonly asking = this.store.selectSignal(session.selectAsking);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
@@ -87,24 +101,21 @@ export class Calendar {
     const first = this.first();
     return new CalendarScale({ first, behind: first + SPANS[this.span()] }, this.width());
   });
-  private readonly drag = signal<Drag | undefined>(undefined);
+  protected readonly drag = new CalendarDrag();
   private readonly chosenId = signal<string | undefined>(undefined);
 
   /** Sales of which something is seen, with where they are drawn. */
   protected readonly rows = computed(() => {
     const scale = this.scale();
-    const drag = this.drag();
     return (this.sales() ?? []).flatMap((sale) => {
-      const days = drag?.sale.id === sale.id ? drag.days : (sale.proposed ?? sale);
-      const extent = scale.extentOf(days);
+      const movable = this.movableSale(sale);
+      const times = { ...(sale.proposed ?? sale), ...this.drag.daysOf(movable) };
+      const extent = scale.extentOf(partsOfDays(times));
       if (!extent) return [];
       const isShort = extent.width < SAID_WIDTH;
-      // What goes on beyond what is seen has no edge there.
-      const edges = [
-        ...(extent.goesBefore ? [] : [{ edge: 'from' as const, at: extent.left }]),
-        ...(extent.goesBehind ? [] : [{ edge: 'until' as const, at: extent.left + extent.width }]),
+      return [
+        { sale, movable, extent, edges: edgesOf(extent), isShort, said: this.said(times), off: this.takesOff(sale) },
       ];
-      return [{ sale, extent, edges, isShort, said: this.said(days), off: this.takesOff(sale) }];
     });
   });
   /** Landings that are planned, each until it is taken back; one without that is drawn where it lands. */
@@ -113,21 +124,29 @@ export class Calendar {
     const dayOf = (iso: string) => Date.parse(`${zonedTime(momentOf(Date.parse(iso)), this.zone())}Z`) / DAY_MS;
     return this.planned().flatMap((one) => {
       const from = one.at === null ? null : dayOf(one.at);
-      const until = one.back === null ? from : dayOf(one.back);
       // An extent is of whole days, the last of which is within.
+      const movable = this.movablePlan(one, { from, until: one.back === null ? null : dayOf(one.back) - 1 });
+      const days = this.drag.daysOf(movable);
+      const ends = days.until ?? (days.from === null ? null : days.from - 1);
       const extent = scale.extentOf({
-        from,
-        until: until === null ? null : Math.max(until, (from ?? -Infinity) + SHORTEST) - 1,
+        from: days.from,
+        until: ends === null ? null : Math.max(ends, (days.from ?? -Infinity) + SHORTEST - 1),
       });
-      return extent ? [{ one, extent, address: this.addressOf(one), edge: extent.left + extent.width + 8 }] : [];
+      if (!extent) return [];
+      const edges = edgesOf(extent).filter(({ edge }) => movable.edges.includes(edge));
+      return [{ one, movable, extent, edges, address: this.addressOf(one), edge: extent.left + extent.width + 8 }];
     });
   });
   /** Formulas of outlets, each on the days on which it holds. */
   protected readonly formulaRows = computed(() => {
     const scale = this.scale();
     return (this.shown()?.formulas ?? []).flatMap((one) => {
-      const extent = scale.extentOf(one);
-      return extent ? [{ one, extent, on: words.calendar.on(one.outlets), said: this.said(one) }] : [];
+      const movable = this.movableFormula(one);
+      const days = this.drag.daysOf(movable);
+      const extent = scale.extentOf(days);
+      if (!extent) return [];
+      const said = shownDays(days.from, days.until) || words.calendar.always;
+      return [{ one, movable, extent, edges: edgesOf(extent), on: words.calendar.on(one.outlets), said }];
     });
   });
   protected readonly outside = computed(() => (this.sales()?.length ?? 0) - this.rows().length);
@@ -151,6 +170,11 @@ export class Calendar {
     effect(() => {
       const read = this.read.hasValue() ? this.read.value() : undefined;
       if (read) untracked(() => this.shown.set(read));
+    });
+    // A plan that was moved stands where it was put until it is read again.
+    effect(() => {
+      this.planned();
+      untracked(() => this.drag.letGo());
     });
   }
 
@@ -179,57 +203,88 @@ export class Calendar {
     return showValue(field, reduction, this.asking());
   }
 
-  protected said({ from, until }: Days): string {
-    return shownDays(from, until) || words.calendar.always;
+  protected said(times: SaleTimes): string {
+    return shownTimes(times) || words.calendar.always;
   }
 
-  protected key(event: KeyboardEvent, sale: CalendarSale): void {
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (by === undefined || event.ctrlKey || event.altKey || event.metaKey) return;
-    event.preventDefault();
-    this.propose(sale, movedDays(sale.proposed ?? sale, by, event.shiftKey ? 'until' : 'both'));
-  }
-
-  /** Takes an edge of a bar: it follows the pointer until that is let go. */
-  protected take(event: PointerEvent, sale: CalendarSale, edge: Edge): void {
-    event.preventDefault();
-    event.stopPropagation();
-    const handle = event.target as HTMLElement;
-    handle.setPointerCapture(event.pointerId);
-    const { left } = this.track().nativeElement.getBoundingClientRect();
+  private movableSale(sale: CalendarSale): Movable {
     const days = sale.proposed ?? sale;
-    const moved = ({ clientX }: PointerEvent): void => {
-      const day = this.scale().dayAt(clientX - left);
-      const to = edge === 'from' ? { ...days, from: day } : { ...days, until: day - 1 };
-      if (to.from === null || to.until === null || to.from <= to.until) this.drag.set({ sale, edge, days: to });
+    return {
+      key: `sale ${sale.id}`,
+      days,
+      edges: BOTH_EDGES,
+      propose: (to) => this.propose('sale', sale, days, to),
     };
-    const done = (): void => {
-      handle.removeEventListener('pointermove', moved);
-      const drag = this.drag();
-      if (drag) this.propose(sale, drag.days);
-    };
-    handle.addEventListener('pointermove', moved);
-    handle.addEventListener('pointerup', done, { once: true });
   }
 
-  /** Puts other days of a sale into the proof; only the edge that moved is touched. */
-  private propose(sale: CalendarSale, days: Days | undefined): void {
+  private movableFormula(formula: CalendarFormula): Movable {
+    const days = formula.proposed ?? formula;
+    const key = `formula ${formula.id}`;
+    return { key, days, edges: BOTH_EDGES, propose: (to) => this.propose('priceFormula', formula, days, to) };
+  }
+
+  /** What has landed already is only taken back at another moment. */
+  private movablePlan(plan: Planned, days: Days): Movable {
+    const edges: Edge[] = [
+      ...(plan.at !== null && plan.landing === null ? ['from' as const] : []),
+      ...(plan.back === null ? [] : ['until' as const]),
+    ];
+    const propose = (to: Days | undefined): void => {
+      if (!to) return this.proposing.refuse(problemHere(words.calendar.backwards));
+      const at = this.movedMoment(plan.at, to.from, days.from);
+      const back = this.movedMoment(plan.back, to.until, days.until);
+      const { whenChanged } = plan;
+      const call = this.api.call(calls.movePlanned, { params: { id: plan.id }, body: { at, back, whenChanged } });
+      this.inTurn.run(call).subscribe({
+        next: () => this.store.dispatch(HandActions.look()),
+        error: (error: unknown) => {
+          this.drag.letGo();
+          this.proposing.refuse(detailsOf(error));
+        },
+      });
+    };
+    return { key: `planned ${plan.id}`, days, edges, propose };
+  }
+
+  /** A moment so many days later, at the same time of the shop's clock. */
+  private movedMoment(iso: string | null, to: number | null, from: number | null): number | null {
+    if (iso === null) return null;
+    const stands = momentOf(Date.parse(iso));
+    const by = Math.round((to ?? 0) - (from ?? 0));
+    if (by === 0) return stands;
+    const [day, time] = zonedTime(stands, this.zone()).split('T') as [string, string];
+    return zonedMoment(`${isoDate(String(Date.parse(day) / DAY_MS + by))}T${time}`, this.zone()) ?? stands;
+  }
+
+  /** Puts other days of a sale or formula into the proof; only the edge that moved is touched. */
+  private propose(
+    kind: 'sale' | 'priceFormula',
+    { id, name }: Pick<CalendarSale, 'id' | 'name'>,
+    stood: Days,
+    days: Days | undefined,
+  ): void {
     if (!days) return this.proposing.refuse(problemHere(words.calendar.backwards));
-    const stood = sale.proposed ?? sale;
     const edits = (['from', 'until'] as const)
       .filter((edge) => days[edge] !== stood[edge])
       .map((field) => {
         const day = days[field];
-        return { kind: 'sale' as const, id: sale.id, field, text: day === null ? '' : isoDate(String(day)) };
+        return { kind, id, field, text: day === null ? '' : isoDate(String(day)) };
       });
-    if (edits.length === 0) return this.drag.set(undefined);
-    const body = { title: words.calendar.moved(sale.name), edits };
-    const over = () => this.drag.set(undefined);
-    this.proposing.run(this.api.call(calls.editCells, { body }), over, over);
+    this.edit(words.calendar.moved(name), edits);
   }
 
+  private edit(title: string, edits: BodyOf<typeof calls.editCells>['edits']): void {
+    if (edits.length === 0) return this.drag.letGo();
+    const over = () => this.drag.letGo();
+    this.proposing.run(this.api.call(calls.editCells, { body: { title, edits } }), over, over);
+  }
+
+  /** A sale that ends with today runs to its midnight, at whatever time it was to end. */
   protected endToday(sale: CalendarSale): void {
-    this.propose(sale, { from: (sale.proposed ?? sale).from, until: this.today() });
+    const { id, untilTime } = { ...sale, ...sale.proposed };
+    const edits = [{ kind: 'sale' as const, id, field: 'until' as const, text: isoDate(String(this.today())) }];
+    const noTime = { kind: 'sale' as const, id, field: 'untilTime' as const, text: '' };
+    this.edit(words.calendar.moved(sale.name), untilTime === null ? edits : [...edits, noTime]);
   }
 
   /** Proposes the sale once more, a year later. */
@@ -241,9 +296,9 @@ export class Calendar {
     this.opener.byQuestion(question, '/prices');
   }
 
-  protected lookAtFirst({ from }: CalendarSale): void {
-    if (from === null) return;
-    const at = startOfLocalDay(from, this.zone());
+  protected lookAtFirst({ starts }: CalendarSale): void {
+    if (starts === null) return;
+    const at = momentOf(Date.parse(starts));
     this.store.dispatch(MomentActions.lookAt({ at: at > Date.now() ? at : null }));
   }
 
@@ -257,7 +312,10 @@ export class Calendar {
     this.proposing.run(this.api.call(calls.putRule, { body }));
   }
 
-  protected startsLater = ({ from }: CalendarSale): boolean => from !== null && from > this.today();
-  protected runs = ({ from, until }: CalendarSale): boolean =>
-    (from === null || from <= this.today()) && (until === null || until > this.today());
+  protected startsLater = ({ starts }: CalendarSale): boolean => starts !== null && Date.parse(starts) > Date.now();
+  protected runs = ({ starts, ends, isNew }: CalendarSale): boolean =>
+    !isNew &&
+    (starts === null || Date.parse(starts) <= Date.now()) &&
+    (ends === null || Date.parse(ends) > this.endOfToday());
+  private readonly endOfToday = computed(() => startOfLocalDay(this.today() + 1, this.zone()));
 }

@@ -3,9 +3,9 @@ import { CalendarScale, movedDays } from './calendarScale.ts';
 describe('the scale of the calendar', () => {
   const scale = new CalendarScale({ first: 100, behind: 110 }, 1_000);
 
-  it('has a day begin at its left edge, and finds the day of a place', () => {
+  it('has a day begin at its left edge, and says how many days a way is', () => {
     expect([scale.at(100), scale.at(105), scale.at(110)]).toEqual([0, 500, 1_000]);
-    expect([scale.dayAt(0), scale.dayAt(460), scale.dayAt(440)]).toEqual([100, 105, 104]);
+    expect([scale.daysAcross(0), scale.daysAcross(-460), scale.daysAcross(440)]).toEqual([0, -5, 4]);
   });
 
   it('draws days with their last, and says where they go on', () => {

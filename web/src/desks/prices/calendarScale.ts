@@ -1,3 +1,4 @@
+import { type SaleTimes } from '@ivory/contract';
 import { DAY_MS } from '@ivory/core';
 import { scaleUtc } from 'd3-scale';
 
@@ -54,9 +55,9 @@ export class CalendarScale {
     return this.x(day * DAY_MS);
   }
 
-  /** The day whose left edge is nearest to a place. */
-  dayAt(x: number): number {
-    return Math.round(this.x.invert(x).getTime() / DAY_MS);
+  /** How many whole days a way along the line is, to the nearest. */
+  daysAcross(pixels: number): number {
+    return Math.round((pixels / this.width) * (this.window.behind - this.window.first));
   }
 
   /** Where days are drawn; undefined where none of them is seen. */
@@ -78,8 +79,23 @@ export class CalendarScale {
   }
 }
 
-/** Days moved as an arrow key does: all of them, or only the last one. Undefined where they would end before they begin. */
-export function movedDays({ from, until }: Days, by: number, edge: 'both' | 'from' | 'until'): Days | undefined {
+export type Edge = 'from' | 'until';
+
+/** The days between which a sale runs, with the part of a day that its times make of the first and the last. */
+export const partsOfDays = ({ from, fromTime, until, untilTime }: SaleTimes): Days => ({
+  from: from === null ? null : from + (fromTime ?? 0) / DAY_MINUTES,
+  until: until === null ? null : until - 1 + (untilTime ?? DAY_MINUTES) / DAY_MINUTES,
+});
+const DAY_MINUTES = 1_440;
+
+/** The edges of something that are seen, each with its place: what goes on beyond what is seen has none there. */
+export const edgesOf = (extent: Extent): { readonly edge: Edge; readonly at: number }[] => [
+  ...(extent.goesBefore ? [] : [{ edge: 'from' as const, at: extent.left }]),
+  ...(extent.goesBehind ? [] : [{ edge: 'until' as const, at: extent.left + extent.width }]),
+];
+
+/** Days moved as an arrow key does: all of them, or only the one edge. Undefined where they would end before they begin. */
+export function movedDays({ from, until }: Days, by: number, edge: 'both' | Edge): Days | undefined {
   const days = {
     from: from === null || edge === 'until' ? from : from + by,
     until: until === null || edge === 'from' ? until : until + by,
