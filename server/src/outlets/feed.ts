@@ -80,16 +80,16 @@ export async function tellOutlet(db: Db, id: string, sku: string): Promise<Answe
   if (code === undefined) throw new Refusal('not found', 'This SKU is not in the shop any more.');
   const ofSku = (question: Question): Question =>
     plain({ kind: 'all', of: [{ kind: 'compare', field: 'code', comparison: 'is', values: [code] }, question] });
+  const moment = db.clock();
   const items = await inTransaction(db, async (tx) => {
     const found: FeedItem[] = [];
-    for await (const batch of itemsOf(tx, { ...feed, question: ofSku(feed.question) }, db.clock()))
-      found.push(...batch);
+    for await (const batch of itemsOf(tx, { ...feed, question: ofSku(feed.question) }, moment)) found.push(...batch);
     return found;
   });
   const [item] = items;
   if (item) return { fields: toldOf(item, feed.settings, feed.shop.names.currency), without: [] };
   const reasons = [
-    ...REFUSING_GAPS.map((gap) => ({ reason: gap as string, question: offeredWith(gap) })),
+    ...REFUSING_GAPS.map((gap) => ({ reason: gap, question: offeredWith(gap) })),
     { reason: NO_PRICE, question: withoutPriceOn(id) },
   ];
   const counts = await countEach(

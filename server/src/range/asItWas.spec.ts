@@ -29,6 +29,13 @@ describe('goods at a moment that was', () => {
     await new Promise((go) => setTimeout(go, 5));
     return Number(rows[0]!.at);
   };
+  /** What the page of a product says of it and of its SKUs. */
+  const page = async (at?: string) => {
+    const when = at === undefined ? {} : { at };
+    const { thing } = await house.call(calls.getThing, { params: { kind: 'product', id: '1' }, ...when });
+    const { things } = await house.call(calls.listThings, { params: { kind: 'sku' }, query: { of: '1' }, ...when });
+    return { product: thing.values, skus: things.map(({ values }) => values) };
+  };
   /** Rows without their pictures and proposals, in the order of their ids. */
   const plain = ({ rows, several }: Rows) => ({
     rows: rows.map(([sku, product, , ...values]) => [sku, product, ...values]),
@@ -62,21 +69,23 @@ describe('goods at a moment that was', () => {
       fc.asyncProperty(
         fc.array(fc.array(edit, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 3 }),
         async (landings) => {
-          const seen: { at: number; skus: Rows; products: Rows }[] = [];
+          const seen: { at: number; skus: Rows; products: Rows; page: unknown }[] = [];
           for (const edits of landings) {
             seen.push({
               at: await moment(),
               skus: await ask('SKUs', question),
               products: await ask('products', question),
+              page: await page(),
             });
             const cells = edits.map(({ sku, what: [field, text] }) => ({ sku, field, text }));
             const { proof } = await house.edits('Cells', cells);
             if (proof && proof.lines > 0) await house.land(proof.id);
           }
-          for (const { at, skus: wasSkus, products: wasProducts } of seen) {
+          for (const { at, skus: wasSkus, products: wasProducts, page: wasPage } of seen) {
             expect(plain(await ask('SKUs', question, at)).rows).toEqual(plain(wasSkus).rows);
             const then = plain(await ask('products', question, at));
             expect(then).toEqual(plain(wasProducts));
+            expect(await page(new Date(at).toISOString())).toEqual(wasPage);
           }
         },
       ),

@@ -137,7 +137,7 @@ interface Read {
 export async function readShop(db: Db | Tx): Promise<Shop> {
   const moment = db.clock();
   const isLookedAt = 'isPast' in db && db.isPast !== undefined;
-  const isPast = isLookedAt && db.isPast === true;
+  const isPast = isLookedAt && db.isPast;
   const group = 'group' in db ? (db.group ?? null) : null;
   const connection = 'pool' in db ? db.pool : db.client;
   const { rows: versions } = await connection.query<{ version: string; frame: string | null }>({

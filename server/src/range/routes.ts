@@ -51,8 +51,10 @@ export function rangeRoutes(app: Hono, { db, person, storefront }: House): void 
   serve(app, calls.listVariants, ({ body, looked }) => variantRowsOf(seenAt(db, looked), person.id, body));
   serve(app, calls.countValues, ({ body, looked }) => countValues(seenAt(db, looked), body.question, body.field));
   serve(app, calls.countThings, () => countThings(db));
-  serve(app, calls.listThings, ({ params, query }) => listThings(db, person.id, params.kind, query.of));
-  serve(app, calls.getThing, ({ params }) => getThing(db, person.id, params.kind, params.id));
+  serve(app, calls.listThings, ({ params, query, looked }) =>
+    listThings(seenAt(db, looked), person.id, params.kind, query.of),
+  );
+  serve(app, calls.getThing, ({ params, looked }) => getThing(seenAt(db, looked), person.id, params.kind, params.id));
   serve(app, calls.countSpine, ({ body, looked }) => countSpine(seenAt(db, looked), body.question));
   serve(app, calls.listCleared, ({ query }) => clearedAway(db, person.id, query.from, query.count));
   serve(app, calls.nextGtins, async ({ body }) => ({ gtins: await nextGtins(db, person.id, body.count) }));

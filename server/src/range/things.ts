@@ -16,6 +16,7 @@ import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
 import { shelfAt, shelfColumn } from '../db/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
+import { thingsAsTheyWere } from './asItWas.ts';
 import { historyOf } from './history.ts';
 import { readShop, type Shop } from './names.ts';
 import { picturesOf } from '../pictures/pictures.ts';
@@ -66,7 +67,8 @@ export async function getThing(db: Db, person: string, kind: KindKey, id: string
   const shop = await readShop(db);
   const [{ columns, rows }, pending, history, used] = await Promise.all([
     readThings(db, person, kind, shop, sql`l.id = ${id}::bigint`, undefined, id),
-    pendingOn(db, person, [{ kind, id }]),
+    // What is proposed is not what was.
+    db.isPast ? [] : pendingOn(db, person, [{ kind, id }]),
     historyOf(db, shop, [{ kind, id }]),
     KINDS[kind].isList ? usedBy(db, kind, undefined, shop) : new Map<string, number>(),
   ]);
@@ -114,12 +116,12 @@ function usedOf(
 
 interface ThingRow {
   readonly id: string;
-  readonly values: (string | null)[];
+  values: (string | null)[];
   readonly made: boolean;
   readonly goes: boolean;
 }
 
-/** Things of a kind with the values that stand; `which` is a condition on a row `l` of their table. */
+/** Things of a kind with the values that stand, at a moment that was those of then; `which` is a condition on a row `l` of their table. */
 async function readThings(
   db: Db,
   person: string,
@@ -151,7 +153,7 @@ async function readThings(
       and not exists (select from ${sql.table(KINDS[kind].table)} t where t.id = m.id)
     order by made, n
   `.execute(db.q);
-  return { columns: fields.map(({ key }) => key), rows };
+  return { columns: fields.map(({ key }) => key), rows: [...(await thingsAsTheyWere(db, kind, rows, fields))] };
 }
 
 const isPicture = ({ type }: Field): boolean => type === 'picture' || type === 'pictures';

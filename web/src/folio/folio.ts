@@ -106,6 +106,7 @@ export class Folio {
   protected readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
   private readonly seen = this.store.selectSignal(moment.selectMomentState);
+  protected readonly isPast = this.store.selectSignal(moment.selectIsPast);
 
   protected readonly of = computed((): KindKey => {
     const kind = this.kind();
@@ -114,12 +115,18 @@ export class Folio {
   /** Whose history stands on the page. */
   protected readonly itself = computed(() => ({ [this.of()]: this.id() }));
   protected readonly read = rxResource({
-    params: () => ({ kind: this.of(), id: this.id(), version: this.version(), shop: this.shop()?.version }),
+    params: () => ({
+      ...{ kind: this.of(), id: this.id(), seen: this.seen() },
+      ...{ version: this.version(), shop: this.shop()?.version },
+    }),
     stream: ({ params: { kind, id } }) => this.api.call(calls.getThing, { params: { kind, id } }),
   });
   /** While it is read again the page stands as it was. */
   protected readonly detail = linkedSignal({
-    source: () => ({ key: `${this.of()} ${this.id()}`, read: this.read.hasValue() ? this.read.value() : undefined }),
+    source: () => ({
+      key: `${this.of()} ${this.id()} ${this.seen().at}`,
+      read: this.read.hasValue() ? this.read.value() : undefined,
+    }),
     computation: (
       { key, read },
       previous?: { source: { key: string }; value: Detail | undefined },
@@ -181,7 +188,9 @@ export class Folio {
     params: () => {
       const isCleared = this.values().standing.get('clearedAway') === 'yes';
       const isThere = this.isProduct() && this.detail()?.thing.made === false && !isCleared;
-      return isThere ? { id: this.id(), version: this.version(), shop: this.shop()?.version } : undefined;
+      return isThere
+        ? { id: this.id(), seen: this.seen(), version: this.version(), shop: this.shop()?.version }
+        : undefined;
     },
     stream: ({ params: { id } }) => this.api.call(calls.getProduct, { params: { id } }),
   });
@@ -207,7 +216,9 @@ export class Folio {
 
   private readonly readVariants = rxResource({
     params: () =>
-      this.isProduct() ? { of: this.id(), version: this.version(), shop: this.shop()?.version } : undefined,
+      this.isProduct()
+        ? { of: this.id(), seen: this.seen(), version: this.version(), shop: this.shop()?.version }
+        : undefined,
     stream: ({ params: { of } }) => this.api.call(calls.listThings, { params: { kind: 'sku' }, query: { of } }),
   });
   /** While they are read again they stand as they were. */
@@ -302,6 +313,8 @@ export class Folio {
 
   /** What is set when a thing is made can be set until it is; the address of a product is worked out then. */
   private canEdit(field: Field): boolean {
+    // What was is not changed.
+    if (this.isPast()) return false;
     const isMade = this.detail()?.thing.made === true;
     if (isMade && this.isProduct() && field.key === 'slug') return false;
     return isEditable(field) || (field.onlyAtFirst === true && isMade);
