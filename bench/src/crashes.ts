@@ -45,11 +45,27 @@ async function again<T>(work: () => Promise<T>): Promise<T> {
 }
 const ignored = (work: Promise<unknown>): Promise<unknown> => work.catch(() => undefined);
 
-const prices = async (shop: Db): Promise<string> => {
-  const { rows } = await shop.pool.query<{ sum: string }>('select sum(regular) as sum from price');
-  return rows[0]!.sum;
+const sumOf = async (shop: Db, sum: string): Promise<bigint> => {
+  const { rows } = await shop.pool.query<{ sum: string }>(`select ${sum} as sum`);
+  return BigInt(rows[0]!.sum);
 };
-const raise: Rule = { steps: [{ do: 'raise', field: 'price', slots: { by: '100' } }], guards: [] };
+
+/** A rule over all goods, and a sum in the shop to which each of its lines adds as much. */
+interface Landing {
+  readonly rule: Rule;
+  readonly sum: string;
+  readonly each: bigint;
+}
+const PRICES: Landing = {
+  rule: { steps: [{ do: 'raise', field: 'price', slots: { by: '100' } }], guards: [] },
+  sum: '(select sum(regular) from price)',
+  each: 100n,
+};
+const NAMES: Landing = {
+  rule: { steps: [{ do: 'put after', field: 'name', slots: { words: '+' } }], guards: [] },
+  sum: '(select sum(char_length(name)) from product)',
+  each: 1n,
+};
 
 /** One kind of work: `begin` starts it, `whole` waits until it is over and says what is not whole. */
 interface Trial {
@@ -57,10 +73,10 @@ interface Trial {
   whole(): Promise<string | undefined>;
 }
 
-async function landing(): Promise<Trial> {
-  const before = BigInt(await prices(db));
-  const { proof } = await server.call(calls.putRule, { body: { question: '', title: 'Trial', rule: raise } });
-  const after = before + 100n * BigInt(proof!.lines);
+async function landing({ rule, sum: total, each }: Landing): Promise<Trial> {
+  const before = await sumOf(db, total);
+  const { proof } = await server.call(calls.putRule, { body: { question: '', title: 'Trial', rule } });
+  const after = before + each * BigInt(proof!.lines);
   return {
     begin: () => server.call(calls.landProof, { params: { id: proof!.id } }),
     async whole() {
@@ -69,12 +85,12 @@ async function landing(): Promise<Trial> {
         if (now.state === 'landing') throw new Error('it is landing still');
         return now;
       });
-      const sum = BigInt(await again(() => prices(db)));
+      const sum = await again(() => sumOf(db, total));
       if (state === 'open') {
         await again(() => server.call(calls.discardProof, { params: { id: proof!.id } }));
-        return sum === before ? undefined : `the proof is open, and prices came to ${sum} from ${before}`;
+        return sum === before ? undefined : `the proof is open, and the sum came to ${sum} from ${before}`;
       }
-      return sum === after ? undefined : `the proof is ${state}, and prices came to ${sum}, not ${after}`;
+      return sum === after ? undefined : `the proof is ${state}, and the sum came to ${sum}, not ${after}`;
     },
   };
 }
@@ -151,7 +167,12 @@ async function killBackend(): Promise<void> {
 }
 
 const KILLED = { server: killServer, PostgreSQL: killPostgres, 'one backend': killBackend };
-const WORK = { landing, import: importing, reading };
+const WORK = {
+  'landing of prices': () => landing(PRICES),
+  'landing of names': () => landing(NAMES),
+  import: importing,
+  reading,
+};
 
 /** What is not whole after one trial; undefined when all is. */
 async function tryOnce(kill: () => Promise<void>, prepare: () => Promise<Trial>): Promise<string | undefined> {

@@ -65,6 +65,8 @@ export const getShop = call('GET', '/api/shop', {
     version: z.string(),
     fields: z.array(ownFieldSchema),
     outlets: z.array(namedThing),
+    /** What it wants of goods besides what every shop does; see core's `GapNeeds`. */
+    gapNeeds: z.object({ measuredIn: z.array(idSchema), shipped: z.boolean() }),
     /** What new products do when they are out of stock. */
     outDefault: z.enum(WHEN_OUT),
     /** What the levels of stock places are called, from the outermost in. */

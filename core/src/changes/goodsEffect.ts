@@ -64,4 +64,5 @@ export class GoodsEffect {
 /** What gaps are read from. */
 const OF_GAPS: readonly FieldKey[] = [
   ...(['gallery', 'weight', 'gtin', 'price', 'cost', 'brand', 'category', 'description', 'parts'] as const),
+  ...(['content', 'shippedBy', 'noShipping'] as const),
 ];

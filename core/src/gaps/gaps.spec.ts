@@ -1,5 +1,6 @@
 import { testAsking } from '../testing/index.ts';
 import { type Row } from '../question/row.ts';
+import { buildRegister } from '../kinds/register.ts';
 import { GAP_FIELD, gapBit, GAPS, gapsOf as gapsOfRow, mendedIn } from './gaps.ts';
 
 const { register, names } = testAsking({
@@ -57,5 +58,18 @@ describe('gaps', () => {
 
   it('each name the field in which they are mended', () => {
     for (const gap of GAPS) expect(register.find(GAP_FIELD[gap])).withContext(gap).toBeDefined();
+  });
+
+  it('are what the shop wants besides: a measure of goods that are sold by it, and a profile to ship by', () => {
+    const gapNeeds = { measuredIn: ['1'], shipped: true };
+    const wanting = buildRegister('1', { fields: [], outlets: [], gapNeeds });
+    const of = (row: Row) => gapsOfRow({ ...whole, ...row }, wanting, names);
+    expect(of({ category: '3', shippedBy: '1' })).toEqual(['no unit price']);
+    expect(of({ category: '3', content: '50000000 ml', shippedBy: '1' })).toEqual([]);
+    expect(of({ content: '50000000 ml' })).toEqual(['no shipping']);
+    expect(of({ content: '50000000 ml', noShipping: 'yes' })).toEqual([]);
+    expect(['no unit price', 'no shipping', 'no GTIN', 'own:3'].map(mendedIn)).toEqual([
+      ...(['content', 'shippedBy', 'gtin', 'own:3'] as const),
+    ]);
   });
 });

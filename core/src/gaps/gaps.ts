@@ -49,9 +49,27 @@ export const gapBit = (gap: Gap): number => 1 << GAPS.indexOf(gap);
 export const ownGapKey = (attribute: string): string => ownKey(attribute);
 export const ownGapName = (attribute: string): string => `no ${attribute}`;
 
+/**
+ * What a shop wants of goods besides what every shop does: how much there is in one, in the categories whose goods are sold by measure
+ * (Directive 98/6/EC, article 3: the price of a unit of quantity stands beside the selling price), and a profile to ship by, where goods
+ * have none from the shop.
+ */
+export interface GapNeeds {
+  readonly measuredIn: readonly string[];
+  readonly shipped: boolean;
+}
+export const NO_UNIT_PRICE = 'no unit price';
+export const NO_SHIPPING = 'no shipping';
+const NEEDED_FIELD: Readonly<Record<string, FieldKey>> = { [NO_UNIT_PRICE]: 'content', [NO_SHIPPING]: 'shippedBy' };
+
+/** The gaps that goods can have by what their shop wants of them. */
+export const neededGaps = ({ measuredIn, shipped }: GapNeeds): string[] => [
+  ...(measuredIn.length > 0 ? [NO_UNIT_PRICE] : []),
+  ...(shipped ? [NO_SHIPPING] : []),
+];
+
 /** The field in which a gap is mended. */
-export const mendedIn = (gap: string): FieldKey =>
-  (GAPS as readonly string[]).includes(gap) ? GAP_FIELD[gap as Gap] : (gap as FieldKey);
+export const mendedIn = (gap: string): FieldKey => GAP_FIELD[gap as Gap] ?? NEEDED_FIELD[gap] ?? (gap as FieldKey);
 
 /** The gaps of a row of canonical values, by their keys; the SQL twin is `gapsSql`. */
 export function gapsOf(row: Row, register: Register, names: Names): string[] {
@@ -65,10 +83,15 @@ export function gapsOf(row: Row, register: Register, names: Names): string[] {
     return isEmpty(GAP_FIELD[gap]);
   });
   const within = (row.category ?? '').split('|').flatMap((id) => names.categories.within(id));
+  const { measuredIn = [], shipped = false } = register.find('gap')?.gapNeeds ?? {};
+  const needed = [
+    ...(isEmpty('content') && measuredIn.some((id) => within.includes(id)) ? [NO_UNIT_PRICE] : []),
+    ...(shipped && isEmpty('shippedBy') && row.noShipping !== 'yes' ? [NO_SHIPPING] : []),
+  ];
   const own = (register.find('gap')?.choices ?? []).flatMap(({ key }) => {
     if (ownId(key) === undefined) return [];
     const neededIn = register.find(key)?.own?.neededIn ?? [];
     return isEmpty(key as FieldKey) && neededIn.some((id) => within.includes(id)) ? [key] : [];
   });
-  return [...builtIn, ...own];
+  return [...builtIn, ...needed, ...own];
 }

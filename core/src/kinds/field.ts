@@ -1,3 +1,4 @@
+import { type GapNeeds } from '../gaps/gaps.ts';
 import { type Moment } from '../moments/moment.ts';
 import { type FormulaBase } from '../prices/outletPrice.ts';
 import { type ValueTypeKey } from '../values/valueType.ts';
@@ -116,6 +117,8 @@ export interface Field {
   readonly range?: readonly [number, number];
   /** Of a field of the moment: where its values are found. */
   readonly found?: Found;
+  /** Of gaps: what the shop wants of goods besides what every shop does. */
+  readonly gapNeeds?: GapNeeds;
   /** Of a price on an outlet: how the outlet comes to it. */
   readonly outlet?: OutletTerms;
   /** Of a field that the shop made: which it is, the categories whose goods have and need it, and what feeds call it. */

@@ -96,7 +96,18 @@ export const GOODS_KEYS = [
 
 /** The fields of all other kinds. */
 export const LIST_KEYS = [
-  ...(['name', 'parent', 'place', 'type', 'unit', 'usedIn', 'neededIn', 'shopperSees', 'compared'] as const),
+  ...([
+    'name',
+    'parent',
+    'place',
+    'type',
+    'unit',
+    'usedIn',
+    'neededIn',
+    'byMeasure',
+    'shopperSees',
+    'compared',
+  ] as const),
   ...([
     'alsoCalled',
     'feed',

@@ -243,6 +243,13 @@ export const LIST_FIELDS: readonly Field[] = [
     longest: 200,
     section: 'goods',
   }),
+  listed('category', 'byMeasure', {
+    type: 'yesNo',
+    store: column('category', 'by_measure'),
+    needed: true,
+    atFirst: 'no',
+    section: 'goods',
+  }),
   nameOf('option', 'own_field'),
   ...calledElsewhere('option'),
   nameOf('attribute', 'own_field'),

@@ -1,5 +1,5 @@
 import { REPLIES } from '../feeds/replies.ts';
-import { GAPS, ownGapKey, ownGapName } from '../gaps/gaps.ts';
+import { type GapNeeds, GAPS, neededGaps, ownGapKey, ownGapName } from '../gaps/gaps.ts';
 import { type OwnTypeKey, ownValueType } from '../values/valueType.ts';
 import { type WhenOut } from '../stock/whenOut.ts';
 import { fold } from '../words/fold.ts';
@@ -34,6 +34,7 @@ export interface OwnThings {
   readonly outDefault?: WhenOut;
   readonly outlets: readonly { readonly id: string; readonly name: string; readonly formula?: KeptFormula | null }[];
   readonly sales?: readonly { readonly id: string; readonly name: string }[];
+  readonly gapNeeds?: GapNeeds;
 }
 
 /** How a field is called in a question, word by word. */
@@ -152,13 +153,13 @@ function callFields(goods: readonly Field[]): CalledField[] {
 /** The register of a shop; `more` are fields that whoever runs it adds to those that every shop has. */
 export function buildRegister(
   version: string,
-  { fields, outlets, outDefault, sales = [] }: OwnThings,
+  { fields, outlets, outDefault, sales = [], gapNeeds }: OwnThings,
   more: readonly Field[] = [],
 ): Register {
   const own = fields.map(fieldOfOwn);
   const attributes = own.filter(({ own }) => own?.of === 'attribute');
   const gaps = [
-    ...GAPS.map((gap) => ({ key: gap, name: gap })),
+    ...[...GAPS, ...(gapNeeds ? neededGaps(gapNeeds) : [])].map((gap) => ({ key: gap, name: gap })),
     ...attributes
       .filter(({ own }) => own!.neededIn.length > 0)
       .map(({ own, name }) => ({ key: ownGapKey(own!.id), name: ownGapName(name) })),
@@ -176,6 +177,7 @@ export function buildRegister(
       store: { in: 'computed' },
       column: 'gaps',
       choices: gaps,
+      ...(gapNeeds && { gapNeeds }),
     },
     ...outlets.map((outlet) => replyOf(outlet, outlets.length === 1)),
     ...outlets.flatMap(pricesOn),

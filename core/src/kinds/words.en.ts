@@ -169,6 +169,7 @@ export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = 
   basedOn: 'works from',
   formula: 'formula',
   countries: 'countries',
+  byMeasure: 'goods sold by measure',
   badge: 'badge of its goods',
   shippedBy: 'shipping profile',
   stopsBelowCost: 'a price below cost',

@@ -1,4 +1,15 @@
-import { type Field, type Gap, gapBit as bitOf, GAPS, ownId, type Register, scopeOf, withoutScope } from '@ivory/core';
+import {
+  type Field,
+  type Gap,
+  gapBit as bitOf,
+  GAPS,
+  NO_SHIPPING,
+  NO_UNIT_PRICE,
+  ownId,
+  type Register,
+  scopeOf,
+  withoutScope,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { onOutletSql, ownOnOutlet } from '../prices/onOutletSql.ts';
 import { LANDING_TEXTS } from './changedSql.ts';
@@ -175,6 +186,12 @@ const isBuiltIn = (gap: string): gap is Gap => (GAPS as readonly string[]).inclu
 /** Whether an SKU has a gap; of an attribute: it lies where that is needed, and has none. The twin of core's `gapsOf`. */
 export function hasGap(gap: string, register: Register): RawBuilder<boolean> {
   if (isBuiltIn(gap)) return sql<boolean>`((s.gaps & ${gapBit(gap)}) <> 0)`;
+  if (gap === NO_UNIT_PRICE) {
+    const categories = register.find('gap')?.gapNeeds?.measuredIn ?? [];
+    return sql<boolean>`(s.within && ${sql.lit(`{${categories.join(',')}}`)}::bigint[] and sk.content is null)`;
+  }
+  if (gap === NO_SHIPPING)
+    return sql<boolean>`(sp.shipping_profile_id is null and not coalesce(pw.no_shipping, false))`;
   const attribute = ownId(gap) === undefined ? undefined : register.find(gap);
   if (!attribute?.own) return sql<boolean>`false`;
   return sql<boolean>`(s.within && ${sql.lit(`{${attribute.own.neededIn.join(',')}}`)}::bigint[] and ${shelfColumn(attribute)} is null)`;

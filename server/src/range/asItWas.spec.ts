@@ -69,7 +69,7 @@ describe('goods at a moment that was', () => {
       fc.asyncProperty(
         fc.array(fc.array(edit, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 3 }),
         async (landings) => {
-          const seen: { at: number; skus: Rows; products: Rows; page: unknown }[] = [];
+          const seen: { at: number; skus: Rows; products: Rows; page: Awaited<ReturnType<typeof page>> }[] = [];
           for (const edits of landings) {
             seen.push({
               at: await moment(),

@@ -6,6 +6,7 @@ import {
   currencyOf,
   DECIDED_LOOKS,
   type DecidedLook,
+  type GapNeeds,
   type ExamineSettings,
   type Field,
   type Found,
@@ -43,6 +44,7 @@ export interface Shop extends Asking {
   /** Assortments that nothing in the shop leads to. */
   readonly unplaced: readonly string[];
   readonly ownFields: readonly OwnField[];
+  readonly gapNeeds: GapNeeds;
   /** Tax classes whose rate changes on a day. */
   readonly datedTax: readonly DatedClass[];
   readonly outlets: readonly { readonly id: string; readonly name: string; readonly formula: KeptFormula | null }[];
@@ -78,6 +80,8 @@ interface ShopRow {
   readonly rules: { id: string; rule: string }[] | null;
   readonly unplaced: string[] | null;
   readonly tax_classes: DatedClass[] | null;
+  readonly measured_in: string[] | null;
+  readonly shipped: boolean;
   readonly outlets: { id: string; name: string; formula: KeptFormula | null }[] | null;
   readonly categories: Category[] | null;
   readonly fields:
@@ -96,6 +100,8 @@ const SHOP = `
     (select json_agg(json_build_object('id', o.id::text, 'name', o.name, 'formula', case when f.id is not null then
       json_build_object('basedOn', f.based_on, 'formula', f.formula, 'from', f.from_day, 'until', f.until_day) end) order by o.id)
       from outlet o left join price_formula f on f.id = o.formula_id) as outlets,
+    (select json_agg(id::text order by id) from category where by_measure) as measured_in,
+    (s.shipping_profile_id is null and exists (select from shipping_profile)) as shipped,
     (select json_agg(json_build_object('id', id::text, 'rates', rates) order by id) from tax_class where rates like '%:%') as tax_classes,
     (select json_agg(json_build_object('id', id::text, 'rule', rule)) from assortment where rule is not null) as rules,
     (select json_agg(id::text) from assortment
@@ -197,9 +203,10 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
   }));
   const outlets = row.outlets ?? [];
   const { when_out: outDefault } = row;
+  const gapNeeds = { measuredIn: row.measured_in ?? [], shipped: row.shipped };
   const sales = (row.lists['sale'] ?? []).map(([id, name]) => ({ id, name }));
   const asking = {
-    register: buildRegister(row.version, { fields: ownFields, outlets, outDefault, sales }, more),
+    register: buildRegister(row.version, { fields: ownFields, outlets, outDefault, sales, gapNeeds }, more),
     names: {
       currency: currencyOf(row.currency),
       lists: new Map([
@@ -220,6 +227,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     name: row.name,
     timeZone: row.time_zone,
     ownFields,
+    gapNeeds,
     outlets,
     datedTax: row.tax_classes ?? [],
     outDefault,

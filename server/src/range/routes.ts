@@ -21,8 +21,9 @@ import { countValues } from './values.ts';
 
 export function rangeRoutes(app: Hono, { db, person, storefront }: House): void {
   serve(app, calls.getShop, async () => {
-    const { name, timeZone, names, settings, register, ownFields, outlets, outDefault, placeLevels, kept, unplaced } =
-      await readShop(db);
+    const shop = await readShop(db);
+    const { name, timeZone, names, settings, register, outlets, outDefault, placeLevels, kept, unplaced } = shop;
+    const { ownFields, gapNeeds } = shop;
     const lists = [...names.lists].map(([key, { byId }]) => [key, [...byId].map(([id, name]) => ({ id, name }))]);
     return {
       name,
@@ -35,6 +36,7 @@ export function rangeRoutes(app: Hono, { db, person, storefront }: House): void 
       fields: [...ownFields].map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
       outlets: outlets.map(({ id, name }) => ({ id, name })),
       outDefault,
+      gapNeeds: { ...gapNeeds, measuredIn: [...gapNeeds.measuredIn] },
       placeLevels: [...placeLevels],
       rules: [...kept],
       unplaced: [...unplaced],

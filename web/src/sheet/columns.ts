@@ -45,6 +45,8 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   cost: 96,
   tags: 120,
   usedIn: 170,
+  fromTime: 80,
+  untilTime: 80,
   reduction: 150,
   above: 150,
   neededIn: 150,
@@ -113,7 +115,7 @@ export function sheetColumn(field: Field, currency: string, isPast = false): She
     field,
     name: (HEADINGS[key] ?? name) + (shown ? `, ${shown}` : '') + (isPast ? saidOfThePast(field) : ''),
     width: WIDTHS[key] ?? 92,
-    numeric: typeOf(field).isNumber && type !== 'date',
+    numeric: typeOf(field).isNumber && type !== 'date' && type !== 'timeOfDay',
     editable: isEditable(field) && !isPast,
   };
 }

@@ -16,6 +16,7 @@ export const shop: Shop = {
   version: '1',
   fields: TEST_FIELDS.map((field) => ({ ...field, usedIn: [...field.usedIn], neededIn: [...field.neededIn] })),
   outDefault: 'show it as sold out',
+  gapNeeds: { measuredIn: [], shipped: false },
   placeLevels: ['place', 'bay'],
   rules: [],
   unplaced: ['1'],

@@ -64,7 +64,7 @@ export const listWords = {
     customerGroup: 'Who prices are made for: trade, schools, friends of the house.',
     stockPlace:
       'Where stock lies, in levels: a place, its bays, their shelves. What your levels are called stands with the shop itself.',
-    sale: 'What costs less between two days. Goods are put in by the column “price in …” of the sheet: an amount, or “as the sale”, which follows what the sale takes off. Days begin and end at midnight in the shop’s zone.',
+    sale: 'What costs less between two days. Goods are put in by the column “price in …” of the sheet: an amount, or “as the sale”, which follows what the sale takes off. Days begin and end at midnight in the shop’s zone, where no time is said.',
     priceFormula:
       'What outlets make of your prices: “10 % more, to .99”, “1.50 less”, or by bands, “below 10.00: 20 % more; else 5 % more”. Try and give one to an outlet on the Outlets desk.',
     countryGroup: 'Countries that cost the same to ship to, such as a union or a zone of your carrier, divided by |.',

@@ -32,6 +32,7 @@ import * as shipping from './030_shipping.ts';
 import * as saleBadges from './031_sale_badges.ts';
 import * as saleTimes from './032_sale_times.ts';
 import * as shippingTold from './033_shipping_told.ts';
+import * as soldByMeasure from './034_sold_by_measure.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -68,4 +69,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '031_sale_badges': saleBadges,
   '032_sale_times': saleTimes,
   '033_shipping_told': shippingTold,
+  '034_sold_by_measure': soldByMeasure,
 };

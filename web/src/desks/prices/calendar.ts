@@ -30,6 +30,7 @@ import {
   isoDate,
   localDay,
   momentOf,
+  nextYear,
   showValue,
   startOfLocalDay,
   zonedMoment,
@@ -37,6 +38,7 @@ import {
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
+import { tap } from 'rxjs';
 import { Api, detailsOf, problemHere } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { hand } from '../../state/hand.ts';
@@ -287,9 +289,15 @@ export class Calendar {
     this.edit(words.calendar.moved(sale.name), untilTime === null ? edits : [...edits, noTime]);
   }
 
-  /** Proposes the sale once more, a year later. */
-  protected copy({ id }: CalendarSale): void {
-    this.proposing.run(this.api.call(calls.copySale, { body: { sale: id } }));
+  /** Proposes the sale once more, a year later, and goes there. */
+  protected copy({ id, from, until }: CalendarSale): void {
+    const copied = this.api.call(calls.copySale, { body: { sale: id } }).pipe(
+      tap((answer) => {
+        this.chosenId.set(answer.id);
+        this.first.set(Math.round(nextYear((from ?? until)!) - SPANS[this.span()] * BEFORE_TODAY));
+      }),
+    );
+    this.proposing.run(copied);
   }
 
   protected open({ question }: CalendarSale): void {
