@@ -168,6 +168,7 @@ describe('migrations', () => {
         material: '',
         pattern: '',
         StrikethroughPrice: 'StrikethroughPrice',
+        shippingDetails: 'shippingDetails',
         UnitPriceSpecification: 'UnitPriceSpecification',
       },
     });

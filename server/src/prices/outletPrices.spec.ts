@@ -155,6 +155,36 @@ describe('prices on an outlet', () => {
     expect(await feed()).toHaveSize(ready.skus);
   });
 
+  it('are looked over in the proof: below cost, below the floor margin, and where nothing is left', async () => {
+    await house.db.pool.query('delete from sale');
+    await house.edits('Ten pounds', [
+      { sku: '1', field: 'price', text: '10.00' },
+      { sku: '1', field: 'cost', text: '4.00' },
+    ]);
+    await landHand();
+    const looks = async () =>
+      (await house.call(calls.getHandProof)).proof!.looks.map(({ look, lines }) => `${look} ${lines}`);
+    const own = (text: string) => house.edits('Own', [{ sku: '1', field: 'outletPrice@1', text }]);
+    await own('always 4.00');
+    expect(await looks()).toEqual(['below cost 1']);
+    await own('10 % more');
+    expect(await looks()).toEqual([]);
+    await own('12.00 less');
+    expect(await looks()).toEqual(['no price 1']);
+    await own('');
+    // A formula is marked by what it does to any of the goods.
+    const body = { kind: 'priceFormula' as const, things: [{ name: 'Cheap', formula: 'always 4.00' }] };
+    const [id] = (await house.call(calls.makeThings, { body })).ids;
+    const given = { kind: 'outlet' as const, id: '1', field: 'formula' as const, text: 'Cheap' };
+    await house.call(calls.editCells, { body: { title: 'Given', edits: [given] } });
+    expect(await looks()).toContain('below cost 2');
+    await house.set('priceFormula', id!, 'formula', '5 % more');
+    expect(await looks()).toEqual([]);
+    await landHand();
+    await house.set('priceFormula', id!, 'formula', '11.00 less');
+    expect(await looks()).toContain('no price 1');
+  });
+
   it('are an SKU’s own where it has a formula of its own, which a file brings and takes out', async () => {
     await give('Engine prices', { formula: '10 % more' });
     await house.land((await house.edit('1', 'outletPrice@1', '9.50')).id);

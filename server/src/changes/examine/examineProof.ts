@@ -16,6 +16,7 @@ import {
   RATE_OF_LINE,
   ratesOf,
 } from './moneyRows.ts';
+import { examineOutletPrices } from './outletPrices.ts';
 import { examineSalePrices } from './salePrices.ts';
 
 const CODE_IN_USE = lookBit('code in use');
@@ -52,6 +53,7 @@ export async function examineProof(
   await examineStock(tx, proof);
   await examineCodes(tx, proof);
   await examineSalePrices(tx, proof, shop, only);
+  await examineOutletPrices(tx, proof);
 }
 
 /** A few SKUs are looked up one by one; for more, it is quicker to read the lines of the proof through. */

@@ -23,6 +23,7 @@ import { withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
 import { RATE_FIELDS } from '../examine/moneyRows.ts';
+import { examineOutletPrices } from '../examine/outletPrices.ts';
 import { examineSalePrices } from '../examine/salePrices.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
 import { FEW_CELLS, planForLines } from '../proof/many.ts';
@@ -36,6 +37,9 @@ import { refuseFollowing, refuseSetsInSets } from './refuseFollowing.ts';
 import { refuseRulesToThemselves } from './refuseRules.ts';
 import { refuseUnknownFiles } from './refuseUnknownFiles.ts';
 import { takeInLines } from './takeIn.ts';
+
+/** Kinds whose values may say what prices are on outlets. */
+const ON_OUTLETS: readonly KindKey[] = ['outlet', 'priceFormula'];
 
 type Edits = BodyOf<typeof calls.editCells>;
 type Edit = Edits['edits'][number];
@@ -89,6 +93,8 @@ export async function editCells(db: Db, person: string, asked: Edits, seen?: Sho
     if (edited('code')) await examineCodes(tx, proof);
     const ofSales = lines.some(({ kind, field }) => field === 'salePrice' || (kind === 'sale' && field !== 'name'));
     if (ofSales) await examineSalePrices(tx, proof, shop, skus);
+    const ofOutlets = lines.some(({ kind, field }) => field === 'outletPrice' || ON_OUTLETS.includes(kind));
+    if (ofOutlets) await examineOutletPrices(tx, proof);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
     return { things: edits, productOf };
   });

@@ -52,7 +52,16 @@ async function linesOfEdit(tx: Tx, proof: string, edit: number): Promise<number>
 }
 
 /** Fields of which there may be something to look at. */
-const EXAMINED: readonly string[] = ['price', 'cost', 'taxRate', 'taxClass', 'stock', 'code', 'salePrice'];
+const EXAMINED: readonly string[] = [
+  'price',
+  'cost',
+  'taxRate',
+  'taxClass',
+  'stock',
+  'code',
+  'salePrice',
+  'outletPrice',
+];
 const isExamined = ({ key }: Field): boolean => EXAMINED.includes(withoutScope(key));
 
 type Changed = readonly [

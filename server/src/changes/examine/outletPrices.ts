@@ -1,0 +1,112 @@
+import { AS_IT_IS, type FormulaBase, lookBit } from '@ivory/core';
+import { type RawBuilder, sql } from 'kysely';
+import { type Tx } from '../../db/connect.ts';
+import { shelfAt, shelfColumn } from '../../db/shelfSql.ts';
+import { readShop, type Shop } from '../../range/names.ts';
+
+const CHANGED_SINCE = lookBit('changed since');
+const BELOW_COST = lookBit('below cost');
+const BELOW_FLOOR = lookBit('below floor');
+const NO_PRICE = lookBit('no price');
+
+/** What of a formula says which prices it makes. */
+const SAYS_PRICES = sql.join(['formula', 'basedOn'].map((field) => sql.lit(field)));
+/** That a line is of prices on outlets. */
+const IS_ABOUT = sql`((l.kind = 'sku' and l.field = 'outletPrice') or (l.kind = 'outlet' and l.field = 'formula')
+  or (l.kind = 'priceFormula' and l.field in (${SAYS_PRICES})))`;
+
+/** An outlet with the formula that a proof gives it, or of which it changes what that says. */
+interface Given {
+  readonly outlet: string;
+  readonly formula_id: string;
+  readonly formula: string;
+  readonly based_on: FormulaBase;
+}
+
+/**
+ * Looks over what a proof makes of prices on outlets: of an SKU that gets a price or formula of its own there, and of formulas, whose lines are
+ * marked where they take any goods below cost or the floor margin that were not as low in the shop, or leave them no price. What is only
+ * to hold from a day on is looked over as if it did.
+ */
+export async function examineOutletPrices(tx: Tx, proof: string): Promise<void> {
+  const { rows: about } = await sql<{ kind: string; scope: string }>`
+    select distinct l.kind, l.scope::text as scope from proof_line l where l.proof_id = ${proof} and ${IS_ABOUT}`.execute(
+    tx.q,
+  );
+  if (about.length === 0) return;
+  const shop = await readShop(tx);
+  for (const { scope } of about.filter(({ kind }) => kind === 'sku')) await examineOwn(tx, proof, scope, shop);
+  if (about.some(({ kind }) => kind !== 'sku')) await examineFormulas(tx, proof, shop);
+}
+
+/** The flags of a price on an outlet, of its margin there and, where that is given, of what it is in the shop. */
+const flagsOf = (price: RawBuilder<unknown>, margin: RawBuilder<unknown>, floor: number): RawBuilder<number> =>
+  sql<number>`(case when ${price} is null then ${NO_PRICE}::int else 0 end
+    | case when ${margin} < 0 then ${BELOW_COST}::int when ${margin} < ${floor} then ${BELOW_FLOOR}::int else 0 end)`;
+
+/** Prices and formulas that SKUs get of their own on one outlet. */
+async function examineOwn(tx: Tx, proof: string, outlet: string, { register, outlets, settings }: Shop): Promise<void> {
+  const formula = outlets.find(({ id }) => id === outlet)?.formula;
+  const base = shelfColumn(register.get(formula?.basedOn === 'regular price' ? 'price' : 'current'));
+  await sql`
+    update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
+    from (
+      select p.id, case when p.after is null then 0 else ${flagsOf(sql`p.price`, sql`p.margin`, settings.floorMargin)} end as flags
+      from (
+        select o.id, o.after, w.price, gross_margin(w.price, s.cost, s.tax_bp) as margin
+        from ${shelfAt({ register })} join proof_line o on o.id = s.sku_id
+        cross join lateral (select formula_price(${base}, o.after) as price) w
+        where o.proof_id = ${proof} and o.kind = 'sku' and o.field = 'outletPrice' and o.scope = ${outlet}::bigint) p) x
+    where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'outletPrice' and l.scope = ${outlet}::bigint and l.id = x.id
+      and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)`.execute(tx.q);
+}
+
+async function examineFormulas(tx: Tx, proof: string, shop: Shop): Promise<void> {
+  const found = new Map<string, number>();
+  for (const given of await formulasOf(tx, proof)) {
+    const flags = await flagsOnAll(tx, given, shop);
+    for (const thing of [`outlet ${given.outlet}`, `priceFormula ${given.formula_id}`])
+      found.set(thing, (found.get(thing) ?? 0) | flags);
+  }
+  const things = [...found].map(([thing, flags]) => ({ kind: thing.split(' ')[0]!, id: thing.split(' ')[1]!, flags }));
+  await sql`
+    update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | coalesce(x.flags, 0)
+    from proof_line o left join unnest(${things.map(({ kind }) => kind)}::text[], ${things.map(({ id }) => id)}::bigint[],
+      ${things.map(({ flags }) => flags)}::int[]) as x (kind, id, flags) on x.kind = o.kind and x.id = o.id
+    where o.proof_id = ${proof} and l.proof_id = o.proof_id and l.kind = o.kind and l.id = o.id and l.field = o.field and l.scope = o.scope
+      and ${IS_ABOUT} and l.kind <> 'sku' and l.flags <> ((l.flags & ${CHANGED_SINCE}) | coalesce(x.flags, 0))`.execute(
+    tx.q,
+  );
+}
+
+/** The outlets whose formula the proof gives or changes, with what it then says. */
+async function formulasOf(tx: Tx, proof: string): Promise<readonly Given[]> {
+  const lineOf = (name: string, field: string) => sql`left join live_line ${sql.ref(name)}
+    on ${sql.ref(`${name}.proof_id`)} = ${proof} and ${sql.ref(`${name}.kind`)} = 'priceFormula' and ${sql.ref(`${name}.id`)} = g.formula_id
+      and ${sql.ref(`${name}.field`)} = ${sql.lit(field)}`;
+  const { rows } = await sql<Given>`
+    select g.id as outlet, g.formula_id, coalesce(lf.after, f.formula, ${AS_IT_IS}) as formula,
+      coalesce(lb.after, f.based_on, 'current price') as based_on
+    from (
+      select o.id, case when l.id is null then o.formula_id else l.after::bigint end as formula_id, l.id is not null as is_given
+      from outlet o left join live_line l on l.proof_id = ${proof} and l.kind = 'outlet' and l.field = 'formula' and l.id = o.id) g
+    left join price_formula f on f.id = g.formula_id ${lineOf('lf', 'formula')} ${lineOf('lb', 'basedOn')}
+    where g.formula_id is not null and (g.is_given or lf.id is not null or lb.id is not null)`.execute(tx.q);
+  return rows;
+}
+
+/** What there is to look at among all goods that follow a formula on an outlet. */
+async function flagsOnAll(tx: Tx, given: Given, { register: standing, settings }: Shop): Promise<number> {
+  const kept = { basedOn: given.based_on, formula: given.formula, from: null, until: null };
+  const register = standing.withFormula(given.outlet, kept);
+  const column = (key: 'current' | 'currentMargin' | `onOutlet@${string}` | `outletMargin@${string}`) =>
+    shelfColumn(register.get(key));
+  const { rows } = await sql<{ flags: number | null }>`
+    select bit_or(${flagsOf(sql`x.there`, sql`x.margin`, settings.floorMargin)}) as flags
+    from (
+      select ${column(`onOutlet@${given.outlet}`)} as there, ${column(`outletMargin@${given.outlet}`)} as margin,
+        ${column('currentMargin')} as here
+      from ${shelfAt({ register })} where ${column('current')} is not null offset 0) x
+    where x.there is null or x.margin < x.here`.execute(tx.q);
+  return rows[0]?.flags ?? 0;
+}
