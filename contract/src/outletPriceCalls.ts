@@ -1,7 +1,18 @@
+import { FORMULA_BASES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
 import { FORMULA_COUNTS, formulaTrialSchema } from './listOf.ts';
-import { idSchema, valueSchema } from './schemas.ts';
+import { idParams, idSchema, valueSchema } from './schemas.ts';
+
+/** The outlets whose prices a proof would make by another formula, with what that says. */
+export const listProofFormulas = call('GET', '/api/proofs/:id/formulas', {
+  params: idParams,
+  answer: z.object({
+    formulas: z.array(
+      z.object({ outlet: idSchema, name: z.string(), formula: z.string(), basedOn: z.enum(FORMULA_BASES) }),
+    ),
+  }),
+});
 
 /**
  * What a formula makes of prices: against what shoppers pay in the shop now, with the margin of all before and after. SKUs without a price

@@ -60,7 +60,11 @@ export interface GapNeeds {
 }
 export const NO_UNIT_PRICE = 'no unit price';
 export const NO_SHIPPING = 'no shipping';
-const NEEDED_FIELD: Readonly<Record<string, FieldKey>> = { [NO_UNIT_PRICE]: 'content', [NO_SHIPPING]: 'shippedBy' };
+const MENDED_IN: Readonly<Partial<Record<string, FieldKey>>> = {
+  ...GAP_FIELD,
+  [NO_UNIT_PRICE]: 'content',
+  [NO_SHIPPING]: 'shippedBy',
+};
 
 /** The gaps that goods can have by what their shop wants of them. */
 export const neededGaps = ({ measuredIn, shipped }: GapNeeds): string[] => [
@@ -69,7 +73,7 @@ export const neededGaps = ({ measuredIn, shipped }: GapNeeds): string[] => [
 ];
 
 /** The field in which a gap is mended. */
-export const mendedIn = (gap: string): FieldKey => GAP_FIELD[gap as Gap] ?? NEEDED_FIELD[gap] ?? (gap as FieldKey);
+export const mendedIn = (gap: string): FieldKey => MENDED_IN[gap] ?? (gap as FieldKey);
 
 /** The gaps of a row of canonical values, by their keys; the SQL twin is `gapsSql`. */
 export function gapsOf(row: Row, register: Register, names: Names): string[] {

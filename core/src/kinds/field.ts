@@ -140,8 +140,8 @@ export const isEditable = (field: Field): boolean => field.store.in !== 'compute
 /** Whether the values of a field are products or SKUs, whose codes are too many to be read with the names of the shop. */
 export const holdsOtherGoods = ({ type }: Pick<Field, 'type'>): boolean => type === 'products' || type === 'parts';
 
-/** What is given by hand: an order of products, the parts of a set, pictures. */
-const BY_HAND: readonly ValueTypeKey[] = ['products', 'parts', 'pictures', 'picture'];
+/** What is given by hand: pictures. */
+const BY_HAND: readonly ValueTypeKey[] = ['pictures', 'picture'];
 
 /** Whether a file may bring its values; that goods are cleared away is done by hand too. */
 export const isTakenIn = (field: Field): boolean =>

@@ -1,17 +1,19 @@
 import { codeKey } from '../codes/skuCode.ts';
 import { readCategoryPath, showCategoryPath } from '../categories/path.ts';
 import { type Asking } from '../kinds/asking.ts';
-import { type Field } from '../kinds/field.ts';
+import { type Field, holdsOtherGoods } from '../kinds/field.ts';
 import { type FieldKey } from '../kinds/keys.ts';
 import { namesOf } from '../kinds/names.ts';
 import { partsOf } from '../values/references.ts';
 import { readText } from '../values/texts.ts';
 import { placeOf, readValue } from '../values/values.ts';
 import { type FieldValue, type ValueTypeKey } from '../values/valueType.ts';
-import { bad, type Problem } from '../problems/problem.ts';
+import { bad, good, type Problem } from '../problems/problem.ts';
 import { readCellText } from './formula.ts';
 import { isInKilograms } from './headings.ts';
 
+/** A cell with the codes of all that a field holds. */
+const LONGEST_CODES = 20_000;
 /** The mark that empties a value in a file; an empty cell leaves it alone. */
 export const EMPTIES = '(empty)';
 
@@ -98,6 +100,12 @@ function readFilled(target: Field, text: string, asking: Asking) {
   if (target.type === 'reference') return readText(text.replace(/\s+/g, ' '));
   if (target.type === 'references') return readParts(target, text, asking);
   if (target.type === 'categories') return readPaths(text);
+  // Codes of other goods are looked up in the shop, all of a file at once.
+  if (holdsOtherGoods(target)) {
+    const read = readText(text, LONGEST_CODES);
+    // A break at its end says that each line is one code, whatever stands in it.
+    return read.ok ? good(text) : read;
+  }
   if (target.type === 'percent' && SHARE.test(text)) return bad('percent-unreadable', asPercentage(text.trim()));
   return readValue(target, text, asking);
 }

@@ -20,6 +20,7 @@ import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty } from './proof/proof.ts';
 import { goodsOfProof } from './proof/goodsOfProof.ts';
 import { proofFile } from './proof/proofFile.ts';
+import { listProofFormulas } from './proof/proofFormulas.ts';
 import { proofSpread } from './proof/proofSpread.ts';
 import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
 import { redoEdit, undoEdit } from './proof/undo.ts';
@@ -172,6 +173,7 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
     const { title } = await summarize(db, id);
     return csvDownload(c, title || 'proof', proofFile(db, id, filter));
   });
+  serve(app, calls.listProofFormulas, ({ params }) => listProofFormulas(db, params.id));
   serve(app, calls.setAside, async ({ body }) => ({ proof: await summarize(db, await setAside(db, person.id, body)) }));
   serve(app, calls.takeUp, async ({ params }) => {
     await takeUp(db, person.id, params.id);

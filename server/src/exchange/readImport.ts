@@ -102,7 +102,7 @@ async function readIn(
   const large = rows > MANY_LINES;
   if (large) await planForMany(tx);
   else await sql`analyze staged`.execute(tx.q);
-  const known = new ImportNames(tx, taken, shop.names, goOn);
+  const known = new ImportNames(tx, taken, shop, goOn);
   await known.lookUp();
   await matchRows(tx, taken, register);
   if (!large) await sql`analyze matched`.execute(tx.q);

@@ -1,4 +1,5 @@
 import {
+  type Asking,
   canonicalSet,
   categoryPathKey,
   type CategoryTree,
@@ -7,16 +8,18 @@ import {
   type KindKey,
   type NameList,
   nearest,
-  type Names,
+  holdsOtherGoods,
   namesOf,
   placeOf,
   type Problem,
   readCategoryPath,
+  readValue,
   showCategoryPath,
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
+import { withWrittenCodes } from '../range/productCodes.ts';
 import { NewIds } from '../changes/propose/newIds.ts';
 import { isNamed, isOption, type Taken } from './taken.ts';
 
@@ -36,24 +39,15 @@ type GoOn = () => Promise<void>;
 
 /** The names that an import's rows hold: those that the shop knows, and those that it may make. */
 export class ImportNames {
-  private readonly resolvers: ReadonlyMap<Field, PlainNames | CategoryNames>;
+  private readonly resolvers: ReadonlyMap<Field, Resolver>;
 
   constructor(
     private readonly tx: Tx,
     taken: Taken,
-    names: Names,
+    asking: Asking,
     private readonly goOn: GoOn,
   ) {
-    this.resolvers = new Map(
-      taken
-        .filter(isNamed)
-        .map((field) => [
-          field,
-          field.type === 'categories'
-            ? new CategoryNames(tx, field, names.categories)
-            : new PlainNames(tx, field, namesOf(field, names)),
-        ]),
-    );
+    this.resolvers = new Map(taken.filter(isNamed).map((field) => [field, resolverOf(field, tx, asking)]));
   }
 
   /** Looks up what the shop knows, into the temporary table `named (field, written, value)`. */
@@ -91,6 +85,7 @@ export class ImportNames {
         and not exists (select from named n where n.field = ${key} and n.written = ${column})
     `.execute(this.tx.q);
     const resolver = this.resolvers.get(field)!;
+    await resolver.prepare?.(rows.map(({ written }) => written));
     const found: [string, string, string][] = [];
     const unknown: string[] = [];
     for (const [i, { written }] of rows.entries()) {
@@ -104,11 +99,7 @@ export class ImportNames {
   }
 
   /** Refuses the rows of unknown names, all in one statement. */
-  private async refuse(
-    { key }: Field,
-    resolver: PlainNames | CategoryNames,
-    unknown: readonly string[],
-  ): Promise<void> {
+  private async refuse({ key }: Field, resolver: Resolver, unknown: readonly string[]): Promise<void> {
     const problems = unknown.map((written, i) => {
       const problem = resolver.problem(written, i < MOST_NEAREST);
       return [key, written, JSON.stringify([problem])];
@@ -127,8 +118,55 @@ const LOOK_AFTER = 1_000;
 /** So many unknown names are told which is nearest; finding that means comparing with every name of the shop. */
 const MOST_NEAREST = 50;
 
+/** Finds what names of one field mean. */
+interface Resolver {
+  /** What the import makes because a row names it. */
+  readonly made: readonly MadeName[];
+  /** Reads what there is of some texts, before they are asked for one by one. */
+  prepare?(written: readonly string[]): Promise<void>;
+  find(written: string, make: boolean): Promise<string | undefined>;
+  problem(written: string, withNearest: boolean): Problem;
+}
+
+function resolverOf(field: Field, tx: Tx, asking: Asking): Resolver {
+  const { names } = asking;
+  if (holdsOtherGoods(field)) return new CodesOfGoods(tx, field, asking);
+  return field.type === 'categories'
+    ? new CategoryNames(tx, field, names.categories)
+    : new PlainNames(tx, field, namesOf(field, names));
+}
+
+/** Other goods by their codes, as those that go well with a product: only those that are in the shop. */
+class CodesOfGoods implements Resolver {
+  readonly made: readonly MadeName[] = [];
+
+  constructor(
+    private readonly tx: Tx,
+    private readonly field: Field,
+    private asking: Asking,
+  ) {}
+
+  async prepare(written: readonly string[]): Promise<void> {
+    this.asking = await withWrittenCodes(this.tx, this.asking, written);
+  }
+
+  private read(written: string) {
+    return readValue(this.field, written, this.asking);
+  }
+
+  find(written: string): Promise<string | undefined> {
+    const read = this.read(written);
+    return Promise.resolve(read.ok ? (read.value ?? '') : undefined);
+  }
+
+  problem(written: string): Problem {
+    const read = this.read(written);
+    return { code: 'reference-unknown', value: written, ...(!read.ok && read.problem), ...placeOf(this.field) };
+  }
+}
+
 /** The names of one field: brands, tags, values of an option. */
-class PlainNames {
+class PlainNames implements Resolver {
   readonly made: MadeName[] = [];
   private readonly ids: Map<string, string>;
   private readonly newIds: NewIds;
@@ -181,7 +219,7 @@ class PlainNames {
   }
 }
 
-class CategoryNames {
+class CategoryNames implements Resolver {
   readonly made: MadeName[] = [];
   private readonly newIds: NewIds;
   /** Ids of what is made, by its path. */

@@ -36,10 +36,13 @@ describe('goods that are taken out', () => {
     const { work } = await house.call(calls.readImport, { params: { id }, body });
     const ended = await house.finished(work);
     const { counts } = await house.call(calls.getImport, { params: { id } });
-    return { counts: counts!, proof: ended.result, matched: columns };
+    return { id, counts: counts!, proof: ended.result, matched: columns };
   };
   /** Words that a spreadsheet, a separator or a reader of numbers might take for something else. */
   const fill = async () => {
+    const others = await house.codes('in Paper');
+    const [code] = await house.codes('in Ink');
+    const sku = await house.sku(code!);
     const cells: [string, string][] = [
       ['name', '=SUM(A1:A9) "Ink", 50 ml; blue'],
       ['shopperNote', "'+44 call us"],
@@ -47,15 +50,15 @@ describe('goods that are taken out', () => {
       ['supplierCode', '00123'],
       ['tags', 'Gift | New, and old'],
       ['boughtFrom', '2027-01-31'],
+      ['goesWith', others.slice(0, 2).join(' | ')],
       ['description', '<p>Two\nlines, “quoted” &amp; more</p>'],
     ];
     await house.call(calls.makeThings, { body: { kind: 'tag', things: [{ name: 'New, and old' }] } });
     await house.land((await house.call(calls.getHandProof)).proof!.id);
-    const [code] = await house.codes('in Ink');
-    const sku = await house.sku(code!);
     const product = (await house.call(calls.getSku, { params: { id: sku } })).row[1]!;
     for (const [field, text] of cells) await house.set('product', product, field as FieldKey, text);
     await house.set('sku', sku, 'mpn', '@1e5');
+    await house.set('sku', sku, 'parts', `${others[3]} × 2 | ${others[4]}`);
     await house.land((await house.set('sku', sku, 'weight', '1250')).id);
     return { code: code!, sku };
   };
@@ -128,9 +131,33 @@ describe('goods that are taken out', () => {
     expect([summary.lines, summary.fields.map(({ field }) => field).sort()]).toEqual([2, ['mpn', 'price']]);
   });
 
+  it('have other goods by their codes, which a file changes, and refuses where there are none', async () => {
+    const { code, sku } = await fill();
+    const others = await house.codes('in Paper');
+    const file = await fileOf({ question: `code is ${code}`, columns: ['goesWith', 'parts'] });
+    const [headings, row]: string[][] = parse(file.toString('utf8').slice(1));
+    expect(headings).toEqual(['code', 'goes well with', 'parts of the set']);
+    expect(row![2]).toBe(`${others[3]} × 2 | ${others[4]}`);
+    const bring = (goesWith: string, parts: string) =>
+      broughtBack(Buffer.from(`code,goes well with,parts of the set\n${code},${goesWith},${parts}\n`));
+    const { proof, counts } = await bring(others[5]!, `${others[3]} x 4`.replace('x', '×'));
+    expect(counts.changed).toBe(1);
+    await house.land(proof!);
+    const after = await fileOf({ question: `code is ${code}`, columns: ['goesWith', 'parts'] });
+    const again: string[][] = parse(after.toString('utf8').slice(1));
+    expect(again[1]![2]).toBe(`${others[3]} × 4`);
+    // A product is called by its first SKU.
+    expect(again[1]![1]!.slice(0, 7)).toBe(others[5]!.slice(0, 7));
+    expect((await house.call(calls.getSku, { params: { id: sku } })).parts.map(({ times }) => times)).toEqual([4]);
+    const wrong = await bring(`${others[5]} | NOBODY-9`, '(empty)');
+    expect(wrong.counts.refused).toBe(1);
+    const results = await (await house.fetch(`/api/imports/${wrong.id}/results.csv`)).text();
+    expect(results).toContain('NOBODY-9');
+  });
+
   it('are refused where the question does not read, and leave out columns that the shop has not', async () => {
     expect((await refusalOf(fileOf({ question: 'in Inc', columns: ['name'] }))).status).toBe(422);
-    const file = await fileOf({ question: 'price < 0', columns: ['own:999', 'goesWith', 'name'] });
+    const file = await fileOf({ question: 'price < 0', columns: ['own:999', 'name'] });
     expect(file.toString('utf8')).toBe('\ufeffcode,name\r\n');
   });
 });

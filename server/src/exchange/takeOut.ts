@@ -5,6 +5,7 @@ import { type Db, inTransaction } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { shelfAt, wholeText } from '../db/shelfSql.ts';
+import { codesOf } from './codesOf.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { orderBy, orderOf } from '../range/rows.ts';
@@ -22,8 +23,8 @@ const BYTE_ORDER_MARK = '\ufeff';
 /**
  * Makes ready to take the SKUs of a question out as CSV, in the order of the sheet: their codes and the columns that are chosen. What is
  * given writes them piece by piece; memory does not grow with the set. Cells are written so that a spreadsheet runs none of them, and an
- * import reads each back to the same value. By product there is a line for each, with its own fields. Refuses a question that does not read. Columns that the shop has not are left out, and those
- * that hold other goods by their codes.
+ * import reads each back to the same value. By product there is a line for each, with its own fields. Other goods, as those that go
+ * well with a product, stand there by their codes. Refuses a question that does not read. Columns that the shop has not are left out.
  */
 export async function takeOut(
   db: Db,
@@ -33,14 +34,15 @@ export async function takeOut(
   const { question } = ask(asked.question, shop);
   const chosen = asked.columns
     .flatMap((key) => shop.register.find(key) ?? [])
-    .filter((field) => !holdsOtherGoods(field) && (asked.of === 'SKUs' || field.kind === 'product'));
+    .filter((field) => asked.of === 'SKUs' || field.kind === 'product');
   const fields = [...new Set([shop.register.get('code'), ...chosen])];
   const order = orderBy(orderOf(asked.sort, shop));
-  const query = sql`select ${sql.join(fields.map((field) => wholeText(field, shop.register)))}
+  const query = sql`select ${sql.join(fields.map((field) => (holdsOtherGoods(field) ? codesOf(field) : wholeText(field, shop.register))))}
     from ${shelfAt(shop)} where ${questionSql(question, shop)} ${asked.of === 'products' ? firstOfProduct(question, shop) : sql``}
     order by ${order}`;
   const delimiter = SEPARATORS[asked.separator];
   const cellOf = (field: Field, value: string | null): string => {
+    if (holdsOtherGoods(field)) return value ?? '';
     const text = editValue(field, value, shop);
     const isNumber = isAmount(field) || field.type === 'salePrice';
     return asked.decimalSign === ',' && isNumber ? text.replace('.', ',') : text;

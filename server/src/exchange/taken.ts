@@ -1,6 +1,6 @@
 import { type Field, type FieldKey, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { shelfText } from '../db/shelfSql.ts';
+import { wholeText } from '../db/shelfSql.ts';
 
 /** The fields of an import in the order of their values. */
 export type Taken = readonly Field[];
@@ -41,10 +41,7 @@ export const meant = (taken: Taken, key: FieldKey): RawBuilder<string | null> =>
   key === 'name' ? sql<string | null>`fold(${valueOf(taken, key)})` : wanted(taken, key);
 
 /** What stands in the shop, in canonical text, of a row of `SHELF`. */
-export const standing = (field: Field, register: Register): RawBuilder<string | null> =>
-  field.key === 'description'
-    ? sql<string | null>`(select p.description from product p where p.id = s.product_id)`
-    : shelfText(field, register);
+export const standing = (field: Field, register: Register): RawBuilder<string | null> => wholeText(field, register);
 
 /** Whether a row brings a value that differs from what stands. A name that the shop does not know always does. */
 export function differs(taken: Taken, field: Field, register: Register): RawBuilder<boolean> {

@@ -172,12 +172,19 @@ describe('prices on an outlet', () => {
     await own('12.00 less');
     expect(await looks()).toEqual(['no price 1']);
     await own('');
+    const formulas = async () => {
+      const { proof } = await house.call(calls.getHandProof);
+      return (await house.call(calls.listProofFormulas, { params: { id: proof!.id } })).formulas;
+    };
     // A formula is marked by what it does to any of the goods.
     const body = { kind: 'priceFormula' as const, things: [{ name: 'Cheap', formula: 'always 4.00' }] };
     const [id] = (await house.call(calls.makeThings, { body })).ids;
     const given = { kind: 'outlet' as const, id: '1', field: 'formula' as const, text: 'Cheap' };
     await house.call(calls.editCells, { body: { title: 'Given', edits: [given] } });
     expect(await looks()).toContain('below cost 2');
+    expect(await formulas()).toEqual([
+      { outlet: '1', name: 'Lamplight Finder', formula: 'always £4.00', basedOn: 'current price' },
+    ]);
     await house.set('priceFormula', id!, 'formula', '5 % more');
     expect(await looks()).toEqual([]);
     await landHand();

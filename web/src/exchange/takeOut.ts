@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { calls, type Counts, type RowsOf, type Sort } from '@ivory/contract';
-import { type FieldKey, holdsOtherGoods } from '@ivory/core';
+import { type FieldKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -100,7 +100,7 @@ export class TakeOut {
     const { register } = this.asking();
     const chosen = this.keys().flatMap((key) => register.find(key) ?? []);
     return [...new Set([register.get('code'), ...chosen])].filter(
-      (field) => !holdsOtherGoods(field) && (this.of() === 'SKUs' || field.kind === 'product' || field.key === 'code'),
+      (field) => this.of() === 'SKUs' || field.kind === 'product' || field.key === 'code',
     );
   });
   protected readonly names = computed(() =>

@@ -8,12 +8,13 @@ import { marginBars, priceBars, type SpreadColumn } from '../charts/spreadBars.t
 import { OpenRows } from '../question/openRows.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
+import { FormulaEffect } from './formulaEffect.ts';
 import { whole } from '../words/numbers.ts';
 
 /** What a proof does to prices and margins of the goods that it reprices; every bar opens them. */
 @Component({
   selector: 'ivory-proof-charts',
-  imports: [Bars],
+  imports: [Bars, FormulaEffect],
   template: `
     @if (told(); as told) {
       <h2>{{ words.proof.effect }}</h2>
@@ -25,6 +26,11 @@ import { whole } from '../words/numbers.ts';
           </tr>
         }
       </table>
+    }
+    @for (one of formulas(); track one.outlet) {
+      <h2>{{ words.proof.onOutlet(one.name) }}</h2>
+      <p class="soft">{{ one.formula }}, {{ words.calendar.of }} {{ one.basedOn }}</p>
+      <ivory-formula-effect [trial]="one.trial" [outlet]="one.name" [withSamples]="false" />
     }
     @if (charts(); as charts) {
       <h2>
@@ -53,6 +59,17 @@ export class ProofCharts {
   private readonly opener = inject(OpenRows);
   private readonly asking = inject(Store).selectSignal(session.selectAsking);
   protected readonly currency = computed(() => this.asking().names.currency.code);
+  /** The outlets whose prices the proof would make by another formula. */
+  private readonly readFormulas = rxResource({
+    params: () => this.proof(),
+    stream: ({ params }) => this.api.call(calls.listProofFormulas, { params: { id: params.id } }),
+  });
+  protected readonly formulas = computed(() =>
+    (this.readFormulas.hasValue() ? this.readFormulas.value().formulas : []).map((one) => {
+      const { outlet, formula, basedOn } = one;
+      return { ...one, trial: { outlet, formula, basedOn, question: '' } };
+    }),
+  );
   /** The proof is another object whenever its lines have changed. */
   private readonly spread = rxResource({
     params: () => this.proof(),

@@ -104,6 +104,7 @@ export const words = {
     saveAsCsv: 'Save these as CSV',
     row: 'Row',
     reason: 'Why it is refused',
+    onOutlet: (outlet: string) => `Prices on ${outlet}`,
     marginEffect: 'Margin of the SKUs it changes',
     largeChange: (percent: string) => `moves more than ${percent}`,
     skusOf: (title: string) => `Proposed: ${title}`,

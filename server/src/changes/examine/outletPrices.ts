@@ -1,8 +1,9 @@
-import { AS_IT_IS, type FormulaBase, lookBit } from '@ivory/core';
+import { lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { shelfAt, shelfColumn } from '../../db/shelfSql.ts';
 import { readShop, type Shop } from '../../range/names.ts';
+import { type FormulaOfProof, formulasOfProof } from '../proof/proofFormulas.ts';
 
 const CHANGED_SINCE = lookBit('changed since');
 const BELOW_COST = lookBit('below cost');
@@ -14,14 +15,6 @@ const SAYS_PRICES = sql.join(['formula', 'basedOn'].map((field) => sql.lit(field
 /** That a line is of prices on outlets. */
 const IS_ABOUT = sql`((l.kind = 'sku' and l.field = 'outletPrice') or (l.kind = 'outlet' and l.field = 'formula')
   or (l.kind = 'priceFormula' and l.field in (${SAYS_PRICES})))`;
-
-/** An outlet with the formula that a proof gives it, or of which it changes what that says. */
-interface Given {
-  readonly outlet: string;
-  readonly formula_id: string;
-  readonly formula: string;
-  readonly based_on: FormulaBase;
-}
 
 /**
  * Looks over what a proof makes of prices on outlets: of an SKU that gets a price or formula of its own there, and of formulas, whose lines are
@@ -63,7 +56,7 @@ async function examineOwn(tx: Tx, proof: string, outlet: string, { register, out
 
 async function examineFormulas(tx: Tx, proof: string, shop: Shop): Promise<void> {
   const found = new Map<string, number>();
-  for (const given of await formulasOf(tx, proof)) {
+  for (const given of await formulasOfProof(tx, proof)) {
     const flags = await flagsOnAll(tx, given, shop);
     for (const thing of [`outlet ${given.outlet}`, `priceFormula ${given.formula_id}`])
       found.set(thing, (found.get(thing) ?? 0) | flags);
@@ -79,24 +72,8 @@ async function examineFormulas(tx: Tx, proof: string, shop: Shop): Promise<void>
   );
 }
 
-/** The outlets whose formula the proof gives or changes, with what it then says. */
-async function formulasOf(tx: Tx, proof: string): Promise<readonly Given[]> {
-  const lineOf = (name: string, field: string) => sql`left join live_line ${sql.ref(name)}
-    on ${sql.ref(`${name}.proof_id`)} = ${proof} and ${sql.ref(`${name}.kind`)} = 'priceFormula' and ${sql.ref(`${name}.id`)} = g.formula_id
-      and ${sql.ref(`${name}.field`)} = ${sql.lit(field)}`;
-  const { rows } = await sql<Given>`
-    select g.id as outlet, g.formula_id, coalesce(lf.after, f.formula, ${AS_IT_IS}) as formula,
-      coalesce(lb.after, f.based_on, 'current price') as based_on
-    from (
-      select o.id, case when l.id is null then o.formula_id else l.after::bigint end as formula_id, l.id is not null as is_given
-      from outlet o left join live_line l on l.proof_id = ${proof} and l.kind = 'outlet' and l.field = 'formula' and l.id = o.id) g
-    left join price_formula f on f.id = g.formula_id ${lineOf('lf', 'formula')} ${lineOf('lb', 'basedOn')}
-    where g.formula_id is not null and (g.is_given or lf.id is not null or lb.id is not null)`.execute(tx.q);
-  return rows;
-}
-
 /** What there is to look at among all goods that follow a formula on an outlet. */
-async function flagsOnAll(tx: Tx, given: Given, { register: standing, settings }: Shop): Promise<number> {
+async function flagsOnAll(tx: Tx, given: FormulaOfProof, { register: standing, settings }: Shop): Promise<number> {
   const kept = { basedOn: given.based_on, formula: given.formula, from: null, until: null };
   const register = standing.withFormula(given.outlet, kept);
   const column = (key: 'current' | 'currentMargin' | `onOutlet@${string}` | `outletMargin@${string}`) =>

@@ -1,36 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import {
-  calls,
-  FORMULA_COUNTS,
-  type FormulaCount,
-  type Outlet,
-  type OutletFormula,
-  problemWords,
-} from '@ivory/contract';
-import { FORMULA_BASES, type FormulaBase, readValue, showMoney, showValue } from '@ivory/core';
+import { calls, type FormulaTrial, type Outlet, type OutletFormula, problemWords } from '@ivory/contract';
+import { FORMULA_BASES, type FormulaBase, readValue, showValue } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { delay, map, of, switchMap } from 'rxjs';
 import { Api } from '../../api/api.ts';
 import { SelectLabel } from '../../look/selectLabel.ts';
+import { FormulaEffect } from '../../proof/formulaEffect.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { shownDays } from '../../words/days.ts';
 import { words } from '../../words/en.ts';
-import { share, whole } from '../../words/numbers.ts';
-
-/** How long one types before what a formula makes of all prices is worked out. */
-const PAUSE_MS = 250;
 
 /** How an outlet comes to its prices: the formula that it has, and what another would make of the prices of all goods before it is proposed. */
 @Component({
   selector: 'ivory-outlet-prices',
-  imports: [FormsModule, NzButtonModule, NzInputModule, NzSelectModule, SelectLabel],
+  imports: [FormsModule, NzButtonModule, NzInputModule, NzSelectModule, SelectLabel, FormulaEffect],
   templateUrl: './outletPrices.html',
   styleUrl: './outletPrices.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -39,8 +27,6 @@ export class OutletPrices {
   readonly outlet = input.required<Outlet>();
   readonly formulas = input.required<readonly OutletFormula[]>();
   protected readonly words = words.outlets.prices;
-  protected readonly whole = whole;
-  protected readonly share = share;
   protected readonly bases = FORMULA_BASES;
   private readonly api = inject(Api);
   private readonly opener = inject(OpenRows);
@@ -68,26 +54,10 @@ export class OutletPrices {
     return read?.result.ok ? showValue(read.field, read.result.value, this.asking()) : '';
   });
 
-  protected readonly trial = rxResource({
-    params: () => {
-      const formula = this.understood();
-      if (!this.isOpen() || formula === '') return undefined;
-      return { outlet: this.outlet().id, formula, basedOn: this.basedOn(), question: '' };
-    },
-    stream: ({ params }) =>
-      of(params).pipe(
-        delay(PAUSE_MS),
-        switchMap((body) => this.api.call(calls.tryFormula, { body }).pipe(map((made) => ({ made, body })))),
-      ),
-  });
-  /** What the last formula makes of prices, until that of the next is here. */
-  protected readonly tried = linkedSignal<ReturnType<typeof this.trial.value>, ReturnType<typeof this.trial.value>>({
-    source: () => (this.trial.hasValue() ? this.trial.value() : undefined),
-    computation: (now, before) => now ?? (this.understood() === '' ? undefined : before?.value),
-  });
-  protected readonly counts = computed(() => {
-    const counts = this.tried()?.made.counts;
-    return FORMULA_COUNTS.map((count) => ({ count, skus: counts?.[count] ?? 0 })).filter(({ skus }) => skus > 0);
+  /** What is tried, once it reads. */
+  protected readonly trial = computed((): FormulaTrial | undefined => {
+    const formula = this.understood();
+    return formula === '' ? undefined : { outlet: this.outlet().id, formula, basedOn: this.basedOn(), question: '' };
   });
 
   protected readonly said = computed(() => {
@@ -99,19 +69,8 @@ export class OutletPrices {
     return formula && (formula.from !== null || formula.until !== null) ? shownDays(formula.from, formula.until) : '';
   });
 
-  protected money(value: string | null): string {
-    return value === null ? '' : showMoney(BigInt(value), this.asking().names.currency);
-  }
-
   protected open(question: string): void {
     this.opener.byQuestion(question, '/prices');
-  }
-
-  protected openCount(count: FormulaCount): void {
-    const tried = this.tried();
-    if (!tried) return;
-    const title = `${this.words.counts[count]} ${this.words.onIt(this.outlet().name)}: ${tried.made.formula}`;
-    this.opener.byList(title, { kind: 'formula', ...tried.body, count }, '/prices');
   }
 
   /** Proposes that the outlet comes to its prices as in the shop, or by the formula that is typed, which is made or changed with it. */
