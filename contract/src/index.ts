@@ -18,7 +18,7 @@ export * from './events.ts';
 export { type CalendarFormula, type CalendarSale, type SaleTimes } from './calendarCalls.ts';
 export { type Planned, type Planning } from './plannedCalls.ts';
 export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';
-export { type KeptRule } from './keptCalls.ts';
+export { type Desk, keptLayoutSchema, type KeptRule } from './keptCalls.ts';
 export * from './problemDetails.ts';
 export * from './listOf.ts';
 export { type ShippingTold } from './shippingCalls.ts';

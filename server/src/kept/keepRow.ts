@@ -3,7 +3,7 @@ import { type Db, type Tx } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 
 /** What is kept under names. */
-export type KeptTable = 'kept_set' | 'kept_rule';
+type KeptTable = 'kept_set' | 'kept_rule';
 
 /**
  * Keeps values under a name, as something new or in the place of what has an id. Refuses a name that another has, and an id that is
@@ -34,7 +34,7 @@ export async function keepRow(
 }
 
 /** Forgets what is kept; what is not there any more is no error. */
-export async function forget({ q }: Db, table: KeptTable, id: string): Promise<object> {
+export async function forget({ q }: Db, table: KeptTable | 'kept_layout', id: string): Promise<object> {
   await sql`delete from ${sql.table(table)} where id = ${id}`.execute(q);
   return {};
 }

@@ -74,3 +74,31 @@ describe('what is kept under names', () => {
     expect((await refusalOf(kept)).status).toBe(422);
   });
 });
+
+describe('columns of a desk that are kept', () => {
+  it('stand by their names, each on its desk, and are taken over by the same name', async () => {
+    const house = await openTestHouse();
+    const layout = {
+      keys: ['code' as const, 'stock' as const],
+      widths: { code: 120 },
+      locked: [],
+      staying: 1,
+      wraps: false,
+    };
+    const keep = (name: string, desk: 'stock' | 'range', more: Partial<typeof layout> = {}) =>
+      house.call(calls.keepLayout, { body: { desk, name, layout: { ...layout, ...more } } });
+    const names = async (desk: 'stock' | 'range') =>
+      (await house.call(calls.listLayouts, { params: { desk } })).layouts.map(({ name }) => name);
+    await keep('To count', 'stock');
+    const { id } = await keep('By brand', 'stock');
+    await keep('To count', 'range');
+    expect([await names('stock'), await names('range')]).toEqual([['By brand', 'To count'], ['To count']]);
+    await keep('by brand', 'stock', { staying: 0, wraps: true });
+    const { layouts } = await house.call(calls.listLayouts, { params: { desk: 'stock' } });
+    expect(layouts[0]).toEqual({ id, name: 'by brand', layout: { ...layout, staying: 0, wraps: true } });
+    await house.call(calls.forgetLayout, { params: { id } });
+    expect(await names('stock')).toEqual(['To count']);
+    expect((await refusalOf(keep('', 'stock'))).status).toBe(422);
+    await house.close();
+  });
+});

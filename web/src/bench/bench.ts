@@ -11,7 +11,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { type Answer, calls, type RowsOf } from '@ivory/contract';
+import { type Answer, calls, type RowsOf, type Desk } from '@ivory/contract';
 import { conditions, type FieldKey, readQuestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
@@ -22,7 +22,7 @@ import { NewRows } from '../folio/product/newRows.ts';
 import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
 import { QuestionLine } from '../question/questionLine.ts';
-import { type Desk, sheetColumn } from '../sheet/columns.ts';
+import { sheetColumn } from '../sheet/columns.ts';
 import { fitted, keepLayout, keptLayout, type Layout, withoutColumn } from '../sheet/layout.ts';
 import { SheetFocus } from '../sheet/sheetFocus.ts';
 import { type CellEdits, type CellText } from '../sheet/cellBlocks.ts';

@@ -1,12 +1,27 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { type AnswerOf, calls, type Desk } from '@ivory/contract';
 import { type Register } from '@ivory/core';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { type Observable } from 'rxjs';
+import { Api, detailsOf } from '../api/api.ts';
 import { SelectLabel } from '../look/selectLabel.ts';
-import { type Desk } from '../sheet/columns.ts';
-import { keepNamed, type Layout, namedLayouts, ownLayout } from '../sheet/layout.ts';
+import { type Layout, ownLayout, readLayout } from '../sheet/layout.ts';
+import { Proposing } from '../state/proposing.ts';
 import { words } from '../words/en.ts';
+
+type Kept = AnswerOf<typeof calls.listLayouts>['layouts'];
 
 /** Which columns a desk shows: chosen one by one, or as they were kept under a name. */
 @Component({
@@ -61,7 +76,23 @@ export class DeskLayout {
 
   protected readonly words = words;
   protected readonly fields = computed(() => this.register().goods.filter(({ apart }) => !apart));
-  protected readonly kept = linkedSignal(() => namedLayouts(this.desk(), this.register()));
+  private readonly api = inject(Api);
+  private readonly proposing = inject(Proposing);
+  private readonly read = rxResource({
+    params: () => ({ desk: this.desk() }),
+    stream: ({ params }) => this.api.call(calls.listLayouts, { params }),
+  });
+  /** The layouts that were kept under names, without fields that are gone; while they are read again they stand as they were. */
+  protected readonly kept = linkedSignal<Kept | undefined, Kept>({
+    source: () => (this.read.hasValue() ? this.read.value().layouts : undefined),
+    computation: (now, before) => now ?? before?.value ?? [],
+  });
+  protected readonly named = computed(() =>
+    this.kept().flatMap((one) => {
+      const layout = readLayout(one.layout, this.register());
+      return layout ? [{ ...one, layout }] : [];
+    }),
+  );
   protected readonly name = signal('');
   /** Whether the fields to choose from are listed: they are from the first, as most come for one of them. */
   protected readonly listed = signal(true);
@@ -75,16 +106,24 @@ export class DeskLayout {
     event.preventDefault();
     const name = this.name().trim();
     if (name === '') return;
-    this.write([...this.kept().filter((one) => one.name !== name), { name, layout: this.layout() }]);
+    const { keys, widths, locked, staying, wraps } = this.layout();
+    const known = Object.entries(widths as Readonly<Record<string, number | undefined>>);
+    const wide = Object.fromEntries(
+      known.flatMap(([key, width]) => (width === undefined ? [] : [[key, Math.round(width)]])),
+    );
+    const layout = { keys: [...keys], widths: wide, locked: [...locked], staying, wraps };
+    this.run(this.api.call(calls.keepLayout, { body: { desk: this.desk(), name, layout } }));
     this.name.set('');
   }
 
-  protected forget(name: string): void {
-    this.write(this.kept().filter((one) => one.name !== name));
+  protected forget(id: string): void {
+    this.run(this.api.call(calls.forgetLayout, { params: { id } }));
   }
 
-  private write(layouts: ReturnType<typeof namedLayouts>): void {
-    keepNamed(this.desk(), layouts);
-    this.kept.set(namedLayouts(this.desk(), this.register()));
+  private run(call: Observable<unknown>): void {
+    call.subscribe({
+      next: () => this.read.reload(),
+      error: (error: unknown) => this.proposing.refuse(detailsOf(error)),
+    });
   }
 }

@@ -1,5 +1,5 @@
 import { type Route, type Routes } from '@angular/router';
-import { type Desk } from '../sheet/columns.ts';
+import { type Desk } from '@ivory/contract';
 import { words } from '../words/en.ts';
 
 /** Three desks are one bench with other columns and verbs. */

@@ -1,8 +1,7 @@
+import { type Desk } from '@ivory/contract';
 import { type SheetRow } from './sheetRows.ts';
 import { type Field, type FieldKey, isEditable, inThePast, type Register, typeOf } from '@ivory/core';
 import { words } from '../words/en.ts';
-
-export type Desk = 'range' | 'prices' | 'stock';
 
 /** Where the options of the shop stand among the columns of a desk. */
 const OPTIONS = 'options';

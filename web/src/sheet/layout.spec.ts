@@ -1,14 +1,7 @@
 import { register } from '../testing/shop.ts';
-import { type Desk, deskColumns } from './columns.ts';
-import {
-  keepLayout,
-  keepNamed,
-  keptLayout as keptIn,
-  type Layout,
-  moved,
-  namedLayouts,
-  withoutColumn,
-} from './layout.ts';
+import { type Desk } from '@ivory/contract';
+import { deskColumns } from './columns.ts';
+import { keepLayout, keptLayout as keptIn, type Layout, moved, readLayout, withoutColumn } from './layout.ts';
 
 const keptLayout = (desk: Desk) => keptIn(desk, register);
 const plain = (layout: Partial<Layout>): Layout => ({
@@ -54,18 +47,10 @@ describe('the layout of a desk', () => {
     }
   });
 
-  it('is kept under names for each desk, without fields that were deleted since', () => {
-    keepNamed('stock', [
-      { name: 'To count', layout: plain({ keys: ['code', 'stock'] }) },
-      { name: 'By brand', layout: plain({ keys: ['brand', 'own:99'], locked: ['own:99'] }) },
-    ]);
-    expect(namedLayouts('stock', register)).toEqual([
-      { name: 'By brand', layout: plain({ keys: ['brand'] }) },
-      { name: 'To count', layout: plain({ keys: ['code', 'stock'] }) },
-    ]);
-    expect(namedLayouts('range', register)).toEqual([]);
-    localStorage.setItem('ivory.layouts.range', '{');
-    expect(namedLayouts('range', register)).toEqual([]);
+  it('that was kept is without fields that were deleted since', () => {
+    const kept = plain({ keys: ['brand', 'own:99'], locked: ['own:99'] });
+    expect(readLayout(kept, register)).toEqual(plain({ keys: ['brand'] }));
+    expect(readLayout(plain({ keys: ['own:99'] }), register)).toBeUndefined();
   });
 
   it('always leaves a column that scrolls, and keeps one less in sight where one of them is taken out', () => {

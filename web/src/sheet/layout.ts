@@ -1,5 +1,6 @@
+import { type Desk } from '@ivory/contract';
 import { type FieldKey, type Register } from '@ivory/core';
-import { type Desk, deskColumns } from './columns.ts';
+import { deskColumns } from './columns.ts';
 
 /** What a person made of a desk's columns: which there are, in what order, how wide, in pixels, and which are not to be touched. */
 export interface Layout {
@@ -14,7 +15,6 @@ export interface Layout {
 }
 
 const place = (desk: Desk) => `ivory.layout.${desk}`;
-const placeOfSets = (desk: Desk) => `ivory.layouts.${desk}`;
 
 /** Keeps a desk's layout in this browser. */
 export const keepLayout = (desk: Desk, layout: Layout): void =>
@@ -41,7 +41,7 @@ export const ownLayout = (desk: Desk, register: Register): Layout => ({
 });
 
 /** A layout that was kept, without fields that the shop deleted since; nothing where none is left. */
-function readLayout(kept: unknown, register: Register): Layout | undefined {
+export function readLayout(kept: unknown, register: Register): Layout | undefined {
   const { keys = [], widths, locked = [], staying = 0, wraps = false } = kept as Partial<Layout>;
   const isThere = (key: FieldKey) => register.find(key) !== undefined && register.find(key)?.apart === undefined;
   const known = keys.filter(isThere);
@@ -54,29 +54,6 @@ export const fitted = (layout: Layout): Layout => ({
   ...layout,
   staying: Math.max(0, Math.min(Math.trunc(layout.staying), layout.keys.length - 1)),
 });
-
-/** A layout under a name. */
-export interface NamedLayout {
-  readonly name: string;
-  readonly layout: Layout;
-}
-
-/** The layouts of a desk that were kept under names in this browser, by their names. */
-export function namedLayouts(desk: Desk, register: Register): readonly NamedLayout[] {
-  try {
-    const kept = JSON.parse(localStorage.getItem(placeOfSets(desk)) ?? '[]') as NamedLayout[];
-    return kept.flatMap(({ name, layout }) => {
-      const read = readLayout(layout, register);
-      return read ? [{ name, layout: read }] : [];
-    });
-  } catch {
-    return [];
-  }
-}
-
-/** Keeps the named layouts of a desk, in the order of their names. */
-export const keepNamed = (desk: Desk, layouts: readonly NamedLayout[]): void =>
-  localStorage.setItem(placeOfSets(desk), JSON.stringify([...layouts].sort((a, b) => a.name.localeCompare(b.name))));
 
 /** A layout without one of its columns; of those that stay in sight one less, where it was one of them. */
 export function withoutColumn(layout: Layout, key: FieldKey): Layout {

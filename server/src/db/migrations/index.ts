@@ -33,6 +33,7 @@ import * as saleBadges from './031_sale_badges.ts';
 import * as saleTimes from './032_sale_times.ts';
 import * as shippingTold from './033_shipping_told.ts';
 import * as soldByMeasure from './034_sold_by_measure.ts';
+import * as keptLayouts from './035_kept_layouts.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -70,4 +71,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '032_sale_times': saleTimes,
   '033_shipping_told': shippingTold,
   '034_sold_by_measure': soldByMeasure,
+  '035_kept_layouts': keptLayouts,
 };
