@@ -181,7 +181,7 @@ describe('prices on an outlet', () => {
     const [id] = (await house.call(calls.makeThings, { body })).ids;
     const given = { kind: 'outlet' as const, id: '1', field: 'formula' as const, text: 'Cheap' };
     await house.call(calls.editCells, { body: { title: 'Given', edits: [given] } });
-    expect(await looks()).toContain('below cost 2');
+    expect(await looks()).toContain('below cost 1');
     expect(await formulas()).toEqual([
       { outlet: '1', name: 'Lamplight Finder', formula: 'always £4.00', basedOn: 'current price' },
     ]);

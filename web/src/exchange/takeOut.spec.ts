@@ -16,11 +16,11 @@ describe('taking out', () => {
   it('says what the file holds, and asks for it as the sheet stands', async () => {
     localStorage.removeItem('ivory.takeOut');
     const page = await open();
-    expect(page.texts('span')[0]).toBe('1,234 SKUs as CSV, with: code, name, regular price');
+    expect(page.texts('span')[0]).toBe('1,234 SKUs as CSV, with: code, name, regular price, goes well with');
     const link = new URL(page.host.querySelector('a')!.href);
     expect(Object.fromEntries(link.searchParams)).toEqual({
       question: 'in Ink price < 5',
-      columns: 'code,name,price',
+      columns: 'code,name,price,goesWith',
       sort: '{"field":"price","down":true}',
       of: 'SKUs',
       separator: 'comma',

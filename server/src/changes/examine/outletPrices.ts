@@ -58,8 +58,9 @@ async function examineFormulas(tx: Tx, proof: string, shop: Shop): Promise<void>
   const found = new Map<string, number>();
   for (const given of await formulasOfProof(tx, proof)) {
     const flags = await flagsOnAll(tx, given, shop);
-    for (const thing of [`outlet ${given.outlet}`, `priceFormula ${given.formula_id}`])
-      found.set(thing, (found.get(thing) ?? 0) | flags);
+    // Where a proof makes a formula and gives it to an outlet, it is said once.
+    const thing = given.is_given ? `outlet ${given.outlet}` : `priceFormula ${given.formula_id}`;
+    found.set(thing, (found.get(thing) ?? 0) | flags);
   }
   const things = [...found].map(([thing, flags]) => ({ kind: thing.split(' ')[0]!, id: thing.split(' ')[1]!, flags }));
   await sql`

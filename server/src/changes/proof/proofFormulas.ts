@@ -9,6 +9,8 @@ export interface FormulaOfProof {
   readonly outlet: string;
   readonly name: string;
   readonly formula_id: string;
+  /** The proof gives it to the outlet, which may have had another. */
+  readonly is_given: boolean;
   readonly formula: string;
   readonly based_on: FormulaBase;
 }
@@ -19,7 +21,7 @@ export async function formulasOfProof({ q }: Pick<Db, 'q'>, proof: string): Prom
     on ${sql.ref(`${name}.proof_id`)} = ${proof} and ${sql.ref(`${name}.kind`)} = 'priceFormula' and ${sql.ref(`${name}.id`)} = g.formula_id
       and ${sql.ref(`${name}.field`)} = ${sql.lit(field)}`;
   const { rows } = await sql<FormulaOfProof>`
-    select g.id as outlet, g.name, g.formula_id, coalesce(lf.after, f.formula, ${AS_IT_IS}) as formula,
+    select g.id as outlet, g.name, g.formula_id, g.is_given, coalesce(lf.after, f.formula, ${AS_IT_IS}) as formula,
       coalesce(lb.after, f.based_on, 'current price') as based_on
     from (
       select o.id, o.name, case when l.id is null then o.formula_id else l.after::bigint end as formula_id, l.id is not null as is_given
