@@ -112,6 +112,11 @@ describe('an outlet', () => {
       during.get(sold.code)!,
     );
     expect((await outlet()).deliveries).toEqual([]);
+    // What was told before is in the deliveries, and what was ready is not on record.
+    const before = house.call(calls.tellOutlet, { params: { id }, query: { sku: sold.id }, at: '2026-11-01T12:00Z' });
+    expect((await refusalOf(before)).title).toContain('deliveries');
+    const { outlets } = await house.call(calls.getOutlets, { at: '2026-11-01T12:00Z' });
+    expect(outlets[0]!.ready.skus).toBe((await outlet()).ready.skus);
     expect((await refusalOf(house.fetch(`/api/outlets/${id}/file?moment=never`))).status).toBe(422);
     expect((await refusalOf(house.fetch('/api/outlets/77/file'))).status).toBe(404);
   });

@@ -2,7 +2,7 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { sql } from 'kysely';
-import { inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type House } from '../http/house.ts';
 import { lookedAtBy, seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
@@ -11,10 +11,12 @@ import { feedText, readFeed, tellOutlet } from './feed.ts';
 import { readOutlets } from './outlets.ts';
 
 export function outletRoutes(app: Hono, { db, files, person, queue }: House): void {
-  serve(app, calls.getOutlets, ({ looked }) => readOutlets(seenAt(db, looked), person.id));
-  serve(app, calls.tellOutlet, ({ params, query, looked }) => tellOutlet(seenAt(db, looked), params.id, query.sku));
+  serve(app, calls.getOutlets, ({ looked }) => readOutlets(notBefore(seenAt(db, looked), db), person.id));
+  serve(app, calls.tellOutlet, ({ params, query, looked }) =>
+    tellOutlet(refusePast(seenAt(db, looked)), params.id, query.sku),
+  );
   app.get('/api/outlets/:id/file', async (c) => {
-    const seen = seenAt(db, lookedAtBy(c, c.req.query('moment')));
+    const seen = refusePast(seenAt(db, lookedAtBy(c, c.req.query('moment'))));
     const feed = await readFeed(seen, c.req.param('id'));
     c.header('content-type', 'application/rss+xml; charset=utf-8');
     c.header('content-disposition', `attachment; filename="${feed.settings.fileName}"`);
@@ -66,6 +68,18 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
       for await (const bytes of files.get(row.file_key) as AsyncIterable<Uint8Array>) await out.write(bytes);
     });
   });
+}
+
+/** What was ready at a moment that was is not on record: then it is told as of now, and the page says so. */
+const notBefore = (seen: Db, now: Db): Db => (seen.isPast ? now : seen);
+
+function refusePast(seen: Db): Db {
+  if (seen.isPast)
+    throw new Refusal(
+      'not valid',
+      'What outlets were told is in the files of their deliveries. Look at now, or at a moment to come.',
+    );
+  return seen;
 }
 
 /** Pressed twice, a file is written and handed over once. */

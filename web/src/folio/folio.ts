@@ -62,6 +62,7 @@ import { HistoryList } from '../history/historyList.ts';
 import { HandOn } from './product/handOn.ts';
 import { ProductView } from './product/productView.ts';
 import { ShippingCost } from './product/shippingCost.ts';
+import { StoodValue } from './stoodValue.ts';
 import { Variants } from './product/variants.ts';
 
 /** The page of one thing that has words of its own: its fields in sections, drawn from the register, and what shoppers read. */
@@ -81,6 +82,7 @@ import { Variants } from './product/variants.ts';
     ProductView,
     ShippingCost,
     RichText,
+    StoodValue,
     ValueTable,
     Variants,
   ],

@@ -86,7 +86,7 @@ export class Slip {
   protected readonly whole = whole;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
-  private readonly isPast = this.store.selectSignal(moment.selectIsPast);
+  protected readonly isPast = this.store.selectSignal(moment.selectIsPast);
   private readonly seen = this.store.selectSignal(moment.selectMomentState);
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
@@ -215,7 +215,8 @@ export class Slip {
     return (this.detail()?.suggested ?? []).filter(({ id }) => !there.has(id));
   });
   protected readonly gaps = computed(() => {
-    const keys = (this.one()?.landed?.gap ?? '').split('|').filter(Boolean);
+    // What is missing today says nothing of a moment that was.
+    const keys = this.isPast() ? [] : (this.one()?.landed?.gap ?? '').split('|').filter(Boolean);
     const field = this.asking().register.get('gap');
     return keys.map((key) => ({ key, name: showValue(field, key, this.asking()), mendedIn: mendedIn(key) }));
   });

@@ -84,6 +84,7 @@ export const folioWords = {
   changedInHand: 'You are changing it too.',
   changedSeen: 'Seen',
   was: (before: string) => `was ${before}`,
+  stoodEmpty: 'nothing',
   wasEmpty: 'was empty',
   back: 'Back',
   opens: (products: string) => counted(products, 'product', 'products'),

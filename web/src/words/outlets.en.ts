@@ -37,6 +37,7 @@ export const outletWords = {
   saved: 'Kept.',
   write: 'Write the file',
   seeFile: 'See the file',
+  asOfNow: 'As of now: what was ready then is not on record.',
   seeFileThen: 'See the file of then',
   told: (outlet: string) => `What ${outlet} is told`,
   notTold: (why: readonly string[]) => `It is not in the file: ${why.join(', ')}.`,

@@ -47,6 +47,7 @@ export class Outlets {
   );
   /** The moment that is looked at, where that is not now. */
   protected readonly at = this.store.selectSignal(moment.selectAt);
+  protected readonly isPast = this.store.selectSignal(moment.selectIsPast);
   private readonly proposed = this.store.selectSignal(hand.selectVersion);
   protected readonly outlets = rxResource({
     params: () => ({ answer: this.answer(), ended: this.ended(), proposed: this.proposed() }),
