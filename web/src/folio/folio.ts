@@ -108,6 +108,12 @@ export class Folio {
   protected readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
   private readonly seen = this.store.selectSignal(moment.selectMomentState);
+  /** What the page is read again for. */
+  private readonly readFor = computed(() => ({
+    seen: this.seen(),
+    version: this.version(),
+    shop: this.shop()?.version,
+  }));
   protected readonly isPast = this.store.selectSignal(moment.selectIsPast);
 
   protected readonly of = computed((): KindKey => {
@@ -117,10 +123,7 @@ export class Folio {
   /** Whose history stands on the page. */
   protected readonly itself = computed(() => ({ [this.of()]: this.id() }));
   protected readonly read = rxResource({
-    params: () => ({
-      ...{ kind: this.of(), id: this.id(), seen: this.seen() },
-      ...{ version: this.version(), shop: this.shop()?.version },
-    }),
+    params: () => ({ kind: this.of(), id: this.id(), ...this.readFor() }),
     stream: ({ params: { kind, id } }) => this.api.call(calls.getThing, { params: { kind, id } }),
   });
   /** While it is read again the page stands as it was. */
@@ -190,9 +193,7 @@ export class Folio {
     params: () => {
       const isCleared = this.values().standing.get('clearedAway') === 'yes';
       const isThere = this.isProduct() && this.detail()?.thing.made === false && !isCleared;
-      return isThere
-        ? { id: this.id(), seen: this.seen(), version: this.version(), shop: this.shop()?.version }
-        : undefined;
+      return isThere ? { id: this.id(), ...this.readFor() } : undefined;
     },
     stream: ({ params: { id } }) => this.api.call(calls.getProduct, { params: { id } }),
   });
@@ -217,10 +218,7 @@ export class Folio {
   }
 
   private readonly readVariants = rxResource({
-    params: () =>
-      this.isProduct()
-        ? { of: this.id(), seen: this.seen(), version: this.version(), shop: this.shop()?.version }
-        : undefined,
+    params: () => (this.isProduct() ? { of: this.id(), ...this.readFor() } : undefined),
     stream: ({ params: { of } }) => this.api.call(calls.listThings, { params: { kind: 'sku' }, query: { of } }),
   });
   /** While they are read again they stand as they were. */
