@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { type AnswerOf, type BodyOf, calls } from '@ivory/contract';
+import { DAY_MS, momentOf } from '@ivory/core';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { proof } from '../testing/shop.ts';
@@ -82,6 +83,18 @@ describe('the folio', () => {
     await write('rule', 'margen < 30');
     expect(field('rule').value).toBe('margen < 30');
     expect(page.texts('[role=alert]').join()).toContain('There is no field “margen”');
+  });
+
+  it('is read at a moment that was, and not edited: what is proposed is not what was', async () => {
+    TestBed.resetTestingModule();
+    api.answer(calls.getThing, { ...detail, pending: [] });
+    const at = momentOf(Date.now() - 30 * DAY_MS);
+    page = await Page.open(Folio, api, { inputs: { kind: 'assortment', id: '1' }, at }).settled();
+    expect(page.host.querySelector('h1')!.textContent).toBe('Autumn');
+    expect(page.host.querySelector('ivory-stood-value')).not.toBeNull();
+    expect(page.texts('ivory-stood-value p')).toContain('Larkspur Ink, Rowan Ink');
+    expect(page.texts('ivory-stood-value p')).toContain(words.folio.stoodEmpty);
+    expect(page.host.querySelectorAll('.sections input, .sections textarea')).toHaveSize(0);
   });
 
   it('says when a rule does not read any more', async () => {
