@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { type CalendarSale, calls } from '@ivory/contract';
-import { localDay, momentOf } from '@ivory/core';
+import { type CalendarSale, calls, type Planned } from '@ivory/contract';
+import { localDay, momentOf, zonedMoment } from '@ivory/core';
 import { FakeApi } from '../../testing/fakeApi.ts';
 import { Page } from '../../testing/page.ts';
 import { proof, shop } from '../../testing/shop.ts';
@@ -203,6 +203,34 @@ describe('the calendar of sales', () => {
     bar(always).click();
     await always.settled();
     expect(always.host.textContent).not.toContain('Copy to next year');
+  });
+
+  it('moves what is planned by whole days, at the same time of the clock; of what has landed only when it is taken back', async () => {
+    const at = `${isoOf(TODAY + 5)}T09:30`;
+    const back = `${isoOf(TODAY + 9)}T18:00`;
+    const iso = (text: string) => new Date(zonedMoment(text, shop.timeZone)!).toISOString();
+    const plan: Planned = {
+      ...{ id: '5', proof: '9', title: 'Winter range', lines: 12, at: iso(at), back: iso(back), whenChanged: 'rest' },
+      ...{ state: 'planned', why: null, landing: null, backProof: null, person: 'Ada Teasel' },
+    };
+    const moved = async (one: Planned, init: KeyboardEventInit) => {
+      TestBed.resetTestingModule();
+      told();
+      api.answer(calls.movePlanned, { planned: one });
+      const page = await open(Page.open(Calendar, api, { plans: [one] }));
+      await key(page, init);
+      return api.inputsOf(calls.movePlanned);
+    };
+    const ms = (text: string) => Number(zonedMoment(text, shop.timeZone));
+    expect(await moved(plan, { key: 'ArrowRight' })).toEqual([
+      {
+        params: { id: '5' },
+        body: { at: ms(`${isoOf(TODAY + 6)}T09:30`), back: ms(`${isoOf(TODAY + 10)}T18:00`), whenChanged: 'rest' },
+      },
+    ]);
+    expect(await moved({ ...plan, landing: '7' }, { key: 'ArrowRight' })).toEqual([
+      { params: { id: '5' }, body: { at: ms(at), back: ms(`${isoOf(TODAY + 10)}T18:00`), whenChanged: 'rest' } },
+    ]);
   });
 
   it('shows the formulas of outlets on the days on which they hold', async () => {
