@@ -237,7 +237,7 @@ const ON_RECORD: readonly string[] = ['price', 'cost', 'margin', 'markup', 'prof
 const BY_TAX_RATE: readonly string[] = ['taxRate', 'margin', 'markup', 'profit'];
 
 /** Whether the values of before are on record, and read from there at a moment that was. */
-export const isOnRecord = ({ key }: Pick<Field, 'key'>): boolean => ON_RECORD.includes(key);
+const isOnRecord = ({ key }: Pick<Field, 'key'>): boolean => ON_RECORD.includes(key);
 
 /**
  * What there is of a field at a past moment: what stood then, by the record of prices or the journal; nothing; or, of what is worked out
