@@ -13,6 +13,7 @@ export * from './feeds/profile.ts';
 export * from './feeds/ready.ts';
 export * from './feeds/replies.ts';
 export * from './feeds/rss.ts';
+export * from './gaps/gapNeeds.ts';
 export * from './gaps/gaps.ts';
 export * from './kinds/asking.ts';
 export * from './kinds/goodsFields.ts';

@@ -1,4 +1,5 @@
 import { isGtinForOutlets, readGtin } from '../codes/gtin.ts';
+import { type GapNeeds } from './gapNeeds.ts';
 import { type Register } from '../kinds/register.ts';
 import { type FieldKey, ownId, ownKey } from '../kinds/keys.ts';
 import { type Names } from '../kinds/names.ts';
@@ -49,15 +50,6 @@ export const gapBit = (gap: Gap): number => 1 << GAPS.indexOf(gap);
 export const ownGapKey = (attribute: string): string => ownKey(attribute);
 export const ownGapName = (attribute: string): string => `no ${attribute}`;
 
-/**
- * What a shop wants of goods besides what every shop does: how much there is in one, in the categories whose goods are sold by measure
- * (Directive 98/6/EC, article 3: the price of a unit of quantity stands beside the selling price), and a profile to ship by, where goods
- * have none from the shop.
- */
-export interface GapNeeds {
-  readonly measuredIn: readonly string[];
-  readonly shipped: boolean;
-}
 export const NO_UNIT_PRICE = 'no unit price';
 export const NO_SHIPPING = 'no shipping';
 const MENDED_IN: Readonly<Partial<Record<string, FieldKey>>> = {

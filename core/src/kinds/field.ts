@@ -1,4 +1,4 @@
-import { type GapNeeds } from '../gaps/gaps.ts';
+import { type GapNeeds } from '../gaps/gapNeeds.ts';
 import { type Moment } from '../moments/moment.ts';
 import { type FormulaBase } from '../prices/outletPrice.ts';
 import { type ValueTypeKey } from '../values/valueType.ts';

@@ -1,5 +1,6 @@
 import { REPLIES } from '../feeds/replies.ts';
-import { type GapNeeds, GAPS, neededGaps, ownGapKey, ownGapName } from '../gaps/gaps.ts';
+import { type GapNeeds } from '../gaps/gapNeeds.ts';
+import { GAPS, neededGaps, ownGapKey, ownGapName } from '../gaps/gaps.ts';
 import { type OwnTypeKey, ownValueType } from '../values/valueType.ts';
 import { type WhenOut } from '../stock/whenOut.ts';
 import { fold } from '../words/fold.ts';
