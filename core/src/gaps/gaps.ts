@@ -79,12 +79,13 @@ export function gapsOf(row: Row, register: Register, names: Names): string[] {
     return isEmpty(GAP_FIELD[gap]);
   });
   const within = (row.category ?? '').split('|').flatMap((id) => names.categories.within(id));
-  const { measuredIn = [], shipped = false } = register.find('gap')?.gapNeeds ?? {};
+  const { choices = [], gapNeeds } = register.find('gap') ?? {};
+  const { measuredIn = [], shipped = false } = gapNeeds ?? {};
   const needed = [
     ...(isEmpty('content') && measuredIn.some((id) => within.includes(id)) ? [NO_UNIT_PRICE] : []),
     ...(shipped && isEmpty('shippedBy') && row.noShipping !== 'yes' ? [NO_SHIPPING] : []),
   ];
-  const own = (register.find('gap')?.choices ?? []).flatMap(({ key }) => {
+  const own = choices.flatMap(({ key }) => {
     if (ownId(key) === undefined) return [];
     const neededIn = register.find(key)?.own?.neededIn ?? [];
     return isEmpty(key as FieldKey) && neededIn.some((id) => within.includes(id)) ? [key] : [];

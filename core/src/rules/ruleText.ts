@@ -7,6 +7,7 @@ import { printQuestion } from '../question/print.ts';
 import { type Guard, GUARD_DOES, type GuardDoes, type GuardKey } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { problemOfWhere, type Rule } from './rule.ts';
+import { nearest } from '../words/nearest.ts';
 import { findSentence, readSlots, type Said, showSlots, type SlotProblems, writeSentence } from './sentence.ts';
 import { type Step, type Verb } from './step.ts';
 import { STEPS } from './steps/index.ts';
@@ -156,8 +157,14 @@ export function parseStep(line: string, asking: Asking): Result<StepDraft> {
   if (!found.ok) return found;
   const { inBraces, ...said } = found.value.said;
   const table = inBraces && readTableText(inBraces.inside, inBraces.slot, asking);
-  if (inBraces && !table)
-    return bad('slot-field', { value: inBraces.inside.slice(0, 60), expected: '{brand: Larkspur → 4 %}' });
+  if (inBraces && !table) {
+    const named = inBraces.inside.split(':', 1)[0]!.trim().slice(0, 60);
+    const near = nearest(
+      named,
+      asking.register.goods.map(({ name }) => name),
+    );
+    return bad('slot-field', { value: named, expected: near ?? 'brand' });
+  }
   const every = isEvery && { whereEvery: true as const };
   return good({ do: found.value.key, ...said, where, ...every, ...(table && { table }) });
 }

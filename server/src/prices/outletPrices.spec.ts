@@ -1,4 +1,4 @@
-import { calls, FORMULA_COUNTS, type FormulaTrial, MOMENT_HEADER } from '@ivory/contract';
+import { calls, FORMULA_COUNTS, type FormulaTrial } from '@ivory/contract';
 import {
   type FieldKey,
   formulaOf,
@@ -209,14 +209,8 @@ describe('prices on an outlet', () => {
   it('hold on the days of their formula, and are not on record', async () => {
     await give('Advent', { formula: '10 % more', from: '2026-12-01', until: '2026-12-24' });
     expect(await count('price on Lamplight Finder > current price')).toBe(0);
-    const at = async (moment: string) => {
-      const response = await house.fetch(calls.answerQuestion.path, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json', [MOMENT_HEADER]: String(Date.parse(moment)) },
-        body: JSON.stringify({ question: 'price on Lamplight Finder > current price' }),
-      });
-      return calls.answerQuestion.answer.parse(await response.json()).counts.skus;
-    };
+    const body = { question: 'price on Lamplight Finder > current price' };
+    const at = async (moment: string) => (await house.call(calls.answerQuestion, { body, at: moment })).counts.skus;
     // London has no summer time then: its days are those of UTC.
     expect(await at('2026-11-30T23:59:59Z')).toBe(0);
     expect(await at('2026-12-01T00:00:00Z')).toBeGreaterThan(0);

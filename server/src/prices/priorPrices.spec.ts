@@ -1,4 +1,4 @@
-import { calls, MOMENT_HEADER } from '@ivory/contract';
+import { calls } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { inTransaction } from '../db/connect.ts';
 import { rebuildShelf } from '../db/shelf.ts';
@@ -135,17 +135,10 @@ describe('the lowest price of the thirty days before a reduction', () => {
 
   it('follows from moments that were: prices are those of then, in question, rows and shop', async () => {
     const asked = async (question: string, at: string) => {
-      const response = await house.fetch(calls.answerQuestion.path, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json', [MOMENT_HEADER]: String(Date.parse(at)) },
-        body: JSON.stringify({
-          question,
-          sort: { field: 'code', down: false },
-          of: 'SKUs',
-          columns: ['price', 'current'],
-        }),
+      const { columns, rows } = await house.call(calls.answerQuestion, {
+        body: { question, sort: { field: 'code', down: false }, of: 'SKUs', columns: ['price', 'current'] },
+        at,
       });
-      const { columns, rows } = calls.answerQuestion.answer.parse(await response.json());
       return rows.map((row) => [row[0], row[3 + columns.indexOf('price')], row[3 + columns.indexOf('current')]]);
     };
     const before = 'regular price >= 9.00 regular price <= 10.00 cost = 3.00';

@@ -1,4 +1,4 @@
-import { calls, MOMENT_HEADER, type Rows } from '@ivory/contract';
+import { calls, type Rows } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import fc from 'fast-check';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
@@ -12,14 +12,11 @@ describe('goods at a moment that was', () => {
   });
   afterAll(() => house.close());
 
-  const ask = async (of: 'SKUs' | 'products', question: string, at?: number): Promise<Rows> => {
-    const response = await house.fetch(calls.answerQuestion.path, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', ...(at !== undefined && { [MOMENT_HEADER]: String(at) }) },
-      body: JSON.stringify({ question, of, columns: COLUMNS, sort: { field: 'code', down: false } }),
+  const ask = (of: 'SKUs' | 'products', question: string, at?: number): Promise<Rows> =>
+    house.call(calls.answerQuestion, {
+      body: { question, of, columns: COLUMNS, sort: { field: 'code', down: false } },
+      ...(at !== undefined && { at: new Date(at).toISOString() }),
     });
-    return calls.answerQuestion.answer.parse(await response.json());
-  };
   /** A moment between what landed before and what lands after. */
   const moment = async () => {
     await new Promise((go) => setTimeout(go, 5));

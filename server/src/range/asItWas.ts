@@ -72,7 +72,7 @@ export async function asItWas(
 }
 
 /** The values of things of a kind as they stood at the moment that is looked at, where that is past. */
-export async function thingsAsTheyWere<T extends { readonly id: string; values: (string | null)[] }>(
+export async function thingsAsTheyWere<T extends { readonly id: string; readonly values: readonly (string | null)[] }>(
   db: Db,
   kind: KindKey,
   things: readonly T[],

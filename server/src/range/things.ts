@@ -50,7 +50,7 @@ export async function listThings(db: Db, person: string, kind: KindKey, of?: str
     readThings(db, person, kind, shop, among(kind, of), of),
     KINDS[kind].isList ? usedBy(db, kind, of, shop) : new Map<string, number>(),
   ]);
-  const pending = await pendingOn(
+  const pending = await pendingThen(
     db,
     person,
     rows.map(({ id }) => ({ kind, id })),
@@ -67,8 +67,7 @@ export async function getThing(db: Db, person: string, kind: KindKey, id: string
   const shop = await readShop(db);
   const [{ columns, rows }, pending, history, used] = await Promise.all([
     readThings(db, person, kind, shop, sql`l.id = ${id}::bigint`, undefined, id),
-    // What is proposed is not what was.
-    db.isPast ? [] : pendingOn(db, person, [{ kind, id }]),
+    pendingThen(db, person, [{ kind, id }]),
     historyOf(db, shop, [{ kind, id }]),
     KINDS[kind].isList ? usedBy(db, kind, undefined, shop) : new Map<string, number>(),
   ]);
@@ -95,6 +94,10 @@ export async function getThing(db: Db, person: string, kind: KindKey, id: string
   };
 }
 
+/** What the proof in hand changes on things; nothing at a moment that was, as what is proposed is not what was. */
+const pendingThen: typeof pendingOn = (db, person, things) =>
+  db.isPast ? Promise.resolve([]) : pendingOn(db, person, things);
+
 async function addressOfNew(db: Db, person: string, id: string): Promise<string | null> {
   const { rows } = await sql<{ after: string | null }>`
     select l.after from live_line l join proof p on p.id = l.proof_id
@@ -116,7 +119,7 @@ function usedOf(
 
 interface ThingRow {
   readonly id: string;
-  values: (string | null)[];
+  readonly values: (string | null)[];
   readonly made: boolean;
   readonly goes: boolean;
 }

@@ -1,4 +1,4 @@
-import { lookBit } from '@ivory/core';
+import { lookBit, outletPricing } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { shelfAt, shelfColumn } from '../../db/shelfSql.ts';
@@ -32,15 +32,16 @@ export async function examineOutletPrices(tx: Tx, proof: string): Promise<void> 
   if (about.some(({ kind }) => kind !== 'sku')) await examineFormulas(tx, proof, shop);
 }
 
-/** The flags of a price on an outlet, of its margin there and, where that is given, of what it is in the shop. */
+/** What there is to look at about a price on an outlet, by that and the margin that it leaves. */
 const flagsOf = (price: RawBuilder<unknown>, margin: RawBuilder<unknown>, floor: number): RawBuilder<number> =>
   sql<number>`(case when ${price} is null then ${NO_PRICE}::int else 0 end
     | case when ${margin} < 0 then ${BELOW_COST}::int when ${margin} < ${floor} then ${BELOW_FLOOR}::int else 0 end)`;
 
 /** Prices and formulas that SKUs get of their own on one outlet. */
-async function examineOwn(tx: Tx, proof: string, outlet: string, { register, outlets, settings }: Shop): Promise<void> {
-  const formula = outlets.find(({ id }) => id === outlet)?.formula;
-  const base = shelfColumn(register.get(formula?.basedOn === 'regular price' ? 'price' : 'current'));
+async function examineOwn(tx: Tx, proof: string, outlet: string, shop: Shop): Promise<void> {
+  const { register, outlets, settings, today } = shop;
+  const pricing = outletPricing(outlets.find(({ id }) => id === outlet)?.formula ?? null, today, null);
+  const base = shelfColumn(register.get(pricing?.basedOn === 'regular price' ? 'price' : 'current'));
   await sql`
     update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
     from (
