@@ -136,7 +136,7 @@ export class Calendar {
       });
       if (!extent) return [];
       const edges = edgesOf(extent).filter(({ edge }) => movable.edges.includes(edge));
-      return [{ one, movable, extent, edges, address: this.addressOf(one), edge: extent.left + extent.width + 8 }];
+      return [{ one, movable, extent, edges, address: this.addressOf(one), behind: extent.left + extent.width + 8 }];
     });
   });
   /** Formulas of outlets, each on the days on which it holds. */

@@ -43,6 +43,10 @@ describe('days that are moved', () => {
     expect(movedDays({ from: 5, until: null }, 3, 'until')).toEqual({ from: 5, until: null });
   });
 
+  it('move also where they are a part of one day', () => {
+    expect(movedDays({ from: 5.5, until: 4.75 }, 1, 'both')).toEqual({ from: 6.5, until: 5.75 });
+  });
+
   it('never end before they begin', () => {
     expect(movedDays({ from: 5, until: 5 }, -1, 'until')).toBeUndefined();
     expect(movedDays({ from: 5, until: 5 }, 1, 'from')).toBeUndefined();

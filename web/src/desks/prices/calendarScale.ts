@@ -100,5 +100,5 @@ export function movedDays({ from, until }: Days, by: number, edge: 'both' | Edge
     from: from === null || edge === 'until' ? from : from + by,
     until: until === null || edge === 'from' ? until : until + by,
   };
-  return days.from !== null && days.until !== null && days.from > days.until ? undefined : days;
+  return days.from !== null && days.until !== null && days.from >= days.until + 1 ? undefined : days;
 }
