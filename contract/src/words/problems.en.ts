@@ -144,6 +144,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'rate-twice': (p) => `${said(p)} is for a destination and a weight that stand already. Each may stand once.`,
   'look-stops': (p) =>
     `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
+  'deleted-in-hand': (p) =>
+    `The ${p.expected} ${said(p)} is deleted in the proof in hand. Name another, or take the deletion out of the proof first.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
 

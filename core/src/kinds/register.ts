@@ -1,6 +1,7 @@
 import { REPLIES } from '../feeds/replies.ts';
 import { type GapNeeds } from '../gaps/gapNeeds.ts';
 import { GAPS, neededGaps, ownGapKey, ownGapName } from '../gaps/gaps.ts';
+import { typeOf } from '../values/values.ts';
 import { type OwnTypeKey, ownValueType } from '../values/valueType.ts';
 import { type WhenOut } from '../stock/whenOut.ts';
 import { fold } from '../words/fold.ts';
@@ -123,6 +124,11 @@ export class Register {
   /** All fields that refer to a kind, by which its things are in use. */
   referring(kind: KindKey): readonly Field[] {
     return this.fields.filter(({ refersTo }) => refersTo?.kind === kind);
+  }
+
+  /** All fields whose values name things within a text of their own, as rules do. */
+  namingWithin(): readonly Field[] {
+    return this.fields.filter((field) => typeOf(field).namesWithin !== undefined);
   }
 
   /** What fields are called in a question, names of more words first. A name wins over what another is also called. */

@@ -55,6 +55,7 @@ export type ProblemCode =
   | 'differs-in-file'
   | 'not-in-shop'
   | 'code-in-use'
+  | 'deleted-in-hand'
   | 'look-stops'
   | 'reduction-unreadable'
   | 'formula-unreadable'

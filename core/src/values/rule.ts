@@ -1,6 +1,7 @@
 import { parseQuestion } from '../question/parse.ts';
-import { keptQuestion, keepQuestion } from '../question/kept.ts';
+import { comparesOf, keepQuestion, keptQuestion, namedBy } from '../question/kept.ts';
 import { printQuestion } from '../question/print.ts';
+import { type Question } from '../question/tree.ts';
 import { good } from '../problems/problem.ts';
 import { type ValueType } from './valueType.ts';
 
@@ -19,4 +20,13 @@ export const rule: ValueType = {
     return question ? printQuestion(question, asking) : '';
   },
   holds: () => false,
+  namesWithin: (value, kind, asking) => {
+    const question = JSON.parse(value) as Question;
+    // An option or attribute is named as the field that it is.
+    if (kind === 'option' || kind === 'attribute')
+      return comparesOf(question).flatMap(({ field, than }) =>
+        [field, than?.field].flatMap((key) => (key?.startsWith('own:') ? [key.slice('own:'.length)] : [])),
+      );
+    return namedBy(question, kind, asking);
+  },
 };

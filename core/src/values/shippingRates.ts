@@ -113,6 +113,8 @@ export const shippingRates: ValueType = {
   },
   show: (value, field, asking) => joinEntries(shippingRatesOf(value).map((rate) => showRate(rate, field, asking))),
   holds: () => false,
+  namesWithin: (value, kind) =>
+    kind === 'countryGroup' ? shippingRatesOf(value).flatMap(({ to }) => (to.in === 'group' ? [to.id] : [])) : [],
 };
 
 /** A rate as it is typed. */

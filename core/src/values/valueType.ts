@@ -1,5 +1,6 @@
 import { type Field } from '../kinds/field.ts';
 import type { Asking } from '../kinds/asking.ts';
+import { type KindKey } from '../kinds/keys.ts';
 import { type Result } from '../problems/problem.ts';
 import { type ComparisonKey } from '../question/tree.ts';
 
@@ -74,6 +75,8 @@ export interface ValueType {
   readonly isPhrase?: true;
   /** The values that it holds, where it holds several. */
   readonly entriesOf?: (value: string) => readonly string[];
+  /** The ids of things of a kind that it names within a text of its own, such as the question of a rule. */
+  readonly namesWithin?: (value: string, kind: KindKey, asking: Asking) => readonly string[];
   /** It is edited as a table of its own. */
   readonly table?: TableOfValue;
   /** The values that the shop has names for, as a question writes them. */

@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type Db, inTransaction } from '../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { tellAlone } from '../db/tell.ts';
 import { type House } from '../http/house.ts';
 import { csvDownload } from '../http/csvDownload.ts';
@@ -12,7 +12,7 @@ import { ofProducts } from '../range/productRows.ts';
 import { pendingOn } from '../range/rows.ts';
 import { changeType } from './propose/changeType.ts';
 import { editCells } from './propose/editCells.ts';
-import { examineProof } from './examine/examineProof.ts';
+import { examineAfter, examineProof } from './examine/examinations.ts';
 import { getLanding, landingFile, landingLines, landingTexts, listLandings, noteLanding } from './journal/journal.ts';
 import { land } from './land/land.ts';
 import { handLines, leaveOut, proofLines } from './proof/lines.ts';
@@ -23,7 +23,7 @@ import { proofFile } from './proof/proofFile.ts';
 import { listProofFormulas } from './proof/proofFormulas.ts';
 import { proofSpread } from './proof/proofSpread.ts';
 import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
-import { redoEdit, undoEdit } from './proof/undo.ts';
+import { redoEdit, type Touched, undoEdit } from './proof/undo.ts';
 import { callOff, listPlanned, movePlanned, planProof } from './planned/plan.ts';
 import { copyParts } from './propose/copyParts.ts';
 import { copySale } from './propose/copySale.ts';
@@ -101,6 +101,13 @@ function tellOfHand(app: Hono, { db, log }: House): void {
   }
 }
 
+/** Looks over what an edit that was undone or done again was about; the whole proof where that is much. */
+async function examineTouched(tx: Tx, proof: string, touched: Touched | undefined): Promise<void> {
+  const shop = await readShop(tx);
+  if (touched) await examineAfter(tx, proof, shop, touched);
+  else await examineProof(tx, proof, shop);
+}
+
 function handRoutes(app: Hono, { db, person }: House): void {
   const hand = async () => ({ proof: await summarizeHand(db, person.id) });
   serve(app, calls.getHandProof, hand);
@@ -143,7 +150,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
       await inTransaction(db, async (tx) => {
         await openProof(tx, proof.id);
         const touched = await undoEdit(tx, proof.id);
-        await examineProof(tx, proof.id, await readShop(tx), touched);
+        await examineTouched(tx, proof.id, touched);
         await putAwayWhenEmpty(tx, proof.id);
       });
     }
@@ -152,7 +159,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.redoEdit, async () => {
     await inTransaction(db, async (tx) => {
       const { proof, touched } = await redoEdit(tx, person.id);
-      await examineProof(tx, proof, await readShop(tx), touched);
+      await examineTouched(tx, proof, touched);
     });
     return hand();
   });

@@ -27,6 +27,8 @@ export interface Tables {
     takes_back: string | null;
     import_id: string | null;
     made_at: Generated<Date>;
+    /** The snapshot at which the whole of it was examined last. */
+    examined: Generated<string>;
   };
   proof_edit: { proof_id: string; no: number; title: string };
   proof_line: {

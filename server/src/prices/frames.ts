@@ -130,11 +130,50 @@ async function fillFrame(
   `.execute(q);
 }
 
-/** Regular prices landed: sale prices that follow from them do so, in the frames that there are. */
-export async function followPrices(tx: Tx, proof: string, lines: number): Promise<void> {
-  const { rows } = await sql<{ id: string }>`select id from frame where not past`.execute(tx.q);
-  if (rows.length === 0) return;
+/** What a landing did to prices. */
+export interface LandedPrices {
+  /** How many regular prices and how many costs changed. */
+  readonly prices: number;
+  readonly costs: number;
+  /** Whether SKUs were made or deleted. */
+  readonly movesSkus: boolean;
+}
+
+/**
+ * Prices, costs or SKUs of a proof landed, which is already written: frames of now and of coming moments follow, frames of the past keep
+ * what stood then.
+ */
+export async function followPrices(tx: Tx, proof: string, { prices, costs, movesSkus }: LandedPrices): Promise<void> {
+  if (prices + costs === 0 && !movesSkus) return;
+  // Before looking for frames: one that is being made would not see this landing.
   await LOCK.execute(tx.q);
+  const { rows } = await sql<{ past: boolean }>`select distinct past from frame`.execute(tx.q);
+  if (rows.some(({ past }) => past)) await keepPast(tx, proof, movesSkus || prices + costs > FEW_PRICES);
+  if (prices > 0 && rows.some(({ past }) => !past)) await followInFrames(tx, proof, prices);
+}
+
+/**
+ * A frame of the past reads from `price` what had not changed when it was made; what changes now is put into it as it stood. After large
+ * landings, and where SKUs come or go, frames of the past are made anew from the record.
+ */
+async function keepPast(tx: Tx, proof: string, isLarge: boolean): Promise<void> {
+  if (isLarge) {
+    await sql`delete from frame where past`.execute(tx.q);
+    return;
+  }
+  await sql`
+    insert into frame_past (frame_id, sku_id, price, cost)
+    select f.id, p.sku_id, case when l.has_price then l.price else p.regular end, case when l.has_cost then l.cost else p.cost end
+    from (
+      select id, max(before::bigint) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
+        max(before::bigint) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost
+      from live_line where proof_id = ${proof} and kind = 'sku' and field in ('price', 'cost') group by id
+    ) l join price p on p.sku_id = l.id cross join frame f where f.past
+    on conflict do nothing`.execute(tx.q);
+}
+
+/** Sale prices that follow from regular prices do so, in the frames that there are. */
+async function followInFrames(tx: Tx, proof: string, lines: number): Promise<void> {
   if (lines > FEW_PRICES) {
     await sql`delete from frame where not past`.execute(tx.q);
     return;

@@ -90,6 +90,18 @@ describe('what was charged', () => {
     return { at, prices };
   }
 
+  /** The same at a past moment, from its frame. */
+  async function pricesThen(at: Moment) {
+    const frame = await frameAt(seenAt(house.db, { moment: at }), at);
+    const { rows } = await sql<{ price: string; cost: string | null }>`
+      select coalesce(f.price, case when o.sku_id is null then p.regular else o.price end) as price,
+        case when o.sku_id is null then p.cost else o.cost end as cost
+      from price p left join frame_price f on f.frame_id = ${frame} and f.sku_id = p.sku_id
+      left join frame_past o on o.frame_id = ${frame} and o.sku_id = p.sku_id
+      where p.sku_id = any(${SKUS}::bigint[]) order by p.sku_id`.execute(house.db.q);
+    return rows;
+  }
+
   it('is what stood at each time, in frames of the past and in the record of each SKU alike, whatever happened since', async () => {
     await fc.assert(
       fc.asyncProperty(fc.array(happening, { minLength: 3, maxLength: 14 }), async (all) => {
@@ -97,19 +109,13 @@ describe('what was charged', () => {
         for (const what of all) {
           await happen(what);
           seen.push(await pricesNow());
+          // A moment that was looked at before is still what it was after what happened since.
+          for (const { at, prices } of seen) expect(await pricesThen(at)).toEqual(prices);
         }
         const from = seen[0]!.at;
         const until = momentOf(Date.now());
         const some = await recordOfSome(house.db, SKUS, from, until);
         for (const { at, prices } of seen) {
-          const frame = await frameAt(seenAt(house.db, { moment: at }), at);
-          const { rows } = await sql<{ price: string; cost: string | null }>`
-            select coalesce(f.price, case when o.sku_id is null then p.regular else o.price end) as price,
-              case when o.sku_id is null then p.cost else o.cost end as cost
-            from price p left join frame_price f on f.frame_id = ${frame} and f.sku_id = p.sku_id
-            left join frame_past o on o.frame_id = ${frame} and o.sku_id = p.sku_id
-            where p.sku_id = any(${SKUS}::bigint[]) order by p.sku_id`.execute(house.db.q);
-          expect(rows).toEqual(prices);
           for (const [i, sku] of SKUS.entries()) {
             const { regulars, sales } = some.get(sku)!;
             const step = pricesOver(regulars, sales, from, until).findLast((one) => one.at <= at);

@@ -4,7 +4,6 @@ import { type Tx } from '../../db/connect.ts';
 import { amountOf } from '../../db/amount.ts';
 import { copyIn } from '../../db/copy.ts';
 import { linesAbout } from '../../db/proofLines.ts';
-import { type Shop } from '../../range/names.ts';
 import { FEW_CELLS } from '../proof/many.ts';
 import {
   atOnce,
@@ -16,8 +15,6 @@ import {
   RATE_OF_LINE,
   ratesOf,
 } from './moneyRows.ts';
-import { examineOutletPrices } from './outletPrices.ts';
-import { examineSalePrices } from './salePrices.ts';
 
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
@@ -37,41 +34,45 @@ function rowExaminer(settings: ExamineSettings): (row: MoneyRow) => number {
     });
 }
 
-/**
- * Looks over a proof, or what changed on some of its SKUs, and writes down what there is to look at. "Changed since" is the
- * landing's to say, and stays.
- */
-export async function examineProof(
-  tx: Tx,
-  proof: string,
-  shop: Pick<Shop, 'settings' | 'timeZone'>,
-  only?: readonly string[],
-): Promise<void> {
-  const { settings } = shop;
-  await examineMoneyLines(tx, proof, settings, only);
-  await examineTaxRates(tx, proof, settings);
-  await examineStock(tx, proof);
-  await examineCodes(tx, proof);
-  await examineSalePrices(tx, proof, shop, only);
-  await examineOutletPrices(tx, proof);
-}
-
 /** A few SKUs are looked up one by one; for more, it is quicker to read the lines of the proof through. */
 const linesOf = (proof: string, skus: readonly string[]) =>
   skus.length <= FEW_CELLS
     ? linesAbout(proof, 'sku', sql`${skus}::bigint[]`)
     : sql`select * from proof_line where proof_id = ${proof} and id = any(${skus}::bigint[])`;
 
-/** Looks over the prices and costs of a proof, or of some of its SKUs. */
+/**
+ * Looks over the prices and costs of a proof, or of some of its SKUs. Lines that would land are looked at with one another; one that is
+ * left out as if all of its SKU were taken in.
+ */
 export async function examineMoneyLines(
   tx: Tx,
   proof: string,
   settings: ExamineSettings,
   only?: readonly string[],
 ): Promise<void> {
+  const { rows: out } = await sql`
+    select from proof_line where proof_id = ${proof} and left_out and kind = 'sku' and field in ('price', 'cost') limit 1`.execute(
+    tx.q,
+  );
+  const lines = only ? linesOf(proof, only) : sql`select * from proof_line where proof_id = ${proof}`;
+  await examineMoney(tx, proof, settings, sql`select * from (${lines}) m where not left_out`, false, only);
+  if (out.length === 0) return;
+  const withOut = sql`select id from proof_line where proof_id = ${proof} and left_out and kind = 'sku' and field in ('price', 'cost')`;
+  await examineMoney(tx, proof, settings, sql`select * from (${lines}) m where id in (${withOut})`, true, only);
+}
+
+/** Looks over some lines together, and writes down what there is to look at for those of them that are left out, or those that are not. */
+async function examineMoney(
+  tx: Tx,
+  proof: string,
+  settings: ExamineSettings,
+  lines: RawBuilder<unknown>,
+  leftOut: boolean,
+  only?: readonly string[],
+): Promise<void> {
   const query = moneyRows(
-    only ? linesOf(proof, only) : sql`select * from proof_line where proof_id = ${proof}`,
-    commonFlags(sql`flags & ~${CHANGED_SINCE}::int`),
+    lines,
+    commonFlags(leftOut ? sql`case when left_out then flags & ~${CHANGED_SINCE}::int end` : sql`flags & ~${CHANGED_SINCE}::int`),
     (await changesRates(tx, proof)) ? ratesOf(sql`select * from live_line where proof_id = ${proof}`) : undefined,
   );
   const flagsOf = rowExaminer(settings);
@@ -81,7 +82,7 @@ export async function examineMoneyLines(
     await sql`
       update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
       from unnest(${found.map(({ id }) => id)}::bigint[], ${found.map(({ now }) => now)}::int[]) as x (id, flags)
-      where l.proof_id = ${proof} and l.kind = 'sku' and l.id = x.id and l.field in ('price', 'cost')
+      where l.proof_id = ${proof} and l.kind = 'sku' and l.id = x.id and l.field in ('price', 'cost') and l.left_out = ${leftOut}
         and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
     `.execute(tx.q);
   }

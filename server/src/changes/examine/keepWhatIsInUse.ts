@@ -83,6 +83,11 @@ function uses(proof: string, kind: KindKey, register: Register): RawBuilder<unkn
         select from (${references}) u where u.ref = l.id and not ${goesToo(proof, field.kind)} and not exists (
           select from live_line x where x.proof_id = ${proof} and x.kind = ${field.kind} and x.id = u.id and x.field = ${field.key}
             and l.id::text <> all (string_to_array(coalesce(x.after, ''), '|'))))`,
+      // Nor may other lines of the proof refer to it.
+      sql`l.id in (
+        select split_part(r.id, '*', 1)::bigint from live_line x, unnest(string_to_array(x.after, '|')) as r (id)
+        where x.proof_id = ${proof} and x.kind = ${field.kind} and x.field = ${field.key} and not exists (
+          select from live_line g where g.proof_id = ${proof} and g.kind = x.kind and g.id = x.id and g.field = 'exists' and g.after is null))`,
     ];
   });
   const hanging = KIND_KEYS.flatMap((other) => {

@@ -84,7 +84,7 @@ export async function examineSalePrices(
       cross join lateral (select gross_margin(w.price, f.cost, f.tax_bp) as margin) m group by 1, 2, 3
     ) x on x.kind = o.kind and x.id = o.id and x.scope = o.scope
     where o.proof_id = ${proof} and l.proof_id = o.proof_id and l.kind = o.kind and l.id = o.id and l.field = o.field and l.scope = o.scope
-      and ${isAboutSale('l')} and (l.kind = 'sku' or not l.left_out) and l.flags <> ((l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
+      and ${isAboutSale('l')} and l.flags <> ((l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
   `.execute(tx.q);
   await examinePriorPrices(tx, proof, shop, rows.some(({ is_sale }) => is_sale) ? undefined : only);
 }
@@ -96,7 +96,13 @@ async function examinePriorPrices(
   shop: Pick<Shop, 'timeZone'>,
   only?: readonly string[],
 ): Promise<void> {
-  for (const sale of await salesOf(tx, proof, shop.timeZone, only)) {
+  const sales = await salesOf(tx, proof, shop.timeZone, only);
+  await sql`
+    update proof_line l set flags = l.flags & ~${NOT_BELOW_BEFORE}::int
+    where l.proof_id = ${proof} and l.flags & ${NOT_BELOW_BEFORE}::int <> 0 and ${isAboutSale('l')}
+      and case l.kind when 'sale' then l.id else l.scope end <> all(${sales.map(({ id }) => id)}::bigint[])
+      ${only === undefined ? sql`` : sql`and l.kind = 'sku' and l.id = any(${only}::bigint[])`}`.execute(tx.q);
+  for (const sale of sales) {
     const found: string[] = [];
     for await (const { sku, price, prior } of priorsInSale(tx, proof, sale, shop.timeZone, only))
       if (prior && price >= prior.price) found.push(sku);

@@ -8,6 +8,7 @@ import { Refusal } from '../../refusal.ts';
 import { followPrices } from '../../prices/frames.ts';
 import { readShop } from '../../range/names.ts';
 import { hasChangedSince } from '../examine/changedSince.ts';
+import { examineWhenStale } from '../examine/examinations.ts';
 import { apply } from '../stores/stores.ts';
 import { type Landing } from '../stores/store.ts';
 import { addFollowing, leaveToFollow } from './following.ts';
@@ -29,6 +30,11 @@ import { refuseTakenBack } from '../propose/takeBack.ts';
  */
 export async function land(db: Db, id: string, person: string, progress?: ReportRows): Promise<string> {
   const within = progress ? inTransaction : inShortTransaction;
+  // In a transaction of its own, so that what was found is there to look at when it stops the landing.
+  await inTransaction(db, async (tx) => {
+    const { kind } = await openProof(tx, id, 'landing');
+    if (kind !== 'order' && kind !== 'following') await examineWhenStale(tx, id, await readShop(tx));
+  });
   for (let tries = 1; ; tries++) {
     try {
       return await within(db, (tx) => landIn(tx, id, person, progress));
@@ -57,9 +63,11 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const proof = await openProof(tx, id, 'landing');
   if (['hand', 'aside', 'planned'].includes(proof.kind)) await dropUnusedChoices(tx, id, true);
   if (proof.kind !== 'following') await leaveToFollow(tx, id);
-  const { register, stopping: ofShop } = await readShop(tx);
+  const shop = await readShop(tx);
+  const { register, stopping: ofShop } = shop;
   // What was sold is so, and what follows from a landing was looked at with it.
   const stopping = proof.kind === 'order' || proof.kind === 'following' ? ALWAYS_STOPS : ofShop;
+  if (stopping !== ALWAYS_STOPS) await examineWhenStale(tx, id, shop);
   const groups = await lineGroups(tx, id, stopping);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
@@ -78,22 +86,20 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const movement = proof.kind === 'order' ? 'sale' : 'correction';
   const work: Landing = { tx, proof: id, landing, person, movement };
   const known = moves ? await makeNew(work, register) : register;
-  await refuseDangling(work, groups, known);
   for (const group of groups) {
     if (group.field !== 'exists') await applyGroup(work, group, moves, known);
     await meter.did(group.lines);
   }
   const following = await landFollowing(work, groups, known);
-  const priced = [...groups, ...following].filter(({ kind, field }) => kind === 'sku' && field === 'price');
-  if (priced.length > 0)
-    await followPrices(
-      tx,
-      id,
-      priced.reduce((sum, { lines }) => sum + lines, 0),
-    );
+  const ofSkus = (wanted: string) =>
+    [...groups, ...following]
+      .filter(({ kind, field }) => kind === 'sku' && field === wanted)
+      .reduce((sum, { lines }) => sum + lines, 0);
+  await followPrices(tx, id, { prices: ofSkus('price'), costs: ofSkus('cost'), movesSkus: ofSkus('exists') > 0 });
   const shelfDid = progress && ((share: number) => meter.did(total * SHELF_WEIGHT * share));
   await bringShelfUpToDate(tx, id, [...groups, ...following], known, shelfDid);
   if (moves) await removeGone(work, known);
+  await refuseDangling(work, groups, known);
   await notePlanned(tx, id, landing);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})

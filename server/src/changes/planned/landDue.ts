@@ -3,7 +3,7 @@ import { type Db, inTransaction } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
 import { Refusal } from '../../refusal.ts';
 import { readShop } from '../../range/names.ts';
-import { examineProof } from '../examine/examineProof.ts';
+import { examineProof } from '../examine/examinations.ts';
 import { landIn } from '../land/land.ts';
 import { isDeadlock, overtaken } from '../land/overtaken.ts';
 import { takeBack } from '../propose/takeBack.ts';

@@ -19,7 +19,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { withProductsOfLines } from '../../range/productCodes.ts';
-import { examineCodes } from '../examine/examineProof.ts';
+import { examineAfter, examineProof } from '../examine/examinations.ts';
 import { priorsOfLines } from '../examine/salePrices.ts';
 import { askingOfProof } from './askingOfProof.ts';
 import { openProof } from './proof.ts';
@@ -198,7 +198,8 @@ export async function leaveOut(
   { out, lines, filter }: BodyOf<typeof calls.leaveOut>,
 ): Promise<number> {
   await openProof(tx, proof);
-  const { register } = await readShop(tx);
+  const shop = await readShop(tx);
+  const { register } = shop;
   // A filter for a look names single lines of a made or deleted thing: all lines of the thing follow its `exists`.
   if (filter?.look !== undefined) {
     await sql`
@@ -237,7 +238,8 @@ export async function leaveOut(
     where e.proof_id = ${proof} and e.kind = 'choice' and e.field = 'exists' and e.after is not null and e.left_out
       and l.proof_id = ${proof} and l.field = 'own:' || e.after and e.id::text = any (string_to_array(l.after, '|')) and not l.left_out
   `.execute(tx.q);
-  await examineCodes(tx, proof);
+  if (filter || !lines) await examineProof(tx, proof, shop);
+  else await examineAfter(tx, proof, shop, lines.map((line) => ({ ...line, field: withoutScope(line.field) })));
   if (!filter) return 0;
   const { rows } = await sql<{ kept: number }>`
     select count(*)::int as kept from proof_line l where ${filtered(proof, filter, register)} and l.left_out <> ${out}

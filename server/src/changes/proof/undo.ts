@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
 import { makeNewLineTable, takeInNewLines } from '../propose/takeIn.ts';
@@ -7,11 +7,11 @@ import { numberEdit, openProof } from './proof.ts';
 
 /**
  * Takes the last edit out of the proof in hand; an earlier proposal for the same cell comes back. It is kept so that it can be done
- * again. Returns the SKUs whose cells it was about, when they are not many.
+ * again. Returns the lines that it was about, when they are not many.
  */
-export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefined> {
+export async function undoEdit(tx: Tx, proof: string): Promise<Touched | undefined> {
   const last = sql`(select max(no) from proof_edit where proof_id = ${proof})`;
-  const touched = await skusOf(tx, sql`proof_line where proof_id = ${proof} and edit_no = ${last}`);
+  const touched = await touchedBy(tx, sql`proof_line where proof_id = ${proof} and edit_no = ${last}`);
   await sql`
     insert into undone_edit (proof_id, no, title)
     select proof_id, 1 + coalesce((select max(no) from undone_edit where proof_id = ${proof}), 0), title
@@ -33,10 +33,10 @@ export async function undoEdit(tx: Tx, proof: string): Promise<string[] | undefi
 
 /**
  * Takes the edit in again that was undone last: into the proof in hand, or into the one that was put away as nothing was left in it.
- * Refuses where nothing was undone since something was proposed. Returns the proof, and the SKUs that the edit is about when they are
+ * Refuses where nothing was undone since something was proposed. Returns the proof, and the lines that the edit is about when they are
  * not many.
  */
-export async function redoEdit(tx: Tx, person: string): Promise<{ proof: string; touched: string[] | undefined }> {
+export async function redoEdit(tx: Tx, person: string): Promise<{ proof: string; touched: Touched | undefined }> {
   const { rows } = await sql<{ id: string; no: number; title: string }>`
     select p.id, u.no, u.title from (
       select id, kind from proof where person_id = ${person} and kind in ('hand', 'aside') order by id desc limit 1) p
@@ -48,7 +48,7 @@ export async function redoEdit(tx: Tx, person: string): Promise<{ proof: string;
   const { id: proof, no, title } = undone;
   await sql`update proof set state = 'open' where id = ${proof} and state = 'discarded'`.execute(tx.q);
   await openProof(tx, proof);
-  const touched = await skusOf(tx, sql`undone_line where proof_id = ${proof} and edit_no = ${no}`);
+  const touched = await touchedBy(tx, sql`undone_line where proof_id = ${proof} and edit_no = ${no}`);
   await makeNewLineTable(tx);
   await sql`
     insert into new_line (kind, id, field, before, after, scope)
@@ -59,8 +59,11 @@ export async function redoEdit(tx: Tx, person: string): Promise<{ proof: string;
   return { proof, touched };
 }
 
-async function skusOf(tx: Tx, lines: ReturnType<typeof sql>): Promise<string[] | undefined> {
-  const { rows } = await sql<{ id: string }>`
-    select distinct id from (select id, kind from ${lines} and kind = 'sku' limit ${SEVERAL_LINES}) l`.execute(tx.q);
-  return rows.length < SEVERAL_LINES ? rows.map(({ id }) => id) : undefined;
+/** The lines that an edit is about. */
+export type Touched = readonly { readonly kind: string; readonly id: string; readonly field: string }[];
+
+/** The lines of an edit; undefined where they are many. */
+async function touchedBy(tx: Tx, lines: RawBuilder<unknown>): Promise<Touched | undefined> {
+  const { rows } = await sql<Touched[number]>`select kind, id, field from ${lines} limit ${SEVERAL_LINES}`.execute(tx.q);
+  return rows.length < SEVERAL_LINES ? rows : undefined;
 }

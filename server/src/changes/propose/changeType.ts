@@ -72,7 +72,7 @@ export async function changeType(db: Db, person: string, { id, type, unit, propo
     const proof = await handProof(tx, person);
     const edit = await beginEdit(tx, proof, `${own.name} becomes ${TITLES[type]}`);
     await makeNewLineTable(tx);
-    await addRemoval(tx, { kind: 'attribute', ids: [id], into: null });
+    await addRemoval(tx, proof, { kind: 'attribute', ids: [id], into: null });
     await addSuccessor(tx, { id, made, type, unit: unit === '' ? null : unit });
     await addChoices(tx, made, choices);
     const afters = read.map(({ after }) => (after.ok ? after.value : null));

@@ -7,7 +7,7 @@ import { SHELF } from '../../db/shelfSql.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
-import { examineProof } from '../examine/examineProof.ts';
+import { examineProof } from '../examine/examinations.ts';
 import { planForMany } from '../proof/many.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { standing, standingInRow } from '../stores/stores.ts';

@@ -15,7 +15,7 @@ import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
-import { examineProof } from '../examine/examineProof.ts';
+import { examineProof } from '../examine/examinations.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { standingInRow } from '../stores/stores.ts';
 import { freeSlug, lineOf, made, takenCodes } from './makeGoods.ts';

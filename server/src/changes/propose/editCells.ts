@@ -21,10 +21,7 @@ import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/co
 import { readShop, type Shop } from '../../range/names.ts';
 import { withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
-import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
-import { RATE_FIELDS } from '../examine/moneyRows.ts';
-import { examineOutletPrices } from '../examine/outletPrices.ts';
-import { examineSalePrices } from '../examine/salePrices.ts';
+import { examineAfter } from '../examine/examinations.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
 import { FEW_CELLS, planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
@@ -37,9 +34,6 @@ import { refuseFollowing, refuseSetsInSets } from './refuseFollowing.ts';
 import { refuseRulesToThemselves } from './refuseRules.ts';
 import { refuseUnknownFiles } from './refuseUnknownFiles.ts';
 import { takeInLines } from './takeIn.ts';
-
-/** Kinds whose values may say what prices are on outlets. */
-const ON_OUTLETS: readonly KindKey[] = ['outlet', 'priceFormula'];
 
 type Edits = BodyOf<typeof calls.editCells>;
 type Edit = Edits['edits'][number];
@@ -85,16 +79,7 @@ export async function editCells(db: Db, person: string, asked: Edits, seen?: Sho
     if (lines.some(({ field }) => field.startsWith('own:'))) await dropUnusedChoices(tx, proof);
     const edited = (...keys: string[]) => edits.some(({ field }) => keys.includes(field));
     if (edits.length > FEW_CELLS || edited('code')) await planForLines(tx, proof);
-    const skus = [...new Set(edits.flatMap(({ kind, id }) => (kind === 'sku' ? [id] : [])))];
-    if (edited('price', 'cost')) await examineMoneyLines(tx, proof, shop.settings, skus);
-    if (edited(...RATE_FIELDS)) await examineMoneyLines(tx, proof, shop.settings);
-    if (edited(...RATE_FIELDS, 'price', 'cost')) await examineTaxRates(tx, proof, shop.settings);
-    if (edited('stock')) await examineStock(tx, proof);
-    if (edited('code')) await examineCodes(tx, proof);
-    const ofSales = lines.some(({ kind, field }) => field === 'salePrice' || (kind === 'sale' && field !== 'name'));
-    if (ofSales) await examineSalePrices(tx, proof, shop, skus);
-    const ofOutlets = lines.some(({ kind, field }) => field === 'outletPrice' || ON_OUTLETS.includes(kind));
-    if (ofOutlets) await examineOutletPrices(tx, proof);
+    await examineAfter(tx, proof, shop, lines);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
     return { things: edits, productOf };
   });

@@ -21,7 +21,7 @@ import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
-import { examineProof } from '../examine/examineProof.ts';
+import { examineProof } from '../examine/examinations.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { makeMissingNames } from './makeMissingNames.ts';

@@ -2,7 +2,7 @@ import { type AnswerOf, type BodyOf, type calls } from '@ivory/contract';
 import { type Field, firstCode, fold, FreeCodes, type Line, placeOf, type Problem, slugOf } from '@ivory/core';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
-import { examineProof } from '../examine/examineProof.ts';
+import { examineProof } from '../examine/examinations.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import {

@@ -9,7 +9,7 @@ import { readyRule } from '../../rules/readyRule.ts';
 import { type ProductRows, ruleRows } from '../../rules/ruleRows.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
-import { examineProof } from '../examine/examineProof.ts';
+import { examineProof, isExamined } from '../examine/examinations.ts';
 import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
@@ -38,7 +38,7 @@ export async function putRule(
     else await besideOtherLines(tx, proof, edit, changes(rows, running, shop));
     if (!isAlone || !isOfMoney) {
       await planForLines(tx, proof);
-      if (!isAlone || running.changed.some(isExamined)) await examineProof(tx, proof, await readShop(tx));
+      if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) }))) await examineProof(tx, proof, await readShop(tx));
     }
     if (kept !== undefined) await noteRun(tx, kept, await linesOfEdit(tx, proof, edit));
     await putAwayWhenEmpty(tx, proof);
@@ -50,19 +50,6 @@ async function linesOfEdit(tx: Tx, proof: string, edit: number): Promise<number>
     select count(*)::int as lines from proof_line where proof_id = ${proof} and edit_no = ${edit}`.execute(tx.q);
   return rows[0]!.lines;
 }
-
-/** Fields of which there may be something to look at. */
-const EXAMINED: readonly string[] = [
-  'price',
-  'cost',
-  'taxRate',
-  'taxClass',
-  'stock',
-  'code',
-  'salePrice',
-  'outletPrice',
-];
-const isExamined = ({ key }: Field): boolean => EXAMINED.includes(withoutScope(key));
 
 type Changed = readonly [
   kind: string,

@@ -1,15 +1,15 @@
 import { type BodyOf, type calls } from '@ivory/contract';
 import {
-  comparesOf,
   type Field,
+  type FieldKey,
   isTree,
   keepQuestion,
   type KindKey,
   KINDS,
-  namedBy,
-  ownKey,
+  type Question,
   ratesWithoutGroup,
   type Register,
+  typeOf,
   withOther,
   withoutScope,
 } from '@ivory/core';
@@ -18,6 +18,8 @@ import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
 import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
+import { examineProof } from '../examine/examinations.ts';
+import { askingOfProof } from '../proof/askingOfProof.ts';
 import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { standing } from '../stores/stores.ts';
@@ -30,7 +32,8 @@ type Removal = BodyOf<typeof calls.removeThings>;
  * or to nothing; what hangs on a category hangs on `into`, or on what that one hung on. Values of a deleted option or attribute go
  * with it. Movements and the journal stay. Refuses kinds that are deleted otherwise, and merging a thing into itself.
  */
-export async function removeThings(db: Db, person: string, { kind, ids, into }: Removal): Promise<void> {
+export async function removeThings(db: Db, person: string, { kind, ids: named, into }: Removal): Promise<void> {
+  const ids = [...new Set(named)];
   if (!KINDS[kind].isList) throw new Refusal('not valid', `${KINDS[kind].many} are not deleted here.`);
   if (into !== null && KINDS[kind].neverMerged)
     throw new Refusal('not valid', `${KINDS[kind].many} are not merged: what goods have by them may differ.`);
@@ -40,22 +43,26 @@ export async function removeThings(db: Db, person: string, { kind, ids, into }: 
     const proof = await handProof(tx, person);
     const edit = await beginEdit(tx, proof, titleOf(kind, found));
     await makeNewLineTable(tx);
-    await addRemoval(tx, { kind, ids, into });
+    await addRemoval(tx, proof, { kind, ids, into });
     await takeInNewLines(tx, proof, edit);
     await planForLines(tx, proof);
+    await examineProof(tx, proof, await readShop(tx));
   });
 }
 
-/** Adds the lines to the temporary table `new_line` by which things go, and what refers to them lets go. */
-export async function addRemoval(tx: Tx, { kind, ids, into }: Removal): Promise<void> {
+/**
+ * Adds the lines to the temporary table `new_line` by which things go, and what refers to them lets go, in the shop and in what the proof
+ * makes of it.
+ */
+export async function addRemoval(tx: Tx, proof: string, { kind, ids, into }: Removal): Promise<void> {
   const { register } = await readShop(tx);
   await makeGoing(tx, kind, ids, into);
   if (isTree(kind)) await moveBelow(tx, kind, ids);
   if (kind === 'option' || kind === 'attribute') await takeValuesAway(tx, ids, register);
   for (const going of kind === 'option' || kind === 'attribute' ? ([kind, 'choice'] as const) : [kind])
-    for (const field of register.referring(going)) await letGo(tx, field, going);
-  await letGoOfRules(tx, kind, ids, into);
-  if (kind === 'countryGroup') await letGoOfRates(tx, ids, into);
+    for (const field of register.referring(going)) await letGo(tx, proof, field, going, register);
+  await letGoOfRules(tx, proof, kind, ids, into);
+  if (kind === 'countryGroup') await letGoOfRates(tx, proof, ids, into);
   await takeAway(tx, register);
 }
 
@@ -124,57 +131,81 @@ async function takeValuesAway(tx: Tx, ids: readonly string[], register: Register
   }
 }
 
-/** Lines by which a field lets things go that are deleted: in a set what takes their place stands once. */
-async function letGo(tx: Tx, field: Field, kind: KindKey): Promise<void> {
+/**
+ * Lines by which a field lets things go that are deleted: in a set what takes their place stands once. What the proof makes of a value lets
+ * go too, also of things that it makes.
+ */
+async function letGo(tx: Tx, proof: string, field: Field, kind: KindKey, register: Register): Promise<void> {
   if (field.store.in === 'computed') return;
-  const { register } = await readShop(tx);
   const { join, value } = standing(field.kind, field.key, '0', register);
   const things = sql.table(KINDS[field.kind].table);
   const isOrdered = field.type === 'categories';
   // What goes itself lets nothing go.
   await sql`
     insert into new_line (kind, id, field, before, after)
-    select ${field.kind}, t.id, ${field.key}, t.value, (
+    select ${field.kind}, t.id, ${field.key}, t.stands, (
       select nullif(string_agg(r.id, '|' order by ${isOrdered ? sql`r.place` : sql`r.id::bigint`}), '') from (
         select coalesce(g.into_id::text, case when g.id is null then x.id end) as id, min(x.place) as place
         from unnest(string_to_array(t.value, '|')) with ordinality as x (id, place)
         left join going g on g.kind = ${kind} and g.id = x.id::bigint
         group by 1) r where r.id is not null)
     from (
-      select l.id, ${value} as value from (select id, 0::bigint as scope from ${things}
-        where not exists (select from going o where o.kind = ${field.kind} and o.id = ${things}.id)) l ${join}
+      select l.id, ${value} as stands, case when h.id is null then ${value} else h.after end as value
+      from (
+        select id, 0::bigint as scope from ${things}
+          where not exists (select from going o where o.kind = ${field.kind} and o.id = ${things}.id)
+        union select id, 0 from live_line where proof_id = ${proof} and kind = ${field.kind} and field = ${field.key}
+          and not exists (select from going o where o.kind = ${field.kind} and o.id = live_line.id)
+      ) l ${join}
+      left join live_line h on h.proof_id = ${proof} and h.kind = ${field.kind} and h.field = ${field.key} and h.scope = 0 and h.id = l.id
     ) t
     where exists (select from unnest(string_to_array(t.value, '|')) as x (id) join going g on g.kind = ${kind} and g.id = x.id::bigint)
   `.execute(tx.q);
+}
+
+/** What the proof makes of a field of things of a kind, by their ids. */
+async function proposedOf(tx: Tx, proof: string, kind: KindKey, field: FieldKey): Promise<Map<string, string | null>> {
+  const { rows } = await sql<{ id: string; after: string | null }>`
+    select id, after from live_line where proof_id = ${proof} and kind = ${kind} and field = ${field}`.execute(tx.q);
+  return new Map(rows.map(({ id, after }) => [id, after]));
 }
 
 /**
  * Rules of assortments ask for what takes the place of a thing that they named. Where nothing does, refuses: a rule without one of
  * its conditions would gather other goods than was meant.
  */
-async function letGoOfRules(tx: Tx, kind: KindKey, ids: readonly string[], into: string | null): Promise<void> {
+async function letGoOfRules(
+  tx: Tx,
+  proof: string,
+  kind: KindKey,
+  ids: readonly string[],
+  into: string | null,
+): Promise<void> {
   const shop = await readShop(tx);
   const gone = new Set(ids);
-  // The kind of a value's field is asked for too: without its option or attribute there is nothing to compare.
-  const fields = kind === 'option' || kind === 'attribute' ? new Set(ids.map(ownKey)) : undefined;
-  const naming = [...shop.rules].filter(
-    ([id, rule]) =>
+  const standing = new Map(shop.kept.map(({ id, rule }) => [id, rule]));
+  const proposed = await proposedOf(tx, proof, 'assortment', 'rule');
+  const field = shop.register.at('assortment', 'rule')!;
+  const naming = [...new Map<string, string | null>([...standing, ...proposed])].flatMap(([id, rule]) => {
+    const isNaming =
+      rule !== null &&
       !(kind === 'assortment' && gone.has(id)) &&
-      (fields
-        ? comparesOf(rule).some(({ field }) => (fields as ReadonlySet<string>).has(field))
-        : namedBy(rule, kind, shop).some((named) => gone.has(named))),
-  );
+      typeOf(field).namesWithin!(rule, kind, shop).some((named) => gone.has(named));
+    return isNaming ? [{ id, rule }] : [];
+  });
   if (naming.length === 0) return;
   if (into === null) {
-    const names = naming.map(([id]) => `“${shop.names.lists.get('assortment')?.byId.get(id)}”`).join(', ');
+    const { names } = await askingOfProof(tx, proof);
+    const called = naming.map(({ id }) => `“${names.lists.get('assortment')?.byId.get(id) ?? ''}”`).join(', ');
     throw new Refusal(
       'not valid',
-      `The rule of ${names} asks for ${gone.size === 1 ? 'it' : 'one of them'}. Change the rule first, or merge into another.`,
+      `The rule of ${called} asks for ${gone.size === 1 ? 'it' : 'one of them'}. Change the rule first, or merge into another.`,
     );
   }
-  for (const [id, rule] of naming) {
-    const before = shop.kept.find((one) => one.id === id)!.rule;
-    const after = keepQuestion(withOther(rule, kind, (named) => (gone.has(named) ? into : named), shop));
+  for (const { id, rule } of naming) {
+    const question = JSON.parse(rule) as Question;
+    const after = keepQuestion(withOther(question, kind, (named) => (gone.has(named) ? into : named), shop));
+    const before = standing.get(id) ?? null;
     await sql`insert into new_line (kind, id, field, before, after) values ('assortment', ${id}, 'rule', ${before}, ${after})`.execute(
       tx.q,
     );
@@ -182,21 +213,25 @@ async function letGoOfRules(tx: Tx, kind: KindKey, ids: readonly string[], into:
 }
 
 /** Shipping profiles whose rates are for a group of countries that goes have those of its countries, or of what takes its place. */
-async function letGoOfRates(tx: Tx, ids: readonly string[], into: string | null): Promise<void> {
+async function letGoOfRates(tx: Tx, proof: string, ids: readonly string[], into: string | null): Promise<void> {
   const { rows: groups } = await sql<{ id: string; countries: string | null }>`
     select id, countries from country_group`.execute(tx.q);
   const countries = new Map(groups.map((group) => [group.id, group.countries?.split('|') ?? []]));
-  const { rows: profiles } = await sql<{ id: string; rates: string }>`
+  const { rows } = await sql<{ id: string; rates: string }>`
     select id, rates from shipping_profile where rates is not null`.execute(tx.q);
-  for (const { id, rates } of profiles) {
+  const standing = new Map(rows.map(({ id, rates }) => [id, rates]));
+  const profiles = new Map<string, string | null>([
+    ...standing,
+    ...(await proposedOf(tx, proof, 'shippingProfile', 'rates')),
+  ]);
+  for (const [id, rates] of profiles) {
     let after: string | null = rates;
     for (const gone of ids)
       if (after !== null) after = ratesWithoutGroup(after, gone, into, (group) => countries.get(group) ?? []);
     if (after !== rates)
       await sql`
-        insert into new_line (kind, id, field, before, after) values ('shippingProfile', ${id}, 'rates', ${rates}, ${after})`.execute(
-        tx.q,
-      );
+        insert into new_line (kind, id, field, before, after)
+        values ('shippingProfile', ${id}, 'rates', ${standing.get(id) ?? null}, ${after})`.execute(tx.q);
   }
 }
 

@@ -1,6 +1,7 @@
 import { type Line, lookBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
+import { refuseNamingGone } from './refuseNamingGone.ts';
 
 /** So many earlier proposals of one cell can be undone. */
 const MOST_UNDER = 100;
@@ -34,6 +35,7 @@ export async function takeInNewLines(tx: Tx, proof: string, edit: number): Promi
       insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after)
       select ${proof}::bigint, ${edit}::int, kind, id, field, scope, before, after from new_line order by kind, id, field, scope
     `.execute(tx.q);
+  await refuseNamingGone(tx, proof, edit);
 }
 
 /** Takes a list of lines in; for lists that fit in memory. */
@@ -47,4 +49,5 @@ export async function takeInLines(tx: Tx, proof: string, edit: number, lines: re
       ${column(({ before }) => before)}::text[], ${column(({ after }) => after)}::text[])
       as new_line (kind, id, field, scope, before, after)`,
   ).execute(tx.q);
+  await refuseNamingGone(tx, proof, edit);
 }

@@ -34,6 +34,7 @@ import * as saleTimes from './032_sale_times.ts';
 import * as shippingTold from './033_shipping_told.ts';
 import * as soldByMeasure from './034_sold_by_measure.ts';
 import * as keptLayouts from './035_kept_layouts.ts';
+import * as examined from './036_examined.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -72,4 +73,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '033_shipping_told': shippingTold,
   '034_sold_by_measure': soldByMeasure,
   '035_kept_layouts': keptLayouts,
+  '036_examined': examined,
 };

@@ -1,0 +1,97 @@
+import { type KindKey } from '@ivory/core';
+import { type Tx } from '../../db/connect.ts';
+import { type Shop } from '../../range/names.ts';
+import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
+import { RATE_FIELDS } from './moneyRows.ts';
+import { examineOutletPrices } from './outletPrices.ts';
+import { examineSalePrices } from './salePrices.ts';
+
+/** What an examination needs of the shop. */
+export type Examined = Pick<Shop, 'settings' | 'timeZone'>;
+
+/** A line that changed, by its kind and field. */
+export interface Woken {
+  readonly kind: string;
+  readonly field: string;
+}
+
+/** One way of looking a proof over. What it marks is decided by the lines of the proof and by what stands in the shop, by nothing else. */
+interface Examination {
+  /** Whether lines of a field may change what there is to look at. */
+  readonly wokenBy: (line: Woken) => boolean;
+  /** Examines the proof, or what the lines of some SKUs may have changed. */
+  readonly examine: (tx: Tx, proof: string, shop: Examined, only?: readonly string[]) => Promise<void>;
+}
+
+const isMoney = ({ kind, field }: Woken): boolean => kind === 'sku' && ['price', 'cost', 'exists'].includes(field);
+const isTax = ({ kind, field }: Woken): boolean =>
+  (kind === 'product' && RATE_FIELDS.includes(field)) || (kind === 'taxClass' && field !== 'name');
+const OF_OUTLETS: readonly string[] = ['outlet', 'priceFormula'] satisfies KindKey[];
+
+/** Every examination. A new one is a file beside this one and a line here; whoever proposes lines knows none of them. */
+const EXAMINATIONS: readonly Examination[] = [
+  {
+    wokenBy: (line) => isMoney(line) || isTax(line),
+    examine: (tx, proof, { settings }, only) => examineMoneyLines(tx, proof, settings, only),
+  },
+  {
+    wokenBy: (line) => isMoney(line) || isTax(line),
+    examine: (tx, proof, { settings }) => examineTaxRates(tx, proof, settings),
+  },
+  { wokenBy: ({ kind, field }) => kind === 'sku' && field === 'stock', examine: examineStock },
+  { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'code' || field === 'exists'), examine: examineCodes },
+  {
+    wokenBy: (line) => isMoney(line) || isTax(line) || line.field === 'salePrice' || line.kind === 'sale',
+    examine: examineSalePrices,
+  },
+  {
+    wokenBy: (line) =>
+      isMoney(line) || isTax(line) || line.field === 'outletPrice' || OF_OUTLETS.includes(line.kind),
+    examine: examineOutletPrices,
+  },
+];
+
+/** Whether there may be something to look at about a line. */
+export const isExamined = (line: Woken): boolean => EXAMINATIONS.some(({ wokenBy }) => wokenBy(line));
+
+/** Looks a whole proof over, and writes down what there is to look at. "Changed since" is the landing's to say, and stays. */
+export async function examineProof(tx: Tx, proof: string, shop: Examined): Promise<void> {
+  await tx.q
+    .updateTable('proof')
+    .set(({ fn }) => ({ examined: fn<string>('pg_current_snapshot') }))
+    .where('id', '=', proof)
+    .execute();
+  for (const { examine } of EXAMINATIONS) await examine(tx, proof, shop);
+}
+
+/**
+ * Looks over what some lines, which were written into a proof or taken out of it, may have changed. Where all of them are of SKUs, these
+ * alone are looked at where that is enough.
+ */
+export async function examineAfter(
+  tx: Tx,
+  proof: string,
+  shop: Examined,
+  lines: readonly (Woken & { readonly id: string })[],
+): Promise<void> {
+  const woken = [...new Map(lines.map((line) => [`${line.kind} ${line.field}`, line])).values()];
+  const skus = woken.every(({ kind }) => kind === 'sku') ? [...new Set(lines.map(({ id }) => id))] : undefined;
+  for (const { wokenBy, examine } of EXAMINATIONS) if (woken.some(wokenBy)) await examine(tx, proof, shop, skus);
+}
+
+/**
+ * Examines a proof anew where something landed since that was done: what stops a landing depends on what stands in the shop, and on its
+ * settings, which are changed by landings too.
+ */
+export async function examineWhenStale(tx: Tx, proof: string, shop: Examined): Promise<void> {
+  const { rows } = await tx.client.query<{ stale: boolean }>(
+    `select exists (
+       select from (select xid from landing order by id desc limit $2) g where not pg_visible_in_snapshot(g.xid, p.examined)
+     ) as stale from proof p where p.id = $1`,
+    [proof, LATEST_LANDINGS],
+  );
+  if (rows[0]?.stale) await examineProof(tx, proof, shop);
+}
+
+/** Landings commit out of the order of their ids, but not by so many. */
+const LATEST_LANDINGS = 200;
