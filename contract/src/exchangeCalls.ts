@@ -56,6 +56,8 @@ export const importSchema = z.object({
   counts: z.object({ new: z.number(), changed: z.number(), same: z.number(), refused: z.number() }).nullable(),
   /** New rows that share a product with other rows, and how many products those are; when it was read. */
   joined: z.object({ rows: z.number(), products: z.number() }).nullable(),
+  /** Codes, GTINs and the like that had lost their leading zeros and were given them back, with an example. */
+  zeros: z.object({ values: z.number(), from: z.string(), to: z.string() }).nullable(),
 });
 export type Import = z.infer<typeof importSchema>;
 
@@ -191,6 +193,8 @@ export const takeOut = call('GET', '/api/take-out.csv', {
     separator: z.enum(['comma', 'semicolon', 'tab']).default('comma'),
     decimalSign: z.enum(['.', ',']).default('.'),
     encoding: z.enum(['utf-8', 'utf-16le']).default('utf-8'),
+    /** Codes, GTINs and other texts of digits: as they are, or so that a spreadsheet keeps them as text. */
+    digits: z.enum(['plain', 'text']).default('plain'),
   }),
   answer: z.never(),
 });

@@ -22,6 +22,17 @@ export function readGtin(text: string): Result<string> {
   return good(digits);
 }
 
+/**
+ * A GTIN that lost its leading zeros, as in a spreadsheet, with as many as it may have had: the shortest right one. Undefined where no number
+ * of zeros makes it right, and of fewer than nine digits, of which some number of zeros nearly always does.
+ */
+export function gtinWithZeros(text: string): string | undefined {
+  const digits = text.replace(/[\s-]/g, '');
+  if (!/^[1-9]\d{8,}$/.test(digits)) return undefined;
+  const lengths = [...LENGTHS].filter((length) => length > digits.length);
+  return lengths.map((length) => digits.padStart(length, '0')).find((whole) => readGtin(whole).ok);
+}
+
 /** A company's own GTIN-13s leave room for one digit of its goods at least: the prefix has 6 to 11 digits, as GS1 gives them out. */
 const PREFIX = /^\d{6,11}$/;
 

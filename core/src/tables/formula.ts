@@ -14,3 +14,9 @@ export function readCellText(cell: string): string {
   const text = cell.startsWith('=') ? TEXT_FORMULA.exec(cell)?.[1] : undefined;
   return text === undefined ? cell : text.replaceAll('""', '"');
 }
+
+/**
+ * Digits as a formula that is nothing but a text, so that a spreadsheet keeps their leading zeros and all of their figures. `readCellText`
+ * gives them back. Undefined for a text that is not all digits.
+ */
+export const digitsAsText = (text: string): string | undefined => (/^\d+$/.test(text) ? `="${text}"` : undefined);

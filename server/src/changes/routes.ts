@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inTransaction } from '../db/connect.ts';
 import { tellAlone } from '../db/tell.ts';
 import { type House } from '../http/house.ts';
 import { csvDownload } from '../http/csvDownload.ts';
@@ -12,18 +12,17 @@ import { ofProducts } from '../range/productRows.ts';
 import { pendingOn } from '../range/rows.ts';
 import { changeType } from './propose/changeType.ts';
 import { editCells } from './propose/editCells.ts';
-import { examineAfter, examineProof } from './examine/examinations.ts';
 import { getLanding, landingFile, landingLines, landingTexts, listLandings, noteLanding } from './journal/journal.ts';
 import { land } from './land/land.ts';
 import { handLines, leaveOut, proofLines } from './proof/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
-import { beginLanding, discard, discardMany, openProof, putAwayWhenEmpty } from './proof/proof.ts';
+import { beginLanding, discard, discardMany } from './proof/proof.ts';
 import { goodsOfProof } from './proof/goodsOfProof.ts';
 import { proofFile } from './proof/proofFile.ts';
 import { listProofFormulas } from './proof/proofFormulas.ts';
 import { proofSpread } from './proof/proofSpread.ts';
 import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
-import { redoEdit, type Touched, undoEdit } from './proof/undo.ts';
+import { redoLast, undoLast } from './proof/undo.ts';
 import { callOff, listPlanned, movePlanned, planProof } from './planned/plan.ts';
 import { copyParts } from './propose/copyParts.ts';
 import { copySale } from './propose/copySale.ts';
@@ -101,13 +100,6 @@ function tellOfHand(app: Hono, { db, log }: House): void {
   }
 }
 
-/** Looks over what an edit that was undone or done again was about; the whole proof where that is much. */
-async function examineTouched(tx: Tx, proof: string, touched: Touched | undefined): Promise<void> {
-  const shop = await readShop(tx);
-  if (touched) await examineAfter(tx, proof, shop, touched);
-  else await examineProof(tx, proof, shop);
-}
-
 function handRoutes(app: Hono, { db, person }: House): void {
   const hand = async () => ({ proof: await summarizeHand(db, person.id) });
   serve(app, calls.getHandProof, hand);
@@ -145,22 +137,11 @@ function handRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.moveThings, async ({ body }) => ({ ...(await moveThings(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.changeType, async ({ body }) => ({ ...(await changeType(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.undoEdit, async () => {
-    const { proof } = await hand();
-    if (proof) {
-      await inTransaction(db, async (tx) => {
-        await openProof(tx, proof.id);
-        const touched = await undoEdit(tx, proof.id);
-        await examineTouched(tx, proof.id, touched);
-        await putAwayWhenEmpty(tx, proof.id);
-      });
-    }
+    await undoLast(db, person.id);
     return hand();
   });
   serve(app, calls.redoEdit, async () => {
-    await inTransaction(db, async (tx) => {
-      const { proof, touched } = await redoEdit(tx, person.id);
-      await examineTouched(tx, proof, touched);
-    });
+    await redoLast(db, person.id);
     return hand();
   });
   serve(app, calls.putRule, async ({ body, looked }) => {

@@ -70,6 +70,7 @@ export interface Tables {
     proof_id: string | null;
     joined_rows: Generated<number>;
     joined_products: Generated<number>;
+    zeros: unknown;
     made_at: Generated<Date>;
   };
   work: {

@@ -38,6 +38,7 @@ export async function getImport(db: Db, id: string): Promise<Import> {
     settings: file.settings as Import['settings'],
     counts: file.state === 'read' ? counts : null,
     joined: file.state === 'read' ? { rows: file.joined_rows, products: file.joined_products } : null,
+    zeros: file.state === 'read' ? (file.zeros as Import['zeros']) : null,
   };
 }
 

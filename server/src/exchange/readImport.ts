@@ -16,7 +16,8 @@ import { type JoinedBy, placeRows, refuseContradictions } from './placeRows.ts';
 import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
 import { ImportNames } from './resolveNames.ts';
 import { type Delimiter, type Encoding } from './sniff.ts';
-import { stageRows } from './stage.ts';
+import { restoreZeros } from './restoreZeros.ts';
+import { refuseRepeated, stageRows } from './stage.ts';
 import { takenFields } from './taken.ts';
 
 /** Refuses settings that cannot work before any row is read. */
@@ -95,13 +96,15 @@ async function readIn(
   const asking = { ...shop, names: { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } } };
   const headings = (file.columns as Import['columns']).map(({ heading }) => heading);
   const columns = { taken: settings.columns, headings, product: settings.productColumn };
-  const rows = await stageRows(tx, written, columns, asking, (done) => report(done, null));
+  const { rows, restored } = await stageRows(tx, written, columns, asking, (done) => report(done, null));
   // Between its statements too, somebody may have asked to stop.
   const goOn = () => report(rows, rows);
   const taken = takenFields(settings.columns, register);
   const large = rows > MANY_LINES;
   if (large) await planForMany(tx);
   else await sql`analyze staged`.execute(tx.q);
+  const zeros = await restoreZeros(tx, taken, register, restored);
+  await refuseRepeated(tx);
   const known = new ImportNames(tx, taken, shop, goOn);
   await known.lookUp();
   await matchRows(tx, taken, register);
@@ -132,6 +135,7 @@ async function readIn(
       settings: JSON.stringify(settings),
       joined_rows: joined.rows,
       joined_products: joined.products,
+      zeros: zeros && JSON.stringify(zeros),
     })
     .where('id', '=', importId)
     .execute();

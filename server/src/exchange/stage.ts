@@ -1,4 +1,4 @@
-import { type Asking, type FieldKey, fold, readCellText, rowReader } from '@ivory/core';
+import { type Asking, type FieldKey, fold, gtinWithZeros as withZeros, readCellText, rowReader } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Readable } from 'node:stream';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
@@ -25,7 +25,7 @@ export interface Columns {
 /**
  * Reads every row of a file into the temporary table `staged`, which has a column for each taken field: null leaves the
  * value alone, an empty text empties it. Rows with problems keep their cells, for the person who mends them.
- * Returns how many rows there are.
+ * A GTIN that is right once it has leading zeros again gets them. Returns how many rows there are, and which GTINs got zeros.
  */
 export async function stageRows(
   tx: Tx,
@@ -33,7 +33,7 @@ export async function stageRows(
   { taken: columns, headings, product }: Columns,
   asking: Asking,
   report: (rows: number) => Promise<void>,
-): Promise<number> {
+): Promise<{ rows: number; restored: { from: string; to: string }[] }> {
   const taken = columns.flatMap((column, i) => (column === null ? [] : [{ column, i }]));
   const values = sql.join(taken.map(({ column }) => sql`${sql.ref(column)} text`));
   await sql`
@@ -42,13 +42,19 @@ export async function stageRows(
   const codeAt = columns.indexOf('code');
   const read = rowReader(columns, asking, headings);
   let rows = 0;
+  const restored: { from: string; to: string }[] = [];
   const staged = async function* () {
     for await (const batch of csvRows(file.open(), file.encoding, file.delimiter)) {
       const behind = batch[0]!.row > file.headingRow ? batch : batch.filter(({ row }) => row > file.headingRow);
       yield behind.map(({ row, cells }) => {
-        const { key, values, problems } = read(cells);
+        const { key, values, problems: found } = read(cells);
+        const whole = found.length === 1 && found[0]!.code === 'gtin-length' ? withZeros(found[0]!.value ?? '') : undefined;
+        const problems = whole === undefined ? found : [];
+        if (whole !== undefined) restored.push({ from: found[0]!.value!, to: whole });
         const wrong = problems.length > 0;
-        const own = taken.map(({ i }) => (values[i] === undefined ? null : (values[i] ?? '')));
+        const own = taken.map(({ column, i }) =>
+          whole !== undefined && column === 'gtin' ? whole : values[i] === undefined ? null : (values[i] ?? ''),
+        );
         const written = (cells[codeAt] ?? '').trim();
         const said = product === null ? '' : fold(readCellText(cells[product] ?? ''));
         return [
@@ -67,8 +73,7 @@ export async function stageRows(
   };
   await copyIn(tx.client, 'staged', staged());
   if (columns.includes('gtin')) await leaveWrongAlone(tx);
-  await refuseRepeated(tx);
-  return rows;
+  return { rows, restored };
 }
 
 /** A GTIN that is wrong in the shop is so in a file that was taken out of it: where it stands as it was, nothing is said by it. */
@@ -81,7 +86,7 @@ async function leaveWrongAlone(tx: Tx): Promise<void> {
 }
 
 /** The same code twice: the first row counts, the others are refused and say where the first is. */
-async function refuseRepeated(tx: Tx): Promise<void> {
+export async function refuseRepeated(tx: Tx): Promise<void> {
   await sql`
     update staged g set problems = jsonb_build_array(jsonb_build_object(
       'code', 'duplicate-in-file', 'field', 'code', 'value', g.written, 'expected', r.first::text))

@@ -1,6 +1,7 @@
 import { calls } from '@ivory/contract';
 import { type FieldKey, isTakenIn } from '@ivory/core';
 import { parse } from 'csv-parse/sync';
+import Papa from 'papaparse';
 import { readShop } from '../range/names.ts';
 import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
 
@@ -16,6 +17,7 @@ describe('goods that are taken out', () => {
     decimalSign?: string;
     encoding?: string;
     sort?: string;
+    digits?: string;
     of?: string;
   }
   const fileOf = async ({ columns, ...asked }: Asked): Promise<Buffer> => {
@@ -84,6 +86,43 @@ describe('goods that are taken out', () => {
         .toEqual([0, 0, 0]);
       expect(counts.same).toBeGreaterThan(100);
     }
+  });
+
+  it('are read alike by two other readers of CSV, whatever breaks of lines and quotes stand in their cells', async () => {
+    const { code } = await fill();
+    for (const separator of ['comma', 'semicolon', 'tab'] as const) {
+      const columns = ['description', 'points', 'name', 'mpn', 'code'];
+      const text = (await fileOf({ columns, separator })).toString('utf8').slice(1);
+      const delimiter = { comma: ',', semicolon: ';', tab: '\t' }[separator];
+      const one: string[][] = parse(text, { delimiter });
+      const other = Papa.parse<string[]>(text, { delimiter, newline: '\r\n', skipEmptyLines: true }).data;
+      expect(one).withContext(separator).toEqual(other);
+      expect(one.length).toBe(1 + (await house.call(calls.answerQuestion, { body: { question: '' } })).counts.skus);
+      expect(one.find((row) => row[0] === code)![1]).toContain('\n');
+    }
+    // Every line break that is not the end of a record stands within quotes (RFC 4180, section 2.6).
+    const text = (await fileOf({ columns: ['description'] })).toString('utf8').slice(1);
+    expect(text.replaceAll(/"(?:[^"]|"")*"/g, '').replaceAll('\r\n', '')).not.toMatch(/[\r\n]/);
+  });
+
+  it('keep codes of digits as text for spreadsheets, and change nothing when they come back with or without their zeros', async () => {
+    const { sku } = await fill();
+    await house.set('sku', sku, 'gtin', '036000291452');
+    await house.set('sku', sku, 'mpn', '000417');
+    await house.land((await house.set('sku', sku, 'code', '00123')).id);
+    const asked = { question: 'code is 00123', columns: ['gtin', 'mpn', 'supplierCode', 'name'] };
+    const text = (await fileOf({ ...asked, digits: 'text' })).toString('utf8').slice(1);
+    const [, row]: string[][] = parse(text);
+    expect(row!.slice(0, 4)).toEqual(['="00123"', '="036000291452"', '="000417"', '="00123"']);
+    const back = await broughtBack(Buffer.from(text));
+    expect([back.counts.same, back.counts.changed, back.counts.refused]).toEqual([1, 0, 0]);
+    // As a spreadsheet leaves them that took them for numbers.
+    const lost = await broughtBack(
+      Buffer.from('code,GTIN,MPN,supplier code\n123,36000291452,417,123\n', 'utf8'),
+    );
+    expect([lost.counts.same, lost.counts.changed, lost.counts.refused]).toEqual([1, 0, 0]);
+    const { zeros } = await house.call(calls.getImport, { params: { id: lost.id } });
+    expect(zeros).toEqual({ values: 4, from: '36000291452', to: '036000291452' });
   });
 
   it('have exactly the columns that were chosen, in their order behind the code, and the order of the sheet', async () => {

@@ -1,5 +1,13 @@
 import { type QueryOf, type calls } from '@ivory/contract';
-import { editValue, type Field, holdsOtherGoods, isAmount, type Question } from '@ivory/core';
+import {
+  digitsAsText,
+  editValue,
+  type Field,
+  holdsOtherGoods,
+  isAmount,
+  type Question,
+  type ValueTypeKey,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
@@ -9,7 +17,7 @@ import { codesOf } from './codesOf.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { orderBy, orderOf } from '../range/rows.ts';
-import { csvLines } from './csvLines.ts';
+import { csvLines, type Formula } from './csvLines.ts';
 
 /** That an SKU is the first of its product that answers. */
 const firstOfProduct = (question: Question, shop: Shop) => sql`
@@ -18,6 +26,8 @@ const firstOfProduct = (question: Question, shop: Shop) => sql`
 type TakingOut = QueryOf<typeof calls.takeOut>;
 
 const SEPARATORS: Readonly<Record<TakingOut['separator'], string>> = { comma: ',', semicolon: ';', tab: '\t' };
+/** Types whose digits are no number: a spreadsheet would drop their leading zeros and write long ones with an exponent. */
+const DIGITS: ReadonlySet<ValueTypeKey> = new Set(['code', 'gtin', 'text', 'customsCode']);
 const BYTE_ORDER_MARK = '\ufeff';
 
 /**
@@ -41,9 +51,11 @@ export async function takeOut(
     from ${shelfAt(shop)} where ${questionSql(question, shop)} ${asked.of === 'products' ? firstOfProduct(question, shop) : sql``}
     order by ${order}`;
   const delimiter = SEPARATORS[asked.separator];
-  const cellOf = (field: Field, value: string | null): string => {
+  const cellOf = (field: Field, value: string | null): string | Formula => {
     if (holdsOtherGoods(field)) return value ?? '';
     const text = editValue(field, value, shop);
+    const digits = asked.digits === 'text' && DIGITS.has(field.type) ? digitsAsText(text) : undefined;
+    if (digits !== undefined) return { formula: digits };
     const isNumber = isAmount(field) || field.type === 'salePrice';
     return asked.decimalSign === ',' && isNumber ? text.replace('.', ',') : text;
   };

@@ -23,6 +23,7 @@ const file: Import = {
   settings: null,
   counts: null,
   joined: null,
+  zeros: null,
 };
 
 /** What of the page a spec reaches into: what a person does through a select, which is the library's. */

@@ -26,6 +26,7 @@ describe('taking out', () => {
       separator: 'comma',
       decimalSign: '.',
       encoding: 'utf-8',
+      digits: 'plain',
     });
   });
 

@@ -24,8 +24,9 @@ interface Dialect {
   readonly separator: 'comma' | 'semicolon' | 'tab';
   readonly decimalSign: '.' | ',';
   readonly encoding: 'utf-8' | 'utf-16le';
+  readonly digits: 'plain' | 'text';
 }
-const USUAL: Dialect = { separator: 'comma', decimalSign: '.', encoding: 'utf-8' };
+const USUAL: Dialect = { separator: 'comma', decimalSign: '.', encoding: 'utf-8', digits: 'plain' };
 
 /** Takes the working set out as a file: the columns of the sheet behind the code, in a dialect that is kept in this browser. */
 @Component({
@@ -93,6 +94,7 @@ export class TakeOut {
     { key: 'separator', label: words.takeOut.separator, options: words.takeOut.separators },
     { key: 'decimalSign', label: words.takeOut.decimalSign, options: words.takeOut.decimalSigns },
     { key: 'encoding', label: words.takeOut.encoding, options: words.takeOut.encodings },
+    { key: 'digits', label: words.takeOut.digits, options: words.takeOut.digitsAs },
   ] as const;
   protected readonly dialect = signal<Dialect>(keptDialect());
   protected readonly of = linkedSignal(() => this.rowsOf());

@@ -27,6 +27,9 @@ type Outcome = 'new' | 'changed' | 'same' | 'refused';
             {{ whole(counts[outcome]) }} {{ words.proof.importCounts[outcome] }}
           </button>
         }
+        @if (file.value().zeros; as zeros) {
+          <span>{{ words.proof.zeros(zeros.values, whole(zeros.values), zeros.from, zeros.to) }}</span>
+        }
         @if (file.value().joined; as joined) {
           @if (joined.rows > 0) {
             <span>{{ words.proof.joined(whole(joined.rows), whole(joined.products)) }}</span>

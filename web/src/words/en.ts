@@ -99,6 +99,8 @@ export const words = {
     importCounts: { new: 'new', changed: 'changed', same: 'the same', refused: 'refused' },
     resultsFile: 'Results file',
     readAnew: 'Choose the columns again',
+    zeros: (values: number, shown: string, from: string, to: string) =>
+      `${shown} ${values === 1 ? 'value had' : 'values had'} lost leading zeros, as in a spreadsheet, and got them back: ${from} is ${to}.`,
     joined: (rows: string, products: string) =>
       `${counted(rows, 'new row shares', 'new rows share')} ${counted(products, 'product', 'products')} as variants`,
     saveAsCsv: 'Save these as CSV',

@@ -27,6 +27,11 @@ export const takeOutWords = {
     { value: 'utf-8', name: 'UTF-8' },
     { value: 'utf-16le', name: 'UTF-16' },
   ],
+  digits: 'Codes of digits',
+  digitsAs: [
+    { value: 'plain', name: 'codes as they are' },
+    { value: 'text', name: 'for spreadsheets: keep digits as text' },
+  ],
   take: 'Take out',
   close: 'Close',
   back: 'Brought back, the file changes only what you changed in it.',

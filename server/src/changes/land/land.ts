@@ -18,7 +18,7 @@ import { removeGone } from './removeGone.ts';
 import { notePlanned } from '../planned/notePlanned.ts';
 import { bringShelfUpToDate, goesAlone } from './shelfFollows.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
-import { isDeadlock, overtaken, Overtaken } from './overtaken.ts';
+import { codesTaken, isDeadlock, overtaken, Overtaken } from './overtaken.ts';
 import { openProof, type ProofRow } from '../proof/proof.ts';
 import { dropUnusedChoices } from '../propose/makeMissingNames.ts';
 import { refuseTakenBack } from '../propose/takeBack.ts';
@@ -31,10 +31,13 @@ import { refuseTakenBack } from '../propose/takeBack.ts';
 export async function land(db: Db, id: string, person: string, progress?: ReportRows): Promise<string> {
   const within = progress ? inTransaction : inShortTransaction;
   // In a transaction of its own, so that what was found is there to look at when it stops the landing.
-  await inTransaction(db, async (tx) => {
-    const { kind } = await openProof(tx, id, 'landing');
-    if (kind !== 'order' && kind !== 'following') await examineWhenStale(tx, id, await readShop(tx));
+  const areCodesTaken = await inTransaction(db, async (tx) => {
+    await openProof(tx, id, 'landing');
+    const before = await hasCodesInUse(tx, id);
+    await examineWhenStale(tx, id, await readShop(tx));
+    return !before && (await hasCodesInUse(tx, id));
   });
+  if (areCodesTaken) throw codesTaken();
   for (let tries = 1; ; tries++) {
     try {
       return await within(db, (tx) => landIn(tx, id, person, progress));
@@ -46,6 +49,14 @@ export async function land(db: Db, id: string, person: string, progress?: Report
       throw why === undefined || why === 'again' ? error : why;
     }
   }
+}
+
+async function hasCodesInUse(tx: Tx, id: string): Promise<boolean> {
+  const { rows } = await sql`
+    select from live_line where proof_id = ${id} and kind = 'sku' and field = 'code' and flags & ${ALWAYS_STOPS}::int <> 0 limit 1`.execute(
+    tx.q,
+  );
+  return rows.length > 0;
 }
 
 const MOST_TRIES = 3;

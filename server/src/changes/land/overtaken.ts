@@ -32,7 +32,7 @@ export async function overtaken(db: Db, proof: string, error: unknown): Promise<
   if (error.constraint?.endsWith('_days')) return endsBeforeItBegins();
   if (error.constraint === 'set_has_no_set') return setInSet();
   if (error.code !== UNIQUE_VIOLATION) return undefined;
-  if (error.constraint === 'sku_code_key') return codesTaken(db, proof);
+  if (error.constraint === 'sku_code_key') return markCodesTaken(db, proof);
   if (error.constraint?.endsWith('_slug_key')) return addressTaken();
   return namesMade(db, proof);
 }
@@ -60,17 +60,21 @@ async function takesAway(tx: Tx, proof: string): Promise<boolean> {
   return rows.length > 0;
 }
 
-async function codesTaken(db: Db, proof: string): Promise<Refusal> {
+async function markCodesTaken(db: Db, proof: string): Promise<Refusal> {
   await inTransaction(db, async (tx) => {
     await openProof(tx, proof, 'landing');
     await examineCodes(tx, proof);
   });
-  return new Refusal(
+  return codesTaken();
+}
+
+/** Codes of a proof, which are marked, were free when it was proposed. */
+export const codesTaken = (): Refusal =>
+  new Refusal(
     'clash',
     'Nothing landed: codes were taken by other SKUs since this was proposed. They are marked “code in use”. ' +
       'Change them or leave them out, then land again.',
   );
-}
 
 const addressTaken = (): Refusal =>
   new Refusal(

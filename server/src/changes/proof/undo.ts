@@ -1,15 +1,46 @@
 import { type RawBuilder, sql } from 'kysely';
-import { type Tx } from '../../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
+import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { makeNewLineTable, takeInNewLines } from '../propose/takeIn.ts';
 import { SEVERAL_LINES } from './many.ts';
-import { numberEdit, openProof } from './proof.ts';
+import { numberEdit, openProof, putAwayWhenEmpty } from './proof.ts';
+import { examineAfter, examineProof } from '../examine/examinations.ts';
 
 /**
- * Takes the last edit out of the proof in hand; an earlier proposal for the same cell comes back. It is kept so that it can be done
- * again. Returns the lines that it was about, when they are not many.
+ * Takes the last edit out of a person's proof in hand; an earlier proposal for the same cell comes back. It is kept so that it can be done
+ * again. Does nothing where nothing is in hand.
  */
-export async function undoEdit(tx: Tx, proof: string): Promise<Touched | undefined> {
+export const undoLast = (db: Db, person: string): Promise<void> =>
+  inTransaction(db, async (tx) => {
+    const { rows } = await sql<{ id: string }>`
+      select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')`.execute(tx.q);
+    const [hand] = rows;
+    if (!hand) return;
+    await openProof(tx, hand.id);
+    await examineTouched(tx, hand.id, await undoEdit(tx, hand.id));
+    await putAwayWhenEmpty(tx, hand.id);
+  });
+
+/**
+ * Takes the edit in again that was undone last: into the proof in hand, or into the one that was put away as nothing was left in it.
+ * Refuses where nothing was undone since something was proposed.
+ */
+export const redoLast = (db: Db, person: string): Promise<void> =>
+  inTransaction(db, async (tx) => {
+    const { proof, touched } = await redoEdit(tx, person);
+    await examineTouched(tx, proof, touched);
+  });
+
+/** Looks over what an edit that was undone or done again was about; the whole proof where that is much. */
+async function examineTouched(tx: Tx, proof: string, touched: Touched | undefined): Promise<void> {
+  const shop = await readShop(tx);
+  if (touched) await examineAfter(tx, proof, shop, touched);
+  else await examineProof(tx, proof, shop);
+}
+
+/** Returns the lines that the edit was about, when they are not many. */
+async function undoEdit(tx: Tx, proof: string): Promise<Touched | undefined> {
   const last = sql`(select max(no) from proof_edit where proof_id = ${proof})`;
   const touched = await touchedBy(tx, sql`proof_line where proof_id = ${proof} and edit_no = ${last}`);
   await sql`
@@ -31,12 +62,8 @@ export async function undoEdit(tx: Tx, proof: string): Promise<Touched | undefin
   return touched;
 }
 
-/**
- * Takes the edit in again that was undone last: into the proof in hand, or into the one that was put away as nothing was left in it.
- * Refuses where nothing was undone since something was proposed. Returns the proof, and the lines that the edit is about when they are
- * not many.
- */
-export async function redoEdit(tx: Tx, person: string): Promise<{ proof: string; touched: Touched | undefined }> {
+/** Returns the proof, and the lines that the edit is about when they are not many. */
+async function redoEdit(tx: Tx, person: string): Promise<{ proof: string; touched: Touched | undefined }> {
   const { rows } = await sql<{ id: string; no: number; title: string }>`
     select p.id, u.no, u.title from (
       select id, kind from proof where person_id = ${person} and kind in ('hand', 'aside') order by id desc limit 1) p

@@ -3,6 +3,7 @@ import { isEditable, isTree, KINDS, type KindKey, type Line, placeOf, type Probl
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
+import { examineAfter } from '../examine/examinations.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { refuseNamesInUse } from './namesInUse.ts';
@@ -52,6 +53,7 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
     await refuseNamesInUse(tx, proof, lines);
+    await examineAfter(tx, proof, asking, lines);
     return ids;
   });
 }

@@ -12,7 +12,7 @@ interface Naming {
 }
 
 /**
- * Refuses lines of an edit that name a thing which the same proof deletes or merges: it would not be there when they land. What was in the
+ * Refuses lines of an edit that name, or change, a thing which the same proof deletes or merges: it would not be there when they land. What was in the
  * proof before is another matter: whoever deletes a thing makes it let go.
  */
 export async function refuseNamingGone(tx: Tx, proof: string, edit: number): Promise<void> {
@@ -20,6 +20,7 @@ export async function refuseNamingGone(tx: Tx, proof: string, edit: number): Pro
   if (going.size === 0) return;
   const shop = await readShop(tx);
   const named = [
+    ...(await changedThings(tx, proof, edit)),
     ...(await namedByIds(tx, proof, edit, going, shop.register)),
     ...(await namedByTexts(tx, proof, edit, going, shop)),
   ];
@@ -28,11 +29,29 @@ export async function refuseNamingGone(tx: Tx, proof: string, edit: number): Pro
   throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
 }
 
+/** Things that an edit gives a value although the proof deletes them. */
+async function changedThings(tx: Tx, proof: string, edit: number): Promise<Pick<Naming, 'kind' | 'name'>[]> {
+  const { rows } = await sql<{ kind: KindKey; id: string }>`
+    select distinct l.kind, l.id from live_line l
+    join live_line g on g.proof_id = l.proof_id and g.kind = l.kind and g.id = l.id and g.field = 'exists' and g.after is null
+    where l.proof_id = ${proof} and l.edit_no = ${edit} and l.field <> 'exists' and l.after is not null limit 20`.execute(
+    tx.q,
+  );
+  const named: Pick<Naming, 'kind' | 'name'>[] = [];
+  for (const { kind, id } of rows) {
+    const { table, namedBy } = KINDS[kind];
+    const { rows: found } = await sql<{ name: string }>`
+      select ${sql.ref(namedBy)} as name from ${sql.table(table)} where id = ${id}::bigint`.execute(tx.q);
+    named.push({ kind, name: found[0]?.name ?? '' });
+  }
+  return named;
+}
+
 /** The things that a proof deletes, by their kinds. */
 async function goingIn(tx: Tx, proof: string): Promise<ReadonlyMap<KindKey, readonly string[]>> {
   const { rows } = await sql<{ kind: KindKey; ids: string[] }>`
     select kind, array_agg(id::text) as ids from live_line
-    where proof_id = ${proof} and field = 'exists' and after is null and kind <> 'sku' group by kind`.execute(tx.q);
+    where proof_id = ${proof} and field = 'exists' and after is null group by kind`.execute(tx.q);
   return new Map(rows.map(({ kind, ids }) => [kind, ids]));
 }
 
@@ -47,7 +66,7 @@ async function namedByIds(
   for (const [kind, ids] of going) {
     const fields = register.referring(kind).map((field) => `${field.kind} ${field.key}`);
     const { rows } = await sql<{ field: string; name: string }>`
-      select distinct l.field, t.name from live_line l, unnest(string_to_array(l.after, '|')) as r (id)
+      select distinct l.field, ${sql.ref(`t.${KINDS[kind].namedBy}`)} as name from live_line l, unnest(string_to_array(l.after, '|')) as r (id)
       join ${sql.table(KINDS[kind].table)} t on t.id::text = split_part(r.id, '*', 1)
       where l.proof_id = ${proof} and l.edit_no = ${edit} and l.kind || ' ' || l.field = any(${fields}::text[])
         and l.field <> 'exists' and split_part(r.id, '*', 1) = any(${ids}::text[])

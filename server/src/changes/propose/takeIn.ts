@@ -25,8 +25,11 @@ export async function makeNewLineTable(tx: Tx): Promise<void> {
   `.execute(tx.q);
 }
 
-/** Takes lines into a proof from the temporary table `new_line`. */
+/** Takes lines into a proof from the temporary table `new_line`; none of things that the proof deletes. */
 export async function takeInNewLines(tx: Tx, proof: string, edit: number): Promise<void> {
+  await sql`
+    delete from new_line l using live_line g where g.proof_id = ${proof} and g.kind = l.kind and g.id = l.id and g.field = 'exists'
+      and g.after is null and l.field <> 'exists' and l.after is not null`.execute(tx.q);
   const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
   if (any.length > 0) await takeIn(proof, edit, sql`new_line`).execute(tx.q);
   // Where there is nothing to be beside, lines need not be looked up one by one.

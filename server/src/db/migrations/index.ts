@@ -35,6 +35,7 @@ import * as shippingTold from './033_shipping_told.ts';
 import * as soldByMeasure from './034_sold_by_measure.ts';
 import * as keptLayouts from './035_kept_layouts.ts';
 import * as examined from './036_examined.ts';
+import * as zeros from './037_zeros.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -74,4 +75,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '034_sold_by_measure': soldByMeasure,
   '035_kept_layouts': keptLayouts,
   '036_examined': examined,
+  '037_zeros': zeros,
 };

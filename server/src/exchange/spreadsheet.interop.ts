@@ -1,0 +1,63 @@
+import { calls } from '@ivory/contract';
+import { isTakenIn } from '@ivory/core';
+import { execFile } from 'node:child_process';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { readShop } from '../range/names.ts';
+import { openTestHouse, type TestHouse } from '../testing/index.ts';
+
+const run = promisify(execFile);
+
+/** Files that were opened and saved by a spreadsheet program of Debian's, without a screen: `npm run interop`. */
+describe('goods that are taken out, opened and saved by a spreadsheet program, and brought back', () => {
+  let house: TestHouse;
+  let folder: string;
+  beforeAll(async () => {
+    house = await openTestHouse();
+    folder = await mkdtemp(join(tmpdir(), 'ivory-interop-'));
+    await house.set('product', '1', 'description', '<p>One,\ntwo</p><p>Three "quoted"; four</p>');
+    await house.set('sku', '1', 'mpn', '000417');
+    await house.land((await house.set('sku', '2', 'code', '00123')).id);
+  });
+  afterAll(async () => {
+    await house.close();
+    await rm(folder, { recursive: true, force: true });
+  });
+
+  /** Opens a file in the program and saves it as a workbook, and that as CSV again, as a person would. */
+  async function savedBySpreadsheet(name: string, file: Buffer): Promise<Buffer> {
+    await writeFile(join(folder, `${name}.csv`), file);
+    const profile = `-env:UserInstallation=file://${folder}/profile`;
+    const convert = (to: string, from: string, filter: string[] = []) =>
+      run('soffice', [profile, '--headless', ...filter, '--convert-to', to, '--outdir', folder, join(folder, from)]);
+    // Comma, double quote, UTF-8, from the first line.
+    await convert('xlsx:Calc MS Excel 2007 XML', `${name}.csv`, ['--infilter=CSV:44,34,76,1']);
+    await convert('csv:Text - txt - csv (StarCalc):44,34,76,1', `${name}.xlsx`);
+    return readFile(join(folder, `${name}.csv`));
+  }
+
+  async function broughtBack(file: Buffer) {
+    const { id, columns } = await house.upload('back.csv', file);
+    const body = {
+      ...{ columns: columns.map(({ field }) => field), decimalSign: '.' as const, makeProducts: false, makeNames: false },
+      ...{ joinVariants: true, productColumn: null },
+    };
+    const { work } = await house.call(calls.readImport, { params: { id }, body });
+    await house.finished(work);
+    return (await house.call(calls.getImport, { params: { id } })).counts!;
+  }
+
+  for (const digits of ['plain', 'text'] as const) {
+    it(`change nothing, with codes of digits ${digits === 'text' ? 'kept as text' : 'as they are'}`, async () => {
+      const { register } = await readShop(house.db);
+      const fields = register.goods.filter((field) => isTakenIn(field)).map(({ key }) => key);
+      const query = new URLSearchParams({ columns: fields.join(','), digits });
+      const file = Buffer.from(await (await house.fetch(`/api/take-out.csv?${query}`)).arrayBuffer());
+      const counts = await broughtBack(await savedBySpreadsheet(`out-${digits}`, file));
+      expect([counts.new, counts.changed, counts.refused]).toEqual([0, 0, 0]);
+      expect(counts.same).toBe((await house.call(calls.answerQuestion, { body: { question: '' } })).counts.skus);
+    }, 300_000);
+  }
+});
