@@ -66,6 +66,8 @@ function partsAsked(args) {
   return asked;
 }
 
+/** Order and random cases are the same in every run, so that whether it passes does not depend on luck; `npm run fuzz` tries others. */
+const SEED = process.env.TEST_SEED ?? '20261201';
 const only = partsAsked(process.argv.slice(2));
 const runs = (part) => only === undefined || only.includes(part);
 
@@ -73,13 +75,16 @@ await ensureDebian({ browser: runs('web') || runs('e2e') });
 await ensurePackages();
 if (runs('e2e')) await ensureBuilt();
 
-const env = { ...process.env, CHROME_BIN: CHROMIUM, FORCE_COLOR: '0', NG_CLI_ANALYTICS: 'false' };
+say(`Seed ${SEED} (TEST_SEED=… for another; npm run fuzz for many)`);
+const env = { ...process.env, TEST_SEED: SEED, CHROME_BIN: CHROMIUM, FORCE_COLOR: '0', NG_CLI_ANALYTICS: 'false' };
 const tsx = join(root, 'node_modules', '.bin', 'tsx');
 const jasmine = join(root, 'node_modules', 'jasmine', 'bin', 'jasmine.js');
 const specs = (...folders) => [
   jasmine,
   '--random=true',
+  `--seed=${SEED}`,
   '--no-color',
+  '--helper=server/src/testing/seed.ts',
   '--helper=server/src/testing/patience.ts',
   ...folders.map((folder) => `${folder}/src/**/*.spec.ts`),
 ];

@@ -21,7 +21,7 @@ module.exports = (config) =>
         ],
       },
     },
-    client: { jasmine: { random: true, timeoutInterval: 20_000 } },
+    client: { jasmine: { random: true, seed: process.env.TEST_SEED, timeoutInterval: 20_000 } },
     reporters: ['progress'],
     browserNoActivityTimeout: 120_000,
   });

@@ -1,5 +1,5 @@
 import { codeKey, gapsOf, readGtin, slugOf } from '@ivory/core';
-import { testAsking } from '@ivory/core/testing';
+import { testAsking, tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { draw } from './draw.ts';
 import { demoGoods } from './goods.ts';
@@ -23,7 +23,7 @@ describe('the made-up shop', () => {
           skusOf(small).map(({ code, price }) => [code, price]),
         );
       }),
-      { numRuns: 20 },
+      { numRuns: tries(20) },
     );
   });
 

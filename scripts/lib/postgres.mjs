@@ -13,11 +13,11 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { createServer } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { promisify } from 'node:util';
 import { alone, isAlive } from './lock.mjs';
-import { dataFolder } from './paths.mjs';
+import { CannotGoOn } from './cannotGoOn.mjs';
+import { dataFolder, postgresMayEnter, root, temporaryFolder } from './paths.mjs';
 import { say } from './say.mjs';
 
 const BIN = '/usr/lib/postgresql/15/bin';
@@ -44,7 +44,14 @@ const freePort = () =>
   });
 
 async function makeCluster(folder, who) {
-  mkdirSync(folder, { recursive: true, mode: 0o755 });
+  if (!postgresMayEnter(folder))
+    throw new CannotGoOn(
+      `PostgreSQL runs as the user postgres, who may not enter ${folder}. Let others pass through (chmod o+x on it and what is above it), or name another folder: IVORY_DATA=/var/lib/ivory-shelf/shop npm start`,
+    );
+  // Whatever the umask says, PostgreSQL's own user passes through what is made here.
+  const made = mkdirSync(folder, { recursive: true });
+  if (made !== undefined && who.uid !== undefined)
+    for (let path = folder; path.length >= made.length; path = dirname(path)) chmodSync(path, 0o755);
   const data = join(folder, 'cluster');
   mkdirSync(data, { mode: 0o700 });
   const password = randomBytes(18).toString('hex');
@@ -61,7 +68,18 @@ async function makeCluster(folder, who) {
     '--locale=C.UTF-8',
     '--encoding=UTF8',
   ];
-  await runFile(`${BIN}/initdb`, args, { ...who, cwd: '/' });
+  try {
+    await runFile(`${BIN}/initdb`, args, { ...who, cwd: '/' });
+  } catch (error) {
+    rmSync(data, { recursive: true, force: true });
+    const [why = ''] = String(error.stderr ?? error.message)
+      .trim()
+      .split('\n')
+      .slice(-1);
+    throw new CannotGoOn(
+      `PostgreSQL could not make its data in ${data}: ${why}. Name another folder: IVORY_DATA=… npm start`,
+    );
+  }
 }
 
 /** The process id of a running cluster, or undefined. */
@@ -93,7 +111,7 @@ async function startCluster(folder, who, settings, tries = 3, port = undefined) 
     child.once('exit', resolve);
   });
   if (code !== 0 && tries > 1) return startCluster(folder, who, settings, tries - 1);
-  if (code !== 0) throw new Error(`PostgreSQL did not start; its log is ${log}`);
+  if (code !== 0) throw new CannotGoOn(`PostgreSQL did not start; why is said at the end of ${log}`);
   writeFileSync(join(folder, 'port'), String(port));
 }
 
@@ -115,6 +133,8 @@ export async function shopDatabase() {
   if (process.env.DATABASE_URL) return { url: process.env.DATABASE_URL, release: async () => undefined };
   const who = owner();
   const folder = join(dataFolder, 'postgres');
+  if (!process.env.IVORY_DATA && dataFolder !== join(root, 'data'))
+    say(`Data lies in ${dataFolder}: PostgreSQL runs as a user of its own, who may not enter ${root}.`);
   const users = join(folder, 'users');
   await alone('postgres', async () => {
     if (!existsSync(join(folder, 'cluster', 'PG_VERSION'))) {
@@ -139,7 +159,7 @@ export async function shopDatabase() {
 export async function throwawayDatabase({ safe = false } = {}) {
   const who = owner();
   await sweep(who);
-  const folder = mkdtempSync(join(tmpdir(), THROWAWAY));
+  const folder = mkdtempSync(join(temporaryFolder, THROWAWAY));
   chmodSync(folder, 0o755);
   writeFileSync(join(folder, 'owner'), String(process.pid));
   await makeCluster(folder, who);
@@ -160,8 +180,8 @@ export async function startAgain(folder) {
 }
 
 async function sweep(who) {
-  for (const name of readdirSync(tmpdir()).filter((entry) => entry.startsWith(THROWAWAY))) {
-    const folder = join(tmpdir(), name);
+  for (const name of readdirSync(temporaryFolder).filter((entry) => entry.startsWith(THROWAWAY))) {
+    const folder = join(temporaryFolder, name);
     try {
       if (process.getuid() !== 0 && statSync(folder).uid !== process.getuid()) continue;
       if (isAlive(Number(readFileSync(join(folder, 'owner'), 'utf8')))) continue;

@@ -7,13 +7,15 @@ import { run } from './run.mjs';
 import { say } from './say.mjs';
 
 const POSTGRES = '/usr/lib/postgresql/15/bin/postgres';
+const SPREADSHEET = '/usr/bin/soffice';
 const CHROMIUM = '/usr/bin/chromium';
 
 /** Installs Debian packages that are missing, saying which. */
-export async function ensureDebian({ browser = false } = {}) {
+export async function ensureDebian({ browser = false, spreadsheet = false } = {}) {
   const missing = [];
   if (!process.env.DATABASE_URL && !existsSync(POSTGRES)) missing.push('postgresql-15');
   if (browser && !existsSync(CHROMIUM)) missing.push('chromium');
+  if (spreadsheet && !existsSync(SPREADSHEET)) missing.push('libreoffice-calc-nogui');
   if (missing.length === 0) return;
   await alone('debian', async () => {
     say(`Installing Debian packages: ${missing.join(', ')}`);

@@ -1,3 +1,4 @@
+import { tries } from '../testing/index.ts';
 import fc from 'fast-check';
 import { Temporal } from 'temporal-polyfill';
 import { momentOf } from './moment.ts';
@@ -41,7 +42,7 @@ describe('the moment of a time on a clock (IANA time zone database)', () => {
         const clock = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone).toPlainDateTime();
         expect(zonedTime(at, zone)).toBe(clock.toString({ smallestUnit: 'minute' }));
       }),
-      { numRuns: 500 },
+      { numRuns: tries(500) },
     );
   });
 });

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { arbitraryQuestion, testAsking } from '../testing/index.ts';
+import { arbitraryQuestion, testAsking, tries } from '../testing/index.ts';
 import { byHand, leavingOut, puttingIn, withHand } from './byHand.ts';
 import { answers } from './evaluate.ts';
 import { parseQuestion } from './parse.ts';
@@ -45,7 +45,7 @@ describe('a working set by a question and by hand', () => {
         expect(answers(withHand(set), row, asking)).toBe(wanted);
         expect(answers(withHand(byHand(plain(rest))), row, asking)).toBe(answers(rest, row, asking));
       }),
-      { numRuns: 500 },
+      { numRuns: tries(500) },
     );
   });
 });

@@ -6,7 +6,7 @@ import { printQuestion } from './print.ts';
 import { type Row } from './row.ts';
 import { fieldOfNextValue, suggest } from './suggest.ts';
 import { plain, type Question } from './tree.ts';
-import { arbitraryQuestion, testAsking } from '../testing/index.ts';
+import { arbitraryQuestion, testAsking, tries } from '../testing/index.ts';
 
 const asking = testAsking({
   brand: { 1: 'Harrow & Pine', 2: 'Örebäck', 3: 'Harrow' },
@@ -277,7 +277,7 @@ describe('a question', () => {
         const printed = printQuestion(plain(question), asking);
         expect(parsed(printed)).withContext(printed).toEqual(plain(question));
       }),
-      { numRuns: 500 },
+      { numRuns: tries(500) },
     );
   });
 
@@ -287,7 +287,7 @@ describe('a question', () => {
         const read = parseQuestion(text, asking);
         if (!read.ok) expect(read.problem.at).withContext(text).toBeGreaterThanOrEqual(0);
       }),
-      { numRuns: 500 },
+      { numRuns: tries(500) },
     );
   });
 });
@@ -401,7 +401,7 @@ describe('a question that nothing answers', () => {
         for (const { question: other } of otherReadings(question, asking))
           expect(parsed(printQuestion(other, asking))).toEqual(other);
       }),
-      { numRuns: 300 },
+      { numRuns: tries(300) },
     );
   });
 });

@@ -1,3 +1,4 @@
+import { tries } from '../testing/index.ts';
 import fc from 'fast-check';
 import { readTemplate, templateText, written } from './template.ts';
 import { tidied } from './tidied.ts';
@@ -64,7 +65,7 @@ describe('a text that is tidied', () => {
         const once = tidied(text);
         expect(tidied(once)).toBe(once);
       }),
-      { numRuns: 5_000 },
+      { numRuns: tries(5_000) },
     );
   });
 });

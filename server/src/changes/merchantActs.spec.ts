@@ -15,10 +15,12 @@ describe('whatever two merchants do, in any order', () => {
           for (const act of acts) {
             await merchants.act(act);
             const wrong = await merchants.wrong();
-            if (wrong.length > 0) throw new Error(`${wrong.slice(0, 5).join('\n')}\nafter\n${merchants.done.join('\n')}`);
+            if (wrong.length > 0)
+              throw new Error(`${wrong.slice(0, 5).join('\n')}\nafter\n${merchants.done.join('\n')}`);
           }
           const left = await takeAllBack(merchants);
-          if (left.length > 0) throw new Error(`not taken back: ${left.join('\n')}\nafter\n${merchants.done.join('\n')}`);
+          if (left.length > 0)
+            throw new Error(`not taken back: ${left.join('\n')}\nafter\n${merchants.done.join('\n')}`);
           const after = await merchants.truth();
           for (const [table, rows] of Object.entries(before))
             if (after[table] !== rows) {
@@ -26,7 +28,9 @@ describe('whatever two merchants do, in any order', () => {
               const now = after[table]!.split('\n');
               const more = now.filter((row) => !lines.has(row)).slice(0, 3);
               const less = [...lines].filter((row) => !now.includes(row)).slice(0, 3);
-              throw new Error(`${table} is another: ${more.join('\n')}\ninstead of ${less.join('\n')}\nafter\n${merchants.done.join('\n')}`);
+              throw new Error(
+                `${table} is another: ${more.join('\n')}\ninstead of ${less.join('\n')}\nafter\n${merchants.done.join('\n')}`,
+              );
             }
         } finally {
           await house.close();

@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
@@ -30,7 +31,7 @@ describe('COPY', () => {
         expect(read).toEqual(written.flat());
         expect(rows).toBe(written.flat().length);
       }),
-      { numRuns: 60 },
+      { numRuns: tries(60) },
     );
   });
 

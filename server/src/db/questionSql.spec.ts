@@ -1,5 +1,5 @@
 import { answers, gapsOf, parseQuestion, type Row } from '@ivory/core';
-import { arbitraryQuestion } from '@ivory/core/testing';
+import { arbitraryQuestion, tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from './columnSql.ts';
@@ -92,7 +92,7 @@ describe('a question in SQL and in memory', () => {
         );
         expect(inSql.map(([id]) => id!)).toEqual(inMemory);
       }),
-      { numRuns: 300 },
+      { numRuns: tries(300) },
     );
   });
 

@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import {
   codeKey,
   fold,
@@ -33,7 +34,7 @@ describe('the SQL twin of', () => {
       fc.asyncProperty(text, async (value) => {
         expect(await inSql('fold($1)', value)).toBe(fold(value));
       }),
-      { numRuns: 300 },
+      { numRuns: tries(300) },
     );
     for (const value of ['ΟΔΟΣ', 'Straße', 'İstanbul', ' a\u00a0 b\t', 'ﬁ', 'Ǆ', 'A\u0301'])
       expect(await inSql('fold($1)', value))
@@ -47,7 +48,7 @@ describe('the SQL twin of', () => {
         const code = value.trim();
         expect(await inSql('code_key($1)', code)).toBe(codeKey(code));
       }),
-      { numRuns: 200 },
+      { numRuns: tries(200) },
     );
   });
 
@@ -62,7 +63,7 @@ describe('the SQL twin of', () => {
       fc.asyncProperty(fc.oneof(likely, text), async (gtin) => {
         expect(await inSql('gtin_holds($1)', gtin)).toBe(gtinHolds(gtin));
       }),
-      { numRuns: 300 },
+      { numRuns: tries(300) },
     );
   });
 
@@ -73,7 +74,7 @@ describe('the SQL twin of', () => {
       fc.asyncProperty(words, words, async (said, wanted) => {
         expect(await inSql('is_like($1, $2)', said, wanted)).toBe(isLike(said, wanted));
       }),
-      { numRuns: 300 },
+      { numRuns: tries(300) },
     );
   });
 
@@ -85,7 +86,7 @@ describe('the SQL twin of', () => {
         expect(await inSql('markup($1, $2, $3)', ...values)).toBe(markup(money(price), money(cost), rate) ?? null);
         expect(await inSql('profit($1, $2, $3)', ...values)).toBe(String(profitOf(money(price), money(cost), rate)));
       }),
-      { numRuns: 200 },
+      { numRuns: tries(200) },
     );
   });
 
@@ -97,7 +98,7 @@ describe('the SQL twin of', () => {
           grossMargin(money(price), money(cost), rate) ?? null,
         );
       }),
-      { numRuns: 200 },
+      { numRuns: tries(200) },
     );
   });
 });

@@ -41,7 +41,12 @@ describe('goods that are taken out, opened and saved by a spreadsheet program, a
   async function broughtBack(file: Buffer) {
     const { id, columns } = await house.upload('back.csv', file);
     const body = {
-      ...{ columns: columns.map(({ field }) => field), decimalSign: '.' as const, makeProducts: false, makeNames: false },
+      ...{
+        columns: columns.map(({ field }) => field),
+        decimalSign: '.' as const,
+        makeProducts: false,
+        makeNames: false,
+      },
       ...{ joinVariants: true, productColumn: null },
     };
     const { work } = await house.call(calls.readImport, { params: { id }, body });

@@ -48,7 +48,8 @@ export async function stageRows(
       const behind = batch[0]!.row > file.headingRow ? batch : batch.filter(({ row }) => row > file.headingRow);
       yield behind.map(({ row, cells }) => {
         const { key, values, problems: found } = read(cells);
-        const whole = found.length === 1 && found[0]!.code === 'gtin-length' ? withZeros(found[0]!.value ?? '') : undefined;
+        const whole =
+          found.length === 1 && found[0]!.code === 'gtin-length' ? withZeros(found[0]!.value ?? '') : undefined;
         const problems = whole === undefined ? found : [];
         if (whole !== undefined) restored.push({ from: found[0]!.value!, to: whole });
         const wrong = problems.length > 0;

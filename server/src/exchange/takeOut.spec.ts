@@ -117,9 +117,7 @@ describe('goods that are taken out', () => {
     const back = await broughtBack(Buffer.from(text));
     expect([back.counts.same, back.counts.changed, back.counts.refused]).toEqual([1, 0, 0]);
     // As a spreadsheet leaves them that took them for numbers.
-    const lost = await broughtBack(
-      Buffer.from('code,GTIN,MPN,supplier code\n123,36000291452,417,123\n', 'utf8'),
-    );
+    const lost = await broughtBack(Buffer.from('code,GTIN,MPN,supplier code\n123,36000291452,417,123\n', 'utf8'));
     expect([lost.counts.same, lost.counts.changed, lost.counts.refused]).toEqual([1, 0, 0]);
     const { zeros } = await house.call(calls.getImport, { params: { id: lost.id } });
     expect(zeros).toEqual({ values: 4, from: '36000291452', to: '036000291452' });

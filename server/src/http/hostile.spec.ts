@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls, type Call } from '@ivory/contract';
 import fc from 'fast-check';
 import { hostileInput } from '../testing/hostile.ts';
@@ -43,7 +44,7 @@ describe('whatever a request holds', () => {
           const status = await send(call.method, `${path}?${search.join('&')}`, body);
           expect(status).withContext(JSON.stringify({ params, query, body })).not.toBe(500);
         }),
-        { numRuns: 60 },
+        { numRuns: tries(60) },
       );
     });
   }

@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import {
   money,
   type Moment,
@@ -153,7 +154,7 @@ describe('prices at a moment', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: tries(40) },
     );
   });
 

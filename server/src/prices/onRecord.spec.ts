@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { DAY_MS, money, type Moment, momentOf, pricesOver } from '@ivory/core';
 import fc from 'fast-check';
 import { sql } from 'kysely';
@@ -125,7 +126,7 @@ describe('what was charged', () => {
           }
         }
       }),
-      { numRuns: 25 },
+      { numRuns: tries(25) },
     );
   });
 

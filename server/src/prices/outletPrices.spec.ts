@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls, FORMULA_COUNTS, type FormulaTrial } from '@ivory/contract';
 import {
   type FieldKey,
@@ -116,7 +117,7 @@ describe('prices on an outlet', () => {
           }
         },
       ),
-      { numRuns: 25 },
+      { numRuns: tries(25) },
     );
     // The formula of a single SKU, against core's own.
     const [single] = await rowsOf<{ made: string }>(

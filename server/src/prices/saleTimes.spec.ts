@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { Temporal } from 'temporal-polyfill';
 import { openTestHouse, type TestHouse } from '../testing/index.ts';
@@ -52,7 +53,7 @@ describe('the times of a sale on the clocks of a zone (IANA time zone database)'
           .withContext(`${text} ${zone}`)
           .toBe(expected.toInstant().toString({ smallestUnit: 'millisecond' }));
       }),
-      { numRuns: 200 },
+      { numRuns: tries(200) },
     );
   });
 });

@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls } from '@ivory/contract';
 import { contentOf, money, unitPrice } from '@ivory/core';
 import fc from 'fast-check';
@@ -22,7 +23,7 @@ describe('unit prices', () => {
         const inCore = all.map(([price], i) => unitPrice(money(price), contentOf(texts[i]!))?.price.toString() ?? null);
         expect(rows.map(({ price }) => price)).toEqual(inCore);
       }),
-      { numRuns: 30 },
+      { numRuns: tries(30) },
     );
   });
 

@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls, type Rows } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import fc from 'fast-check';
@@ -86,7 +87,7 @@ describe('goods at a moment that was', () => {
           }
         },
       ),
-      { numRuns: 8 },
+      { numRuns: tries(8) },
     );
   }, 120_000);
 

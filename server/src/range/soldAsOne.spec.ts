@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls } from '@ivory/contract';
 import { grossMargin, money, setPrice, setStock } from '@ivory/core';
 import fc from 'fast-check';
@@ -86,7 +87,7 @@ describe('what follows from other values', () => {
             expect(await value(0, 'price')).toBe(String(setPrice(await whatFollows(), less)));
           },
         ),
-        { numRuns: 12 },
+        { numRuns: tries(12) },
       );
     });
 

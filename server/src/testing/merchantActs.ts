@@ -76,10 +76,21 @@ const RULES: readonly string[] = [
   'take Gift from tags',
   'put before name "New: "',
 ];
-const QUESTIONS: readonly string[] = ['in Ink', 'price < 5', 'tags is Gift', 'brand is filled', 'stock is 0', 'in Pens'];
+const QUESTIONS: readonly string[] = [
+  'in Ink',
+  'price < 5',
+  'tags is Gift',
+  'brand is filled',
+  'stock is 0',
+  'in Pens',
+];
 /** Fields of things, by their kinds, beside the name. */
 const OF_THINGS: Readonly<Partial<Record<KindKey, Readonly<Record<string, readonly string[]>>>>> = {
-  sale: { reduction: ['20 % less', '80 % less, to .99', '3.00 less'], from: ['2026-01-01', ''], until: ['2030-01-01', ''] },
+  sale: {
+    reduction: ['20 % less', '80 % less, to .99', '3.00 less'],
+    from: ['2026-01-01', ''],
+    until: ['2030-01-01', ''],
+  },
   assortment: { rule: ['tags is Gift', 'price > 10', 'brand is filled', 'in Ink'] },
   taxClass: { rates: ['20 %', '5 %'] },
   priceFormula: { formula: ['10 % more', '90 % less'] },
@@ -166,7 +177,9 @@ export class Merchants {
       const field = shop.register.at('assortment', 'rule')!;
       for (const kind of THINGS) {
         for (const named of typeOf(field).namesWithin!(rule, kind, shop)) {
-          const { rows } = await sql`select from ${sql.table(KINDS[kind].table)} where id = ${named}::bigint`.execute(tx.q);
+          const { rows } = await sql`select from ${sql.table(KINDS[kind].table)} where id = ${named}::bigint`.execute(
+            tx.q,
+          );
           if (rows.length === 0) found.push(`the rule of assortment ${id} names ${kind} ${named}`);
         }
       }
@@ -233,7 +246,12 @@ const ACTS = {
     const sku = await m.pick('sku', act.which);
     const field = chosen(Object.keys(OF_SKUS), act.what) as FieldKey;
     const text = chosen(OF_SKUS[field]!, act.how);
-    await editCells(m.db, m.person(act), { title: 'Cells', question: '', make: false, edits: [{ kind: 'sku', id: sku!.id, field, text }] });
+    await editCells(m.db, m.person(act), {
+      title: 'Cells',
+      question: '',
+      make: false,
+      edits: [{ kind: 'sku', id: sku!.id, field, text }],
+    });
     return `${field} of SKU ${sku!.name} to ${text}`;
   },
   fact: async (m: Merchants, act: Act) => {
@@ -261,7 +279,12 @@ const ACTS = {
     const fields = OF_THINGS[kind]!;
     const field = chosen(Object.keys(fields), act.how) as FieldKey;
     const text = chosen(fields[field]!, act.which);
-    await editCells(m.db, m.person(act), { title: 'Things', question: '', make: false, edits: [{ kind, id: one.id, field, text }] });
+    await editCells(m.db, m.person(act), {
+      title: 'Things',
+      question: '',
+      make: false,
+      edits: [{ kind, id: one.id, field, text }],
+    });
     return `${field} of ${kind} ${one.name} to ${text}`;
   },
   name: async (m: Merchants, act: Act) => {
@@ -329,7 +352,11 @@ const ACTS = {
     );
     const one = await m.pick(KINDS[kind].table, act.which);
     if (!one) return undefined;
-    const step = { do: chosen(['add to', 'take from', 'replace all'] as const, act.how), field, values: one.name } as const;
+    const step = {
+      do: chosen(['add to', 'take from', 'replace all'] as const, act.how),
+      field,
+      values: one.name,
+    } as const;
     await putStep(m.db, m.person(act), { question: chosen(QUESTIONS, act.how), step, propose: true });
     return `${step.do} ${field}: ${one.name}`;
   },
@@ -394,7 +421,8 @@ const ACTS = {
   order: async (m: Merchants, act: Act) => {
     const sku = await m.pick('sku', act.which);
     const key = `order-key-${act.which}-${act.how}`;
-    const before = (await sql<{ id: string }>`select id from shop_order where key = ${key}`.execute(m.db.q)).rows.length;
+    const before = (await sql<{ id: string }>`select id from shop_order where key = ${key}`.execute(m.db.q)).rows
+      .length;
     await placeOrder(m.db, m.person(act), { key, lines: [{ code: sku!.name, quantity: 1, text: '' }], country: null });
     if (before > 0) return undefined;
     const { rows } = await sql<{ landing_id: string }>`
@@ -422,7 +450,16 @@ export async function takeAllBack(m: Merchants): Promise<string[]> {
 }
 
 /** How often each is done. */
-const OFTEN: Readonly<Partial<Record<keyof typeof ACTS, number>>> = { land: 6, remove: 4, merge: 3, make: 3, fact: 4, cell: 4, undo: 3, redo: 2 };
+const OFTEN: Readonly<Partial<Record<keyof typeof ACTS, number>>> = {
+  land: 6,
+  remove: 4,
+  merge: 3,
+  make: 3,
+  fact: 4,
+  cell: 4,
+  undo: 3,
+  redo: 2,
+};
 
 const number = fc.integer({ min: 0, max: 999 });
 /** Acts in any order. */
@@ -430,7 +467,10 @@ export const anyActs = (most: number): fc.Arbitrary<Act[]> =>
   fc.array(
     fc.record({
       do: fc.oneof(
-        ...(Object.keys(ACTS) as (keyof typeof ACTS)[]).map((one) => ({ weight: OFTEN[one] ?? 1, arbitrary: fc.constant(one) })),
+        ...(Object.keys(ACTS) as (keyof typeof ACTS)[]).map((one) => ({
+          weight: OFTEN[one] ?? 1,
+          arbitrary: fc.constant(one),
+        })),
       ),
       by: fc.constantFrom(0 as const, 0 as const, 1 as const),
       what: number,

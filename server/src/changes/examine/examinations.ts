@@ -45,8 +45,7 @@ const EXAMINATIONS: readonly Examination[] = [
     examine: examineSalePrices,
   },
   {
-    wokenBy: (line) =>
-      isMoney(line) || isTax(line) || line.field === 'outletPrice' || OF_OUTLETS.includes(line.kind),
+    wokenBy: (line) => isMoney(line) || isTax(line) || line.field === 'outletPrice' || OF_OUTLETS.includes(line.kind),
     examine: examineOutletPrices,
   },
 ];

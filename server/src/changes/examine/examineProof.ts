@@ -72,7 +72,9 @@ async function examineMoney(
 ): Promise<void> {
   const query = moneyRows(
     lines,
-    commonFlags(leftOut ? sql`case when left_out then flags & ~${CHANGED_SINCE}::int end` : sql`flags & ~${CHANGED_SINCE}::int`),
+    commonFlags(
+      leftOut ? sql`case when left_out then flags & ~${CHANGED_SINCE}::int end` : sql`flags & ~${CHANGED_SINCE}::int`,
+    ),
     (await changesRates(tx, proof)) ? ratesOf(sql`select * from live_line where proof_id = ${proof}`) : undefined,
   );
   const flagsOf = rowExaminer(settings);

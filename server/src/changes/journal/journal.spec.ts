@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls, type LandingFilter, type TakeBackOnly } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import fc from 'fast-check';
@@ -188,7 +189,7 @@ describe('the journal', () => {
             expect(await standing()).toEqual(before);
           },
         ),
-        { numRuns: 4 },
+        { numRuns: tries(4) },
       );
     });
   });

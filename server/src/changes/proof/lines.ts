@@ -239,7 +239,13 @@ export async function leaveOut(
       and l.proof_id = ${proof} and l.field = 'own:' || e.after and e.id::text = any (string_to_array(l.after, '|')) and not l.left_out
   `.execute(tx.q);
   if (filter || !lines) await examineProof(tx, proof, shop);
-  else await examineAfter(tx, proof, shop, lines.map((line) => ({ ...line, field: withoutScope(line.field) })));
+  else
+    await examineAfter(
+      tx,
+      proof,
+      shop,
+      lines.map((line) => ({ ...line, field: withoutScope(line.field) })),
+    );
   if (!filter) return 0;
   const { rows } = await sql<{ kept: number }>`
     select count(*)::int as kept from proof_line l where ${filtered(proof, filter, register)} and l.left_out <> ${out}

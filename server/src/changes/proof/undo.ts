@@ -14,7 +14,9 @@ import { examineAfter, examineProof } from '../examine/examinations.ts';
 export const undoLast = (db: Db, person: string): Promise<void> =>
   inTransaction(db, async (tx) => {
     const { rows } = await sql<{ id: string }>`
-      select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')`.execute(tx.q);
+      select id from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')`.execute(
+      tx.q,
+    );
     const [hand] = rows;
     if (!hand) return;
     await openProof(tx, hand.id);
@@ -91,6 +93,8 @@ export type Touched = readonly { readonly kind: string; readonly id: string; rea
 
 /** The lines of an edit; undefined where they are many. */
 async function touchedBy(tx: Tx, lines: RawBuilder<unknown>): Promise<Touched | undefined> {
-  const { rows } = await sql<Touched[number]>`select kind, id, field from ${lines} limit ${SEVERAL_LINES}`.execute(tx.q);
+  const { rows } = await sql<Touched[number]>`select kind, id, field from ${lines} limit ${SEVERAL_LINES}`.execute(
+    tx.q,
+  );
   return rows.length < SEVERAL_LINES ? rows : undefined;
 }

@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls } from '@ivory/contract';
 import { type KindKey } from '@ivory/core';
 import fc from 'fast-check';
@@ -193,7 +194,7 @@ describe('a tree that is laid out', () => {
         for (const landing of landings.toReversed()) await house.land((await house.takeBack(landing)).id);
         expect(await tree()).toEqual(start);
       }),
-      { numRuns: 10, endOnFailure: true },
+      { numRuns: tries(10), endOnFailure: true },
     );
   });
 });

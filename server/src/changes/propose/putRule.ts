@@ -38,7 +38,8 @@ export async function putRule(
     else await besideOtherLines(tx, proof, edit, changes(rows, running, shop));
     if (!isAlone || !isOfMoney) {
       await planForLines(tx, proof);
-      if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) }))) await examineProof(tx, proof, await readShop(tx));
+      if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) })))
+        await examineProof(tx, proof, await readShop(tx));
     }
     if (kept !== undefined) await noteRun(tx, kept, await linesOfEdit(tx, proof, edit));
     await putAwayWhenEmpty(tx, proof);

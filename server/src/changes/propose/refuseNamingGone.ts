@@ -25,7 +25,11 @@ export async function refuseNamingGone(tx: Tx, proof: string, edit: number): Pro
     ...(await namedByTexts(tx, proof, edit, going, shop)),
   ];
   if (named.length === 0) return;
-  const problems = named.map(({ kind, name }): Problem => ({ code: 'deleted-in-hand', value: name, expected: KINDS[kind].one }));
+  const problems = named.map(({ kind, name }): Problem => ({
+    code: 'deleted-in-hand',
+    value: name,
+    expected: KINDS[kind].one,
+  }));
   throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
 }
 
@@ -93,10 +97,13 @@ async function namedByTexts(
   return rows.flatMap(({ kind: of, field: key, after }) => {
     const field = fields.find((one) => one.kind === of && one.key === key)!;
     return [...going].flatMap(([kind, ids]) =>
-      typeOf(field)
-        .namesWithin!(after, kind, shop)
+      typeOf(field).namesWithin!(after, kind, shop)
         .filter((id) => ids.includes(id))
-        .map((id) => ({ field: key, kind, name: shop.names.lists.get(kind)?.byId.get(id) ?? `${KINDS[kind].one} ${id}` })),
+        .map((id) => ({
+          field: key,
+          kind,
+          name: shop.names.lists.get(kind)?.byId.get(id) ?? `${KINDS[kind].one} ${id}`,
+        })),
     );
   });
 }

@@ -1,3 +1,4 @@
+import { tries } from '@ivory/core/testing';
 import { calls } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import fc from 'fast-check';
@@ -72,7 +73,7 @@ describe('taking back', () => {
         expect(await shopAsText(house)).toBe(before);
         expect(await inTransaction(house.db, staleShelf)).toEqual([]);
       }),
-      { numRuns: 40 },
+      { numRuns: tries(40) },
     );
   });
 
