@@ -1,4 +1,4 @@
-import { OWN_TYPES, WHEN_OUT } from '@ivory/core';
+import { asksFor, OWN_TYPES, WHEN_OUT } from '@ivory/core';
 import * as z from 'zod';
 import { listOfSchema } from './listOf.ts';
 import { call } from './call.ts';
@@ -14,6 +14,7 @@ import {
   kindSchema,
   lineFieldSchema,
   lineFilterSchema,
+  lookKeySchema,
   membershipSchema,
   nearQuestionSchema,
   pictureSchema,
@@ -285,6 +286,8 @@ const thingSchema = z.object({
   values: z.array(valueSchema),
   /** How many goods have it, and the question that opens them; null where no goods can. */
   used: z.object({ products: z.number(), question: z.string() }).nullable(),
+  /** How many other things of the shop name it, by their kinds: sales for a customer group, rules of assortments, outlets. */
+  usedBy: z.array(z.object({ kind: kindSchema, things: z.number() })),
   /** The proof in hand makes it, or takes it away. */
   made: z.boolean(),
   goes: z.boolean(),
@@ -416,6 +419,12 @@ export const leaveOut = call('POST', '/api/proofs/:id/left-out', {
   }),
   /** `kept`: how many lines of the filter are unchanged, since lines of a made or deleted thing are left out together. */
   answer: z.object({ proof: proofSummarySchema, kept: z.number() }),
+});
+/** Agrees, or does not any more, to what stops lines of a proof until a person does. */
+export const agreeTo = call('POST', '/api/proofs/:id/agreed', {
+  params: idParams,
+  body: z.object({ look: lookKeySchema.refine(asksFor, 'This asks for nothing.'), agreed: z.boolean() }),
+  answer: z.object({ proof: proofSummarySchema }),
 });
 /** Lands a proof: at once and whole when small, as work with progress when large. */
 export const landProof = call('POST', '/api/proofs/:id/land', {

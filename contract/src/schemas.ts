@@ -249,7 +249,10 @@ export const proofSummarySchema = z.object({
   leftOut: z.number(),
   marginBefore: z.number().nullable(),
   marginAfter: z.number().nullable(),
-  looks: z.array(z.object({ look: lookKeySchema, stops: z.boolean(), lines: z.number() })),
+  /** `agreed`: of what stops until a person agrees, how many of these lines were agreed to. */
+  looks: z.array(
+    z.object({ look: lookKeySchema, stops: z.boolean(), lines: z.number(), agreed: z.number().optional() }),
+  ),
   fields: z.array(z.object({ kind: kindSchema, field: lineFieldSchema, called: z.string(), lines: z.number() })),
   /** Edits of the same title are one source. */
   sources: z.array(z.object({ title: z.string(), lines: z.number() })),

@@ -24,7 +24,8 @@ export const postgresMayEnter = (path) => !isRoot || process.env.DATABASE_URL !=
 function placeOfData() {
   if (process.env.IVORY_DATA) return process.env.IVORY_DATA;
   const here = join(root, 'data');
-  if (postgresMayEnter(here)) return here;
+  // A shop that is there already stays: whoever closed its folder is told so, and does not find another shop in its place.
+  if (postgresMayEnter(here) || existsSync(join(here, 'postgres'))) return here;
   return join(SERVICES, `${basename(root)}-${createHash('sha256').update(root).digest('hex').slice(0, 8)}`);
 }
 

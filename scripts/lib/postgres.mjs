@@ -43,11 +43,16 @@ const freePort = () =>
     });
   });
 
-async function makeCluster(folder, who) {
+/** Refuses a folder that PostgreSQL's own user cannot reach. */
+function refuseClosed(folder) {
   if (!postgresMayEnter(folder))
     throw new CannotGoOn(
       `PostgreSQL runs as the user postgres, who may not enter ${folder}. Let others pass through (chmod o+x on it and what is above it), or name another folder: IVORY_DATA=/var/lib/ivory-shelf/shop npm start`,
     );
+}
+
+async function makeCluster(folder, who) {
+  refuseClosed(folder);
   // Whatever the umask says, PostgreSQL's own user passes through what is made here.
   const made = mkdirSync(folder, { recursive: true });
   if (made !== undefined && who.uid !== undefined)
@@ -137,6 +142,7 @@ export async function shopDatabase() {
     say(`Data lies in ${dataFolder}: PostgreSQL runs as a user of its own, who may not enter ${root}.`);
   const users = join(folder, 'users');
   await alone('postgres', async () => {
+    refuseClosed(folder);
     if (!existsSync(join(folder, 'cluster', 'PG_VERSION'))) {
       say('Making the database …');
       rmSync(join(folder, 'cluster'), { recursive: true, force: true });

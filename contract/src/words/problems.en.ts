@@ -143,10 +143,18 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'shipping-unreadable': (p) => `What shipping costs cannot be read from ${said(p)}. Write it like: ${p.expected}`,
   'rate-twice': (p) => `${said(p)} is for a destination and a weight that stand already. Each may stand once.`,
   'look-stops': (p) =>
-    `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
+    ASKED[p.value ?? ''] !== undefined
+      ? `${p.expected} ${p.expected === '1' ? 'line waits' : 'lines wait'} until you agree: ${ASKED[p.value!]}. Look at ${p.expected === '1' ? 'it' : 'them'} in the proof, and agree or leave ${p.expected === '1' ? 'it' : 'them'} out.`
+      : `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
   'deleted-in-hand': (p) =>
     `The ${p.expected} ${said(p)} is deleted in the proof in hand. Name another, or take the deletion out of the proof first.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
+};
+
+/** What is landed only once a person agreed to it. */
+const ASKED: Readonly<Record<string, string>> = {
+  'price of nothing': 'a price of nothing',
+  'limit gone': 'what was for some, or told another price, would be for everybody',
 };
 
 /** A thing to look at, as the page of the shop calls what stops a landing. */

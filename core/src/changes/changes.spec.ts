@@ -34,7 +34,7 @@ describe('examining the money of an SKU', () => {
 
   it('finds that there would be no price', () => {
     expect(looks(1000n, null, 400n)).toEqual(['no price']);
-    expect(looks(1000n, 0n, 400n)).toEqual(['no price']);
+    expect(looks(1000n, 0n, 400n)).toEqual(['below cost', 'large change', 'price of nothing']);
   });
 
   it('finds nothing in a new price without a cost', () => {

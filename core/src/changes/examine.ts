@@ -19,14 +19,14 @@ export interface MoneyChange {
 }
 
 /**
- * Says what to look at where a proof changes an SKU's price or cost: a price of nothing, one below cost or below the floor
+ * Says what to look at where a proof changes an SKU's price or cost: no price, one of nothing, one below cost or below the floor
  * margin, one that moves further than the shop's limit. Gives the flags of the SKU's price and cost lines.
  */
 export function moneyExaminer(settings: ExamineSettings): (change: MoneyChange) => number {
   const limit = (BigInt(settings.largeChange) * ONE_PERCENT) / 100n;
   return ({ priceBefore, priceAfter, costAfter, taxRate }) => {
-    if (priceAfter === null || priceAfter === 0n) return lookBit('no price');
-    let flags = 0;
+    if (priceAfter === null) return lookBit('no price');
+    let flags = priceAfter === 0n ? lookBit('price of nothing') : 0;
     if (costAfter !== null) flags |= examineMargin(priceAfter, costAfter, taxRate, settings);
     if (priceBefore !== null && priceBefore !== priceAfter) {
       const moved = changeInPercent(priceBefore, priceAfter);

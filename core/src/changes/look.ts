@@ -17,6 +17,9 @@ export const LOOK_KEYS = [
   'stock below zero',
   'no reduction',
   'not below before',
+  'price of nothing',
+  'limit gone',
+  'GTIN twice',
 ] as const;
 export type LookKey = (typeof LOOK_KEYS)[number];
 
@@ -41,5 +44,12 @@ export const DECIDED_LOOKS = Object.keys(STOPS_BY) as readonly DecidedLook[];
 /** The bits of what stops a landing: a code in use always does, all else where the shop says so. */
 export const stoppingBits = (stops: Readonly<Record<DecidedLook, boolean>>): number =>
   DECIDED_LOOKS.filter((key) => stops[key]).reduce((bits, key) => bits | lookBit(key), ALWAYS_STOPS);
+/**
+ * The bits of what stops a landing until a person agrees to it, line by line: a price of nothing is never ordinary (domain of prices), and a
+ * limit that goes opens to everybody, or for good, what was for some or for a time.
+ */
+export const ASKS = lookBit('price of nothing') | lookBit('limit gone');
+/** Whether a look stops a landing until a person agrees. */
+export const asksFor = (key: LookKey): boolean => (lookBit(key) & ASKS) !== 0;
 /** The bits of what stops every landing. */
 export const ALWAYS_STOPS = lookBit('code in use');

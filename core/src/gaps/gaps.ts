@@ -50,10 +50,13 @@ export const gapBit = (gap: Gap): number => 1 << GAPS.indexOf(gap);
 export const ownGapKey = (attribute: string): string => ownKey(attribute);
 export const ownGapName = (attribute: string): string => `no ${attribute}`;
 
+/** Another SKU has the same GTIN: the row of an SKU does not say so, the table `gtin_twice` does. */
+export const GTIN_TWICE = 'GTIN twice';
 export const NO_UNIT_PRICE = 'no unit price';
 export const NO_SHIPPING = 'no shipping';
 const MENDED_IN: Readonly<Partial<Record<string, FieldKey>>> = {
   ...GAP_FIELD,
+  [GTIN_TWICE]: 'gtin',
   [NO_UNIT_PRICE]: 'content',
   [NO_SHIPPING]: 'shippedBy',
 };

@@ -105,6 +105,8 @@ export interface Field {
   readonly section?: SectionKey;
   /** It cannot be empty. */
   readonly needed?: true;
+  /** It limits whom, from when, until when or how prices are: what was limited goes further where it is emptied. */
+  readonly limits?: true;
   /** It is set when the thing is made and stays so. */
   readonly onlyAtFirst?: true;
   /** What it has where the line that makes the thing says nothing. */

@@ -1,6 +1,6 @@
 import { REPLIES } from '../feeds/replies.ts';
 import { type GapNeeds } from '../gaps/gapNeeds.ts';
-import { GAPS, neededGaps, ownGapKey, ownGapName } from '../gaps/gaps.ts';
+import { GAPS, GTIN_TWICE, neededGaps, ownGapKey, ownGapName } from '../gaps/gaps.ts';
 import { typeOf } from '../values/values.ts';
 import { type OwnTypeKey, ownValueType } from '../values/valueType.ts';
 import { type WhenOut } from '../stock/whenOut.ts';
@@ -166,7 +166,7 @@ export function buildRegister(
   const own = fields.map(fieldOfOwn);
   const attributes = own.filter(({ own }) => own?.of === 'attribute');
   const gaps = [
-    ...[...GAPS, ...(gapNeeds ? neededGaps(gapNeeds) : [])].map((gap) => ({ key: gap, name: gap })),
+    ...[...GAPS, GTIN_TWICE, ...(gapNeeds ? neededGaps(gapNeeds) : [])].map((gap) => ({ key: gap, name: gap })),
     ...attributes
       .filter(({ own }) => own!.neededIn.length > 0)
       .map(({ own, name }) => ({ key: ownGapKey(own!.id), name: ownGapName(name) })),

@@ -1,6 +1,6 @@
 import { Decimal } from 'decimal.js';
 import fc from 'fast-check';
-import { grossMargin, lowestPriceForMargin, markup, netOf } from './margin.ts';
+import { grossMargin, lowestPriceForMargin, markup, netOf, LOWEST_MARGIN } from './margin.ts';
 import { MarginSum } from './marginSum.ts';
 import { money } from './money.ts';
 
@@ -21,7 +21,9 @@ describe('margin and markup', () => {
   });
 
   it('do not exist without a price or a cost', () => {
-    expect(grossMargin(money(0n), money(800n), 2000)).toBeUndefined();
+    expect(grossMargin(money(0n), money(0n), 2000)).toBeUndefined();
+    // What is given away though it costs something is the worst that can be, and found by "margin < 0".
+    expect(grossMargin(money(0n), money(800n), 2000)).toBe(LOWEST_MARGIN);
     expect(markup(money(1000n), money(0n), 0)).toBeUndefined();
   });
 

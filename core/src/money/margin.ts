@@ -4,16 +4,19 @@ import { money, type Money } from './money.ts';
 /** A rate in hundredths of a per cent: VAT of 20 % is 2000, a margin of 37.5 % is 3750. */
 export type BasisPoints = number;
 const WHOLE = 10_000n;
-/** Margins below this are given as this: a cost of thousands against a price of pennies is wrong, however far. */
-const LOWEST_MARGIN: BasisPoints = -2_000_000_000;
+/**
+ * Margins below this are given as this: a cost of thousands against a price of pennies is wrong, however far. So is that of what is given away
+ * though it costs something, which no fraction says.
+ */
+export const LOWEST_MARGIN: BasisPoints = -2_000_000_000;
 
 /**
  * Gross margin of a price that is shown with VAT, on its net price, in basis points, rounded once, half away from zero.
- * Undefined where there is no price to take it from; never below −20,000,000 %. The SQL twin is the function
- * `gross_margin`.
+ * Never below −20,000,000 %, which is that of a price of nothing; undefined where there is neither price nor cost. The SQL twin is
+ * the function `gross_margin`.
  */
 export function grossMargin(price: Money, cost: Money, taxRate: BasisPoints): BasisPoints | undefined {
-  if (price <= 0n) return undefined;
+  if (price <= 0n) return cost > 0n ? LOWEST_MARGIN : undefined;
   // (net - cost) / net with net = price / (1 + rate), kept as one fraction so that nothing is rounded on the way.
   return Math.max(LOWEST_MARGIN, Number(divideRounded(WHOLE * price - cost * (WHOLE + BigInt(taxRate)), price)));
 }

@@ -1,3 +1,4 @@
+import { LOWEST_MARGIN } from '../money/margin.ts';
 import { type NumberStyle, POINT, readDigits } from '../money/digits.ts';
 import { plainMoney, readMoney, showMoney } from '../money/money.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
@@ -30,6 +31,8 @@ export const money: ValueType = {
 /** Basis points as a person reads them: `3750` → `37.5 %`; without the sign when `plain`. */
 export function showBasisPoints(value: string | number, plain = false): string {
   const points = Number(value);
+  // No number says how far below cost it is to give something away.
+  if (points <= LOWEST_MARGIN) return '−∞';
   const decimals = Math.abs(points) % 100;
   const whole = Math.trunc(Math.abs(points) / 100);
   const text = `${whole}${decimals ? '.' + String(decimals).padStart(2, '0').replace(/0$/, '') : ''}`;

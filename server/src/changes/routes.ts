@@ -14,6 +14,7 @@ import { changeType } from './propose/changeType.ts';
 import { editCells } from './propose/editCells.ts';
 import { getLanding, landingFile, landingLines, landingTexts, listLandings, noteLanding } from './journal/journal.ts';
 import { land } from './land/land.ts';
+import { agreeTo } from './proof/agree.ts';
 import { handLines, leaveOut, proofLines } from './proof/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany } from './proof/proof.ts';
@@ -85,6 +86,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.planProof,
     calls.callOff,
     calls.leaveOut,
+    calls.agreeTo,
     calls.discardProof,
     calls.discardProofs,
   ];
@@ -172,6 +174,10 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   serve(app, calls.leaveOut, async ({ params, body }) => {
     const kept = await inTransaction(db, (tx) => leaveOut(tx, params.id, body));
     return { proof: await summarize(db, params.id), kept };
+  });
+  serve(app, calls.agreeTo, async ({ params, body }) => {
+    await inTransaction(db, (tx) => agreeTo(tx, params.id, body));
+    return { proof: await summarize(db, params.id) };
   });
   serve(app, calls.landProof, async ({ params }) => {
     if (!(await isLarge(db.often, params.id))) return { landing: await land(db, params.id, person.id), work: null };

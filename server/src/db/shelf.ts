@@ -1,6 +1,7 @@
 import { type Gap, gapBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from './connect.ts';
+import { rebuildGtins, staleGtins } from './gtinTwice.ts';
 import { OPTION_SLOTS } from './shelfSql.ts';
 
 /** What questions compare and bulk work rewrites. */
@@ -223,6 +224,7 @@ export async function rebuildShelf(tx: Tx): Promise<void> {
   await lockShelf(tx, 'afresh');
   await sql`truncate shelf_facts, shelf_words`.execute(tx.q);
   await refreshShelf(tx, sql`select id from sku`);
+  await rebuildGtins(tx);
 }
 
 /** SKUs whose stored row differs from a fresh derivation, in a column or by being there at all; none is right. */
@@ -232,5 +234,5 @@ export async function staleShelf(tx: Tx): Promise<string[]> {
   const { rows } = await sql<{ sku_id: string }>`
     (${fresh} except select ${columns} from shelf) union all (select ${columns} from shelf except ${fresh})
   `.execute(tx.q);
-  return [...new Set(rows.map((row) => row.sku_id))];
+  return [...new Set([...rows.map((row) => row.sku_id), ...(await staleGtins(tx))])];
 }

@@ -3,6 +3,7 @@ import {
   type Gap,
   gapBit as bitOf,
   GAPS,
+  GTIN_TWICE,
   NO_SHIPPING,
   NO_UNIT_PRICE,
   ownId,
@@ -186,6 +187,7 @@ const isBuiltIn = (gap: string): gap is Gap => (GAPS as readonly string[]).inclu
 /** Whether an SKU has a gap; of an attribute: it lies where that is needed, and has none. The twin of core's `gapsOf`. */
 export function hasGap(gap: string, register: Register): RawBuilder<boolean> {
   if (isBuiltIn(gap)) return sql<boolean>`((s.gaps & ${gapBit(gap)}) <> 0)`;
+  if (gap === GTIN_TWICE) return sql<boolean>`(s.sku_id in (select sku_id from gtin_twice))`;
   if (gap === NO_UNIT_PRICE) {
     const categories = register.find('gap')?.gapNeeds?.measuredIn ?? [];
     return sql<boolean>`(s.within && ${sql.lit(`{${categories.join(',')}}`)}::bigint[] and sk.content is null)`;

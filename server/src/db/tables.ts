@@ -42,6 +42,7 @@ export interface Tables {
     after: string | null;
     flags: Generated<number>;
     left_out: Generated<boolean>;
+    agreed: Generated<number>;
     under: unknown;
   };
   live_line: {

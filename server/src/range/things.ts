@@ -9,9 +9,10 @@ import {
   KINDS,
   printQuestion,
   type Question,
+  typeOf,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { standingInRow } from '../changes/stores/stores.ts';
+import { referencesOf, standingInRow } from '../changes/stores/stores.ts';
 import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/questionSql.ts';
 import { shelfAt, shelfColumn } from '../db/shelfSql.ts';
@@ -46,16 +47,21 @@ export async function listThings(db: Db, person: string, kind: KindKey, of?: str
   if (!KINDS[kind].isList && (kind !== 'sku' || of === undefined))
     throw new Refusal('not valid', `${KINDS[kind].many} are too many for a list. Ask for them in the question line.`);
   const shop = await readShop(db);
-  const [{ columns, rows }, used] = await Promise.all([
+  const [{ columns, rows }, used, others] = await Promise.all([
     readThings(db, person, kind, shop, among(kind, of), of),
-    KINDS[kind].isList ? usedBy(db, kind, of, shop) : new Map<string, number>(),
+    KINDS[kind].isList ? usedBy(db, kind, of, shop) : NOTHING_USED,
+    KINDS[kind].isList ? usedByThings(db, kind, shop) : new Map<string, Thing['usedBy']>(),
   ]);
   const pending = await pendingThen(
     db,
     person,
     rows.map(({ id }) => ({ kind, id })),
   );
-  const things = rows.map((row): Thing => ({ ...row, used: usedOf(row, kind, of, used, shop) }));
+  const things = rows.map((row): Thing => ({
+    ...row,
+    used: usedOf(row, kind, of, used, shop),
+    usedBy: others.get(row.id) ?? [],
+  }));
   return { columns, things, pending: pending.filter(({ field }) => columns.includes(field)) };
 }
 
@@ -65,11 +71,12 @@ export async function listThings(db: Db, person: string, kind: KindKey, of?: str
  */
 export async function getThing(db: Db, person: string, kind: KindKey, id: string): Promise<OneThing> {
   const shop = await readShop(db);
-  const [{ columns, rows }, pending, history, used] = await Promise.all([
+  const [{ columns, rows }, pending, history, used, others] = await Promise.all([
     readThings(db, person, kind, shop, sql`l.id = ${id}::bigint`, undefined, id),
     pendingThen(db, person, [{ kind, id }]),
     historyOf(db, shop, [{ kind, id }]),
-    KINDS[kind].isList ? usedBy(db, kind, undefined, shop) : new Map<string, number>(),
+    KINDS[kind].isList ? usedBy(db, kind, undefined, shop) : NOTHING_USED,
+    KINDS[kind].isList ? usedByThings(db, kind, shop) : new Map<string, Thing['usedBy']>(),
   ]);
   const [thing] = rows;
   if (!thing) throw new Refusal('not found', `There is no such ${KINDS[kind].one} any more.`);
@@ -86,7 +93,11 @@ export async function getThing(db: Db, person: string, kind: KindKey, id: string
   const held = valuesOf(shop.register.of(kind).filter(({ type }) => type === 'products'));
   return {
     columns,
-    thing: { ...thing, used: KINDS[kind].isList ? usedOf(thing, kind, undefined, used, shop) : null },
+    thing: {
+      ...thing,
+      used: KINDS[kind].isList ? usedOf(thing, kind, undefined, used, shop) : null,
+      usedBy: others.get(id) ?? [],
+    },
     pending,
     history,
     products: await productsNamed(db, held),
@@ -106,15 +117,9 @@ async function addressOfNew(db: Db, person: string, id: string): Promise<string 
   return rows[0]?.after ?? null;
 }
 
-function usedOf(
-  { id, made }: ThingRow,
-  kind: KindKey,
-  of: string | undefined,
-  used: ReadonlyMap<string, number>,
-  shop: Shop,
-): Thing['used'] {
-  const question = made ? undefined : questionOf(kind, id, of, shop);
-  return question ? { products: used.get(id) ?? 0, question: printQuestion(question, shop) } : null;
+function usedOf({ id, made }: ThingRow, kind: KindKey, of: string | undefined, used: Used, shop: Shop): Thing['used'] {
+  const question = made ? undefined : (used.questions?.get(id) ?? questionOf(kind, id, of, shop));
+  return question ? { products: used.products.get(id) ?? 0, question: printQuestion(question, shop) } : null;
 }
 
 interface ThingRow {
@@ -193,12 +198,65 @@ export function questionOf(kind: KindKey, id: string, of: string | undefined, sh
   return { kind: 'compare', field: field.key, comparison: kind === 'category' ? 'in' : 'is', values: [id] };
 }
 
-/** How many products have each thing of a kind. */
-async function usedBy(db: Db, kind: KindKey, of: string | undefined, shop: Shop): Promise<Map<string, number>> {
+/** How many products have each thing of a kind, and what asks for them where that is not the same for all of the kind. */
+interface Used {
+  readonly products: ReadonlyMap<string, number>;
+  readonly questions?: ReadonlyMap<string, Question>;
+}
+const NOTHING_USED: Used = { products: new Map() };
+
+async function usedBy(db: Db, kind: KindKey, of: string | undefined, shop: Shop): Promise<Used> {
+  if (kind === 'customerGroup') return usedByGroups(db);
   const counted = countsOf(kind, of, shop);
-  if (!counted) return new Map();
+  if (!counted) return NOTHING_USED;
   const { rows } = await sql<{ id: string; products: number }>`${counted}`.execute(db.q);
-  return new Map(rows.map(({ id, products }) => [id, products]));
+  return { products: new Map(rows.map(({ id, products }) => [id, products])) };
+}
+
+/** Goods have a customer group by the sales that are for it. */
+async function usedByGroups(db: Db): Promise<Used> {
+  const { rows } = await sql<{ id: string; sales: string[]; products: number }>`
+    select s.group_id::text as id, array_agg(distinct s.id::text) as sales, count(distinct k.product_id)::int as products
+    from sale s left join sale_line l on l.sale_id = s.id left join sku k on k.id = l.sku_id
+    where s.group_id is not null group by 1`.execute(db.q);
+  const asked = ({ sales }: { sales: readonly string[] }): Question => ({
+    kind: 'any',
+    of: sales.map((sale) => ({ kind: 'compare', field: `salePrice@${sale}`, comparison: 'is filled', values: [] })),
+  });
+  return {
+    products: new Map(rows.map(({ id, products }) => [id, products])),
+    questions: new Map(rows.map((row) => [row.id, asked(row)])),
+  };
+}
+
+/** How many other things of the shop name each thing of a kind: by every field that refers to the kind, and within rules and rates. */
+async function usedByThings(db: Db, kind: KindKey, shop: Shop): Promise<Map<string, Thing['usedBy']>> {
+  const { register } = shop;
+  const found = new Map<string, Map<KindKey, Set<string>>>();
+  const note = (id: string, by: KindKey, thing: string) => {
+    const kinds = found.get(id) ?? new Map<KindKey, Set<string>>();
+    kinds.set(by, (kinds.get(by) ?? new Set()).add(thing));
+    found.set(id, kinds);
+  };
+  const isOfThings = ({ kind: of, key }: Field) =>
+    of !== 'product' && of !== 'sku' && !(of === kind && key === 'parent');
+  for (const field of register.referring(kind).filter(isOfThings)) {
+    const references = referencesOf(field);
+    if (!references) continue;
+    const { rows } = await sql<{ id: string; ref: string }>`
+      select id::text, ref::text from (${references}) r where ref is not null`.execute(db.q);
+    for (const { id, ref } of rows) note(ref, field.kind, id);
+  }
+  for (const field of register.namingWithin()) {
+    const { rows } = await sql<{ id: string; value: string | null }>`
+      select l.id::text, ${standingInRow(field)} as value from ${sql.table(KINDS[field.kind].table)} l`.execute(db.q);
+    for (const { id, value } of rows)
+      for (const named of value === null ? [] : typeOf(field).namesWithin!(value, kind, shop))
+        note(named, field.kind, id);
+  }
+  return new Map(
+    [...found].map(([id, kinds]) => [id, [...kinds].map(([by, things]) => ({ kind: by, things: things.size }))]),
+  );
 }
 
 function countsOf(kind: KindKey, of: string | undefined, shop: Shop): RawBuilder<unknown> | undefined {

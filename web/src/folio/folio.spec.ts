@@ -15,6 +15,7 @@ const detail: AnswerOf<typeof calls.getThing> = {
     id: '1',
     values: ['Autumn', '{"kind":"word","text":"quill"}', 'For grey days.\n\nAnd long ones.', '5|6', 'no', null],
     used: { products: 12, question: 'assortment is Autumn' },
+    usedBy: [],
     made: false,
     goes: false,
   },
@@ -114,6 +115,7 @@ describe('the folio of a product', () => {
       id: '5',
       values: ['Larkspur Ink', '2', 'Ask for a better cost.', 'Dries at once', 'larkspur', null, 'Matt'],
       used: null,
+      usedBy: [],
       made: false,
       goes: false,
     },
@@ -125,7 +127,7 @@ describe('the folio of a product', () => {
   const columns = ['code', 'own:1', 'price'] as const;
   const variants: AnswerOf<typeof calls.listThings> = {
     columns: [...columns],
-    things: [{ id: '1', values: ['LI-1', '10', '1250'], used: null, made: false, goes: false }],
+    things: [{ id: '1', values: ['LI-1', '10', '1250'], used: null, usedBy: [], made: false, goes: false }],
     pending: [],
   };
   const open = (more: Partial<AnswerOf<typeof calls.getThing>> = {}) => {

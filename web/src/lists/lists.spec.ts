@@ -15,6 +15,7 @@ const brands: Things = {
       id: '1',
       values: ['Moss Lane'],
       used: { products: 34, question: 'brand is "Moss Lane"' },
+      usedBy: [],
       made: false,
       goes: false,
     },
@@ -22,10 +23,11 @@ const brands: Things = {
       id: '2',
       values: ['Harrow & Pine'],
       used: { products: 0, question: 'brand is "Harrow & Pine"' },
+      usedBy: [],
       made: false,
       goes: false,
     },
-    { id: '9', values: [null], used: null, made: true, goes: false },
+    { id: '9', values: [null], used: null, usedBy: [], made: true, goes: false },
   ],
   pending: [pending({ kind: 'brand', id: '9', field: 'name', after: 'Fern' })],
 };
@@ -110,6 +112,7 @@ describe('the page of lists', () => {
       id,
       values: [name, parent],
       used: null,
+      usedBy: [],
       made: false,
       goes: false,
     });

@@ -169,7 +169,9 @@ export class Lists {
       this.standing().length === 1
         ? String(this.standing()[0]!['name'])
         : `${this.standing().length} ${KINDS[kind].many}`;
-    return words.lists.deleteAsks(what, products === 0 ? '' : whole(products), words.lists.thenHave[kind] ?? '');
+    const things = this.standing().flatMap((row) => this.rows()?.thingOf(row)?.usedBy ?? []);
+    const then = words.lists.thenHave[kind] ?? '';
+    return words.lists.deleteAsks(what, products === 0 ? '' : whole(products), then, things);
   });
   protected readonly others = computed(() => {
     const chosen = new Set(this.standing().map(({ id }) => id));

@@ -233,6 +233,25 @@ export class ProofPage {
     );
   }
 
+  /** What is looked at, where it stops until a person agrees: of how many lines, and to how many was agreed. */
+  protected readonly asked = computed(() => {
+    const found = this.proof()?.looks.find(({ look }) => look === this.filter().look);
+    return found?.agreed === undefined ? undefined : { look: found.look, lines: found.lines, agreed: found.agreed };
+  });
+
+  protected agree(agreed: boolean): void {
+    const { look } = this.asked()!;
+    this.inTurn
+      .run(this.api.call(calls.agreeTo, { params: { id: this.proof()!.id }, body: { look, agreed } }))
+      .subscribe({
+        next: ({ proof }) => {
+          this.proof.set(proof);
+          if (proof.kind === 'hand') this.store.dispatch(HandActions.edited({ proof }));
+        },
+        error: (error: unknown) => this.refuse(error),
+      });
+  }
+
   protected leaveOutShown(out: boolean): void {
     const { leftOut: _, ...filter } = this.filter();
     this.send({ out, filter }, (kept) => {

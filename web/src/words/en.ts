@@ -97,6 +97,9 @@ export const words = {
     landing: 'Landing …',
     importRows: 'Rows of the file',
     importCounts: { new: 'new', changed: 'changed', same: 'the same', refused: 'refused' },
+    agree: (lines: number, shown: string) => `Agree to ${lines === 1 ? 'this line' : `these ${shown} lines`}`,
+    agreed: 'You agreed to these.',
+    disagree: 'Ask me again',
     resultsFile: 'Results file',
     readAnew: 'Choose the columns again',
     zeros: (values: number, shown: string, from: string, to: string) =>
@@ -122,6 +125,9 @@ export const words = {
       'stock below zero': 'stock below zero',
       'no reduction': 'no lower than the regular price',
       'not below before': 'not below the lowest price of the 30 days before',
+      'price of nothing': 'a price of nothing',
+      'limit gone': 'for everybody from then on',
+      'GTIN twice': 'GTIN of another SKU too',
     } as Record<string, string>,
     other: 'Other proofs',
     kinds: {

@@ -1,3 +1,19 @@
+import { KINDS, type KindKey } from '@ivory/core';
+
+/** Things of a kind that name another. */
+interface UsedBy {
+  readonly kind: KindKey;
+  readonly things: number;
+}
+
+/** What else of the shop names a thing: other kinds than goods. */
+function namedBy(things: readonly UsedBy[]): string {
+  const sums = new Map<KindKey, number>();
+  for (const { kind, things: many } of things) sums.set(kind, (sums.get(kind) ?? 0) + many);
+  const told = [...sums].map(([kind, many]) => `${many} ${many === 1 ? KINDS[kind].one : KINDS[kind].many}`);
+  return `Named by ${told.join(', ')}.`;
+}
+
 /** Words of the page of lists. */
 export const listWords = {
   title: 'Lists',
@@ -32,8 +48,12 @@ export const listWords = {
   level: (name: string, number: number) => (name === '' ? `Level ${number}` : `Level ${number}: ${name}`),
   none: (many: string) => `There are no ${many} yet.`,
   noneFound: 'Nothing in this list has that in its name.',
-  deleteAsks: (what: string, products: string, then: string) =>
-    products === '' ? `${what} goes. No product has it.` : `${what} goes. ${products} products have it: ${then}.`,
+  usedByThings: namedBy,
+  deleteAsks: (what: string, products: string, then: string, things: readonly UsedBy[]) =>
+    [
+      products === '' ? `${what} goes. No product has it.` : `${what} goes. ${products} products have it: ${then}.`,
+      ...(things.length === 0 ? [] : [namedBy(things)]),
+    ].join(' '),
   thenHave: {
     brand: 'they will have no brand',
     supplier: 'they will have no supplier',
@@ -45,6 +65,9 @@ export const listWords = {
     badge: 'it is taken from them',
     unit: 'they will have none',
     taxClass: 'they keep the rate that they have today',
+    customerGroup: 'sales for it are for everybody',
+    shippingProfile: 'they ship as the shop does',
+    stockPlace: 'what lies there is in no place',
     sale: 'they are in it no more, and cost what they do without it',
     assortment: 'they are gathered no more; the goods themselves stay',
   } as Record<string, string>,

@@ -1,7 +1,9 @@
-import { type KindKey } from '@ivory/core';
+import { type KindKey, LIST_FIELDS } from '@ivory/core';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
+import { examineGtins } from './examineGtins.ts';
+import { examineLimits } from './examineLimits.ts';
 import { RATE_FIELDS } from './moneyRows.ts';
 import { examineOutletPrices } from './outletPrices.ts';
 import { examineSalePrices } from './salePrices.ts';
@@ -28,6 +30,8 @@ const isTax = ({ kind, field }: Woken): boolean =>
   (kind === 'product' && RATE_FIELDS.includes(field)) || (kind === 'taxClass' && field !== 'name');
 const OF_OUTLETS: readonly string[] = ['outlet', 'priceFormula'] satisfies KindKey[];
 
+const LIMITS = LIST_FIELDS.filter(({ limits }) => limits).map(({ kind, key }) => `${kind} ${key}`);
+
 /** Every examination. A new one is a file beside this one and a line here; whoever proposes lines knows none of them. */
 const EXAMINATIONS: readonly Examination[] = [
   {
@@ -39,6 +43,8 @@ const EXAMINATIONS: readonly Examination[] = [
     examine: (tx, proof, { settings }) => examineTaxRates(tx, proof, settings),
   },
   { wokenBy: ({ kind, field }) => kind === 'sku' && field === 'stock', examine: examineStock },
+  { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'gtin' || field === 'exists'), examine: examineGtins },
+  { wokenBy: ({ kind, field }) => LIMITS.includes(`${kind} ${field}`), examine: examineLimits },
   { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'code' || field === 'exists'), examine: examineCodes },
   {
     wokenBy: (line) => isMoney(line) || isTax(line) || line.field === 'salePrice' || line.kind === 'sale',

@@ -5,9 +5,11 @@ import { shelfAt, shelfColumn } from '../../db/shelfSql.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { type FormulaOfProof, formulasOfProof } from '../proof/proofFormulas.ts';
 
-const CHANGED_SINCE = lookBit('changed since');
+/** What other examinations mark on the same lines. */
+const CHANGED_SINCE = lookBit('changed since') | lookBit('limit gone');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
+const PRICE_OF_NOTHING = lookBit('price of nothing');
 const NO_PRICE = lookBit('no price');
 
 /** What of a formula says which prices it makes. */
@@ -34,7 +36,7 @@ export async function examineOutletPrices(tx: Tx, proof: string): Promise<void> 
 
 /** What there is to look at about a price on an outlet, by that and the margin that it leaves. */
 const flagsOf = (price: RawBuilder<unknown>, margin: RawBuilder<unknown>, floor: number): RawBuilder<number> =>
-  sql<number>`(case when ${price} is null then ${NO_PRICE}::int else 0 end
+  sql<number>`(case when ${price} is null then ${NO_PRICE}::int when ${price} = 0 then ${PRICE_OF_NOTHING}::int else 0 end
     | case when ${margin} < 0 then ${BELOW_COST}::int when ${margin} < ${floor} then ${BELOW_FLOOR}::int else 0 end)`;
 
 /** Prices and formulas that SKUs get of their own on one outlet. */

@@ -6,9 +6,11 @@ import { type Tx } from '../../db/connect.ts';
 import { priorsOf } from '../../prices/priorPrices.ts';
 import { type Shop } from '../../range/names.ts';
 
-const CHANGED_SINCE = lookBit('changed since');
+/** What other examinations mark on the same lines. */
+const CHANGED_SINCE = lookBit('changed since') | lookBit('limit gone');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
+const PRICE_OF_NOTHING = lookBit('price of nothing');
 const NO_REDUCTION = lookBit('no reduction');
 const NOT_BELOW_BEFORE = lookBit('not below before');
 
@@ -78,7 +80,7 @@ export async function examineSalePrices(
     from proof_line o left join (
       select case when w.is_line then 'sku' else 'sale' end as kind, case when w.is_line then w.sku_id else w.sale_id end as id,
         case when w.is_line then w.sale_id else 0 end as scope,
-        bit_or(case when w.price >= w.regular then ${NO_REDUCTION}::int else 0 end
+        bit_or(case when w.price = 0 then ${PRICE_OF_NOTHING}::int else 0 end | case when w.price >= w.regular then ${NO_REDUCTION}::int else 0 end
           | case when m.margin < 0 then ${BELOW_COST}::int when m.margin < ${shop.settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end) as flags
       from (${wouldCost(proof)}) w join shelf_facts f on f.sku_id = w.sku_id
       cross join lateral (select gross_margin(w.price, f.cost, f.tax_bp) as margin) m group by 1, 2, 3

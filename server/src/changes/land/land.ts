@@ -1,6 +1,7 @@
-import { ALWAYS_STOPS, type LookKey, LOOKS, type Register } from '@ivory/core';
+import { ALWAYS_STOPS, ASKS, type LookKey, LOOKS, type Register } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
+import { followGtins } from '../../db/gtinTwice.ts';
 import { lockShelf } from '../../db/shelf.ts';
 import { told } from '../../db/tell.ts';
 import { Meter, type ReportRows } from '../../jobs/meter.ts';
@@ -77,7 +78,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const shop = await readShop(tx);
   const { register, stopping: ofShop } = shop;
   // What was sold is so, and what follows from a landing was looked at with it.
-  const stopping = proof.kind === 'order' || proof.kind === 'following' ? ALWAYS_STOPS : ofShop;
+  const stopping = proof.kind === 'order' || proof.kind === 'following' ? ALWAYS_STOPS : ofShop | ASKS;
   if (stopping !== ALWAYS_STOPS) await examineWhenStale(tx, id, shop);
   const groups = await lineGroups(tx, id, stopping);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
@@ -111,6 +112,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   await bringShelfUpToDate(tx, id, [...groups, ...following], known, shelfDid);
   if (moves) await removeGone(work, known);
   await refuseDangling(work, groups, known);
+  if (ofSkus('gtin') > 0) await followGtins(tx, id);
   await notePlanned(tx, id, landing);
   await sql`
     with landed as (update proof set state = 'landed' where id = ${id})
@@ -149,9 +151,13 @@ const ofGroup = (proof: string, { kind, field, scope, edit }: LineGroup) => sql`
   l.proof_id = ${proof} and l.kind = ${kind} and l.field = ${field} and l.scope = ${scope}::bigint
   ${edit === undefined ? sql`` : sql`and l.edit_no = ${edit}`}`;
 
+/** That a line must not land: by what the shop says, or until a person agrees. */
+const stops = (stopping: number) =>
+  sql`flags & ${stopping & ~ASKS}::int <> 0 or flags & ~agreed & ${stopping & ASKS}::int <> 0`;
+
 async function lineGroups(tx: Tx, id: string, stopping: number): Promise<LineGroup[]> {
   const { rows } = await sql<LineGroup>`
-    select kind, field, scope, count(*)::int as lines, (count(*) filter (where flags & ${stopping}::int <> 0))::int as stopping,
+    select kind, field, scope, count(*)::int as lines, (count(*) filter (where ${stops(stopping)}))::int as stopping,
       count(*)::int as standing
     from live_line where proof_id = ${id} group by kind, field, scope
   `.execute(tx.q);
@@ -186,7 +192,8 @@ async function refuseWhatStops(tx: Tx, id: string, stopping: number): Promise<vo
     select after from live_line where proof_id = ${id} and flags & ${ALWAYS_STOPS}::int <> 0 limit 20`.execute(tx.q);
   const { rows: counts } = await sql<{ look: LookKey; lines: string }>`
     select x.look, count(*)::text as lines from live_line l
-    join unnest(${LOOKS.map(({ key }) => key)}::text[], ${LOOKS.map(({ bit }) => bit)}::int[]) as x (look, bit) on l.flags & x.bit <> 0
+    join unnest(${LOOKS.map(({ key }) => key)}::text[], ${LOOKS.map(({ bit }) => bit)}::int[]) as x (look, bit)
+      on l.flags & x.bit <> 0 and (x.bit & ${ASKS}::int = 0 or l.agreed & x.bit = 0)
     where l.proof_id = ${id} and x.bit & ${stopping & ~ALWAYS_STOPS}::int <> 0 group by x.look, x.bit order by x.bit
   `.execute(tx.q);
   throw new Refusal('not valid', 'Nothing landed: some lines cannot land. Change them or leave them out.', [

@@ -1,5 +1,5 @@
 import { type ProofSummary } from '@ivory/contract';
-import { type KindKey, keyWithScope, LOOKS, MarginSum, money, type Register } from '@ivory/core';
+import { ASKS, type KindKey, keyWithScope, LOOKS, MarginSum, money, type Register } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
@@ -92,6 +92,7 @@ interface Group extends Partial<MoneySums> {
   no: number;
   title: string | null;
   flags: number;
+  agreed: number;
   left_out: boolean;
   lines: number;
 }
@@ -112,12 +113,12 @@ async function readGroups(q: Kysely<Tables>, id: string): Promise<Group[]> {
   const { rows } = await sql<Group>`
     select g.*, (select title from proof_edit e where e.proof_id = ${id} and e.no = g.no) as title
     from (
-      select l.kind, l.field, l.scope, l.edit_no as no, l.flags, l.left_out, count(*)::int as lines, s.tax_bp,
+      select l.kind, l.field, l.scope, l.edit_no as no, l.flags, l.agreed, l.left_out, count(*)::int as lines, s.tax_bp,
         sum(s.price) as price, sum(s.cost) as cost, sum(${after('price')}) as price_after, sum(${after('cost')}) as cost_after
       from proof_line l left join shelf_facts s
         on l.kind = 'sku' and l.field in ('price', 'cost') and s.sku_id = l.id and s.price is not null and s.cost is not null
       where l.proof_id = ${id} and l.before is distinct from l.after
-      group by l.kind, l.field, l.scope, l.edit_no, l.flags, l.left_out, s.tax_bp
+      group by l.kind, l.field, l.scope, l.edit_no, l.flags, l.agreed, l.left_out, s.tax_bp
     ) g
   `.execute(q);
   return rows.sort((a, b) => a.no - b.no || (a.field < b.field ? -1 : 1));
@@ -135,8 +136,9 @@ function countLines(groups: readonly Group[], register: Register, stopping: numb
     leftOut: count(({ left_out }) => left_out),
     looks: LOOKS.map(({ key, bit }) => ({
       look: key,
-      stops: (stopping & bit) !== 0,
+      stops: (stopping & bit) !== 0 || count(({ flags, agreed }) => (flags & ~agreed & bit & ASKS) !== 0) > 0,
       lines: count(({ flags }) => (flags & bit) !== 0),
+      ...((bit & ASKS) !== 0 && { agreed: count(({ flags, agreed }) => (flags & agreed & bit) !== 0) }),
     })).filter(({ lines }) => lines > 0),
     fields: distinct(placeOf).map((place) => {
       const { kind, field, scope } = groups.find((group) => placeOf(group) === place)!;

@@ -11,7 +11,7 @@ const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`
   insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after)
   select ${proof}::bigint, ${edit}::int, kind, id, field, scope, before, after from ${lines}
   on conflict (proof_id, kind, id, field, scope) do update set
-    edit_no = excluded.edit_no, before = excluded.before, after = excluded.after, left_out = false,
+    edit_no = excluded.edit_no, before = excluded.before, after = excluded.after, left_out = false, agreed = 0,
     flags = proof_line.flags & ~${lookBit('changed since')}::int,
     under = jsonb_path_query_array(
       jsonb_build_array(jsonb_build_array(proof_line.edit_no, proof_line.after)) || coalesce(proof_line.under, '[]'),

@@ -36,6 +36,7 @@ import * as soldByMeasure from './034_sold_by_measure.ts';
 import * as keptLayouts from './035_kept_layouts.ts';
 import * as examined from './036_examined.ts';
 import * as zeros from './037_zeros.ts';
+import * as agreed from './038_agreed.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -76,4 +77,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '035_kept_layouts': keptLayouts,
   '036_examined': examined,
   '037_zeros': zeros,
+  '038_agreed': agreed,
 };

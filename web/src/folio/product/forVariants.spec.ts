@@ -22,7 +22,7 @@ describe('what is done to many variants', () => {
       ['PE-1', '10', '2000', '5060001234007', null],
       ['PE-2', '10', '2000', null, '7'],
       ['PE-3', '11', '2100', null, null],
-    ].map((values, i) => ({ id: String(i + 1), values, used: null, made: false, goes: false }));
+    ].map((values, i) => ({ id: String(i + 1), values, used: null, usedBy: [], made: false, goes: false }));
     const rows = new ThingRows(asking, { kind: 'sku', of: '5' }, { columns, things, pending: [] });
     const inputs = {
       rows,

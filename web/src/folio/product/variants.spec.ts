@@ -7,7 +7,14 @@ import { Variants } from './variants.ts';
 
 describe('the variants of a product', () => {
   let api: FakeApi;
-  const thing = (id: string, values: (string | null)[]) => ({ id, values, used: null, made: false, goes: false });
+  const thing = (id: string, values: (string | null)[]) => ({
+    id,
+    values,
+    used: null,
+    usedBy: [],
+    made: false,
+    goes: false,
+  });
   const open = async (...colours: (string | null)[]) => {
     api = new FakeApi()
       .answer(calls.editCells, { proof: proof(), pending: [] })

@@ -1,0 +1,138 @@
+import { calls } from '@ivory/contract';
+import { type FieldKey, type KindKey, type LookKey } from '@ivory/core';
+import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+
+describe('what there is to look at in a proof', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  const hand = async () => (await house.call(calls.getHandProof)).proof!;
+  const looks = async () => new Map((await hand()).looks.map((look) => [look.look, look] as const));
+  const make = async (kind: KindKey, thing: Record<string, string>) =>
+    (await house.call(calls.makeThings, { body: { kind, things: [thing] } })).ids[0]!;
+  const agree = async (look: LookKey, agreed = true) =>
+    (await house.call(calls.agreeTo, { params: { id: (await hand()).id }, body: { look, agreed } })).proof;
+  const inSale = (sale: string): FieldKey => `salePrice@${sale}` as FieldKey;
+  const priced = async (sku: string) => (await house.value(sku, 'price'))!;
+
+  it('is the same after undo and redo of an edit of many goods as before it', async () => {
+    const { rows } = await house.db.pool.query<{ id: string }>('select id from sku order by id');
+    const cells = rows.flatMap(({ id }) => [
+      { sku: id, field: 'price' as const, text: '0.10' },
+      { sku: id, field: 'weight' as const, text: '100' },
+      { sku: id, field: 'stock' as const, text: '5' },
+      { sku: id, field: 'mpn' as const, text: 'X' },
+    ]);
+    await house.edits('Much', cells);
+    const before = (await hand()).looks;
+    expect(before.find(({ look }) => look === 'below cost')!.lines).toBeGreaterThan(200);
+    await house.call(calls.undoEdit);
+    await house.call(calls.redoEdit);
+    expect((await hand()).looks).toEqual(before);
+  });
+
+  it('of a sale that is taken out and in again is what it was for all of its goods', async () => {
+    const sale = await make('sale', { name: 'Tried', reduction: '95 % less' });
+    await house.land((await hand()).id);
+    await house.edits('In', [{ sku: '1', field: inSale(sale), text: 'as the sale' }]);
+    await house.set('sale', sale, 'reduction', '10 % less');
+    const mild = (await hand()).looks;
+    await house.call(calls.undoEdit);
+    expect([...(await looks()).keys()]).toContain('below cost');
+    await house.call(calls.redoEdit);
+    expect((await hand()).looks).toEqual(mild);
+  });
+
+  it('stops what the shop stops, also where only a part of an SKU’s lines is taken in', async () => {
+    await house.land((await house.set('shop', '1', 'stopsBelowFloor', 'yes')).id);
+    const price = Number(await priced('1')) / 100;
+    // The cost and the price rise together; the price alone is left out again.
+    const { proof } = await house.edits('Both', [
+      { sku: '1', field: 'cost', text: price.toFixed(2) },
+      { sku: '1', field: 'price', text: (price * 3).toFixed(2) },
+    ]);
+    expect((await looks()).has('below cost')).toBeFalse();
+    const lines = [{ kind: 'sku' as const, id: '1', field: 'price' as const }];
+    await house.call(calls.leaveOut, { params: { id: proof!.id }, body: { out: true, lines } });
+    expect((await looks()).get('below cost')!.lines).toBe(1);
+  });
+
+  it('is examined anew where the shop was changed since: a floor that rose stops what was proposed before', async () => {
+    await house.land((await house.set('shop', '1', 'stopsBelowFloor', 'yes')).id);
+    const cost = Number(await house.value('1', 'cost')) / 100;
+    const proof = await house.edit('1', 'price', (cost * 2).toFixed(2));
+    expect((await looks()).has('below floor')).toBeFalse();
+    await house.db.pool.query(`update proof set kind = 'aside', title = 'Later' where id = $1`, [proof.id]);
+    await house.land((await house.set('shop', '1', 'floorMargin', '80 %')).id);
+    const refused = await refusalOf(house.land(proof.id));
+    expect(refused.places!.map(({ value }) => value)).toEqual(['below floor']);
+    // What stops it is there to look at.
+    const { proof: seen } = await house.call(calls.getProof, { params: { id: proof.id } });
+    expect(seen.looks.map(({ look }) => look)).toContain('below floor');
+  });
+
+  it('stops a price of nothing, regular, in a sale or on an outlet, until a person agrees', async () => {
+    const sale = await make('sale', { name: 'All of it', reduction: '100 % less' });
+    await house.land((await hand()).id);
+    await house.edits('Nothing', [
+      { sku: '1', field: 'price', text: '0' },
+      { sku: '2', field: inSale(sale), text: 'as the sale' },
+      { sku: '3', field: inSale(sale), text: '0.00' },
+      { sku: '4', field: 'outletPrice@1' as FieldKey, text: 'always 0.00' },
+    ]);
+    const found = (await looks()).get('price of nothing')!;
+    expect([found.lines, found.stops, found.agreed]).toEqual([4, true, 0]);
+    const { rows } = await house.db.pool.query('select from price where sku_id in (1, 2, 3, 4) and cost > 0');
+    expect((await looks()).get('below cost')!.lines).toBe(rows.length);
+    const refused = await refusalOf(house.land((await hand()).id));
+    expect(refused.detail).toContain('4 lines wait until you agree: a price of nothing');
+    expect((await agree('price of nothing')).looks.find(({ look }) => look === 'price of nothing')!.stops).toBeFalse();
+    // What is proposed anew asks again.
+    await house.edit('1', 'price', '1.00');
+    await house.edit('1', 'price', '0');
+    expect((await looks()).get('price of nothing')!.agreed).toBe(3);
+    await agree('price of nothing');
+    await house.land((await hand()).id);
+    expect(await priced('1')).toBe('0');
+    expect(await house.codes('margin < 0')).toContain((await house.value('1', 'code'))!);
+  });
+
+  it('finds what costs nothing by its margin of the moment', async () => {
+    const sale = await make('sale', { name: 'Given away', reduction: '100 % less' });
+    await house.land((await hand()).id);
+    await house.edits('In', [{ sku: '2', field: inSale(sale), text: 'as the sale' }]);
+    await agree('price of nothing');
+    await house.land((await hand()).id);
+    expect(await house.codes('current margin < 0')).toContain((await house.value('2', 'code'))!);
+  });
+
+  it('stops a customer group from being deleted under its sales, which would be everybody’s, until a person agrees', async () => {
+    const group = await make('customerGroup', { name: 'Guild' });
+    await make('sale', { name: 'For the guild', reduction: '20 % less', group: 'Guild' });
+    await house.land((await hand()).id);
+    const { proof } = await house.call(calls.removeThings, {
+      body: { kind: 'customerGroup', ids: [group], into: null },
+    });
+    expect(proof!.looks).toEqual([{ look: 'limit gone', stops: true, lines: 1, agreed: 0 }]);
+    expect((await refusalOf(house.land(proof!.id))).detail).toContain('would be for everybody');
+    await agree('limit gone');
+    await house.land(proof!.id);
+  });
+
+  it('marks a GTIN that another SKU has, however many zeros stand before it, and makes it a gap of both', async () => {
+    await house.edit('1', 'gtin', '036000291452');
+    await house.land((await hand()).id);
+    expect(await house.codes('gap is "GTIN twice"')).toEqual([]);
+    const proof = await house.edit('2', 'gtin', '0036000291452');
+    expect(proof.looks).toEqual([{ look: 'GTIN twice', stops: false, lines: 1 }]);
+    // Not where the other gets another in the same proof.
+    await house.edit('1', 'gtin', '4006381333931');
+    expect((await looks()).has('GTIN twice')).toBeFalse();
+    await house.call(calls.undoEdit);
+    const landing = await house.land((await hand()).id);
+    expect(await house.codes('gap is "GTIN twice"')).toHaveSize(2);
+    await house.land((await house.takeBack(landing)).id);
+    expect(await house.codes('gap is "GTIN twice"')).toEqual([]);
+  });
+});
