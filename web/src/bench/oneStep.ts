@@ -68,20 +68,27 @@ export class OneStep {
     return slots;
   });
   private readonly draft = computed(() => ({ steps: [this.step()], guards: [] }));
+  private readonly rule = computed(() => readRule(this.draft(), this.asking()));
   private readonly wanted = toSignal(
     toObservable(
       computed(() => {
-        const [rule, answer] = [readRule(this.draft(), this.asking()), this.answer()];
+        const [rule, answer] = [this.rule(), this.answer()];
         return rule && answer ? { rule, question: answer.question, version: this.version() } : undefined;
       }),
     ).pipe(debounceTime(SETTLE)),
   );
+  /** Whether the numbers are those of the step that stands here: nothing else is proposed. */
+  private readonly isSettled = computed(() => {
+    const [wanted, answer] = [this.wanted(), this.answer()];
+    return wanted !== undefined && wanted.rule === this.rule() && wanted.question === answer?.question;
+  });
   private readonly seen = rxResource({
     params: () => this.wanted(),
     stream: ({ params: { rule, question } }) => this.api.call(calls.previewRule, { body: { question, rule } }),
   });
   protected readonly effect = computed(() => {
-    if (!this.wanted()) return { text: words.oneStep.choose, changes: 0 };
+    if (!this.rule() || !this.wanted()) return { text: words.oneStep.choose, changes: 0 };
+    if (!this.isSettled()) return { text: words.sheet.loading, changes: 0 };
     if (this.seen.error()) return { text: this.seen.error()!.message, changes: 0 };
     if (!this.seen.hasValue()) return { text: words.sheet.loading, changes: 0 };
     const { product, sku } = this.seen.value();
@@ -108,9 +115,9 @@ export class OneStep {
   }
 
   protected propose(): void {
-    const [rule, answer] = [readRule(this.draft(), this.asking()), this.answer()];
-    if (!rule || !answer) return;
-    const { question } = answer;
+    const wanted = this.wanted();
+    if (!wanted || !this.isSettled()) return;
+    const { rule, question } = wanted;
     const title = ruleTitle(this.draft(), question, this.asking());
     this.proposing.run(this.api.call(calls.putRule, { body: { question, title, rule } }), () => this.done.emit());
   }

@@ -203,6 +203,37 @@ describe('the rule bench', () => {
     expect(page.host.querySelector<HTMLButtonElement>('button.put')!.disabled).toBeTrue();
   });
 
+  it('puts nothing into the proof that does not stand on the screen: not the rule before an unreadable text, nor beside a line not taken in', async () => {
+    api.answer(calls.putRule, { proof: proof() });
+    const { page, seen } = await open('4 %');
+    await seen();
+    const put = () => page.host.querySelector<HTMLButtonElement>('button.put')!;
+    expect(put().disabled).toBeFalse();
+    await page.press('As text');
+    for (const text of ['lower price 4 %', 'raise regular price by 4 %\nlower price 4 %', 'nonsense', '{', 'raise']) {
+      await write(page, words.rule.text, text);
+      expect([put().disabled, page.texts('.tally'), page.texts('.samples del')])
+        .withContext(text)
+        .toEqual([true, [], []]);
+      put().click();
+    }
+    await write(page, words.rule.text, 'raise regular price by 4 %');
+    await page.press('As a form');
+    await page.until(() => !put().disabled);
+    await write(page, words.rule.type, 'lower regular price by 4 %');
+    expect([put().disabled, page.texts('[role=status]').at(-1)]).toEqual([true, words.rule.notTakenIn]);
+    put().click();
+    expect(api.inputsOf(calls.putRule)).toEqual([]);
+  });
+
+  it('puts nothing before its numbers are those of what was typed last', async () => {
+    const { page, seen } = await open('4 %');
+    await seen();
+    await write(page, 'by, Step 1', '40 %');
+    expect(page.host.querySelector<HTMLButtonElement>('button.put')!.disabled).toBeTrue();
+    await page.until(() => !page.host.querySelector<HTMLButtonElement>('button.put')!.disabled);
+  });
+
   it('stands as it was left when somebody comes back, and offers the rows that it was begun on', async () => {
     const page = await Page.open(RuleBench, api, { more: { question: 'in Ink' } }).settled();
     expect(document.activeElement).toBe(field(page, 'by, Step 1'));

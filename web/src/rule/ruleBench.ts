@@ -96,7 +96,16 @@ export class RuleBench {
     const { draft, question } = this.begun();
     return draft && question !== this.set().question ? question : undefined;
   });
-  protected readonly rule = computed(() => readRule(this.draft(), this.asking()));
+  /** The rule as text while it is edited so. */
+  protected readonly text = signal<string | undefined>(undefined);
+  protected readonly textProblem = signal('');
+  protected readonly typeProblem = signal('');
+  /** A line that is typed and not taken in. */
+  protected readonly typed = signal('');
+  /** The rule that stands on the screen; undefined while anything on it does not read, or is not taken in. */
+  protected readonly rule = computed(() =>
+    this.textProblem() !== '' || this.typed().trim() !== '' ? undefined : readRule(this.draft(), this.asking()),
+  );
   /** A table has no place in the text of a rule. */
   protected readonly hasTables = computed(() => this.draft().steps.some(({ table }) => table !== undefined));
   protected readonly changedKeys = computed(() => new Set(this.draft().steps.map(({ field }) => field)));
@@ -115,7 +124,7 @@ export class RuleBench {
   protected readonly computing = computed(() => this.preview.isLoading());
   /** The last effect stays in sight while the next is computed. */
   protected readonly effect = linkedSignal<Effect | undefined, Effect | undefined>({
-    source: () => (this.preview.hasValue() ? this.preview.value() : undefined),
+    source: () => (this.rule() && this.preview.hasValue() ? this.preview.value() : undefined),
     computation: (now, before) => now ?? (this.rule() && !this.preview.error() ? before?.value : undefined),
   });
   protected readonly changes = computed(() => {
@@ -123,11 +132,15 @@ export class RuleBench {
     return effect ? effect.product.changes + effect.sku.changes : 0;
   });
   protected readonly failed = computed(() => this.preview.error()?.message);
+  /** Whether the numbers on the screen are those of the rule and the rows on it: nothing else is put into the proof. */
+  protected readonly isSettled = computed(
+    () =>
+      !this.preview.isLoading() &&
+      this.rule() !== undefined &&
+      this.wanted()?.rule === this.rule() &&
+      this.wanted()?.question === this.set().answer?.question,
+  );
   protected readonly isPutting = signal(false);
-  /** The rule as text while it is edited so. */
-  protected readonly text = signal<string | undefined>(undefined);
-  protected readonly textProblem = signal('');
-  protected readonly typeProblem = signal('');
 
   constructor() {
     this.focusLastStep();
@@ -193,12 +206,16 @@ export class RuleBench {
   /** A line that is typed adds a step, or a guard where it begins with `within`. */
   protected addTyped(field: HTMLInputElement): void {
     const line = field.value.trim();
-    if (line === '') return;
+    if (line === '') {
+      this.typeProblem.set('');
+      return;
+    }
     const isGuard = WITHIN.test(line);
     const read = isGuard ? parseGuard(line.replace(WITHIN, ''), this.asking()) : typedStep(line, this.asking());
     this.typeProblem.set(read.ok ? '' : problemWords(read.problem));
     if (!read.ok) return;
     field.value = '';
+    this.typed.set('');
     const { guards } = this.draft();
     if (isGuard) this.change({ guards: [...guards, read.value as GuardDraft] });
     else this.addStep(read.value as StepDraft);
@@ -246,6 +263,7 @@ export class RuleBench {
   /** A kept rule comes with its own rows, where it has some. */
   protected take({ id, rule, question }: KeptRule): void {
     this.text.set(undefined);
+    this.textProblem.set('');
     this.store.dispatch(RuleActions.held({ kept: id }));
     const draft = draftOfRule(rule, this.asking());
     this.store.dispatch(RuleActions.typed({ draft, question: question ?? this.set().question }));
@@ -274,10 +292,10 @@ export class RuleBench {
 
   /** Takes what the rule changes into the proof in hand. */
   protected put(): void {
-    const rule = this.rule();
-    if (!rule) return;
+    const seen = this.wanted();
+    if (!seen || !this.isSettled()) return;
+    const { rule, question } = seen;
     this.isPutting.set(true);
-    const { question } = this.set();
     const title = ruleTitle(this.draft(), question, this.asking());
     const kept = this.kept();
     const body = { question, title, rule, ...(kept !== null && { kept }) };

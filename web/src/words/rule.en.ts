@@ -28,6 +28,7 @@ export const ruleWords = {
   line: (row: string) => `Line ${row}`,
   type: 'Add a step by typing it',
   typeHint: 'raise regular price by 4 %',
+  notTakenIn: 'This line is not part of the rule yet. Press Enter to take it in, or empty it.',
   verb: (place: number) => `What step ${place} does`,
   field: 'Field',
   step: (place: number) => `Step ${place}`,
