@@ -53,14 +53,28 @@ export const makeProduct = call('POST', '/api/hand/products', {
   body: z.object({ texts: textsOfThing, sku: textsOfThing.default({}) }),
   answer: summaryOrNothing.extend({ product: idSchema, sku: idSchema }),
 });
+/** How codes are made where none is given: by a pattern such as `{base}-{colour:3}-{size}`, or by counting up from a code. */
+const codesSchema = z.discriminatedUnion('by', [
+  z.object({ by: z.literal('pattern'), pattern: z.string().trim().min(1).max(100) }),
+  z.object({ by: z.literal('counting'), from: z.string().trim().min(1).max(64) }),
+]);
+export type CodesBy = z.infer<typeof codesSchema>;
+/** A code that is given, and the one that it would have been were that free. */
+const givenCodeSchema = z.object({ code: z.string(), instead: z.string().nullable() });
+export type GivenCode = z.infer<typeof givenCodeSchema>;
 /**
  * Proposes goods by the row, each with the texts of its fields; rows of one name are variants of one product. Rows that cannot be
  * read are left out, and told by their place with what is wrong.
  */
 export const makeRows = call('POST', '/api/hand/products/rows', {
-  body: z.object({ rows: z.array(textsOfThing).min(1).max(2_000) }),
+  body: z.object({
+    rows: z.array(textsOfThing).min(1).max(2_000),
+    codes: codesSchema.optional(),
+    propose: z.boolean().default(true),
+  }),
   answer: summaryOrNothing.extend({
     made: z.number(),
+    codes: z.array(givenCodeSchema),
     refused: z.array(z.object({ row: z.number(), places: z.array(placeSchema) })),
   }),
 });
@@ -77,14 +91,18 @@ export const listCleared = call('GET', '/api/cleared', {
     products: z.array(productSchema.extend({ skus: z.number(), comesBack: z.boolean() })),
   }),
 });
-/** Proposes further SKUs of a product; `pattern` is what their codes are made by, such as `{base}-{colour:3}-{size}`. */
+/**
+ * Proposes further SKUs of a product. Codes are made by a pattern or by counting up; without `propose` it is only told which they would be, and
+ * which those are that stand in their way.
+ */
 export const makeSkus = call('POST', '/api/hand/products/skus', {
   body: z.object({
     product: idSchema,
     skus: z.array(textsOfThing).min(1).max(2_000),
-    pattern: z.string().trim().min(1).max(100).optional(),
+    codes: codesSchema.optional(),
+    propose: z.boolean().default(true),
   }),
-  answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
+  answer: summaryOrNothing.extend({ ids: z.array(idSchema), codes: z.array(givenCodeSchema) }),
 });
 /**
  * Proposes that SKUs go, all of one product; what lies of them is moved out, their movements and their history stay. With

@@ -15,6 +15,7 @@ export {
   type WantedLine,
 } from './calls.ts';
 export * from './events.ts';
+export { type CodesBy, type GivenCode } from './goodsCalls.ts';
 export { type CalendarFormula, type CalendarSale, type SaleTimes } from './calendarCalls.ts';
 export { type Planned, type Planning } from './plannedCalls.ts';
 export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';

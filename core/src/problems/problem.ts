@@ -53,6 +53,7 @@ export type ProblemCode =
   | 'factor-unreadable'
   | 'duplicate-in-file'
   | 'differs-in-file'
+  | 'differs-in-hand'
   | 'not-in-shop'
   | 'code-in-use'
   | 'deleted-in-hand'

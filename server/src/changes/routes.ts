@@ -130,7 +130,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
     ...(await hand()),
   }));
   serve(app, calls.copySale, async ({ body }) => ({ id: await copySale(db, person.id, body), ...(await hand()) }));
-  serve(app, calls.makeSkus, async ({ body }) => ({ ids: await makeSkus(db, person.id, body), ...(await hand()) }));
+  serve(app, calls.makeSkus, async ({ body }) => ({ ...(await makeSkus(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.makeThings, async ({ body }) => ({ ids: await makeThings(db, person.id, body), ...(await hand()) }));
   serve(app, calls.removeThings, async ({ body }) => {
     await removeThings(db, person.id, body);

@@ -446,6 +446,7 @@ export async function takeAllBack(m: Merchants): Promise<string[]> {
       left.push(`${landing}: ${error.message} ${error.places.map(({ code, value }) => `${code} ${value}`).join(', ')}`);
     }
   }
+  await sql`update shop set stops_below_floor = true, stops_below_cost = true`.execute(m.db.q);
   return left;
 }
 

@@ -10,7 +10,7 @@ import {
   type ServerEvent,
   type Work,
 } from '@ivory/contract';
-import { type FieldKey, type KindKey, type Rule } from '@ivory/core';
+import { type FieldKey, type KindKey, type LookKey, type Rule } from '@ivory/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -95,6 +95,13 @@ export class TestHouse {
   /** Lands a small proof; gives the landing's id. */
   async land(proof: string): Promise<string> {
     return (await this.call(calls.landProof, { params: { id: proof } })).landing!;
+  }
+
+  /** Agrees to what waits until a person does in the proof in hand, and lands it. */
+  async agreeAndLand(look: LookKey): Promise<string> {
+    const { proof } = await this.call(calls.getHandProof);
+    await this.call(calls.agreeTo, { params: { id: proof!.id }, body: { look, agreed: true } });
+    return this.land(proof!.id);
   }
 
   /** Types into one cell of an SKU; gives the proof in hand. */

@@ -1,5 +1,14 @@
 import { type KeyAction } from '../keys/register.ts';
-import { clearedWords, fileWords, folioWords, pictureWords, richWords, rowWords, variantWords } from './folio.en.ts';
+import {
+  clearedWords,
+  codeWords,
+  fileWords,
+  folioWords,
+  pictureWords,
+  richWords,
+  rowWords,
+  variantWords,
+} from './folio.en.ts';
 import { listWords, oneStepWords, tableWords } from './lists.en.ts';
 import { counted } from './numbers.ts';
 import { outletWords } from './outlets.en.ts';
@@ -269,6 +278,7 @@ export const words = {
   oneStep: oneStepWords,
   table: tableWords,
   variants: variantWords,
+  codes: codeWords,
   pictures: pictureWords,
   files: fileWords,
   rich: richWords,

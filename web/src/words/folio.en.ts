@@ -262,3 +262,18 @@ export const fileWords = {
   earlier: (name: string) => `Move ${name} up`,
   takeOut: (name: string) => `Take ${name} out`,
 } as const;
+
+/** Words of how codes are made. */
+export const codeWords = {
+  how: 'How codes are made',
+  ways: [
+    { value: 'pattern', name: 'codes by a pattern' },
+    { value: 'counting', name: 'codes counting up' },
+  ],
+  pattern: 'The pattern of codes',
+  counting: 'The code to count up from',
+  hints: { pattern: '{base}-{colour:3}-{size}', counting: 'AB-123' },
+  shown: (codes: string, more: string) => `${codes}${more === '' ? '' : ` and ${more} more`}`,
+  skipped: (many: number, shown: string, first: string) =>
+    many === 1 ? `${first} is in use, and is left out.` : `${shown} are in use, such as ${first}, and are left out.`,
+} as const;

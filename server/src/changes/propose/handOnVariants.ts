@@ -5,7 +5,7 @@ import { type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { standingInRow } from '../stores/stores.ts';
 import { OWN_OF_ONE } from './copyProduct.ts';
-import { baseOf, lineOf, made, takenCodes, variantCode } from './makeGoods.ts';
+import { baseOf, lineOf, made, takenCodes, variantCodes } from './makeGoods.ts';
 import { NewIds } from './newIds.ts';
 
 /** More variants than are made by one proposal: what makes more would hardly be looked through. */
@@ -67,7 +67,7 @@ export async function handOnVariants(tx: Tx, proof: string, product: string, sho
       skus.push(id);
       products.push(target.product);
       const textOf = (option: Field) => showValue(option, combination.get(option.key) ?? null, shop);
-      const code = free.next(variantCode(base, options, textOf));
+      const code = free.firstOf(variantCodes(base, options, textOf));
       lines.push(made('sku', id, target.product), lineOf('sku', id, 'code', code));
       lines.push(...[...combination].map(([key, value]) => lineOf('sku', id, key as Field['key'], value)));
       lines.push(...target.shared.map(({ key, value }) => lineOf('sku', id, key, value)));

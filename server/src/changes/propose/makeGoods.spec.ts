@@ -59,17 +59,63 @@ describe('a product by hand', () => {
     const landing = await landHand();
     expect(await columnOf(product, 'code')).toEqual(['HP-001', 'HP-001-BLU-BRO', 'HP-001-BLA-FIN', 'HP-001-BLA-BRO']);
     expect(await house.codes('name is "Heron Pen" colour is Black')).toEqual(['HP-001-BLA-BRO', 'HP-001-BLA-FIN']);
-    // A pattern of one's own; what is taken counts up.
+    // A pattern of one's own; what is taken is told apart by more letters.
     const more = { 'own:1': 'Quite red', 'own:2': 'Fine' };
-    const body = { product, skus: [more, { ...more, 'own:2': 'Broad' }], pattern: '{base}/{colour:2}' };
+    const body = {
+      product,
+      skus: [more, { ...more, 'own:2': 'Broad' }],
+      codes: { by: 'pattern' as const, pattern: '{base}/{colour:2}' },
+    };
+    const seen = await house.call(calls.makeSkus, { body: { ...body, propose: false } });
+    expect([seen.ids, seen.codes, seen.proof]).toEqual([
+      [],
+      [
+        { code: 'HP-001/QU', instead: null },
+        { code: 'HP-001/QUI', instead: 'HP-001/QU' },
+      ],
+      null,
+    ]);
     await house.call(calls.makeSkus, { body });
     await landHand();
-    expect((await columnOf(product, 'code')).slice(4)).toEqual(['HP-001/QU', 'HP-002/QU']);
-    expect(await house.codes('colour is "Quite red"')).toEqual(['HP-001/QU', 'HP-002/QU']);
+    expect((await columnOf(product, 'code')).slice(4)).toEqual(['HP-001/QU', 'HP-001/QUI']);
+    expect(await house.codes('colour is "Quite red"')).toEqual(['HP-001/QU', 'HP-001/QUI']);
     expect(await inTransaction(house.db, staleShelf)).toEqual([]);
     expect((await house.takeBack(landing)).leftOut)
       .withContext('others hang on it by now')
       .toBeGreaterThan(0);
+  });
+
+  it('gets codes that count up from one that is chosen, without those in use, and refuses a pattern of what is no option', async () => {
+    const { product } = await make({ name: 'Heron Pen' }, { code: 'HP-124', 'own:1': 'Blue' });
+    const skus = ['Black', 'Red', 'Grey'].map((colour) => ({ 'own:1': colour, price: '20.00' }));
+    const counting = { by: 'counting' as const, from: 'HP-123' };
+    const { codes } = await house.call(calls.makeSkus, { body: { product, skus, codes: counting } });
+    expect(codes).toEqual([
+      { code: 'HP-123', instead: null },
+      { code: 'HP-125', instead: 'HP-124' },
+      { code: 'HP-126', instead: null },
+    ]);
+    const wrong = { by: 'pattern' as const, pattern: '{base}-{nip}' };
+    const refused = await refusalOf(house.call(calls.makeSkus, { body: { product, skus, codes: wrong } }));
+    expect(refused.title).toContain('names {nip}, which is no option');
+  });
+
+  it('by rows joins the product that was proposed before under the same name, when a refused row is corrected', async () => {
+    const row = { name: 'Wren Nib', brand: 'Quillmere', price: '4.00' };
+    const rows = [
+      { ...row, 'own:1': 'Blue' },
+      { ...row, 'own:1': 'Black', price: '4,0O' },
+    ];
+    const first = await house.call(calls.makeRows, { body: { rows } });
+    expect([first.made, first.refused.length]).toEqual([1, 1]);
+    const other = { ...row, 'own:1': 'Black', brand: 'Moss Lane' };
+    const differs = await house.call(calls.makeRows, { body: { rows: [other, { ...row, 'own:1': 'Blue' }] } });
+    expect(differs.refused.map(({ places }) => places[0]!.code)).toEqual(['differs-in-hand', 'variant-twice']);
+    await house.call(calls.makeRows, { body: { rows: [{ ...row, 'own:1': 'Black' }] } });
+    await landHand();
+    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'name is "Wren Nib"' } });
+    expect([counts.products, counts.skus]).toEqual([1, 2]);
+    expect(await house.codes('name is "Wren Nib"')).toEqual(['WN-001', 'WN-001-BLA']);
   });
 
   it('is edited while it is only proposed, as what is there already', async () => {

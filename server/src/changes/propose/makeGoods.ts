@@ -1,7 +1,8 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, type CodesBy, type GivenCode } from '@ivory/contract';
 import {
-  codeByPattern,
   codeKey,
+  codesByPattern,
+  countUp,
   type Field,
   firstCode,
   FreeCodes,
@@ -36,15 +37,85 @@ export type Texts = Readonly<Partial<Record<string, string>>>;
 const patternOf = (options: readonly Field[]): string =>
   ['{base}', ...options.map(({ name }) => `{${name}:3}`)].join('-');
 
-/** The code that a variant is to have, by what it says of its options; by a pattern, or letters of those that it has. */
-export function variantCode(
+/** The codes that a variant may have, the likeliest first, by what it says of its options: by a pattern, or letters of those that it has. */
+export function variantCodes(
   base: string,
   options: readonly Field[],
   textOf: (option: Field) => string,
   pattern = patternOf(options.filter((option) => textOf(option) !== '')),
-): string {
+): Iterable<string> {
   const parts = new Map(options.map((option) => [fold(option.name), textOf(option)]));
-  return codeByPattern(pattern, parts.set('base', base));
+  return codesByPattern(pattern, parts.set('base', base));
+}
+
+/** Gives codes as they were asked for, and notes each that is another than it would be were that free. */
+export class CodeGiver {
+  readonly given: GivenCode[] = [];
+  private counted: string | undefined;
+
+  constructor(
+    private readonly free: FreeCodes,
+    private readonly by: CodesBy | undefined,
+    options: readonly Field[],
+  ) {
+    if (by?.by === 'pattern') refuseUnknownParts(by.pattern, options);
+  }
+
+  /** The code of a variant. */
+  ofVariant(base: string, options: readonly Field[], textOf: (option: Field) => string): string {
+    if (this.by?.by === 'counting') return this.counting(this.by.from);
+    return this.note(variantCodes(base, options, textOf, this.by?.by === 'pattern' ? this.by.pattern : undefined));
+  }
+
+  /** The code of the first SKU of a product. */
+  ofProduct(name: string): string {
+    if (this.by?.by === 'counting') return this.counting(this.by.from);
+    return this.note(countedUp(firstCode(name)));
+  }
+
+  private counting(from: string): string {
+    const first = this.counted === undefined ? from : countUp(this.counted);
+    const code = this.note(countedUp(first));
+    this.counted = code;
+    return code;
+  }
+
+  private note(wanted: Iterable<string>): string {
+    let likeliest: string | undefined;
+    const code = this.free.firstOf(
+      (function* () {
+        for (const one of wanted) {
+          likeliest ??= one;
+          yield one;
+        }
+      })(),
+    );
+    this.given.push({ code, instead: code === likeliest ? null : likeliest! });
+    return code;
+  }
+}
+
+/** A code and those that come after it. */
+function* countedUp(from: string): Generator<string> {
+  for (let code = from; ; code = countUp(code)) yield code;
+}
+
+/** Refuses a pattern that names what is no option, by which codes would come out short. */
+function refuseUnknownParts(pattern: string, options: readonly Field[]): void {
+  const known = new Set(['base', ...options.map(({ name }) => fold(name))]);
+  const parts = [...pattern.matchAll(/\{([^{}]*)\}/g)].map(([, part = '']) => part.replace(/:\d+$/, ''));
+  const unknown = parts.find((part) => !known.has(fold(part)));
+  if (unknown !== undefined)
+    throw new Refusal(
+      'not valid',
+      `The pattern of codes names {${unknown}}, which is no option. Write it like {base}-{colour:3}-{size}; it can have: ${[...known].join(', ')}.`,
+    );
+  const [brace] = /[{}]/.exec(pattern.replace(/\{[^{}]*\}/g, '')) ?? [];
+  if (brace !== undefined)
+    throw new Refusal(
+      'not valid',
+      `A ${brace} of the pattern stands without the other. Write it like {base}-{colour:3}-{size}.`,
+    );
 }
 
 /**
@@ -90,8 +161,13 @@ const MOST_SKUS = 2_000;
  * Proposes further SKUs of a product, each with the texts of its fields; codes are worked out by a pattern where none is given, and
  * skip those that are in use. Refuses SKUs whose values of the product's options another of it has.
  */
-export async function makeSkus(db: Db, person: string, { product, skus, pattern }: NewSkus): Promise<string[]> {
+export async function makeSkus(
+  db: Db,
+  person: string,
+  { product, skus, codes, propose }: NewSkus,
+): Promise<{ ids: string[]; codes: GivenCode[] }> {
   return inTransaction(db, async (tx) => {
+    await sql`savepoint seen`.execute(tx.q);
     const proof = await handProof(tx, person);
     const there = await skusOf(tx, proof, product);
     if (!there) throw new Refusal('clash', 'This product is not in the shop any more.');
@@ -107,7 +183,7 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
     const shop = await withMissingNames(tx, proof, edit, 'sku', ids[0]!, skus, await askingOfProof(tx, proof));
     const options = shop.register.goods.filter(({ own }) => own?.of === 'option');
     const problems: Problem[] = [];
-    const free = new FreeCodes(await takenCodes(tx, proof));
+    const giver = new CodeGiver(new FreeCodes(await takenCodes(tx, proof)), codes, options);
     const lines: Line[] = [];
     const combinations = await combinationsOf(
       tx,
@@ -127,13 +203,16 @@ export async function makeSkus(db: Db, person: string, { product, skus, pattern 
       lines.push(made('sku', id, product), ...own);
       if (valueOf('code') !== null) continue;
       const textOf = (option: Field) => showValue(option, valueOf(option.key), shop);
-      const code = variantCode(there[0]?.base ?? '', options, textOf, pattern);
-      lines.push(lineOf('sku', id, 'code', free.next(code)));
+      lines.push(lineOf('sku', id, 'code', giver.ofVariant(there[0]?.base ?? '', options, textOf)));
+    }
+    if (!propose) {
+      await sql`rollback to savepoint seen`.execute(tx.q);
+      return { ids: [], codes: giver.given };
     }
     if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
     await examineProof(tx, proof, shop);
-    return ids;
+    return { ids, codes: giver.given };
   });
 }
 

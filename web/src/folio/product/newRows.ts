@@ -10,16 +10,17 @@ import {
   linkedSignal,
   signal,
 } from '@angular/core';
-import { calls, wireProblemWords } from '@ivory/contract';
+import { calls, type CodesBy, wireProblemWords } from '@ivory/contract';
 import { type FieldKey, knownValues } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { tap } from 'rxjs';
+import { map, tap } from 'rxjs';
 import { Api } from '../../api/api.ts';
 import { pastedRows } from '../../sheet/blocks.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { words } from '../../words/en.ts';
+import { CodesBy as CodesByForm, type CodesWanted } from './codesBy.ts';
 import { whole } from '../../words/numbers.ts';
 
 /** A row that is being filled, and what was wrong with it. */
@@ -37,7 +38,7 @@ const KEPT = 'ivory.new.rows';
 /** New goods by the row: typed one after another, or pasted as a block. What cannot be made stays, with the reason. */
 @Component({
   selector: 'ivory-new-rows',
-  imports: [NzButtonModule],
+  imports: [CodesByForm, NzButtonModule],
   templateUrl: './newRows.html',
   styleUrl: './newRows.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -126,13 +127,36 @@ export class NewRows {
     );
   }
 
+  /** How codes are made where a row has none, where that is chosen. */
+  protected readonly codes = signal<CodesBy | undefined>(undefined);
+  protected readonly pattern = computed(() => {
+    const options = this.asking().register.goods.filter(({ own }) => own?.of === 'option');
+    return ['{base}', ...options.slice(0, 2).map(({ name }) => `{${name.toLowerCase()}:3}`)].join('-');
+  });
+  /** Codes are seen before, once there are rows without one. */
+  protected readonly codesWanted = computed((): CodesWanted | undefined => {
+    const code = this.fields().findIndex(({ key }) => key === 'code');
+    if (!this.begun().some(({ cells }) => (cells[code] ?? '').trim() === '' && (cells[0] ?? '').trim() !== ''))
+      return undefined;
+    const rows = this.texts();
+    return {
+      of: JSON.stringify(rows),
+      see: (codes) =>
+        this.api.call(calls.makeRows, { body: { rows, codes, propose: false } }).pipe(map(({ codes }) => codes)),
+    };
+  });
+
+  private texts(): Record<string, string>[] {
+    const fields = this.fields();
+    return this.begun().map(({ cells }) => Object.fromEntries(fields.map(({ key }, j) => [key, cells[j] ?? ''])));
+  }
+
   protected propose(): void {
     const rows = this.begun();
     if (rows.length === 0 || this.isMaking()) return;
     this.isMaking.set(true);
-    const fields = this.fields();
-    const texts = rows.map(({ cells }) => Object.fromEntries(fields.map(({ key }, j) => [key, cells[j] ?? ''])));
-    const call = this.api.call(calls.makeRows, { body: { rows: texts } }).pipe(
+    const body = { rows: this.texts(), codes: this.codes() };
+    const call = this.api.call(calls.makeRows, { body }).pipe(
       tap(({ made, refused }) => {
         this.keep(refused.map(({ row, places }) => ({ cells: rows[row]!.cells, why: places.map(wireProblemWords) })));
         const left = refused.length === 0 ? '' : ` ${words.rows.left(whole(refused.length))}`;

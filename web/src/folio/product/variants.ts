@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { calls } from '@ivory/contract';
+import { calls, type CodesBy } from '@ivory/contract';
 import { type Combination, type Field, type FieldKey, growGrid, MOST_OPTIONS, showValue } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { map } from 'rxjs';
 import { Api, problemHere } from '../../api/api.ts';
 import { ThingRows } from '../../lists/thingRows.ts';
 import { SelectLabel } from '../../look/selectLabel.ts';
@@ -15,6 +16,7 @@ import { Sheet } from '../../sheet/sheet.ts';
 import { valueInHand } from '../../sheet/proposed.ts';
 import { type SheetRow } from '../../sheet/sheetRows.ts';
 import { Proposing } from '../../state/proposing.ts';
+import { CodesBy as CodesByForm, type CodesWanted } from './codesBy.ts';
 import { ForVariants } from './forVariants.ts';
 import { type Picture } from './pictureOrder.ts';
 import { moment } from '../../state/moment.ts';
@@ -43,7 +45,7 @@ const TALLEST = 420;
 /** The variants of a product as a sheet of its own, and the values that make more of them. */
 @Component({
   selector: 'ivory-variants',
-  imports: [FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
+  imports: [CodesByForm, FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
   templateUrl: './variants.html',
   styleUrl: './variants.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -180,8 +182,31 @@ export class Variants {
       this.proposing.run(this.api.call(calls.editCells, { body }), made.length === 0 ? done : undefined);
     }
     if (made.length === 0) return;
-    const skus = made.map((combination) => Object.fromEntries([...combination, ...this.likeFirst()]));
-    this.proposing.run(this.api.call(calls.makeSkus, { body: { product: this.product(), skus } }), done);
+    const body = { product: this.product(), skus: this.newSkus(), codes: this.codes() };
+    this.proposing.run(this.api.call(calls.makeSkus, { body }), done);
+  }
+
+  /** How the codes of new variants are made, where that is chosen. */
+  protected readonly codes = signal<CodesBy | undefined>(undefined);
+  /** Letters of each option that new variants have, behind what the codes of the product begin with. */
+  protected readonly pattern = computed(() =>
+    ['{base}', ...this.used().map(({ name }) => `{${name.toLowerCase()}:3}`)].join('-'),
+  );
+  protected readonly codesWanted = computed((): CodesWanted | undefined => {
+    const skus = this.newSkus();
+    if (skus.length === 0) return undefined;
+    const product = this.product();
+    return {
+      of: JSON.stringify(skus),
+      see: (codes) =>
+        this.api
+          .call(calls.makeSkus, { body: { product, skus, codes, propose: false } })
+          .pipe(map(({ codes }) => codes)),
+    };
+  });
+
+  private newSkus(): Record<string, string>[] {
+    return this.grid().made.map((combination) => Object.fromEntries([...combination, ...this.likeFirst()]));
   }
 
   /** What new variants have of the first one: its price, cost and weight, as nearly all are alike in these. */
