@@ -81,6 +81,7 @@ export * from './tables/decimalSign.ts';
 export * from './tables/fieldsByValue.ts';
 export * from './tables/formula.ts';
 export * from './tables/headings.ts';
+export * from './tables/nameClash.ts';
 export * from './tables/readRow.ts';
 export * from './values/comparing.ts';
 export * from './values/date.ts';

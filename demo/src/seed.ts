@@ -51,6 +51,7 @@ const LAMPLIGHT = {
     url: 'page',
     image: 'photo',
     availability: 'shelfState',
+    availabilityStarts: 'shelvedFrom',
     price: 'asks',
     priceCurrency: 'coin',
     priceSpecification: 'used',
@@ -71,7 +72,16 @@ const LAMPLIGHT = {
     shippingDetails: 'carriage',
     category: 'aisle',
   },
-  values: { InStock: 'on-the-shelf', BackOrder: 'comes-later', SoldOut: 'all-gone', NewCondition: 'unworn' },
+  values: {
+    InStock: 'on-the-shelf',
+    BackOrder: 'comes-later',
+    PreOrder: 'spoken-for',
+    SoldOut: 'all-gone',
+    NewCondition: 'unworn',
+    UsedCondition: 'worn',
+    RefurbishedCondition: 'mended',
+    DamagedCondition: 'marred',
+  },
 };
 
 /** How much there is in bottles and packs, as their codes say it. */

@@ -89,7 +89,9 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
   'name-in-use': (p) => `The name ${said(p)} is in use. Give another, or merge the two.`,
   'name-is-field': (p) =>
-    `${said(p)} is what a field is called already, so that no question could tell them apart. Give another name.`,
+    `${said(p)} is read as the ${p.expected} already, in questions and in the headings of files, which could not tell them apart. Give another name.`,
+  'name-is-condition': (p) =>
+    `${said(p)} would be read as a condition or a number, and not as a name. Give another name, such as one that begins with the goods that have it.`,
   'slug-unreadable': (p) =>
     `${said(p)} cannot stand in an address. Write it in small letters, digits and single hyphens, such as “${p.expected}”.`,
   'web-address-unreadable': (p) => `${said(p)} is no address on the web. Write it like ${p.expected}.`,

@@ -52,6 +52,7 @@ const item: FeedItem = {
   prior: money(950n),
   unitPrice: { price: money(1_700n), per: '100 ml' },
   availability: { seen: true, state: 'in stock' },
+  condition: null,
 };
 const settings: FeedSettings = {
   title: 'Tarn & Teasel',
@@ -148,6 +149,25 @@ describe('a feed item', () => {
     const available = (availability: FeedItem['availability']) => readBack({ ...item, availability })['s:availability'];
     expect(available({ seen: true, state: 'sold out', why: 'no stock' })).toBe('SoldOut');
     expect(available({ seen: true, state: 'back-order' })).toBe('BackOrder');
+  });
+
+  it('says what can be ordered before its day, with the day (schema.org PreOrder and availabilityStarts)', () => {
+    const soon = readBack({ ...item, availability: { seen: true, state: 'not yet', why: 'not yet', from: 20_820 } });
+    expect([soon['s:availability'], soon['s:availabilityStarts']]).toEqual(['PreOrder', '2027-01-02']);
+    const some = readBack({ ...item, availability: { seen: true, state: 'not yet', why: 'not yet', from: null } });
+    expect([some['s:availability'], some['s:availabilityStarts']]).toEqual(['SoldOut', undefined]);
+    expect(readBack(item)['s:availabilityStarts']).toBeUndefined();
+  });
+
+  it('says the condition of goods, and that they are new where nothing is said (schema.org OfferItemCondition)', () => {
+    const conditions = [null, 'new', 'used', 'refurbished', 'damaged'] as const;
+    expect(conditions.map((condition) => readBack({ ...item, condition })['s:itemCondition'])).toEqual([
+      'NewCondition',
+      'NewCondition',
+      'UsedCondition',
+      'RefurbishedCondition',
+      'DamagedCondition',
+    ]);
   });
 
   it('survives any text, as an independent parser reads it (XML 1.0)', () => {

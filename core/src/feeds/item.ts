@@ -1,5 +1,6 @@
 import { type FEED_PROPERTIES } from '../kinds/listFields.ts';
 import { type Money } from '../money/money.ts';
+import { type Condition } from '../stock/bought.ts';
 import { type Availability } from '../stock/availability.ts';
 import { type UnitPrice } from '../prices/unitPrice.ts';
 import { type PriceAnswer } from '../prices/priceAt.ts';
@@ -28,6 +29,8 @@ export interface FeedItem {
   readonly prior: Money | null;
   readonly unitPrice: UnitPrice | null;
   readonly availability: Availability;
+  /** What the shop says of it; null where it says nothing. */
+  readonly condition: Condition | null;
   /** What shipping one piece costs, by country. */
   readonly shipping: readonly ShippingCharge[];
 }

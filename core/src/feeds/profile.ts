@@ -1,13 +1,16 @@
 import { type Gap } from '../gaps/gaps.ts';
 import { FEED_PROPERTIES } from '../kinds/listFields.ts';
 import { type Currency } from '../money/currency.ts';
+import { DAY_MS } from '../moments/moment.ts';
 import { plainMoney } from '../money/money.ts';
+import { type Condition } from '../stock/bought.ts';
 import { type Availability } from '../stock/availability.ts';
 import { type FeedItem, type FeedProperty } from './item.ts';
 
 /** The fields of a feed, by their names in the schema.org vocabulary. */
 export const FEED_FIELD_KEYS = [
-  ...(['sku', 'name', 'description', 'url', 'image', 'availability', 'price', 'priceCurrency'] as const),
+  ...(['sku', 'name', 'description', 'url', 'image', 'availability', 'availabilityStarts', 'price'] as const),
+  'priceCurrency',
   ...([
     'priceSpecification',
     'StrikethroughPrice',
@@ -23,7 +26,10 @@ export const FEED_FIELD_KEYS = [
 export type FeedFieldKey = (typeof FEED_FIELD_KEYS)[number];
 
 /** Words that stand for a value, by their names in the schema.org vocabulary: ItemAvailability and OfferItemCondition. */
-export const FEED_WORD_KEYS = ['InStock', 'BackOrder', 'SoldOut', 'NewCondition'] as const;
+export const FEED_WORD_KEYS = [
+  ...(['InStock', 'BackOrder', 'PreOrder', 'SoldOut'] as const),
+  ...(['NewCondition', 'UsedCondition', 'RefurbishedCondition', 'DamagedCondition'] as const),
+] as const;
 export type FeedWordKey = (typeof FEED_WORD_KEYS)[number];
 
 /** What an outlet calls the fields in its file, and which words it has for values. A field without a name is left out. */
@@ -60,10 +66,29 @@ const AVAILABILITY: Readonly<Record<Availability['state'], FeedWordKey>> = {
   'in stock': 'InStock',
   'back-order': 'BackOrder',
   'sold out': 'SoldOut',
-  // What cannot be bought now is as good as sold out for who would send a shopper to it.
+  // Goods that are shown and cannot be bought count as sold out for anyone who might send a shopper there.
   'not bought': 'SoldOut',
-  'not yet': 'SoldOut',
+  'not yet': 'PreOrder',
   hidden: 'SoldOut',
+};
+
+/** The day from which goods can be bought that are announced; null for all others, and where no day is said. */
+const boughtFrom = ({ availability }: FeedItem): number | null =>
+  availability.state === 'not yet' ? availability.from : null;
+
+function availabilityWord(item: FeedItem): FeedWordKey {
+  // An order before a day needs that day; without one it is not known when goods can be had.
+  return item.availability.state === 'not yet' && boughtFrom(item) === null
+    ? 'SoldOut'
+    : AVAILABILITY[item.availability.state];
+}
+
+/** What the shop says of the condition of goods, in the words of OfferItemCondition; where it says nothing they are new. */
+const CONDITION_WORDS: Readonly<Record<Condition, FeedWordKey>> = {
+  new: 'NewCondition',
+  used: 'UsedCondition',
+  refurbished: 'RefurbishedCondition',
+  damaged: 'DamagedCondition',
 };
 
 const sale = (item: FeedItem) => (item.price.winner?.source === 'sale' ? item.price.winner : undefined);
@@ -96,7 +121,17 @@ export const PRODUCT_FEED: readonly FeedField[] = [
     level: 'SKU',
     need: 'required',
     gaps: [],
-    fill: (item) => ({ word: AVAILABILITY[item.availability.state] }),
+    fill: (item) => ({ word: availabilityWord(item) }),
+  },
+  {
+    key: 'availabilityStarts',
+    level: 'SKU',
+    need: 'advised',
+    gaps: [],
+    fill: (item) => {
+      const day = boughtFrom(item);
+      return day === null ? null : new Date(day * DAY_MS).toISOString().slice(0, 10);
+    },
   },
   {
     key: 'price',
@@ -131,7 +166,13 @@ export const PRODUCT_FEED: readonly FeedField[] = [
   { key: 'priceValidUntil', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.end) },
   { key: 'brand', level: 'product', need: 'required', longest: 70, gaps: ['no brand'], fill: (item) => item.brand },
   { key: 'gtin', level: 'SKU', need: 'required', gaps: ['no GTIN', 'wrong GTIN'], fill: (item) => item.gtin },
-  { key: 'itemCondition', level: 'product', need: 'required', gaps: [], fill: () => ({ word: 'NewCondition' }) },
+  {
+    key: 'itemCondition',
+    level: 'product',
+    need: 'required',
+    gaps: [],
+    fill: (item) => ({ word: CONDITION_WORDS[item.condition ?? 'new'] }),
+  },
   {
     key: 'inProductGroupWithID',
     level: 'product',

@@ -55,6 +55,7 @@ export class Register {
   private readonly byAddress: ReadonlyMap<string, Field>;
   private calledOnce: readonly CalledField[] | undefined;
   private wordsOnce: ReadonlySet<string> | undefined;
+  private quotedOnce: ReadonlyMap<string, Field> | undefined;
 
   constructor(
     readonly version: string,
@@ -99,6 +100,12 @@ export class Register {
     return more.length === 0 ? this : new Register(this.version, [...this.fields, ...more], this.found);
   }
 
+  /** The same register without an option or attribute of the shop. */
+  without(id: string): Register {
+    const others = this.fields.filter(({ own }) => own?.id !== id);
+    return others.length === this.fields.length ? this : new Register(this.version, others, this.found);
+  }
+
   /** A field of products or SKUs; undefined when the shop has none of this key. */
   find(key: string): Field | undefined {
     return this.byAddress.get(key);
@@ -136,6 +143,16 @@ export class Register {
     return (this.calledOnce ??= callFields(this.goods));
   }
 
+  /** Fields by their folded names that only quotes hold together: with commas, quotes, parentheses or signs in them. */
+  get calledInQuotes(): ReadonlyMap<string, Field> {
+    return (this.quotedOnce ??= new Map(
+      this.called.flatMap(({ field, words }) => {
+        const name = words.join(' ');
+        return NEEDS_QUOTES.test(name) ? [[name, field] as const] : [];
+      }),
+    ));
+  }
+
   /** Whether a word stands in the name of a field. */
   isFieldWord(text: string): boolean {
     // Names of sales are made of common words; none of them is taken for a field without what stands before it.
@@ -145,6 +162,11 @@ export class Register {
     return this.wordsOnce.has(fold(text));
   }
 }
+
+/** What a question divides words at. */
+const NEEDS_QUOTES = /["“”„(),<>=≤≥≠]/;
+/** Whether a name must stand in quotes where a question has it. */
+export const needsQuotes = (name: string): boolean => NEEDS_QUOTES.test(name);
 
 function callFields(goods: readonly Field[]): CalledField[] {
   const called = new Map<string, CalledField>();

@@ -66,6 +66,7 @@ export type ProblemCode =
   | 'rate-twice'
   | 'name-in-use'
   | 'name-is-field'
+  | 'name-is-condition'
   | 'slug-unreadable'
   | 'web-address-unreadable'
   | 'country-unknown'

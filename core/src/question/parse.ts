@@ -200,6 +200,13 @@ class Parser {
   }
 
   private fieldName(): Field | undefined {
+    const quoted = this.tokens[this.next];
+    // A name that cannot be typed bare, as one with a comma in it, is a field's where it stands in quotes.
+    if (quoted?.kind === 'quoted') {
+      const field = this.asking.register.calledInQuotes.get(quoted.key);
+      if (field) this.next++;
+      return field;
+    }
     const found = this.asking.register.called.find(({ words }) =>
       words.every((word, i) => this.isWord(this.next + i, word)),
     );

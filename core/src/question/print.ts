@@ -1,4 +1,6 @@
 import { type Asking } from '../kinds/asking.ts';
+import { type Field } from '../kinds/field.ts';
+import { needsQuotes } from '../kinds/register.ts';
 import { isPartial } from '../values/comparing.ts';
 import { showNumber } from '../values/numbers.ts';
 import { fold } from '../words/fold.ts';
@@ -56,14 +58,18 @@ function group(question: Question, asking: Asking): string {
   return question.kind === 'all' || question.kind === 'any' ? `(${printed})` : printed;
 }
 
+/** The name of a field as a question is to have it. */
+const nameInQuestion = ({ name }: Field): string => (needsQuotes(name) ? quote(name) : name);
+
 function printCompare({ field, comparison, values, than }: Compare, asking: Asking): string {
   const target = asking.register.get(field);
+  const name = nameInQuestion(target);
   if (than) {
     const factor = than.times === ONCE ? '' : `${showNumber(than.times)} times `;
-    return `${target.name} ${comparison} ${factor}${asking.register.get(than.field).name}`;
+    return `${name} ${comparison} ${factor}${nameInQuestion(asking.register.get(than.field))}`;
   }
-  if (countsValues(comparison)) return `${target.name} ${comparison} ${values[0]}`;
-  if (countsDays(comparison)) return `${target.name} ${comparison} ${values[0]} ${values[0] === '1' ? 'day' : 'days'}`;
+  if (countsValues(comparison)) return `${name} ${comparison} ${values[0]}`;
+  if (countsDays(comparison)) return `${name} ${comparison} ${values[0]} ${values[0] === '1' ? 'day' : 'days'}`;
   const { isNamed, isPhrase, showWanted } = typeOf(target);
   const shown = values.map((value) => {
     const show = target.type === 'categories' ? shortPath : isNamed ? showValue : editValue;
@@ -71,7 +77,7 @@ function printCompare({ field, comparison, values, than }: Compare, asking: Aski
     return bare(text) ? text : quote(text);
   });
   const isPlain = (field === 'category' && comparison === 'in') || (isPhrase && comparison === 'is');
-  const subject = !isPlain ? `${target.name} ${comparison}` : isPhrase ? target.name : 'in';
+  const subject = !isPlain ? `${name} ${comparison}` : isPhrase ? name : 'in';
   if (shown.length === 0) return subject;
   return `${subject} ${shown.join(comparison === 'between' ? ' and ' : ', ')}`;
 }

@@ -32,7 +32,9 @@ function anyOf(...forms: string[]): RegExp {
 
 const SIGN = new RegExp(ANY_SIGN, 'g');
 
-const wordsOf = (text: string): string[] => fold(spaced(text).replace(SIGN, ' $& ')).split(' ').filter(Boolean);
+/** The words of a heading, by which it is compared: without marks, accents and case. */
+export const headingWords = (text: string): string[] =>
+  fold(spaced(text).replace(SIGN, ' $& ')).split(' ').filter(Boolean);
 
 /** A heading, taken apart: its words without what it says of tax and of the shop's own currency. */
 interface Heading {
@@ -43,7 +45,7 @@ interface Heading {
 function takeApart(written: string, currency: Currency): Heading {
   const heading = spaced(written);
   const tax = BEFORE_TAX.test(heading) ? 'before' : WITH_TAX.test(heading) ? 'with' : 'unsaid';
-  const words = wordsOf(heading.replace(WITH_TAX, ' ').replace(BEFORE_TAX, ' ')).filter(
+  const words = headingWords(heading.replace(WITH_TAX, ' ').replace(BEFORE_TAX, ' ')).filter(
     (word) => !standsFor(word, currency),
   );
   return { words, tax };
@@ -91,7 +93,7 @@ function nameBesidePrices(matches: Map<number, HeadingMatch>): void {
 
 /** Whether a column that is taken for a field holds weights in kilograms, as its heading says. */
 export const isInKilograms = (field: Field, heading: string): boolean =>
-  field.type === 'grams' && wordsOf(heading).some((word) => GRAMS_OF.get(word) === 1_000);
+  field.type === 'grams' && headingWords(heading).some((word) => GRAMS_OF.get(word) === 1_000);
 
 /** Among so many rows headings are looked for: suppliers put titles, addresses and dates above them. */
 export const HEADINGS_WITHIN = 10;
@@ -132,7 +134,7 @@ const calledIn = (register: Register): ReadonlyMap<FieldKey, Called> =>
   new Map(
     register.goods.map(({ key, type, name, alsoCalled, own }) => {
       const foreign = FOREIGN_HEADINGS[(own?.feed ?? key) as keyof typeof FOREIGN_HEADINGS] ?? [];
-      const names = [name, ...alsoCalled, ...foreign].map(wordsOf);
+      const names = [name, ...alsoCalled, ...foreign].map(headingWords);
       return [key, { names, beside: new Set([...names.flat(), ...SAYS_NO_MORE, ...(BESIDE[type] ?? GOODS)]) }];
     }),
   );

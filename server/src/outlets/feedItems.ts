@@ -1,6 +1,7 @@
 import {
   type Asking,
   type Bought,
+  type Condition,
   FEED_PROPERTIES,
   type FeedItem,
   type FeedProperty,
@@ -93,8 +94,8 @@ const propertyOf = ({ own }: Field): FeedProperty | null =>
 const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
   case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
   ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived, sk.content,
-  coalesce(p.shipping_profile_id, (select shipping_profile_id from shop)), pw.ships_alone, pw.no_shipping`;
-const FIRST_PROPERTY = 26;
+  coalesce(p.shipping_profile_id, (select shipping_profile_id from shop)), pw.ships_alone, pw.no_shipping, pw.condition`;
+const FIRST_PROPERTY = 27;
 const NOT_TOLD: ChargesOf = () => [];
 const NO_PRIORS: ReadonlyMap<string, PriorPrice> = new Map();
 
@@ -145,7 +146,7 @@ export async function* feedItems(
       const regular = amountOf(row[12]);
       const content = row[21] ?? null;
       const inShop = priceAt(regular, salesOf(row[16]!), moment);
-      const own = row[25] ?? null;
+      const own = row[26] ?? null;
       const pricing = own === null ? ofOutlet : outletPricing(outlet.formula, today, own);
       const price = pricing ? onOutlet(inShop, pricing) : inShop;
       return {
@@ -178,6 +179,7 @@ export async function* feedItems(
         prior: (pricing ? undefined : priors.get(row[0]!)?.price) ?? null,
         unitPrice:
           content === null ? null : ((price.winner && unitPrice(price.winner.price, contentOf(content))) ?? null),
+        condition: (row[25] ?? null) as Condition | null,
         availability: availabilityOf(
           {
             stage: row[13] as Stage,

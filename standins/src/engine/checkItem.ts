@@ -30,6 +30,7 @@ export function checkItem(item: Listing): Reply {
   if (asks && !/^\d+\.\d{2}$/.test(asks)) refusals.push(`asks "${asks}" is not like 12.50`);
   if (coin && !/^[A-Z]{3}$/.test(coin)) refusals.push(`coin "${coin}" is not like GBP`);
   if (shelfState && !isOneOf(PROFILE.shelfStates, shelfState)) refusals.push(`shelfState "${shelfState}" is unknown`);
+  if (shelfState === 'spoken-for' && !item.shelvedFrom) refusals.push('shelvedFrom is missing beside spoken-for');
   if (wear && !isOneOf(PROFILE.wears, wear)) refusals.push(`wear "${wear}" is unknown`);
   if (strip && !gtinIsRight(strip)) refusals.push(`strip "${strip}" has a wrong check digit`);
   if (heading.length > 150) refusals.push('heading is longer than 150 characters');

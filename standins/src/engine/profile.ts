@@ -10,7 +10,8 @@ export const PROFILE = {
     blurb: 'what it is like, 40 characters or more',
     page: 'where it is bought',
     photo: 'a picture of it',
-    shelfState: 'on-the-shelf, comes-later or all-gone',
+    shelfState: 'on-the-shelf, comes-later, spoken-for (before the day in shelvedFrom) or all-gone',
+    shelvedFrom: 'the day from which it can be had, as 2027-01-31',
     asks: 'what it costs, as 12.50',
     coin: 'the currency of that, as ISO 4217 writes it',
     used: 'what it cost before, where it is reduced',
@@ -20,7 +21,7 @@ export const PROFILE = {
     until: 'when it ends',
     maker: 'who makes it',
     strip: 'its GTIN, with the right check digit',
-    wear: 'unworn, as nothing else is listed',
+    wear: 'unworn, worn, mended or marred',
     kin: 'the same for goods that are variants of one',
     differsIn: 'in what those differ',
     tint: 'its colour',
@@ -30,8 +31,8 @@ export const PROFILE = {
     carriage: 'what it costs to send one to each country, as GB 3.95, IE 6.50',
     aisle: 'where it stands in the shop, as Ink > Bottled',
   },
-  shelfStates: ['on-the-shelf', 'comes-later', 'all-gone'],
-  wears: ['unworn'],
+  shelfStates: ['on-the-shelf', 'comes-later', 'spoken-for', 'all-gone'],
+  wears: ['unworn', 'worn', 'mended', 'marred'],
 } as const;
 
 export type ListingField = keyof typeof PROFILE.fields;

@@ -1,40 +1,47 @@
-import { type KindKey, KINDS, type Line, placeOf, type Problem } from '@ivory/core';
+import { type KindKey, KINDS, type Line, nameClash, placeOf, type Problem } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 
 /**
- * Refuses names that another thing of the same kind has, in the shop or in the proof; of options and attributes also those that are
- * the name of a field, by which a question could not tell which is meant.
+ * Refuses names that another thing of the same kind has, in the shop or in the proof; of options and attributes also those, and other names,
+ * that are read as something else.
  */
 export async function refuseNamesInUse(tx: Tx, proof: string, lines: readonly Line[]): Promise<void> {
   const named = lines.filter(({ kind, field, after }) => KINDS[kind].isList && field === 'name' && after !== null);
-  if (named.length === 0) return;
-  const { register } = await readShop(tx);
-  const problems: Problem[] = [];
+  const ofFields = lines.filter(
+    ({ kind, field, after }) =>
+      ['option', 'attribute'].includes(kind) && ['name', 'alsoCalled'].includes(field) && after,
+  );
+  if (named.length + ofFields.length === 0) return;
+  const shop = await readShop(tx);
+  const problems = ofFields.flatMap((line) => clashesOf(line, shop));
   for (const kind of new Set(named.map((line) => line.kind))) {
     const ofKind = named.filter((line) => line.kind === kind);
     const taken = await namesTaken(tx, proof, kind, ofKind);
-    const place = placeOf(register.at(kind, 'name')!);
-    for (const { id, after } of ofKind) {
-      const isField = (kind === 'option' || kind === 'attribute') && isFieldName(after!, id, register.goods);
-      if (isField || taken.has(id))
-        problems.push({ code: isField ? 'name-is-field' : 'name-in-use', value: after!, ...place });
-    }
+    const place = placeOf(shop.register.at(kind, 'name')!);
+    for (const { id, after } of ofKind)
+      if (taken.has(id)) problems.push({ code: 'name-in-use', value: after!, ...place });
   }
   if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
 }
 
-function isFieldName(name: string, id: string, goods: readonly { name: string; own?: { id: string } }[]): boolean {
-  const wanted = name.toLowerCase();
-  return (
-    goods.some((field) => field.own?.id !== id && field.name.toLowerCase() === wanted) || RESERVED.includes(wanted)
-  );
+/** What the names of an option or attribute would be taken for. */
+function clashesOf({ kind, id, field, before, after }: Line, shop: Shop): Problem[] {
+  const place = placeOf(shop.register.at(kind, field)!);
+  const namesIn = (text: string | null) =>
+    field === 'alsoCalled' ? (text ?? '').split(',').map((name) => name.trim()) : [text ?? ''];
+  const stood = namesIn(before);
+  const names = namesIn(after).filter((name) => name !== '' && !stood.includes(name));
+  return names.flatMap((value): Problem[] => {
+    const clash = nameClash(value, id, shop);
+    if (!clash) return [];
+    return clash.as === 'field'
+      ? [{ code: 'name-is-field', value, expected: clash.field, ...place }]
+      : [{ code: 'name-is-condition', value, ...place }];
+  });
 }
-
-/** Words by which a question is built. */
-const RESERVED: readonly string[] = ['in', 'is', 'and', 'or', 'not', 'between', 'contains'];
 
 /** What a thing hangs on as the proof has it: its parent, its option; empty at the top of a tree. */
 const hangsOn = (proof: string, kind: KindKey, id: RawBuilder<unknown>, column: string) => sql`coalesce(

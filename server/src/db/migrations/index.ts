@@ -37,6 +37,7 @@ import * as keptLayouts from './035_kept_layouts.ts';
 import * as examined from './036_examined.ts';
 import * as zeros from './037_zeros.ts';
 import * as agreed from './038_agreed.ts';
+import * as toldMore from './039_told_more.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -78,4 +79,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '036_examined': examined,
   '037_zeros': zeros,
   '038_agreed': agreed,
+  '039_told_more': toldMore,
 };
