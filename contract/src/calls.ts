@@ -443,7 +443,18 @@ export const takeUp = call('POST', '/api/proofs/:id/take-up', { params: idParams
 /** Other proofs that are open and propose something for the same values, with how many of them. */
 export const getProofsBeside = call('GET', '/api/proofs/:id/beside', {
   params: idParams,
-  answer: z.object({ proofs: z.array(z.object({ id: idSchema, title: z.string(), values: z.number() })) }),
+  /** `at` and `back`: when it lands by itself, and when it is taken back; a season that is in the shop has only the second. */
+  answer: z.object({
+    proofs: z.array(
+      z.object({
+        id: idSchema,
+        title: z.string(),
+        values: z.number(),
+        at: z.string().nullable(),
+        back: z.string().nullable(),
+      }),
+    ),
+  }),
 });
 
 /** Puts several proofs away; those that are not open any more stay as they are. Says how many went. */

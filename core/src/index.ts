@@ -98,7 +98,7 @@ export { ALL_OTHERS, formulaOf, outletPricing } from './values/priceFormula.ts';
 export { reductionOf } from './values/reduction.ts';
 export { BY_RULE } from './values/salePrice.ts';
 export { COUNTRIES } from './values/countries.ts';
-export { canonicalSet, partsOf } from './values/references.ts';
+export { canonicalSet, holdsSeveral, partsOf } from './values/references.ts';
 export * from './values/relative.ts';
 export { countriesByName, customsKey } from './values/standards.ts';
 export { LONGEST_NAME, readText } from './values/texts.ts';

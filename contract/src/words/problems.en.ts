@@ -88,6 +88,10 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The ${named(p)} ${said(p)} is not that of the product of this name, which is proposed: ${p.expected === '' ? 'it has none' : `“${p.expected}”`}. A product has one; give the row another name, or the same.`,
   'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
   'name-in-use': (p) => `The name ${said(p)} is in use. Give another, or merge the two.`,
+  'name-with-bar': (p) =>
+    `The name ${said(p)} has a bar in it, which divides several values. Write it without, such as “${p.expected}”.`,
+  'several-in-one': (p) =>
+    `${said(p)} are several values, and the ${named(p)} is one. Write one, such as “${p.expected}”; in a file, give each a row of its own.`,
   'name-is-field': (p) =>
     `${said(p)} is read as the ${p.expected} already, in questions and in the headings of files, which could not tell them apart. Give another name.`,
   'name-is-condition': (p) =>

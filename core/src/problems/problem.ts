@@ -65,6 +65,8 @@ export type ProblemCode =
   | 'shipping-unreadable'
   | 'rate-twice'
   | 'name-in-use'
+  | 'name-with-bar'
+  | 'several-in-one'
   | 'name-is-field'
   | 'name-is-condition'
   | 'slug-unreadable'

@@ -4,7 +4,7 @@ import { type Asking } from '../kinds/asking.ts';
 import { type Field, holdsOtherGoods } from '../kinds/field.ts';
 import { type FieldKey } from '../kinds/keys.ts';
 import { namesOf } from '../kinds/names.ts';
-import { partsOf } from '../values/references.ts';
+import { holdsSeveral, partsOf } from '../values/references.ts';
 import { readText } from '../values/texts.ts';
 import { placeOf, readValue } from '../values/values.ts';
 import { type FieldValue, type ValueTypeKey } from '../values/valueType.ts';
@@ -97,7 +97,10 @@ const WRITTEN: ReadonlySet<ValueTypeKey> = new Set(['text', 'longText', 'referen
 function readFilled(target: Field, text: string, asking: Asking) {
   const garbled = WRITTEN.has(target.type) ? GARBLED.exec(text) : null;
   if (garbled) return bad('text-garbled', { value: text.trim(), expected: garbled[0] });
-  if (target.type === 'reference') return readText(text.replace(/\s+/g, ' '));
+  if (target.type === 'reference')
+    return holdsSeveral(text) && namesOf(target, asking.names).find(text) === undefined
+      ? bad('several-in-one', { value: text.trim(), expected: text.split('|')[0]!.trim() })
+      : readText(text.replace(/\s+/g, ' '));
   if (target.type === 'references') return readParts(target, text, asking);
   if (target.type === 'categories') return readPaths(text);
   // Codes of other goods are looked up in the shop, all of a file at once.

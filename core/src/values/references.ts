@@ -9,9 +9,14 @@ import { type ValueType } from './valueType.ts';
 function readReference(text: string, list: NameList): Result<string> {
   const id = list.find(text);
   if (id !== undefined) return good(id);
+  if (holdsSeveral(text)) return bad('several-in-one', { value: text.trim(), expected: firstOf(text) });
   const near = nearest(text, list.names());
   return bad('reference-unknown', { value: text.trim(), ...(near !== undefined && { expected: near }) });
 }
+
+/** Whether a text divides values by a bar, which stands in no name. */
+export const holdsSeveral = (text: string): boolean => text.includes('|');
+const firstOf = (text: string): string => text.split('|')[0]!.trim();
 
 /** The names behind the ids of a value. */
 const namesOfValue = (value: string, field: Field, asking: Asking): string[] =>

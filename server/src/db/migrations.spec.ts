@@ -164,6 +164,7 @@ describe('migrations', () => {
     const [outlet] = await rows('select settings from outlet');
     expect(outlet!['settings']).toEqual({
       names: {
+        availabilityStarts: 'availabilityStarts',
         sku: 'ref',
         material: '',
         pattern: '',

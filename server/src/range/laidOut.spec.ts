@@ -38,7 +38,7 @@ describe('the lists of a shop', () => {
       sortedBy: ['newest', 'newest'],
       inMenu: ['no', 'no'],
     },
-    option: { alsoCalled: ['grade, weight', 'grade, weight'] },
+    option: { alsoCalled: ['grade, heaviness', 'grade, heaviness'] },
     attribute: { compared: ['yes', 'yes'], shopperSees: ['no', 'no'] },
     sale: {
       from: ['2026-12-01', '20788'],

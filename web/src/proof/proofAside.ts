@@ -12,11 +12,13 @@ import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
+import { ShopTime } from '../words/shopTime.ts';
 
 /** Under what name a proof is set aside, taken up again, and which other proofs propose something for the same values. */
 @Component({
   selector: 'ivory-proof-aside',
   imports: [RouterLink, NzButtonModule, KeepForm],
+  providers: [ShopTime],
   template: `
     @if (proof().note) {
       <p class="soft">{{ proof().note }}</p>
@@ -25,6 +27,9 @@ import { whole } from '../words/numbers.ts';
       <p class="marked-caution">
         {{ words.aside.beside(whole(other.values)) }}
         <a [routerLink]="['/proof', other.id]">{{ other.title || words.proof.kinds['hand'] }}</a>
+        @if (other.at !== null || other.back !== null) {
+          <span>{{ when(other.at, other.back) }}</span>
+        }
       </p>
     }
     @if (problem()) {
@@ -67,6 +72,7 @@ export class ProofAside {
   protected readonly naming = signal(false);
   protected readonly problem = signal('');
   private readonly api = inject(Api);
+  private readonly shopTime = inject(ShopTime);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly inTurn = inject(InTurn);
@@ -77,6 +83,13 @@ export class ProofAside {
       this.api.call(calls.getProofsBeside, { params: { id } }).pipe(map(({ proofs }) => proofs)),
     defaultValue: [],
   });
+  /** When another that is planned lands and is taken back, and what stands at the end. */
+  protected when(at: string | null, back: string | null): string {
+    const lands = at === null ? '' : words.planned.landsAt(this.shopTime.transform(at));
+    const ends = back === null ? '' : words.planned.backAt(this.shopTime.transform(back));
+    return words.aside.when([lands, ends].filter(Boolean).join(', '), back !== null);
+  }
+
   protected readonly beside = computed(() => (this.read.hasValue() ? this.read.value() : []));
 
   protected setAside(as: KeptAs): void {

@@ -49,7 +49,7 @@ describe('the page of a proof', () => {
       .answer(calls.getHandProof, { proof: inHand })
       .answer(calls.getProofLines, { total: 1, lines: [line()] })
       .answer(calls.getProofSpread, spread)
-      .answer(calls.getProofsBeside, { proofs: [{ id: '8', title: 'Spring prices', values: 3 }] })
+      .answer(calls.getProofsBeside, { proofs: [{ id: '8', title: 'Spring prices', values: 3, at: null, back: null }] })
       .answer(calls.listProofs, {
         proofs: [inHand, proof({ id: '8', kind: 'import', title: 'Import of list.csv', lines: 40 })],
       });

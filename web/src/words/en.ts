@@ -155,7 +155,9 @@ export const words = {
     setAside: 'Set it aside under a name …',
     name: 'Name of the proof',
     takeUp: 'Take it up again',
-    beside: (values: string) => `${counted(values, 'value is', 'values are')} also proposed in`,
+    beside: (values: string) => `${counted(values, 'value is', 'values are')} also in`,
+    when: (when: string, ends: boolean) =>
+      `(${when}).${ends ? ' Where two seasons lie on one value, what stood before both comes back when the last one ends.' : ''}`,
   },
   valueLine: {
     now: 'now',

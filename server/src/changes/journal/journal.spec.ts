@@ -246,7 +246,9 @@ describe('proofs under names', () => {
     await house.edit('1', 'price', '9.00');
     await house.edit('1', 'stock', '9');
     const beside = async (id: string) => (await house.call(calls.getProofsBeside, { params: { id } })).proofs;
-    expect(await beside((await hand())!.id)).toEqual([{ id: proof.id, title: 'Spring prices', values: 1 }]);
+    expect(await beside((await hand())!.id)).toEqual([
+      { id: proof.id, title: 'Spring prices', values: 1, at: null, back: null },
+    ]);
     expect((await beside(proof.id))[0]!.values).toBe(1);
   });
 });

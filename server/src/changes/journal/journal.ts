@@ -103,7 +103,7 @@ export async function getLanding(db: Db, id: string): Promise<Landing> {
 }
 
 /** The journal's lines of one landing, one a row, from its chunks. */
-export const journalLines = (landing: string) => sql`
+export const journalLines = (landing: string | RawBuilder<unknown>) => sql`
   select c.kind, c.field, c.scope, x.id, x.before, x.after
   from journal_chunk c, unnest(c.ids, c.before, c.after) as x (id, before, after) where c.landing_id = ${landing}`;
 

@@ -6,7 +6,9 @@ import { readShop } from '../../range/names.ts';
 import { examineProof } from '../examine/examinations.ts';
 import { landIn } from '../land/land.ts';
 import { isDeadlock, overtaken } from '../land/overtaken.ts';
+import { discard } from '../proof/proof.ts';
 import { takeBack } from '../propose/takeBack.ts';
+import { landOnSeasons } from './seasons.ts';
 
 /** A plan whose time has come: its proof is to land, or its landing to be taken back. */
 interface Due {
@@ -68,6 +70,8 @@ async function landOne(db: Db, due: Due): Promise<boolean> {
   }
 }
 
+const UNDER_ANOTHER =
+  'Another season lies on all that this changed. What stood before both comes back when that one ends.';
 const UNKNOWN = 'Something went wrong here when its time came. Nothing was changed. Look at it, and land it by hand.';
 
 async function landProof(db: Db, { id, person }: Due, proof: string): Promise<boolean> {
@@ -78,8 +82,10 @@ async function landProof(db: Db, { id, person }: Due, proof: string): Promise<bo
       await sql`select from planned where id = ${id} and state in ('planned', 'landed') for update`.execute(tx.q);
     // Called off, or landed by hand, since it was found due.
     if (rows.length === 0) return true;
+    const shop = await readShop(tx);
+    await landOnSeasons(tx, proof, shop.register);
     // What the shop says by now of the values that this would have.
-    await examineProof(tx, proof, await readShop(tx));
+    await examineProof(tx, proof, shop);
     await landIn(tx, proof, person);
     await sql`select ${told({ kind: 'planned' })}`.execute(tx.q);
     return true;
@@ -105,6 +111,11 @@ async function proposeBack(db: Db, due: Due): Promise<string | undefined> {
     select (count(*) filter (where left_out))::int as changed, (count(*) filter (where not left_out))::int as left
     from proof_line where proof_id = ${proof}`.execute(db.q);
   const { changed, left } = rows[0]!;
+  if (changed + left === 0) {
+    await inTransaction(db, (tx) => discard(tx, proof));
+    await goOn(db, id, 'over', UNDER_ANOTHER);
+    return undefined;
+  }
   if (changed === 0 || (whenChanged === 'rest' && left > 0)) return proof;
   await goOn(
     db,

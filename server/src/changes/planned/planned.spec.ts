@@ -283,4 +283,107 @@ describe('what is planned', () => {
     const states = (await alive()).map(({ state }) => state);
     expect(states.every((state) => state === 'waits')).toBeTrue();
   });
+
+  /** Prices of SKU 1 in minor units after each hour, with seasons that are proposed at the start or when they begin. */
+  async function course(
+    seasons: readonly { price: string; at: number; back: number }[],
+    { early = false, hand }: { early?: boolean; hand?: { price: string; at: number } } = {},
+  ): Promise<(string | null)[]> {
+    if (early) for (const { price, at, back } of seasons) await plan([['1', 'price', price]], { at, back });
+    const shown: (string | null)[] = [];
+    const last = Math.max(...seasons.map(({ back }) => back));
+    for (let hour = 1; hour <= last; hour++) {
+      await until(hour);
+      if (hand?.at === hour) await change(['1', 'price', hand.price]);
+      if (!early)
+        for (const { price, at, back } of seasons.filter((season) => season.at === hour + 1))
+          await plan([['1', 'price', price]], { at, back });
+      shown.push(await house.value('1', 'price'));
+    }
+    expect((await alive()).filter(({ state }) => state === 'waits'))
+      .withContext('nothing waits for a person')
+      .toEqual([]);
+    return shown;
+  }
+
+  for (const early of [true, false]) {
+    describe(`as seasons on one value, proposed ${early ? 'all at the start' : 'each just before it begins'},`, () => {
+      const [five, six, seven] = ['5.00', '6.00', '7.00'];
+
+      it('two, where the first ends while the second lies on it: what stood before both comes back', async () => {
+        const two = [
+          { price: five, at: 2, back: 4 },
+          { price: six, at: 3, back: 5 },
+        ];
+        expect(await course(two, { early })).toEqual(['1000', '500', '600', '600', '1000']);
+      });
+
+      it('two, one within the other: the outer comes back, and then what stood before', async () => {
+        const two = [
+          { price: five, at: 2, back: 5 },
+          { price: six, at: 3, back: 4 },
+        ];
+        expect(await course(two, { early })).toEqual(['1000', '500', '600', '500', '1000']);
+      });
+
+      it('three, ending in the order in which they began, and in another', async () => {
+        const three = (backs: readonly [number, number, number]) => [
+          { price: five, at: 2, back: backs[0] },
+          { price: six, at: 3, back: backs[1] },
+          { price: seven, at: 4, back: backs[2] },
+        ];
+        expect(await course(three([5, 6, 7]), { early })).toEqual([
+          ...['1000', '500', '600', '700', '700', '700', '1000'],
+        ]);
+      });
+
+      it('three, the middle one last', async () => {
+        const three = [
+          { price: five, at: 2, back: 5 },
+          { price: six, at: 3, back: 7 },
+          { price: seven, at: 4, back: 6 },
+        ];
+        expect(await course(three, { early })).toEqual(['1000', '500', '600', '700', '700', '600', '1000']);
+      });
+
+      it('three, the first one last, the second before the third', async () => {
+        const three = [
+          { price: five, at: 2, back: 7 },
+          { price: six, at: 3, back: 5 },
+          { price: seven, at: 4, back: 6 },
+        ];
+        expect(await course(three, { early })).toEqual(['1000', '500', '600', '700', '700', '500', '1000']);
+      });
+    });
+  }
+
+  it('as a season below another leaves what a person changed between: that comes back when the other ends', async () => {
+    const two = [
+      { price: '5.00', at: 2, back: 5 },
+      { price: '6.00', at: 4, back: 6 },
+    ];
+    expect(await course(two, { hand: { price: '8.00', at: 3 } })).toEqual(['1000', '500', '800', '600', '600', '800']);
+  });
+
+  it('says which values are in other plans too, and when those end', async () => {
+    await plan([['1', 'price', '5.00']], { at: 2, back: 8 });
+    await until(2);
+    await plan(
+      [
+        ['1', 'price', '6.00'],
+        ['2', 'price', '6.00'],
+      ],
+      { at: 3, back: 9 },
+    );
+    const { proof } = await house.edits('Third', [
+      { sku: '1', field: 'price', text: '7.00' },
+      { sku: '2', field: 'price', text: '7.00' },
+    ]);
+    const { proofs } = await house.call(calls.getProofsBeside, { params: { id: proof!.id } });
+    const iso = (hour: number) => new Date(hours(hour)!).toISOString();
+    expect(proofs.map(({ values, at, back }) => [values, at, back])).toEqual([
+      [2, iso(3), iso(9)],
+      [1, null, iso(8)],
+    ]);
+  });
 });

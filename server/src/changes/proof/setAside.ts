@@ -1,3 +1,4 @@
+import { type AnswerOf, type calls } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
@@ -44,18 +45,41 @@ export async function takeUp(db: Db, person: string, id: string): Promise<void> 
   });
 }
 
-/** Other proofs that are open and propose something for the same values, with how many of them. */
-export async function proofsBeside(db: Db, id: string): Promise<{ id: string; title: string; values: number }[]> {
+interface Found {
+  readonly id: string;
+  readonly title: string;
+  readonly values: number;
+  readonly at: Date | null;
+  readonly back: Date | null;
+}
+type Beside = AnswerOf<typeof calls.getProofsBeside>;
+
+/**
+ * Other proofs that are open and propose something for the same values, with how many of them and when they land or are taken back, where
+ * that is planned; and seasons that are in the shop and will be taken back.
+ */
+export async function proofsBeside(db: Db, id: string): Promise<Beside['proofs']> {
   return inTransaction(db, async (tx) => {
     await planForLines(tx, id);
-    const { rows } = await sql<{ id: string; title: string; values: number }>`
-      select p.id, p.title, count(*)::int as values
+    const { rows: open } = await sql<Found>`
+      select p.id, p.title, count(*)::int as values, x.lands_at as at, x.back_at as back
       from live_line mine join live_line other
         on (other.kind, other.id, other.field, other.scope) = (mine.kind, mine.id, mine.field, mine.scope)
-      join proof p on p.id = other.proof_id
+      join proof p on p.id = other.proof_id left join planned x on x.proof_id = p.id and x.state in ('planned', 'waits')
       where mine.proof_id = ${id} and other.proof_id <> ${id} and p.state in ('open', 'landing')
-      group by p.id, p.title order by p.id
+      group by p.id, p.title, x.lands_at, x.back_at order by p.id
     `.execute(tx.q);
-    return rows;
+    const { rows: landed } = await sql<Found>`
+      select x.proof_id as id, g.title, count(*)::int as values, null::timestamptz as at, x.back_at as back
+      from planned x join landing g on g.id = x.landing_id
+      join journal_chunk c on c.landing_id = g.id cross join unnest(c.ids) as t (id)
+      join live_line mine on mine.proof_id = ${id} and (mine.kind, mine.id, mine.field, mine.scope) = (c.kind, t.id, c.field, c.scope)
+      where x.state in ('landed', 'waits') and x.back_at is not null and g.takes_back is null
+      group by x.proof_id, g.title, x.back_at order by x.proof_id`.execute(tx.q);
+    return [...open, ...landed].map(({ at, back, ...found }) => ({
+      ...found,
+      at: at?.toISOString() ?? null,
+      back: back?.toISOString() ?? null,
+    }));
   });
 }

@@ -77,6 +77,24 @@ describe('the proof in hand', () => {
     expect(await hand()).toBeNull();
   });
 
+  it('takes several values in a cell of one for what they are, and makes no value with a bar in it', async () => {
+    const refusal = await refusalOf(edit([ids[0]!, 'own:1', 'Blue|Orange']));
+    expect(refusal.places![0]).toEqual(
+      jasmine.objectContaining({ code: 'several-in-one', value: 'Blue|Orange', expected: 'Blue' }),
+    );
+    expect(refusal.detail).toContain('are several values');
+    const tag = await refusalOf(
+      house.call(calls.makeThings, { body: { kind: 'tag', things: [{ name: 'Blue|Orange' }] } }),
+    );
+    expect(tag.places![0]).toEqual(jasmine.objectContaining({ code: 'name-with-bar', expected: 'Blue/Orange' }));
+    // Where a field holds several, the bar divides them.
+    const { rows } = await house.db.pool.query<{ name: string }>('select name from tag order by id limit 2');
+    await edit([ids[0]!, 'tags', rows.map(({ name }) => name).join('|')]);
+    expect((await hand())!.lines).toBe(1);
+    const { rows: made } = await house.db.pool.query(`select from choice where name like '%|%'`);
+    expect(made).toEqual([]);
+  });
+
   it('says of a text that is too long how long it may be', async () => {
     const refusal = await refusalOf(edit([ids[0]!, 'description', 'x'.repeat(20_001)]));
     expect(refusal.places![0]).toEqual(jasmine.objectContaining({ code: 'text-too-long', expected: '20000' }));

@@ -1,4 +1,15 @@
-import { type Field, fold, type KindKey, type Line, listKey, NameList, namesOf, partsOf, readText } from '@ivory/core';
+import {
+  type Field,
+  fold,
+  holdsSeveral,
+  type KindKey,
+  type Line,
+  listKey,
+  NameList,
+  namesOf,
+  partsOf,
+  readText,
+} from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
@@ -65,7 +76,13 @@ function missingIn(wanted: readonly Typed[], field: Field, list: NameList): stri
     const isName = (part: string) => list.find(part) !== undefined;
     for (const part of field.type === 'references' ? partsOf(text, isName) : [text]) {
       const read = readText(part.replace(/\s+/g, ' '), field.longest);
-      if (read.ok && read.value !== '' && !isName(read.value) && !missing.has(fold(read.value)))
+      if (
+        read.ok &&
+        read.value !== '' &&
+        !holdsSeveral(read.value) &&
+        !isName(read.value) &&
+        !missing.has(fold(read.value))
+      )
         missing.set(fold(read.value), read.value);
     }
   }

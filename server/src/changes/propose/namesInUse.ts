@@ -1,4 +1,4 @@
-import { type KindKey, KINDS, type Line, nameClash, placeOf, type Problem } from '@ivory/core';
+import { holdsSeveral, type KindKey, KINDS, type Line, nameClash, placeOf, type Problem } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { readShop, type Shop } from '../../range/names.ts';
@@ -22,7 +22,10 @@ export async function refuseNamesInUse(tx: Tx, proof: string, lines: readonly Li
     const taken = await namesTaken(tx, proof, kind, ofKind);
     const place = placeOf(shop.register.at(kind, 'name')!);
     for (const { id, after } of ofKind)
-      if (taken.has(id)) problems.push({ code: 'name-in-use', value: after!, ...place });
+      if (holdsSeveral(after!))
+        problems.push({ code: 'name-with-bar', value: after!, expected: after!.replaceAll('|', '/'), ...place });
+      else if (taken.has(id) && !problems.some(({ value }) => value === after))
+        problems.push({ code: 'name-in-use', value: after!, ...place });
   }
   if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
 }

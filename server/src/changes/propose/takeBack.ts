@@ -10,6 +10,7 @@ import { markChangedSince } from '../examine/changedSince.ts';
 import { EXAMINED, examineCodes, examineLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
 import { getLanding, journalLines } from '../journal/journal.ts';
 import { keepWhatIsInUse } from '../examine/keepWhatIsInUse.ts';
+import { settleSeasons } from '../planned/seasons.ts';
 import { planForMany, SEVERAL_LINES } from '../proof/many.ts';
 import { beginEdit } from '../proof/proof.ts';
 
@@ -61,6 +62,7 @@ export async function takeBack(
       `.execute(tx.q);
       await meter.did(group.lines);
     }
+    await settleSeasons(tx, proof.id, landing, shop.register);
     await markChangedSince(tx, proof.id, shop.register, (lines) => meter.did(lines));
     if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id, only ? 'What was chosen' : 'All');
     await keepWhatIsInUse(tx, proof.id, shop.register, sql<boolean>`c.landing_id > ${landing}::bigint`);

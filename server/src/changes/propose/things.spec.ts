@@ -166,7 +166,7 @@ describe('things of the shop', () => {
   });
 
   it('are a whole option with its values, made and used in one proof', async () => {
-    const { ids } = await make('option', { name: 'nib', feed: 'pattern' });
+    const { ids } = await make('option', { name: 'tip', feed: 'pattern' });
     const { ids: values } = await house.call(calls.makeThings, {
       body: { kind: 'choice', of: ids[0]!, things: [{ name: 'Fine' }, { name: 'Broad' }] },
     });
@@ -175,7 +175,7 @@ describe('things of the shop', () => {
     await house.edit('1', `own:${ids[0]!}`, 'broad');
     await house.edit('2', `own:${ids[0]!}`, 'Stub');
     await landHand();
-    expect((await count('nib is Broad')).skus).toBe(1);
+    expect((await count('tip is Broad')).skus).toBe(1);
     expect((await count('stub')).skus)
       .withContext('a value that was typed was made')
       .toBe(1);
