@@ -15,6 +15,7 @@ import {
   lineFieldSchema,
   lineFilterSchema,
   lookKeySchema,
+  onHandSchema,
   membershipSchema,
   nearQuestionSchema,
   pictureSchema,
@@ -223,7 +224,7 @@ export const getBeside = call('GET', '/api/sets/:id/beside/:product', {
 
 /** What a rule does to the whole set, nothing stored. Without steps it is simply what the set looks like. */
 export const previewRule = call('POST', '/api/rules/preview', {
-  body: z.object({ question: questionText, rule: ruleSchema }),
+  body: z.object({ question: questionText, rule: ruleSchema, onHand: onHandSchema.default('on top') }),
   answer: effectSchema,
 });
 
@@ -378,7 +379,13 @@ export const undoEdit = call('POST', '/api/hand/undo', { answer: summaryOrNothin
 export const redoEdit = call('POST', '/api/hand/redo', { answer: summaryOrNothing });
 /** Puts what a rule changes into the proof in hand; `kept` is the rule that it is kept as, whose run is noted. */
 export const putRule = call('POST', '/api/hand/rule', {
-  body: z.object({ question: questionText, title: z.string().max(1_000), rule: ruleSchema, kept: idSchema.optional() }),
+  body: z.object({
+    question: questionText,
+    title: z.string().max(1_000),
+    rule: ruleSchema,
+    kept: idSchema.optional(),
+    onHand: onHandSchema.default('on top'),
+  }),
   answer: summaryOrNothing,
 });
 

@@ -1,6 +1,14 @@
 import { FORMULA_BASES } from '@ivory/core';
 import * as z from 'zod';
-import { barPlaceSchema, effectCountSchema, idSchema, lineFilterSchema, questionText, ruleSchema } from './schemas.ts';
+import {
+  barPlaceSchema,
+  effectCountSchema,
+  idSchema,
+  lineFilterSchema,
+  onHandSchema,
+  questionText,
+  ruleSchema,
+} from './schemas.ts';
 
 /** What of a formula's effect is counted: each opens as a list. */
 export const FORMULA_COUNTS = ['higher', 'lower', 'same', 'without', 'belowCost', 'belowFloor'] as const;
@@ -31,6 +39,7 @@ export const listOfSchema = z.discriminatedUnion('kind', [
     question: questionText,
     rule: ruleSchema,
     count: effectCountSchema,
+    onHand: onHandSchema.default('on top'),
   }),
   z.object({ kind: z.literal('formula'), ...formulaTrialSchema.shape, count: z.enum(FORMULA_COUNTS) }),
 ]);

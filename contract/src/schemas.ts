@@ -209,9 +209,15 @@ const ruleSampleSchema = z.object({
   isUnknown: z.boolean(),
   failed: z.enum(FAILURES).nullable(),
 });
+/** What a rule makes of rows that the proof in hand changes already: it begins from what is proposed, takes its place, or leaves them alone. */
+export const onHandSchema = z.enum(['on top', 'instead', 'without']);
+export type OnHand = z.infer<typeof onHandSchema>;
+
 export const effectSchema = z.object({
   /** SKUs of the set. */
   skus: z.number(),
+  /** Products and SKUs that the proof in hand changes already in a field that the rule changes. */
+  inHand: z.number(),
   /** How many products and SKUs have each outcome; of what the rule does not change none are counted. */
   product: tallySchema,
   sku: tallySchema,

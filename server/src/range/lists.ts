@@ -8,6 +8,7 @@ import { repriced } from '../changes/proof/proofSpread.ts';
 import { copyIn } from '../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
 import { countedByFormula } from '../prices/tryFormula.ts';
+import { OnHand } from '../rules/onHand.ts';
 import { readyRule } from '../rules/readyRule.ts';
 import { ruleRows } from '../rules/ruleRows.ts';
 import { ask } from './ask.ts';
@@ -19,9 +20,14 @@ const KEPT = sql.raw(`interval '7 days'`);
  * Opens a number as a list of exactly the SKUs that it counts, for numbers that no question asks for.
  * The title becomes the list's; where it is taken, a number is put behind it. Returns the question that asks for the list.
  */
-export async function openList(db: Db, title: string, of: ListOf): Promise<{ question: string; skus: number }> {
+export async function openList(
+  db: Db,
+  person: string,
+  title: string,
+  of: ListOf,
+): Promise<{ question: string; skus: number }> {
   const kept = await inTwoTransactions(db, async (reading, tx) => {
-    const skus = await members(reading, tx, of);
+    const skus = await members(reading, tx, person, of);
     const { rows } = await sql<{ id: string; skus: number }>`
       insert into sku_list (title, skus)
       select ${await freeTitle(tx, title)}, coalesce(array_agg(s.sku_id order by s.sku_id), '{}')
@@ -52,7 +58,7 @@ async function freeTitle(tx: Tx, title: string): Promise<string> {
 }
 
 /** A query for the ids of the SKUs; those of a product for what stands on the product. */
-async function members(reading: Tx, tx: Tx, of: ListOf): Promise<RawBuilder<unknown>> {
+async function members(reading: Tx, tx: Tx, person: string, of: ListOf): Promise<RawBuilder<unknown>> {
   switch (of.kind) {
     case 'proof':
       return touched(
@@ -67,7 +73,7 @@ async function members(reading: Tx, tx: Tx, of: ListOf): Promise<RawBuilder<unkn
     case 'formula':
       return countedByFormula(tx, of, of.count);
     case 'rule':
-      return counted(tx, countedByRule(reading, of));
+      return counted(tx, countedByRule(reading, person, of));
   }
 }
 
@@ -90,12 +96,17 @@ async function counted(
 }
 
 /** The SKUs of things that a number of a rule counts: of a product all of those that answer. */
-async function* countedByRule(reading: Tx, { question: text, rule, count }: Extract<ListOf, { kind: 'rule' }>) {
+async function* countedByRule(
+  reading: Tx,
+  person: string,
+  { question: text, rule, count, onHand: how }: Extract<ListOf, { kind: 'rule' }>,
+) {
   const shop = await readShop(reading);
   const running = await readyRule(reading, rule, shop);
   const counts = (kind: 'product' | 'sku', { outcome, row }: { readonly outcome: Outcome; readonly row: Row }) =>
     isCounted(count, rule, kind, outcome, row, shop);
-  for await (const batch of ruleRows(reading, ask(text, shop).question, running, shop))
+  const onHand = await OnHand.read(reading, person, running, how);
+  for await (const batch of ruleRows(reading, ask(text, shop).question, running, shop, onHand))
     yield batch.flatMap(({ product, skus }) => {
       const ran = running.run(product, skus);
       return ran.product && counts('product', ran.product)

@@ -64,6 +64,6 @@ export function rangeRoutes(app: Hono, { db, person, storefront }: House): void 
   serve(app, calls.getProduct, ({ params, looked }) => getProduct(seenAt(db, looked), params.id, storefront));
   serve(app, calls.getValueHistory, ({ params: { kind, id, field } }) => valueHistory(db, kind, id, field));
   serve(app, calls.getSku, ({ params, looked }) => getSku(seenAt(db, looked), person.id, params.id, storefront));
-  serve(app, calls.openList, ({ body }) => openList(db, body.title, body.of));
-  serve(app, calls.previewRule, ({ body, looked }) => previewRule(seenAt(db, looked), body.question, body.rule));
+  serve(app, calls.openList, ({ body }) => openList(db, person.id, body.title, body.of));
+  serve(app, calls.previewRule, ({ body, looked }) => previewRule(seenAt(db, looked), person.id, body));
 }

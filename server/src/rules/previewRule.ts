@@ -1,11 +1,10 @@
-import { type Effect } from '@ivory/contract';
+import { type BodyOf, type calls, type Effect } from '@ivory/contract';
 import {
   type FieldChange,
   grossMargin,
   type KINDS,
   type Outcome,
   type Question,
-  type Rule,
   type RuleSample,
   showValue,
 } from '@ivory/core';
@@ -16,20 +15,27 @@ import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { withProductsOfLines } from '../range/productCodes.ts';
+import { OnHand } from './onHand.ts';
 import { readyRule } from './readyRule.ts';
 import { ruleRows } from './ruleRows.ts';
 
 /** What a rule does to every SKU that answers the question: counts, guards, charts, samples. Nothing is stored. */
-export async function previewRule(db: Db, text: string, rule: Rule): Promise<Effect> {
+export async function previewRule(
+  db: Db,
+  person: string,
+  { question: text, rule, onHand: how }: BodyOf<typeof calls.previewRule>,
+): Promise<Effect> {
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
     const { question } = ask(text, shop);
     const running = await readyRule(tx, rule, shop);
     const effect = new RuleEffect(rule, shop);
-    const skus = await runOn(tx, question, running, effect, shop);
+    const onHand = await OnHand.read(tx, person, running, how);
+    const skus = await runOn(tx, question, running, effect, shop, onHand);
     const { product, sku, guards, failures, contrary, prices } = effect;
     return {
       skus,
+      inHand: onHand.met,
       product,
       sku,
       guards: [...guards],
@@ -59,9 +65,10 @@ async function runOn(
   running: RunningRule,
   effect: RuleEffect,
   shop: Shop,
+  onHand: OnHand,
 ): Promise<number> {
   let seen = 0;
-  for await (const batch of ruleRows(tx, question, running, shop))
+  for await (const batch of ruleRows(tx, question, running, shop, onHand))
     for (const { product: id, skus } of batch) {
       const ran = running.run(id, skus);
       if (ran.product) effect.add('product', id, ran.product.outcome, ran.product.row);

@@ -6,6 +6,7 @@ import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
 import { shelfAt, wholeText } from '../db/shelfSql.ts';
 import { type Shop } from '../range/names.ts';
+import { type OnHand } from './onHand.ts';
 
 /** The SKUs of a product that answer, with what the rule reads. */
 export interface ProductRows {
@@ -15,7 +16,7 @@ export interface ProductRows {
 
 /**
  * The SKUs that answer a question with what a rule reads, product by product, in batches as they come. A rule that changes SKUs alone
- * needs none of their neighbours: each comes as it is found. One that reads nothing of SKUs is given one SKU a product.
+ * needs none of their neighbours: each comes as it is found, with what the hand makes of it. One that reads nothing of SKUs is given one SKU a product.
  */
 export async function* ruleRows(
   tx: Tx,
@@ -27,6 +28,7 @@ export async function* ruleRows(
     readsSkus,
   }: Pick<RunningRule, 'fields' | 'changesProducts' | 'changesSkus' | 'readsSkus'>,
   shop: Shop,
+  onHand: OnHand,
 ): AsyncGenerator<ProductRows[]> {
   const keys = fields.map(({ key }) => key);
   const columns = sql.join([
@@ -45,6 +47,7 @@ export async function* ruleRows(
     for (const cells of rows) {
       const [product, id] = [cells[0]!, cells[1]!];
       const sku = { id, row: rowOf(keys, cells) };
+      if (!onHand.take(product, id, sku.row)) continue;
       if (!changesProducts) batch.push({ product, skus: [sku] });
       else if (last?.product === product) last.skus.push(sku);
       else {

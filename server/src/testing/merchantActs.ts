@@ -337,7 +337,10 @@ const ACTS = {
       // It names what is not there any more.
       return undefined;
     }
-    await putRule(m.db, m.person(act), { question, title: text, rule });
+    await putRule(m.db, m.person(act), {
+      ...{ question, title: text, rule },
+      onHand: chosen(['on top', 'on top', 'instead', 'without'] as const, act.how),
+    });
     return `rule on ${question}: ${text}`;
   },
   step: async (m: Merchants, act: Act) => {

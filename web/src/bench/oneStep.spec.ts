@@ -8,6 +8,7 @@ import { OneStep } from './oneStep.ts';
 const none = { changes: 0, stays: 0, stopped: 0, failed: 0 };
 const effect: Effect = {
   skus: 40,
+  inHand: 0,
   product: { changes: 12, stays: 3, stopped: 0, failed: 1 },
   sku: none,
   guards: [],

@@ -101,7 +101,9 @@ export class OneStep {
         words.oneStep.effect(of, whole(changes), whole(stays), failed === 0 ? '' : whole(failed)),
       )
       .join(' ');
-    return { text: text === '' ? words.oneStep.nothing : text, changes: product.changes + sku.changes };
+    const { inHand } = this.seen.value();
+    const beside = inHand === 0 ? '' : ` ${words.oneStep.onTop(inHand, whole(inHand))}`;
+    return { text: (text === '' ? words.oneStep.nothing : text) + beside, changes: product.changes + sku.changes };
   });
 
   protected choose(verb: Verb): void {

@@ -39,6 +39,7 @@ function sample(
 
 const effect: Effect = {
   skus: 96,
+  inHand: 0,
   product: none,
   sku: { changes: 90, stays: 2, stopped: 3, failed: 1 },
   guards: [

@@ -14,7 +14,7 @@ import {
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { calls, type Effect, type KeptRule, problemWords } from '@ivory/contract';
+import { calls, type Effect, type KeptRule, type OnHand, problemWords } from '@ivory/contract';
 import {
   type EffectCount,
   GUARD_KEYS,
@@ -100,6 +100,8 @@ export class RuleBench {
   protected readonly text = signal<string | undefined>(undefined);
   protected readonly textProblem = signal('');
   protected readonly typeProblem = signal('');
+  /** What the rule makes of rows that the proof in hand changes already. */
+  protected readonly onHand = signal<OnHand>('on top');
   /** A line that is typed and not taken in. */
   protected readonly typed = signal('');
   /** The rule that stands on the screen; undefined while anything on it does not read, or is not taken in. */
@@ -112,8 +114,8 @@ export class RuleBench {
   private readonly wanted = toSignal(
     toObservable(
       computed(() => {
-        const rule = this.rule();
-        return rule && this.set().answer ? { question: this.set().answer!.question, rule } : undefined;
+        const [rule, onHand] = [this.rule(), this.onHand()];
+        return rule && this.set().answer ? { question: this.set().answer!.question, rule, onHand } : undefined;
       }),
     ).pipe(debounceTime(SETTLE)),
   );
@@ -138,6 +140,7 @@ export class RuleBench {
       !this.preview.isLoading() &&
       this.rule() !== undefined &&
       this.wanted()?.rule === this.rule() &&
+      this.wanted()?.onHand === this.onHand() &&
       this.wanted()?.question === this.set().answer?.question,
   );
   protected readonly isPutting = signal(false);
@@ -287,18 +290,22 @@ export class RuleBench {
     const rule = this.rule();
     if (!rule) return;
     const { question } = this.set();
-    this.opener.byList(words.rule.listOf(count), { kind: 'rule', question, rule, count }, '/prices');
+    this.opener.byList(
+      words.rule.listOf(count),
+      { kind: 'rule', question, rule, count, onHand: this.onHand() },
+      '/prices',
+    );
   }
 
   /** Takes what the rule changes into the proof in hand. */
   protected put(): void {
     const seen = this.wanted();
     if (!seen || !this.isSettled()) return;
-    const { rule, question } = seen;
+    const { rule, question, onHand } = seen;
     this.isPutting.set(true);
     const title = ruleTitle(this.draft(), question, this.asking());
     const kept = this.kept();
-    const body = { question, title, rule, ...(kept !== null && { kept }) };
+    const body = { question, title, rule, onHand, ...(kept !== null && { kept }) };
     this.inTurn.run(this.api.call(calls.putRule, { body })).subscribe({
       next: ({ proof }) => {
         this.isPutting.set(false);

@@ -138,6 +138,8 @@ export const oneStepWords = {
   effect: (of: string, changes: string, stays: string, failed: string) =>
     `${changes} ${of} change, ${stays} are so already${failed === '' ? '' : `, ${failed} cannot`}.`,
   nothing: 'There is nothing in the set.',
+  onTop: (many: number, shown: string) =>
+    `${shown} of these ${many === 1 ? 'is' : 'are'} proposed to change already; this comes on top.`,
   propose: 'Propose',
   close: 'Close',
 } as const;

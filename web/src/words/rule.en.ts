@@ -28,6 +28,14 @@ export const ruleWords = {
   line: (row: string) => `Line ${row}`,
   type: 'Add a step by typing it',
   typeHint: 'raise regular price by 4 %',
+  inHand: (many: number, shown: string) =>
+    `${shown} of these ${many === 1 ? 'is' : 'are'} changed by the proof in hand already. The rule works`,
+  onHand: 'What the rule makes of rows that the proof changes already',
+  onHandWays: [
+    { value: 'on top', name: 'on top of what is proposed' },
+    { value: 'instead', name: 'instead of what is proposed' },
+    { value: 'without', name: 'without these rows' },
+  ],
   notTakenIn: 'This line is not part of the rule yet. Press Enter to take it in, or empty it.',
   verb: (place: number) => `What step ${place} does`,
   field: 'Field',

@@ -6,6 +6,7 @@ import { noteRun } from '../../kept/keptRules.ts';
 import { copyIn } from '../../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../../db/connect.ts';
 import { readyRule } from '../../rules/readyRule.ts';
+import { OnHand } from '../../rules/onHand.ts';
 import { type ProductRows, ruleRows } from '../../rules/ruleRows.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
@@ -15,27 +16,29 @@ import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /**
- * Puts what a rule changes into the proof in hand, over the whole set. It works from the values that stand in the shop; the set, and prices of
- * the moment, are those of the shop as it is `seen`, where that is not now and for anybody.
+ * Puts what a rule changes into the proof in hand, over the whole set. It works from what the hand makes of the values that stand in the shop,
+ * unless it is told to take its place or to leave such rows alone; the set, and prices of the moment, are those of the shop as it is `seen`,
+ * where that is not now and for anybody.
  */
 export async function putRule(
   db: Db,
   person: string,
-  { question: text, title, rule, kept }: BodyOf<typeof calls.putRule>,
+  { question: text, title, rule, kept, onHand: how }: BodyOf<typeof calls.putRule>,
   seen?: Shop,
 ): Promise<void> {
   await inTwoTransactions(db, async (reading, tx) => {
     const shop = seen ?? (await readShop(reading));
     const { question } = ask(text, shop);
     const running = await readyRule(reading, rule, shop);
-    const rows = ruleRows(reading, question, running, shop);
+    const onHand = await OnHand.read(reading, person, running, how);
+    const rows = ruleRows(reading, question, running, shop, onHand);
     const proof = await handProof(tx, person);
     const edit = await beginEdit(tx, proof, title);
     const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
     const isOfMoney = running.changed.every(({ key }) => key === 'price' || key === 'cost');
     const isAlone = any.length === 0;
-    if (isAlone && isOfMoney) await intoEmptyProof(tx, proof, edit, changes(rows, running, shop));
-    else await besideOtherLines(tx, proof, edit, changes(rows, running, shop));
+    if (isAlone && isOfMoney) await intoEmptyProof(tx, proof, edit, changes(rows, running, onHand, shop));
+    else await besideOtherLines(tx, proof, edit, changes(rows, running, onHand, shop));
     if (!isAlone || !isOfMoney) {
       await planForLines(tx, proof);
       if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) })))
@@ -68,6 +71,7 @@ const address = ({ key }: Field): [field: string, scope: string] => [withoutScop
 async function* changes(
   rows: AsyncIterable<readonly ProductRows[]>,
   running: RunningRule,
+  onHand: OnHand,
   shop: Shop,
 ): AsyncGenerator<Changed[]> {
   const flagsOf = moneyFlags(shop);
@@ -77,12 +81,13 @@ async function* changes(
       const ran = running.run(id, skus);
       if (ran.product?.outcome.kind === 'changes')
         for (const { field, before, after } of ran.product.outcome.changes)
-          lines.push(['product', id, ...address(field), before, after, 0]);
+          lines.push(['product', id, ...address(field), onHand.before('product', id, field.key, before), after, 0]);
       for (const [i, { outcome, row }] of ran.skus.entries()) {
         if (outcome.kind !== 'changes') continue;
         const flags = flagsOf(outcome.changes, row);
+        const { id: sku } = skus[i]!;
         for (const { field, before, after } of outcome.changes)
-          lines.push(['sku', skus[i]!.id, ...address(field), before, after, flags]);
+          lines.push(['sku', sku, ...address(field), onHand.before('sku', sku, field.key, before), after, flags]);
       }
     }
     yield lines;

@@ -16,7 +16,7 @@ import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
 /**
  * Puts one step on a field that holds several things into the proof in hand, for all products of a question: it adds to what each
- * has, takes from it, moves from one to another, or replaces all, and never does one where another was asked for. Says how many
+ * has or is to have by the proof, takes from it, moves from one to another, or replaces all, and never does one where another was asked for. Says how many
  * products change, how many are so already, and how many get another main category. The set is that of the shop as it is `seen`. Refuses
  * fields that hold one thing only.
  */
@@ -40,8 +40,13 @@ export async function putStep(
     await planForMany(tx);
     await sql`
       create temp table stood on commit drop as
-      select distinct s.product_id as id, ${standingOf(field)} as value from ${shelfAt(asked)}
-      where ${only === undefined ? questionSql(question, asked) : sql`s.product_id = any(${only}::bigint[])`}
+      select w.id, w.stands, case when l.id is null then w.stands else l.after end as value from (
+        select distinct s.product_id as id, ${standingOf(field)} as stands from ${shelfAt(asked)}
+        where ${only === undefined ? questionSql(question, asked) : sql`s.product_id = any(${only}::bigint[])`}
+      ) w left join (
+        select l.id, l.after from live_line l join proof p on p.id = l.proof_id
+        where p.person_id = ${person} and p.kind = 'hand' and p.state = 'open' and l.kind = 'product' and l.field = ${field.key}
+      ) l on l.id = w.id
     `.execute(tx.q);
     const { rows } = await sql<{ value: string | null; products: number }>`
       select value, count(*)::int as products from stood group by value`.execute(tx.q);
@@ -129,7 +134,7 @@ async function write(
   const afters = changed.map(({ after }) => after);
   await sql`
     insert into new_line (kind, id, field, before, after)
-    select 'product', s.id, ${field.key}, s.value, x.after
+    select 'product', s.id, ${field.key}, s.stands, x.after
     from stood s join unnest(${values}::text[], ${afters}::text[]) as x (value, after) on x.value = coalesce(s.value, '')
   `.execute(tx.q);
   await takeInNewLines(tx, proof, edit);

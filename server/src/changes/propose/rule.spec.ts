@@ -148,6 +148,47 @@ describe('a rule over a whole set', () => {
     expect(await priceOf()).toBe('£1.00');
   });
 
+  it('begins from what is proposed, says how many rows it meets, and takes its place or leaves them alone where that is chosen', async () => {
+    const [first, second] = (await house.call(calls.answerQuestion, { body: { question: 'in Ink' } })).rows;
+    const [a, b] = [first![0]!, second![0]!];
+    const stood = await house.value(a, 'price');
+    await house.edits('By hand', [
+      { sku: a, field: 'price', text: '10.00' },
+      { sku: b, field: 'price', text: '20.00' },
+    ]);
+    const raise = ruleOf('raise regular price by 10 %', testShop);
+    const afters = async () => {
+      const { proof } = await house.call(calls.getHandProof);
+      const { lines } = await house.call(calls.getProofLines, { params: { id: proof!.id }, query: { count: 500 } });
+      return [a, b].map((sku) => lines.find(({ id, field }) => id === sku && field === 'price')!);
+    };
+    expect((await preview('in Ink', raise)).inHand).toBe(2);
+    await put('in Ink', raise);
+    expect((await afters()).map(({ after }) => after)).toEqual(['£11.00', '£22.00']);
+    expect((await afters())[0]!.before)
+      .withContext('what stands in the shop is what was before')
+      .toBe(`£${(Number(stood) / 100).toFixed(2)}`);
+    // An earlier rule, and another on top of it: 10 % more, up to .95.
+    await put('in Ink', ruleOf('round regular price up to .95', testShop));
+    expect((await afters()).map(({ after }) => after)).toEqual(['£11.95', '£22.95']);
+    const body = { question: 'in Ink', title: 'Else', rule: ruleOf('set regular price to 50', testShop) };
+    await house.call(calls.putRule, { body: { ...body, onHand: 'without' } });
+    expect((await afters()).map(({ after }) => after)).toEqual(['£11.95', '£22.95']);
+    await house.call(calls.putRule, { body: { ...body, rule: raise, onHand: 'instead' } });
+    expect((await afters())[0]!.after).toBe(`£${(Math.round(Number(stood) * 1.1) / 100).toFixed(2)}`);
+  });
+
+  it('adds to a set what an earlier step proposed, and not in its place', async () => {
+    const step = (values: string) => ({ do: 'add to' as const, field: 'tags' as const, values });
+    const { rows } = await house.db.pool.query<{ name: string }>('select name from tag order by id limit 2');
+    for (const { name } of rows) await house.call(calls.putStep, { body: { question: 'in Ink', step: step(name) } });
+    const { proof } = await house.call(calls.getHandProof);
+    await house.land(proof!.id);
+    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'in Ink' } });
+    const both = `in Ink tags is "${rows[0]!.name}" tags is "${rows[1]!.name}"`;
+    expect((await house.call(calls.answerQuestion, { body: { question: both } })).counts.skus).toBe(counts.skus);
+  });
+
   it('that changes nothing leaves no proof behind', async () => {
     expect(await put('price is 0', raise(10))).toBeNull();
   });
