@@ -2,6 +2,7 @@ import { asksFor, OWN_TYPES, WHEN_OUT } from '@ivory/core';
 import * as z from 'zod';
 import { listOfSchema } from './listOf.ts';
 import { call } from './call.ts';
+import { placeSchema } from './problemDetails.ts';
 import {
   answerSchema,
   askSchema,
@@ -260,13 +261,20 @@ export const editCells = call('POST', '/api/hand/edits', {
     make: z.boolean().default(false),
     /** Which SKUs of a product an edit is of, where it gives a product a value that its SKUs have: those that answer. */
     question: questionText.default(''),
+    /** Takes what fits in, and tells what does not; otherwise nothing is taken in where one cell cannot be. */
+    partly: z.boolean().default(false),
     edits: z
       // Longer than any field takes, so that the field itself says what is too long.
       .array(z.object({ kind: kindSchema, id: idSchema, field: fieldKeySchema, text: z.string().max(100_000) }))
       .min(1)
       .max(20_000),
   }),
-  answer: z.object({ proof: proofSummarySchema.nullable(), pending: rowsSchema.shape.pending }),
+  answer: z.object({
+    proof: proofSummarySchema.nullable(),
+    pending: rowsSchema.shape.pending,
+    /** Cells that were not taken in, each with what is wrong with it. */
+    refused: z.array(z.object({ kind: kindSchema, id: idSchema, field: fieldKeySchema, place: placeSchema })),
+  }),
 });
 /** Does something to a set of goods at once: adds to a set field, takes from it, moves from one value to another, replaces all. */
 export const putStep = call('POST', '/api/hand/steps', {

@@ -55,6 +55,7 @@ describe('types', () => {
     type Edits = BodyOf<typeof calls.editCells>;
     const right: Edits = {
       make: false,
+      partly: false,
       question: '',
       title: '',
       edits: [{ kind: 'sku', id: '1', field: 'price', text: '1' }],

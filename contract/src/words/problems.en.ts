@@ -86,6 +86,8 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The ${named(p)} ${said(p)} is not that of row ${p.expected}, which is of the same product. A product has one.`,
   'differs-in-hand': (p) =>
     `The ${named(p)} ${said(p)} is not that of the product of this name, which is proposed: ${p.expected === '' ? 'it has none' : `“${p.expected}”`}. A product has one; give the row another name, or the same.`,
+  'differs-in-paste': (p) =>
+    `The ${named(p)} is one for all SKUs of the product, and its rows say both ${said(p)} and “${p.expected}”. Write the same in each, or paste by product.`,
   'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
   'name-in-use': (p) => `The name ${said(p)} is in use. Give another, or merge the two.`,
   'name-with-bar': (p) =>

@@ -54,6 +54,7 @@ export type ProblemCode =
   | 'duplicate-in-file'
   | 'differs-in-file'
   | 'differs-in-hand'
+  | 'differs-in-paste'
   | 'not-in-shop'
   | 'code-in-use'
   | 'deleted-in-hand'

@@ -107,9 +107,9 @@ function handRoutes(app: Hono, { db, person }: House): void {
   serve(app, calls.getHandProof, hand);
   serve(app, calls.getHandLines, async ({ params }) => ({ lines: await handLines(db, person.id, params.kind) }));
   serve(app, calls.editCells, async ({ body, looked }) => {
-    const { things, productOf } = await editCells(db, person.id, body, await changedFrom(db, looked));
+    const { things, productOf, refused } = await editCells(db, person.id, body, await changedFrom(db, looked));
     const [{ proof }, pending] = await Promise.all([hand(), pendingOn(db, person.id, things)]);
-    return { proof, pending: ofProducts(pending, productOf) };
+    return { proof, pending: ofProducts(pending, productOf), refused: [...refused] };
   });
   serve(app, calls.putStep, async ({ body, looked }) => ({
     ...(await putStep(db, person.id, body, await changedFrom(db, looked))),

@@ -249,6 +249,7 @@ const ACTS = {
     await editCells(m.db, m.person(act), {
       title: 'Cells',
       question: '',
+      partly: false,
       make: false,
       edits: [{ kind: 'sku', id: sku!.id, field, text }],
     });
@@ -260,7 +261,13 @@ const ACTS = {
     const of = OF_PRODUCTS[field]!;
     const text = typeof of === 'string' ? ((await m.pick(KINDS[of].table, act.how))?.name ?? '') : chosen(of, act.how);
     const edits = [{ kind: 'product' as const, id: product!.id, field, text }];
-    await editCells(m.db, m.person(act), { title: 'Facts', question: '', make: act.how % 2 === 0, edits });
+    await editCells(m.db, m.person(act), {
+      title: 'Facts',
+      question: '',
+      partly: false,
+      make: act.how % 2 === 0,
+      edits,
+    });
     return `${field} of ${product!.name} to ${text}`;
   },
   price: async (m: Merchants, act: Act) => {
@@ -268,7 +275,7 @@ const ACTS = {
     if (!sale) return undefined;
     const text = chosen(['as the sale', '0.10', '3.00', '', '0'], act.how);
     const edits = [{ kind: 'sku' as const, id: sku!.id, field: `salePrice@${sale.id}` as FieldKey, text }];
-    await editCells(m.db, m.person(act), { title: 'In a sale', question: '', make: false, edits });
+    await editCells(m.db, m.person(act), { title: 'In a sale', question: '', partly: false, make: false, edits });
     return `price of ${sku!.name} in ${sale.name} to ${text}`;
   },
   thing: async (m: Merchants, act: Act) => {
@@ -282,6 +289,7 @@ const ACTS = {
     await editCells(m.db, m.person(act), {
       title: 'Things',
       question: '',
+      partly: false,
       make: false,
       edits: [{ kind, id: one.id, field, text }],
     });
@@ -292,7 +300,7 @@ const ACTS = {
     const one = await m.pick(KINDS[kind].table, act.which);
     if (!one) return undefined;
     const edits = [{ kind, id: one.id, field: 'name' as const, text: `Named ${act.how % 3}` }];
-    await editCells(m.db, m.person(act), { title: 'Names', question: '', make: false, edits });
+    await editCells(m.db, m.person(act), { title: 'Names', question: '', partly: false, make: false, edits });
     return `name of ${kind} ${one.name}`;
   },
   make: async (m: Merchants, act: Act) => {

@@ -34,7 +34,7 @@ describe('the folio', () => {
   beforeEach(async () => {
     api = new FakeApi()
       .answer(calls.getThing, detail)
-      .answer(calls.editCells, { proof: proof(), pending: [] })
+      .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
       .answer(calls.getHandLines, { lines: [] });
     page = await Page.open(Folio, api, { inputs: { kind: 'assortment', id: '1' } }).settled();
   });

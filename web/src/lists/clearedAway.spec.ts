@@ -11,7 +11,7 @@ describe('what is cleared away', () => {
   it('is listed, and comes back by one press', async () => {
     const api = new FakeApi()
       .answer(calls.listCleared, { total: 2, products: [one, { ...one, id: '6', name: 'Rowan Ink', comesBack: true }] })
-      .answer(calls.editCells, { proof: proof(), pending: [] });
+      .answer(calls.editCells, { proof: proof(), pending: [], refused: [] });
     const page = await Page.open(ClearedAway, api).settled();
     expect(page.texts('tbody a')).toEqual(['Larkspur Ink', 'Rowan Ink']);
     expect(page.texts('tbody .marked-caution')).toEqual([words.cleared.comesBack]);

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { calls, type Pending, type ProblemDetails } from '@ivory/contract';
+import { type AnswerOf, calls, type Pending, type ProblemDetails, wireProblemWords } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
 import { HandActions } from '../state/handActions.ts';
@@ -31,12 +31,13 @@ export class Editing {
     redraw();
     const edits = cells.map(({ row, key, text }) => ({ ...rows.addressOf(row, key), field: key, text }));
     const call = this.api.call(calls.editCells, {
-      body: { title: words.sheet[how](cells.length), question: rows.question, edits, make },
+      body: { title: words.sheet[how](cells.length), question: rows.question, edits, make, partly: edits.length > 1 },
     });
     this.inTurn.run(call).subscribe({
-      next: ({ proof, pending }) => {
+      next: ({ proof, pending, refused }) => {
         arrived();
         rows.lay(pending);
+        this.keepRefused(rows, cells, refused);
         redraw();
         taken(pending);
         this.store.dispatch(HandActions.edited({ proof }));
@@ -44,10 +45,36 @@ export class Editing {
       error: (error: unknown) => {
         const problem = detailsOf(error);
         arrived();
-        rows.refuse(cells, (cell) => whyRefused(problem, cell), unknownNames(problem));
+        rows.refuse(cells, (cell) => whyRefused(problem, cell), unknownNames(problem.places ?? []));
         redraw();
         this.refuse(problem);
       },
+    });
+  }
+
+  /** Cells that were not taken in stay, each marked with its reason; how many there are is said, and the first of them. */
+  private keepRefused(rows: CellEdits['of'], cells: CellEdits['cells'], refused: Refused): void {
+    if (refused.length === 0) return;
+    const places = new Map(refused.map(({ kind, id, field, place }) => [`${kind} ${id} ${field}`, place]));
+    const placeOf = ({ row, key }: CellEdits['cells'][number]) => {
+      const { kind, id } = rows.addressOf(row, key);
+      return places.get(`${kind} ${id} ${key}`);
+    };
+    const wrong = cells.filter((cell) => placeOf(cell) !== undefined);
+    const why = (cell: CellEdits['cells'][number]) => wireProblemWords(placeOf(cell)!);
+    const unknown = unknownNames(refused.map(({ place }) => place));
+    // Names that the shop has not are made for all of them together; of all else each cell is mended by itself.
+    if (unknown.length > 0) rows.refuse(wrong, why, unknown);
+    else for (const cell of wrong) rows.refuse([cell], why);
+    this.refuse({
+      type: 'about:blank',
+      status: 422,
+      title: words.sheet.partly(cells.length - wrong.length, wrong.length),
+      detail: refused
+        .slice(0, MOST_TOLD)
+        .map(({ place }) => wireProblemWords(place))
+        .join(' '),
+      places: refused.slice(0, MOST_TOLD).map(({ place }) => place),
     });
   }
 
@@ -56,8 +83,11 @@ export class Editing {
   }
 }
 
+type Refused = AnswerOf<typeof calls.editCells>['refused'];
+const MOST_TOLD = 20;
+
 /** The names that the shop has not, where nothing else was wrong. */
-function unknownNames({ places = [] }: ProblemDetails): string[] {
+function unknownNames(places: NonNullable<ProblemDetails['places']>): string[] {
   const isUnknown = places.every(({ code, field }) => UNKNOWN.includes(code) && MADE_BY_NAME.includes(field ?? ''));
   return isUnknown ? [...new Set(places.flatMap(({ value }) => value ?? []))] : [];
 }

@@ -66,7 +66,7 @@ describe('the spine', () => {
     beforeEach(async () => {
       api = new FakeApi()
         .answer(calls.makeThings, { proof: proof(), ids: ['9'] })
-        .answer(calls.editCells, { proof: proof(), pending: [] })
+        .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
         .answer(calls.moveThings, { proof: proof(), below: 1, products: 7 })
         .answer(calls.removeThings, { proof: proof() });
       page = await Page.open(Spine, api, { spine }).settled();

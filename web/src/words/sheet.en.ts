@@ -27,6 +27,8 @@ export const sheetWords = {
   noneHint: 'Take a condition out, or ask for everything.',
   empty: 'There are no goods yet.',
   emptyHint: 'Drop a supplier’s CSV anywhere on this window to bring them in.',
+  partly: (taken: number, refused: number) =>
+    `${taken} ${taken === 1 ? 'cell was' : 'cells were'} taken in, ${refused} ${refused === 1 ? 'was' : 'were'} not: marked in the sheet, to be mended there.`,
   notLoaded: 'Those rows are still on their way. Try again in a moment.',
   tooMany: 'A block of at most 20,000 cells can be pasted or filled at once. For more, use a rule on the working set.',
   tooManyToCopy: 'A block of at most 20,000 cells can be copied at once.',

@@ -28,6 +28,7 @@ interface Examination {
 const isMoney = ({ kind, field }: Woken): boolean => kind === 'sku' && ['price', 'cost', 'exists'].includes(field);
 const isTax = ({ kind, field }: Woken): boolean =>
   (kind === 'product' && RATE_FIELDS.includes(field)) || (kind === 'taxClass' && field !== 'name');
+const isOfSale = ({ kind, field }: Woken): boolean => field === 'salePrice' || kind === 'sale';
 const OF_OUTLETS: readonly string[] = ['outlet', 'priceFormula'] satisfies KindKey[];
 
 const LIMITS = LIST_FIELDS.filter(({ limits }) => limits).map(({ kind, key }) => `${kind} ${key}`);
@@ -35,7 +36,8 @@ const LIMITS = LIST_FIELDS.filter(({ limits }) => limits).map(({ kind, key }) =>
 /** Every examination. A new one is a file beside this one and a line here; whoever proposes lines knows none of them. */
 const EXAMINATIONS: readonly Examination[] = [
   {
-    wokenBy: (line) => isMoney(line) || isTax(line),
+    // What sales make of prices and costs is marked on the same lines, behind this.
+    wokenBy: (line) => isMoney(line) || isTax(line) || isOfSale(line),
     examine: (tx, proof, { settings }, only) => examineMoneyLines(tx, proof, settings, only),
   },
   {
@@ -47,7 +49,7 @@ const EXAMINATIONS: readonly Examination[] = [
   { wokenBy: ({ kind, field }) => LIMITS.includes(`${kind} ${field}`), examine: examineLimits },
   { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'code' || field === 'exists'), examine: examineCodes },
   {
-    wokenBy: (line) => isMoney(line) || isTax(line) || line.field === 'salePrice' || line.kind === 'sale',
+    wokenBy: (line) => isMoney(line) || isTax(line) || isOfSale(line),
     examine: examineSalePrices,
   },
   {

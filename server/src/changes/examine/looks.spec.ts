@@ -61,10 +61,10 @@ describe('what there is to look at in a proof', () => {
   it('is examined anew where the shop was changed since: a floor that rose stops what was proposed before', async () => {
     await house.land((await house.set('shop', '1', 'stopsBelowFloor', 'yes')).id);
     const cost = Number(await house.value('1', 'cost')) / 100;
-    const proof = await house.edit('1', 'price', (cost * 2).toFixed(2));
+    const proof = await house.edit('1', 'price', (cost * 6).toFixed(2));
     expect((await looks()).has('below floor')).toBeFalse();
     await house.db.pool.query(`update proof set kind = 'aside', title = 'Later' where id = $1`, [proof.id]);
-    await house.land((await house.set('shop', '1', 'floorMargin', '80 %')).id);
+    await house.land((await house.set('shop', '1', 'floorMargin', '90 %')).id);
     const refused = await refusalOf(house.land(proof.id));
     expect(refused.places!.map(({ value }) => value)).toEqual(['below floor']);
     // What stops it is there to look at.
@@ -118,6 +118,47 @@ describe('what there is to look at in a proof', () => {
     expect((await refusalOf(house.land(proof!.id))).detail).toContain('would be for everybody');
     await agree('limit gone');
     await house.land(proof!.id);
+  });
+
+  it('is told on a regular price or cost that changes under sales which are not over, by hand and by rule', async () => {
+    const sale = await make('sale', { name: 'Fixed', reduction: '10 % less' });
+    await house.land((await hand()).id);
+    const { rows } = await house.db.pool.query<{ sku_id: string; regular: string; cost: string }>(
+      'select sku_id, regular, cost from price where cost > 100 and regular > cost * 3 order by sku_id limit 2',
+    );
+    const [one, other] = rows;
+    const pounds = (amount: number) => (amount / 100).toFixed(2);
+    await house.edits('In', [
+      { sku: one!.sku_id, field: inSale(sale), text: pounds(Number(one!.regular) * 0.8) },
+      { sku: other!.sku_id, field: inSale(sale), text: 'as the sale' },
+    ]);
+    await house.land((await hand()).id);
+    // The sale price of its own lowers nothing any more; the cost of the other eats what the sale leaves of the price.
+    await house.edits('Changes', [
+      { sku: one!.sku_id, field: 'price', text: pounds(Number(one!.regular) * 0.75) },
+      { sku: other!.sku_id, field: 'cost', text: pounds((Number(other!.regular) / 1.2) * 0.95) },
+    ]);
+    expect((await looks()).get('no reduction')!.lines).toBe(1);
+    expect((await looks()).get('below cost')!.lines).toBe(1);
+    await house.call(calls.undoEdit);
+    const question = `code is ${await house.value(one!.sku_id, 'code')}`;
+    const rule = await house.rule('lower regular price by 25 %');
+    const { proof } = await house.call(calls.putRule, { body: { question, title: 'Lower', rule } });
+    expect(proof!.looks.map(({ look }) => look)).toContain('no reduction');
+    // Where the proof takes the goods out of the sale, there is nothing to look at.
+    await house.edits('Out', [{ sku: one!.sku_id, field: inSale(sale), text: '' }]);
+    expect((await looks()).has('no reduction')).toBeFalse();
+  });
+
+  it('is seen before a plan is accepted: what would be stopped when its moment comes is not planned', async () => {
+    await house.land((await house.set('shop', '1', 'stopsBelowCost', 'yes')).id);
+    const proof = await house.edit('1', 'price', '0.01');
+    const body = { at: Date.now() + 3_600_000, back: null, whenChanged: 'wait' as const };
+    const refused = await refusalOf(house.call(calls.planProof, { params: { id: proof.id }, body }));
+    expect([refused.title, refused.places!.map(({ value }) => value)]).toEqual([
+      'Nothing is planned: some lines could not land.',
+      ['below cost'],
+    ]);
   });
 
   it('marks a GTIN that another SKU has, however many zeros stand before it, and makes it a gap of both', async () => {

@@ -1,4 +1,13 @@
-import { BY_RULE, lookBit, type Money, type Moment, pricesOver, momentOf, type PriorPrice } from '@ivory/core';
+import {
+  BY_RULE,
+  localDay,
+  lookBit,
+  type Money,
+  type Moment,
+  pricesOver,
+  momentOf,
+  type PriorPrice,
+} from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { amountOf } from '../../db/amount.ts';
 import { copyOut } from '../../db/copy.ts';
@@ -14,10 +23,13 @@ const PRICE_OF_NOTHING = lookBit('price of nothing');
 const NO_REDUCTION = lookBit('no reduction');
 const NOT_BELOW_BEFORE = lookBit('not below before');
 
+/** The fields of a sale that decide what is announced: what it takes off, when, for whom and from how many pieces on. */
+const TERMS = ['reduction', 'from', 'fromTime', 'until', 'untilTime', 'group', 'fromPieces', 'above'];
+
 /** That a line is of a price in a sale, or of what changes all prices in one. */
 const isAboutSale = (line: string) => sql`(
   (${sql.ref(`${line}.kind`)} = 'sku' and ${sql.ref(`${line}.field`)} = 'salePrice')
-  or (${sql.ref(`${line}.kind`)} = 'sale' and ${sql.ref(`${line}.field`)} in ('reduction', 'from', 'fromTime')))`;
+  or (${sql.ref(`${line}.kind`)} = 'sale' and ${sql.ref(`${line}.field`)} = any(${TERMS}::text[])))`;
 
 /** What a sale would take off, in its parts: as the proof has it, or as it stands. */
 const PARTS = ['off_percent', 'off_amount', 'digits', 'every', 'way'].map(
@@ -56,7 +68,7 @@ const wouldCost = (proof: string) => sql`
 
 /** Sales of which the proof changes what they take off or when they begin. */
 const salesThemselves = (proof: string) => sql`
-  select id from live_line where proof_id = ${proof} and kind = 'sale' and field in ('reduction', 'from', 'fromTime')
+  select id from live_line where proof_id = ${proof} and kind = 'sale' and field = any(${TERMS}::text[])
     and id in (select id from sale)`;
 
 /**
@@ -70,6 +82,7 @@ export async function examineSalePrices(
   shop: Pick<Shop, 'settings' | 'timeZone'>,
   only?: readonly string[],
 ): Promise<void> {
+  await examineStandingSales(tx, proof, shop, only);
   const { rows } = await sql<{ is_sale: boolean }>`
     select l.kind = 'sale' as is_sale from proof_line l where l.proof_id = ${proof} and ${isAboutSale('l')} group by 1`.execute(
     tx.q,
@@ -89,6 +102,58 @@ export async function examineSalePrices(
       and ${isAboutSale('l')} and l.flags <> ((l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
   `.execute(tx.q);
   await examinePriorPrices(tx, proof, shop, rows.some(({ is_sale }) => is_sale) ? undefined : only);
+}
+
+/**
+ * Looks over regular prices and costs that change against the sales that their SKUs are in and that are not over: at an amount of its own, or
+ * as the sale, a price may then lower nothing, or lie below cost or the floor margin. What is found stands on the lines of price and cost,
+ * beside what there is to look at of these themselves.
+ */
+export async function examineStandingSales(
+  tx: Tx,
+  proof: string,
+  shop: Pick<Shop, 'settings' | 'timeZone'>,
+  only?: readonly string[],
+): Promise<void> {
+  const { rows: any } = await sql`
+    select from live_line where proof_id = ${proof} and kind = 'sku' and field in ('price', 'cost') limit 1`.execute(
+    tx.q,
+  );
+  if (any.length === 0) return;
+  const today = localDay(tx.clock(), shop.timeZone);
+  const { rows: sales } = await sql`
+    select from sale s where (s.until_day is null or s.until_day >= ${today})
+      and exists (select from sale_line l where l.sale_id = s.id) limit 1`.execute(tx.q);
+  if (sales.length === 0) return;
+  await sql`
+    with changed as materialized (
+      select l.id, max(after::bigint) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
+        max(after::bigint) filter (where field = 'cost') as cost, bool_or(field = 'cost') as has_cost
+      from live_line l where l.proof_id = ${proof} and l.kind = 'sku' and l.field in ('price', 'cost')
+        ${only === undefined ? sql`` : sql`and l.id = any(${only}::bigint[])`} group by l.id
+    ),
+    priced as (
+      select c.id, f.cost, c.has_cost, c.cost as cost_after, f.tax_bp, case when c.has_price then c.price else f.price end as regular,
+        f.price as regular_before, coalesce(l.price = ${BY_RULE}, false) as by_rule, s.off_percent, s.off_amount, s.digits, s.every, s.way, l.price as said
+      from changed c join shelf_facts f on f.sku_id = c.id join sale_line l on l.sku_id = c.id join sale s on s.id = l.sale_id
+      where (s.until_day is null or s.until_day >= ${today}) and not exists (
+        select from live_line o where o.proof_id = ${proof} and o.kind = 'sku' and o.id = c.id and o.field = 'salePrice' and o.scope = l.sale_id)
+    ),
+    worked as (
+      select p.id, p.regular, case when p.has_cost then p.cost_after else p.cost end as cost, p.tax_bp,
+        case when p.by_rule then reduced_price(p.regular, p.off_percent, p.off_amount, p.digits, p.every, p.way) else p.said::bigint end as price
+      from (select *, nullif(said, ${BY_RULE}) as amount from priced offset 0) p
+    ),
+    found as (
+      select w.id, bit_or(case when w.price >= w.regular then ${NO_REDUCTION}::int else 0 end
+        | case when w.price = 0 then ${PRICE_OF_NOTHING}::int else 0 end
+        | case when m.margin < 0 then ${BELOW_COST}::int when m.margin < ${shop.settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end) as flags
+      from worked w cross join lateral (select gross_margin(w.price, w.cost, w.tax_bp) as margin) m
+      where w.price is not null and w.regular is not null group by w.id
+    )
+    update proof_line l set flags = l.flags | f.flags from found f
+    where l.proof_id = ${proof} and l.kind = 'sku' and l.field in ('price', 'cost') and not l.left_out and l.id = f.id
+      and l.flags <> (l.flags | f.flags)`.execute(tx.q);
 }
 
 /** Marks what would be announced as reduced and is not below the lowest price of the thirty days before. */
@@ -131,8 +196,14 @@ interface ProposedSale {
 async function salesOf(tx: Tx, proof: string, timeZone: string, only?: readonly string[]): Promise<ProposedSale[]> {
   const { rows } = await sql<ProposedSale>`
     select s.id, s.name, (extract(epoch from shown_at(case when d.id is null then s.from_day else d.after::int end,
-      coalesce(case when t.id is null then s.from_minute else t.after::int end, 0), ${timeZone}, false)) * 1000)::float8 as starts, g.name as "group", s.least_pieces as least
-    from ${saleOfProof(proof)} s left join customer_group g on g.id = s.group_id
+      coalesce(case when t.id is null then s.from_minute else t.after::int end, 0), ${timeZone}, false)) * 1000)::float8 as starts, g.name as "group", s.least_now as least
+    from (
+      select x.*, case when lg.id is null then x.group_id else lg.after::bigint end as group_now,
+        case when lp.id is null then x.least_pieces else lp.after::int end as least_now
+      from ${saleOfProof(proof)} x
+      left join live_line lg on lg.proof_id = ${proof} and lg.kind = 'sale' and lg.id = x.id and lg.field = 'group'
+      left join live_line lp on lp.proof_id = ${proof} and lp.kind = 'sale' and lp.id = x.id and lp.field = 'fromPieces'
+    ) s left join customer_group g on g.id = s.group_now
     left join live_line d on d.proof_id = ${proof} and d.kind = 'sale' and d.id = s.id and d.field = 'from'
     left join live_line t on t.proof_id = ${proof} and t.kind = 'sale' and t.id = s.id and t.field = 'fromTime'
     where s.id in (${salesThemselves(proof)} union

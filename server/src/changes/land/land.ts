@@ -1,4 +1,4 @@
-import { ALWAYS_STOPS, ASKS, type LookKey, LOOKS, type Register } from '@ivory/core';
+import { ALWAYS_STOPS, ASKS, type Register } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
 import { followGtins } from '../../db/gtinTwice.ts';
@@ -15,6 +15,7 @@ import { type Landing } from '../stores/store.ts';
 import { addFollowing, leaveToFollow } from './following.ts';
 import { giveFreeSlugs, makeNew } from './makeNew.ts';
 import { refuseDangling } from './refuseDangling.ts';
+import { refuseWhatStops, stops } from './refuseWhatStops.ts';
 import { removeGone } from './removeGone.ts';
 import { notePlanned } from '../planned/notePlanned.ts';
 import { bringShelfUpToDate, goesAlone } from './shelfFollows.ts';
@@ -83,7 +84,8 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const groups = await lineGroups(tx, id, stopping);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
-  if (groups.some(({ stopping }) => stopping > 0)) await refuseWhatStops(tx, id, stopping);
+  if (groups.some(({ stopping }) => stopping > 0))
+    await refuseWhatStops(tx, id, stopping, 'Nothing landed: some lines cannot land. Change them or leave them out.');
   await lockShelf(tx, goesAlone(groups, register) ? 'afresh' : 'in place');
   if (proof.takes_back !== null) await refuseTakenBack(tx, id, proof.takes_back);
   const moves = groups.some(({ field: key }) => key === 'exists');
@@ -151,10 +153,6 @@ const ofGroup = (proof: string, { kind, field, scope, edit }: LineGroup) => sql`
   l.proof_id = ${proof} and l.kind = ${kind} and l.field = ${field} and l.scope = ${scope}::bigint
   ${edit === undefined ? sql`` : sql`and l.edit_no = ${edit}`}`;
 
-/** That a line must not land: by what the shop says, or until a person agrees. */
-const stops = (stopping: number) =>
-  sql`flags & ${stopping & ~ASKS}::int <> 0 or flags & ~agreed & ${stopping & ASKS}::int <> 0`;
-
 async function lineGroups(tx: Tx, id: string, stopping: number): Promise<LineGroup[]> {
   const { rows } = await sql<LineGroup>`
     select kind, field, scope, count(*)::int as lines, (count(*) filter (where ${stops(stopping)}))::int as stopping,
@@ -184,22 +182,6 @@ async function refuseTouched(tx: Tx, id: string, register: Register): Promise<vo
   if (await hasChangedSince(tx, id, register)) throw new Overtaken();
   const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, id)}::bigint[])`;
   if ((await keepWhatIsInUse(tx, id, register, later)) > 0) throw new Overtaken();
-}
-
-/** Says which lines cannot land: each code that is in use, and of all else how many there are. */
-async function refuseWhatStops(tx: Tx, id: string, stopping: number): Promise<void> {
-  const { rows: codes } = await sql<{ after: string }>`
-    select after from live_line where proof_id = ${id} and flags & ${ALWAYS_STOPS}::int <> 0 limit 20`.execute(tx.q);
-  const { rows: counts } = await sql<{ look: LookKey; lines: string }>`
-    select x.look, count(*)::text as lines from live_line l
-    join unnest(${LOOKS.map(({ key }) => key)}::text[], ${LOOKS.map(({ bit }) => bit)}::int[]) as x (look, bit)
-      on l.flags & x.bit <> 0 and (x.bit & ${ASKS}::int = 0 or l.agreed & x.bit = 0)
-    where l.proof_id = ${id} and x.bit & ${stopping & ~ALWAYS_STOPS}::int <> 0 group by x.look, x.bit order by x.bit
-  `.execute(tx.q);
-  throw new Refusal('not valid', 'Nothing landed: some lines cannot land. Change them or leave them out.', [
-    ...codes.map(({ after }) => ({ code: 'code-in-use' as const, value: after })),
-    ...counts.map(({ look, lines }) => ({ code: 'look-stops' as const, value: look, expected: lines })),
-  ]);
 }
 
 /** The record of what lands: a thousand lines a row, sorted by id, so that one SKU's history is found by the bounds. */

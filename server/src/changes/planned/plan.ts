@@ -1,8 +1,12 @@
 import { type Planned, type Planning } from '@ivory/contract';
+import { ASKS, momentOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
 import { Refusal } from '../../refusal.ts';
+import { readShop } from '../../range/names.ts';
+import { examineProof } from '../examine/examinations.ts';
+import { refuseWhatStops } from '../land/refuseWhatStops.ts';
 import { openProof } from '../proof/proof.ts';
 
 /** Plans that are neither over nor called off. */
@@ -69,6 +73,7 @@ export async function planProof(db: Db, person: string, id: string, planning: Pl
     const proof = await openProof(tx, id);
     const { rows: lines } = await sql`select from live_line where proof_id = ${id} limit 1`.execute(tx.q);
     if (lines.length === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
+    if (planning.at !== null) await refuseStopped(tx, id, planning.at);
     const { rows } = await sql<{ id: string }>`
       insert into planned (proof_id, person_id, lands_at, back_at, when_changed)
       values (${id}, ${person}, ${asMoment(planning.at)}, ${asMoment(planning.back)}, ${planning.whenChanged})
@@ -82,6 +87,14 @@ export async function planProof(db: Db, person: string, id: string, planning: Pl
     await TELL.execute(tx.q);
     return readPlanned(tx, sql`x.id = ${rows[0].id}::bigint`);
   });
+}
+
+/** Refuses a plan that would be stopped when its moment comes, as far as that is known today: it is examined as of then. */
+async function refuseStopped(tx: Tx, id: string, at: number): Promise<void> {
+  const then = { ...tx, clock: () => momentOf(at) };
+  const shop = await readShop(then);
+  await examineProof(then, id, shop);
+  await refuseWhatStops(tx, id, shop.stopping | ASKS, 'Nothing is planned: some lines could not land.');
 }
 
 /** Locks a plan that is alive; refuses one that is over. */

@@ -1,11 +1,13 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type BodyOf, type calls } from '@ivory/contract';
 import {
   addressKey,
   type Asking,
   type Field,
+  type FieldKey,
   type FieldValue,
   holdsOtherGoods,
   isEditable,
+  keyWithScope,
   type KindKey,
   KINDS,
   type Line,
@@ -29,8 +31,8 @@ import { standing } from '../stores/stores.ts';
 import { makeMissingCategories } from './makeMissingCategories.ts';
 import { dropUnusedChoices, makeMissingNames } from './makeMissingNames.ts';
 import { ofEachSku } from './ofEachSku.ts';
-import { refuseNamesInUse } from './namesInUse.ts';
-import { refuseFollowing, refuseSetsInSets } from './refuseFollowing.ts';
+import { namesThatCannotBe } from './namesInUse.ts';
+import { linesThatFollow, refuseSetsInSets } from './refuseFollowing.ts';
 import { refuseRulesToThemselves } from './refuseRules.ts';
 import { refuseUnknownFiles } from './refuseUnknownFiles.ts';
 import { takeInLines } from './takeIn.ts';
@@ -42,14 +44,18 @@ type Edit = Edits['edits'][number];
 interface Edited {
   readonly things: readonly { readonly kind: KindKey; readonly id: string }[];
   readonly productOf: ReadonlyMap<string, string>;
+  /** What was not taken in. */
+  readonly refused: readonly Refused[];
 }
+type Refused = Omit<AnswerOf<typeof calls.editCells>['refused'][number], 'place'> & { readonly place: Problem };
 
 /**
- * Puts typed or pasted values into the proof in hand: all of them, or none when one cannot be read. SKUs of a product that an edit is of are
+ * Puts typed or pasted values into the proof in hand: all of them, or none when one cannot be read; those that can be, where that is asked
+ * for, and then tells the others. Refuses where none can be. SKUs of a product that an edit is of are
  * those that answer in the shop as it is `seen`.
  */
 export async function editCells(db: Db, person: string, asked: Edits, seen?: Shop): Promise<Edited> {
-  const { title, make } = asked;
+  const { title, make, partly } = asked;
   const within = asked.edits.length > FEW_CELLS ? inTransaction : inShortTransaction;
   return within(db, async (tx) => {
     const proof = await handProof(tx, person);
@@ -69,11 +75,22 @@ export async function editCells(db: Db, person: string, asked: Edits, seen?: Sho
     );
     const before = await standingBefore(tx, edits, fields, shop);
     const proposed = await proposedBefore(tx, proof, edits, before);
-    const lines = [...linesOf(edits, fields, before, proposed, made).values()];
-    await refuseNamesInUse(tx, proof, lines);
+    const read = linesOf(edits, fields, before, proposed, made);
+    const all = [...read.lines.values()];
+    const wrong = [...(await namesThatCannotBe(tx, proof, all)), ...(await linesThatFollow(tx, proof, all, made))].map(
+      ({ line, problem }) => ({ ...cellOf(line), place: problem }),
+    );
+    const refused = [...read.refused, ...wrong];
+    const isWrong = new Set(wrong.map(addressOf));
+    const lines = all.filter((line) => !isWrong.has(addressKey(line)));
+    if (refused.length > 0 && (!partly || lines.length === 0))
+      throw new Refusal(
+        'not valid',
+        'Nothing was taken in.',
+        refused.slice(0, 20).map(({ place }) => place),
+      );
     refuseRulesToThemselves(lines, made);
     await refuseUnknownFiles(tx, lines, made);
-    await refuseFollowing(tx, proof, lines, made);
     await refuseSetsInSets(tx, proof, lines, made);
     await takeInLines(tx, proof, edit, lines);
     if (lines.some(({ field }) => field.startsWith('own:'))) await dropUnusedChoices(tx, proof);
@@ -81,7 +98,7 @@ export async function editCells(db: Db, person: string, asked: Edits, seen?: Sho
     if (edits.length > FEW_CELLS || edited('code')) await planForLines(tx, proof);
     await examineAfter(tx, proof, shop, lines);
     if (lines.some((line) => line.before === line.after)) await putAwayWhenEmpty(tx, proof);
-    return { things: edits, productOf };
+    return { things: edits, productOf, refused };
   });
 }
 
@@ -160,37 +177,71 @@ async function proposedBefore(
   return new Map(rows.map(({ after, ...address }) => [addressKey(address), after]));
 }
 
-/** One line a cell; the last one wins where a product's value was typed on several of its SKUs. */
+/** The cell of a line. */
+const cellOf = ({ kind, id, field, scope }: Line): Pick<Edit, 'kind' | 'id' | 'field'> => ({
+  kind,
+  id,
+  field: keyWithScope(field, scope) as FieldKey,
+});
+
+/**
+ * One line a cell, and the cells that cannot be read. What is a product's may come from the rows of several of its SKUs, which must say the
+ * same.
+ */
 function linesOf(
   edits: readonly Edit[],
   fields: ReadonlyMap<string, Field>,
   before: ReadonlyMap<string, Before>,
   proposed: ReadonlyMap<string, string | null>,
   asking: Asking,
-): Map<string, Line> {
-  const problems: Problem[] = [];
+): { readonly lines: ReadonlyMap<string, Line>; readonly refused: readonly Refused[] } {
+  const refused: Refused[] = [];
   const lines = new Map<string, Line>();
-  for (const edit of edits) {
-    const { kind, id, field: key, text } = edit;
+  for (const { texts, ...edit } of eachOnce(edits)) {
+    const { kind, id, field: key } = edit;
+    const [text] = texts as [string];
     const field = fields.get(`${kind} ${key}`)!;
     const address = addressOf(edit);
     const isMade = proposed.has(addressKey({ kind, id, field: 'exists', scope: '0' }));
     const found = before.get(address) ?? (isMade ? { value: null, called: '' } : undefined);
     if (!found)
       throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
-    const stands = lines.get(address)?.after ?? (proposed.has(address) ? proposed.get(address)! : found.value);
+    const stands = proposed.has(address) ? proposed.get(address)! : found.value;
     // What is set when a thing is made can be changed until it is.
     const canEdit = isEditable(field) || (field.onlyAtFirst && isMade);
+    const readAs = (written: string) =>
+      readRelative(field, written, stands, asking) ?? readValue(field, written, asking);
     const read = canEdit
-      ? (readRelative(field, text, stands, asking) ?? readValue(field, text, asking))
+      ? readAs(text)
       : { ok: false as const, problem: { code: 'field-read-only' as const, ...placeOf(field) } };
+    const refuse = (problem: Problem) =>
+      refused.push({ kind, id, field: key, place: { ...problem, row: found.called } });
     if (!read.ok) {
-      problems.push({ ...read.problem, row: found.called });
+      refuse(read.problem);
+      continue;
+    }
+    const other = texts.find((one) => {
+      const also = readAs(one);
+      return !also.ok || also.value !== read.value;
+    });
+    if (other !== undefined) {
+      refuse({ code: 'differs-in-paste', ...placeOf(field), value: text, expected: other });
       continue;
     }
     const line = { kind, id, field: withoutScope(key) as Line['field'], scope: scopeOf(key) };
     lines.set(address, { ...line, before: found.value, after: read.value });
   }
-  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
-  return lines;
+  return { lines, refused };
+}
+
+/** Each cell once, with all that was written for it. */
+function eachOnce(edits: readonly Edit[]): Iterable<Omit<Edit, 'text'> & { readonly texts: readonly string[] }> {
+  const cells = new Map<string, Omit<Edit, 'text'> & { texts: string[] }>();
+  for (const { text, ...edit } of edits) {
+    const address = addressOf(edit);
+    const cell = cells.get(address);
+    if (!cell) cells.set(address, { ...edit, texts: [text] });
+    else if (!cell.texts.includes(text)) cell.texts.push(text);
+  }
+  return cells.values();
 }

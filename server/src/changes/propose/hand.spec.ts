@@ -77,6 +77,54 @@ describe('the proof in hand', () => {
     expect(await hand()).toBeNull();
   });
 
+  it('takes in what fits of a block where that is asked for, and tells each cell that does not', async () => {
+    const cells = ids.map((id, i) => ({
+      ...{ kind: 'sku' as const, id, field: 'price' as const },
+      text: i === 3 ? '1O.50' : i === 7 ? '-2' : `${i + 1}.00`,
+    }));
+    const answer = await house.call(calls.editCells, { body: { title: 'Pasted', edits: cells, partly: true } });
+    expect(answer.proof!.lines).toBe(18);
+    expect(answer.refused.map(({ id, place }) => [id, place.code])).toEqual([
+      [ids[3]!, 'money-letter-for-digit'],
+      [ids[7]!, 'money-negative'],
+    ]);
+    await house.call(calls.undoEdit);
+    const wrong = cells.map((cell) => ({ ...cell, text: 'dear' }));
+    const none = await refusalOf(
+      house.call(calls.editCells, { body: { title: 'Pasted', edits: wrong, partly: true } }),
+    );
+    expect(none.places!.length).toBe(20);
+    expect(await hand()).toBeNull();
+  });
+
+  it('refuses and names rows of one product that disagree about what is the product’s, and takes those that agree once', async () => {
+    const { rows } = await house.db.pool.query<{ product_id: string; skus: string[] }>(
+      'select product_id, array_agg(id::text order by id) as skus from sku group by product_id having count(*) > 1 order by 1 limit 2',
+    );
+    const [differ, agree] = rows;
+    const cells = [
+      ...differ!.skus.slice(0, 2).map((sku, i) => ({ sku, text: `Name ${i}` })),
+      ...agree!.skus.slice(0, 2).map((sku) => ({ sku, text: 'One name' })),
+    ];
+    const edits = cells.map(({ sku, text }) => ({
+      ...{ kind: 'product' as const, field: 'name' as const, text },
+      id: rows.find(({ skus }) => skus.includes(sku))!.product_id,
+    }));
+    const answer = await house.call(calls.editCells, { body: { title: 'Pasted', edits, partly: true } });
+    expect(answer.refused.map(({ id, place }) => [id, place.code, place.value, place.expected])).toEqual([
+      [differ!.product_id, 'differs-in-paste', 'Name 0', 'Name 1'],
+    ]);
+    expect(answer.proof!.lines).toBe(1);
+    // A change by so much is made once, however many rows of the product say it.
+    const charge = (text: string) =>
+      agree!.skus.map(() => ({
+        ...{ kind: 'product' as const, id: agree!.product_id, field: 'personalCharge' as const, text },
+      }));
+    await house.call(calls.editCells, { body: { title: 'Charges', edits: charge('10.00') } });
+    const { pending } = await house.call(calls.editCells, { body: { title: 'Charges', edits: charge('+10 %') } });
+    expect(pending.find(({ field }) => field === 'personalCharge')!.after).toBe('1100');
+  });
+
   it('takes several values in a cell of one for what they are, and makes no value with a bar in it', async () => {
     const refusal = await refusalOf(edit([ids[0]!, 'own:1', 'Blue|Orange']));
     expect(refusal.places![0]).toEqual(

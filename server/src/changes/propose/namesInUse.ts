@@ -4,30 +4,47 @@ import { type Tx } from '../../db/connect.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 
-/**
- * Refuses names that another thing of the same kind has, in the shop or in the proof; of options and attributes also those, and other names,
- * that are read as something else.
- */
+/** Refuses lines with names that cannot be given. */
 export async function refuseNamesInUse(tx: Tx, proof: string, lines: readonly Line[]): Promise<void> {
+  const problems = (await namesThatCannotBe(tx, proof, lines)).map(({ problem }) => problem);
+  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+}
+
+/** A line that cannot be taken in, and what is wrong with it. */
+export interface WrongLine {
+  readonly line: Line;
+  readonly problem: Problem;
+}
+
+/**
+ * Lines with names that another thing of the same kind has, in the shop or in the proof; of options and attributes also those, and other
+ * names, that are read as something else.
+ */
+export async function namesThatCannotBe(tx: Tx, proof: string, lines: readonly Line[]): Promise<WrongLine[]> {
   const named = lines.filter(({ kind, field, after }) => KINDS[kind].isList && field === 'name' && after !== null);
   const ofFields = lines.filter(
     ({ kind, field, after }) =>
       ['option', 'attribute'].includes(kind) && ['name', 'alsoCalled'].includes(field) && after,
   );
-  if (named.length + ofFields.length === 0) return;
+  if (named.length + ofFields.length === 0) return [];
   const shop = await readShop(tx);
-  const problems = ofFields.flatMap((line) => clashesOf(line, shop));
+  const wrong = ofFields.flatMap((line) => clashesOf(line, shop).map((problem): WrongLine => ({ line, problem })));
   for (const kind of new Set(named.map((line) => line.kind))) {
     const ofKind = named.filter((line) => line.kind === kind);
     const taken = await namesTaken(tx, proof, kind, ofKind);
     const place = placeOf(shop.register.at(kind, 'name')!);
-    for (const { id, after } of ofKind)
-      if (holdsSeveral(after!))
-        problems.push({ code: 'name-with-bar', value: after!, expected: after!.replaceAll('|', '/'), ...place });
-      else if (taken.has(id) && !problems.some(({ value }) => value === after))
-        problems.push({ code: 'name-in-use', value: after!, ...place });
+    for (const line of ofKind) {
+      const name = line.after!;
+      if (holdsSeveral(name))
+        wrong.push({
+          line,
+          problem: { code: 'name-with-bar', value: name, expected: name.replaceAll('|', '/'), ...place },
+        });
+      else if (taken.has(line.id) && !wrong.some((one) => one.line === line))
+        wrong.push({ line, problem: { code: 'name-in-use', value: name, ...place } });
+    }
   }
-  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+  return wrong;
 }
 
 /** What the names of an option or attribute would be taken for. */

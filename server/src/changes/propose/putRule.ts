@@ -11,6 +11,7 @@ import { type ProductRows, ruleRows } from '../../rules/ruleRows.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { examineProof, isExamined } from '../examine/examinations.ts';
+import { examineStandingSales } from '../examine/salePrices.ts';
 import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
@@ -39,7 +40,10 @@ export async function putRule(
     const isAlone = any.length === 0;
     if (isAlone && isOfMoney) await intoEmptyProof(tx, proof, edit, changes(rows, running, onHand, shop));
     else await besideOtherLines(tx, proof, edit, changes(rows, running, onHand, shop));
-    if (!isAlone || !isOfMoney) {
+    if (isAlone && isOfMoney) {
+      await planForLines(tx, proof);
+      await examineStandingSales(tx, proof, shop);
+    } else {
       await planForLines(tx, proof);
       if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) })))
         await examineProof(tx, proof, await readShop(tx));

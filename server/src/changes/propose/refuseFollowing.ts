@@ -1,7 +1,8 @@
-import { type Asking, type FieldKey, type Line, partsIn, placeOf, type Problem } from '@ivory/core';
+import { type Asking, type FieldKey, type Line, partsIn, placeOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
+import { type WrongLine } from './namesInUse.ts';
 
 /** A value that is not written by itself where another field of the thing leads it. */
 interface Led {
@@ -50,14 +51,14 @@ export async function followingIds(tx: Tx, field: FieldKey): Promise<ReadonlySet
   return ids;
 }
 
-/** Refuses values that follow from others: the price and the stock of a set, the rate of goods that have a tax class. */
-export async function refuseFollowing(
+/** Lines of values that follow from others: the price and the stock of a set, the rate of goods that have a tax class. */
+export async function linesThatFollow(
   tx: Tx,
   proof: string,
   lines: readonly Line[],
   { register }: Asking,
-): Promise<void> {
-  const problems: Problem[] = [];
+): Promise<WrongLine[]> {
+  const wrong: WrongLine[] = [];
   for (const { kind, field, by, standing } of LED) {
     const written = lines.filter((line) => line.kind === kind && line.field === field && line.after !== line.before);
     if (written.length === 0) continue;
@@ -70,14 +71,17 @@ export async function refuseFollowing(
     const freed = new Set(lines.filter((line) => line.field === by && line.after === null).map(({ id }) => id));
     for (const { id, called } of rows)
       if (!freed.has(id))
-        problems.push({
-          code: 'follows-others',
-          ...placeOf(register.get(field)),
-          expected: register.get(by).name,
-          row: called,
+        wrong.push({
+          line: written.find((line) => line.id === id)!,
+          problem: {
+            code: 'follows-others',
+            ...placeOf(register.get(field)),
+            expected: register.get(by).name,
+            row: called,
+          },
         });
   }
-  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+  return wrong;
 }
 
 /** Refuses parts of a set that are sets, and sets of what is itself a part; whether they stand in the shop or in the proof. */

@@ -7,7 +7,9 @@ import { Meter, type ReportRows } from '../../jobs/meter.ts';
 import { type Handler } from '../../jobs/queue.ts';
 import { Refusal } from '../../refusal.ts';
 import { markChangedSince } from '../examine/changedSince.ts';
-import { EXAMINED, examineCodes, examineLines, examineStock, examineTaxRates } from '../examine/examineProof.ts';
+import { examineProof } from '../examine/examinations.ts';
+import { EXAMINED, examineLines } from '../examine/examineProof.ts';
+import { examineStandingSales } from '../examine/salePrices.ts';
 import { getLanding, journalLines } from '../journal/journal.ts';
 import { keepWhatIsInUse } from '../examine/keepWhatIsInUse.ts';
 import { settleSeasons } from '../planned/seasons.ts';
@@ -66,9 +68,11 @@ export async function takeBack(
     await markChangedSince(tx, proof.id, shop.register, (lines) => meter.did(lines));
     if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id, only ? 'What was chosen' : 'All');
     await keepWhatIsInUse(tx, proof.id, shop.register, sql<boolean>`c.landing_id > ${landing}::bigint`);
-    await examineTaxRates(tx, proof.id, shop.settings);
-    await examineStock(tx, proof.id);
-    await examineCodes(tx, proof.id);
+    const groups = await groupsOfLanding(tx, landing);
+    const isOfMoney = groups.every(({ kind, field }) => kind === 'sku' && ['price', 'cost'].includes(field));
+    // Prices and costs were looked over as they were written.
+    if (isOfMoney) await examineStandingSales(tx, proof.id, shop);
+    else await examineProof(tx, proof.id, shop);
     return proof.id;
   });
 }

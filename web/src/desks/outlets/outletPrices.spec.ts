@@ -48,7 +48,7 @@ describe('the prices of an outlet', () => {
     api = new FakeApi()
       .answer(calls.tryFormula, trial())
       .answer(calls.makeThings, { proof: proof(), ids: ['7'] })
-      .answer(calls.editCells, { proof: proof(), pending: [] })
+      .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
       .answer(calls.openList, { question: 'list is "With too little left"', skus: 10 });
   });
   const open = (more: Partial<Outlet> = {}, formulas = [formula]) =>

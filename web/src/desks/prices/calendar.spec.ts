@@ -34,7 +34,7 @@ describe('the calendar of sales', () => {
   const told = (...sales: CalendarSale[]) =>
     (api = new FakeApi()
       .answer(calls.getCalendar, { formulas: [], sales })
-      .answer(calls.editCells, { proof: proof(), pending: [] })
+      .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
       .answer(calls.putRule, { proof: proof() }));
   const open = async (page = Page.open(Calendar, api)) => {
     document.body.append(page.host);

@@ -17,7 +17,7 @@ describe('the variants of a product', () => {
   });
   const open = async (...colours: (string | null)[]) => {
     api = new FakeApi()
-      .answer(calls.editCells, { proof: proof(), pending: [] })
+      .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
       .answer(calls.makeSkus, { proof: proof(), ids: ['9'] });
     const things = colours.map((colour, i) => thing(String(i + 1), [`PE-${i + 1}`, colour, null, '2000', '800']));
     const columns = ['code', 'own:1', 'own:2', 'price', 'cost'] as const;
