@@ -43,6 +43,7 @@ export * from './prices/priorPrice.ts';
 export * from './prices/outletPrice.ts';
 export * from './prices/reduction.ts';
 export * from './prices/shipping.ts';
+export * from './prices/struckPrice.ts';
 export * from './prices/shippingTold.ts';
 export * from './prices/setPrice.ts';
 export * from './prices/unitPrice.ts';

@@ -25,8 +25,8 @@ export interface FeedItem {
   readonly categoryPath: string | null;
   readonly weightGrams: number | null;
   readonly price: PriceAnswer;
-  /** The lowest price of the thirty days before the reduction that holds, where one is on record. */
-  readonly prior: Money | null;
+  /** What stands struck beside a reduced price; null where nothing is announced as reduced. */
+  readonly struck: Money | null;
   readonly unitPrice: UnitPrice | null;
   readonly availability: Availability;
   /** What the shop says of it; null where it says nothing. */

@@ -92,14 +92,13 @@ const CONDITION_WORDS: Readonly<Record<Condition, FeedWordKey>> = {
 };
 
 const sale = (item: FeedItem) => (item.price.winner?.source === 'sale' ? item.price.winner : undefined);
-const regular = (item: FeedItem) => item.price.candidates.find(({ source }) => source === 'regular');
 const iso = (moment: number | null | undefined): string | null =>
   moment == null ? null : new Date(moment).toISOString().slice(0, 19) + 'Z';
 
 /**
  * The product feed, its fields from schema.org's Product, ProductGroup and Offer (common practice which of them a feed has).
- * `price` is what a shopper pays, as `12.50`; where that is reduced, `priceSpecification` is the regular price, `StrikethroughPrice` (of its
- * PriceTypeEnumeration, from memory) the lowest of the thirty days before, and `validFrom` and `priceValidUntil` are when the reduction begins
+ * `price` is what a shopper pays, as `12.50`; where that is announced as reduced, `priceSpecification`, a `StrikethroughPrice`
+ * (of its PriceTypeEnumeration, from memory), is the price that stands struck beside it, as `struckPrice` has it, and `validFrom` and `priceValidUntil` are when the reduction begins
  * and ends (ISO 8601); `UnitPriceSpecification` is `17.00 per 100 ml`. Weights have their unit. `shippingDetails` is what
  * one piece costs to ship to each country (ISO 3166) that has a rate: `GB 3.95, IE 6.50`.
  */
@@ -146,14 +145,14 @@ export const PRODUCT_FEED: readonly FeedField[] = [
     level: 'SKU',
     need: 'advised',
     gaps: [],
-    fill: (item, currency) => (sale(item) ? plainMoney(regular(item)!.price, currency) : null),
+    fill: (item, currency) => (item.struck === null ? null : plainMoney(item.struck, currency)),
   },
   {
     key: 'StrikethroughPrice',
     level: 'SKU',
     need: 'advised',
     gaps: [],
-    fill: (item, currency) => (sale(item) && item.prior !== null ? plainMoney(item.prior, currency) : null),
+    fill: (item, currency) => (item.struck === null ? null : plainMoney(item.struck, currency)),
   },
   {
     key: 'UnitPriceSpecification',

@@ -1,3 +1,4 @@
+import { STRUCK_BY } from '../prices/struckPrice.ts';
 import { AS_IT_IS, FORMULA_BASES } from '../prices/outletPrice.ts';
 import { DECIDED_LOOKS, type DecidedLook, STOPS_BY } from '../changes/look.ts';
 import { WHEN_OUT } from '../stock/whenOut.ts';
@@ -145,6 +146,13 @@ export const LIST_FIELDS: readonly Field[] = [
     needed: true,
     range: [0, 1_000_000],
     section: 'goods',
+  }),
+  listed('shop', 'struckBy', {
+    type: 'choice',
+    choices: named(STRUCK_BY),
+    store: column('shop', 'struck_by'),
+    needed: true,
+    section: 'selling',
   }),
   listed('shop', 'outDefault', {
     type: 'choice',

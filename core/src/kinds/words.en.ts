@@ -172,6 +172,7 @@ export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = 
   byMeasure: 'goods sold by measure',
   badge: 'badge of its goods',
   shippedBy: 'shipping profile',
+  struckBy: 'struck beside a reduced price',
   stopsBelowCost: 'a price below cost',
   stopsBelowFloor: 'a price below the floor margin',
   stopsLargeChange: 'a price that moves far',

@@ -44,8 +44,9 @@ export async function readFeed(db: Db, id: string): Promise<Feed> {
 async function* itemsOf(tx: Tx, feed: Feed, moment: Moment): AsyncGenerator<readonly FeedItem[]> {
   const { settings, outlet, shop, question } = feed;
   const { link, names } = settings;
-  const place = { outlet, link, moment, timeZone: shop.timeZone };
-  const told = { withPrior: names.StrikethroughPrice !== '', withShipping: names.shippingDetails !== '' };
+  const place = { outlet, link, moment, timeZone: shop.timeZone, struckBy: shop.struckBy };
+  const isStruckTold = names.StrikethroughPrice !== '' || names.priceSpecification !== '';
+  const told = { withPrior: isStruckTold, withShipping: names.shippingDetails !== '' };
   for await (const batch of feedItems(tx, question, shop, { ...place, ...told }))
     yield batch.filter(({ availability }) => availability.seen);
 }

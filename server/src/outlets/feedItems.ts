@@ -10,18 +10,22 @@ import {
   localDay,
   type ItemProperty,
   money,
+  type Money,
   namesBehind,
   contentOf,
   onOutlet,
   outletPricing,
   type OutletTerms,
   priceAt,
+  type PriceAnswer,
   unitPrice,
   type PriorPrice,
   type Question,
   type Register,
   showValue,
   type SalePrice,
+  struckPrice,
+  type StruckBy,
   type Stage,
   type WhenOut,
   type Moment,
@@ -48,7 +52,9 @@ export interface FeedPlace {
   readonly timeZone: string;
   /** Where it is offered, with how it comes to its prices. */
   readonly outlet: OutletTerms;
-  /** Whether prior prices are told, and what shipping costs. */
+  /** What stands struck beside a reduced price. */
+  readonly struckBy: StruckBy;
+  /** Whether struck prices are told, and what shipping costs. */
   readonly withPrior: boolean;
   readonly withShipping: boolean;
 }
@@ -99,12 +105,19 @@ const FIRST_PROPERTY = 27;
 const NOT_TOLD: ChargesOf = () => [];
 const NO_PRIORS: ReadonlyMap<string, PriorPrice> = new Map();
 
+/** What stands struck beside a price on an outlet. */
+function struckBeside({ winner, candidates }: PriceAnswer, prior: Money | null, by: StruckBy): Money | null {
+  if (winner?.source !== 'sale') return null;
+  const regular = candidates.find(({ source }) => source === 'regular')?.price ?? null;
+  return struckPrice(winner.price, regular, prior, by);
+}
+
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
 export async function* feedItems(
   tx: Tx,
   question: Question,
   asking: Asking,
-  { link, moment, timeZone, outlet, withPrior, withShipping }: FeedPlace,
+  { link, moment, timeZone, outlet, struckBy, withPrior, withShipping }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
   const { names, register } = asking;
   const today = localDay(moment, timeZone);
@@ -122,7 +135,8 @@ export async function* feedItems(
   const reduced = sql`select s.sku_id as id from ${shelfAt(asking)}
     where ${shelfColumn(register.get('sale'))} is not null and ${questionSql(question, asking)}`;
   // What an outlet that has a formula asked in the thirty days before is not on record.
-  const priors = withPrior && !ofOutlet ? await priorPrices(tx, reduced, moment, timeZone) : NO_PRIORS;
+  const priors =
+    withPrior && struckBy === 'prior price' && !ofOutlet ? await priorPrices(tx, reduced, moment, timeZone) : NO_PRIORS;
   const charges = withShipping ? await shippingCharges(tx) : NOT_TOLD;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {
@@ -176,7 +190,7 @@ export async function* feedItems(
             )
           : [],
         price,
-        prior: (pricing ? undefined : priors.get(row[0]!)?.price) ?? null,
+        struck: struckBeside(price, (pricing ? undefined : priors.get(row[0]!)?.price) ?? null, struckBy),
         unitPrice:
           content === null ? null : ((price.winner && unitPrice(price.winner.price, contentOf(content))) ?? null),
         condition: (row[25] ?? null) as Condition | null,

@@ -22,6 +22,7 @@ import {
   rulesOf,
   stoppingBits,
   stoppingColumn,
+  type StruckBy,
   type WhenOut,
 } from '@ivory/core';
 import { type Db, named, type Tx } from '../db/connect.ts';
@@ -37,6 +38,8 @@ export interface Shop extends Asking {
   readonly stopping: number;
   /** What new products do when they are out of stock. */
   readonly outDefault: WhenOut;
+  /** What stands struck beside a reduced price. */
+  readonly struckBy: StruckBy;
   /** What the levels of stock places are called, from the outermost in. */
   readonly placeLevels: readonly string[];
   /** The rules of assortments as they are kept, also those that do not read any more. */
@@ -74,6 +77,7 @@ interface ShopRow {
   readonly large_change_bp: number;
   readonly stops: Readonly<Record<DecidedLook, boolean>>;
   readonly when_out: WhenOut;
+  readonly struck_by: StruckBy;
   readonly place_levels: string | null;
   /** By the kind, or `list`. */
   readonly lists: Readonly<Record<string, Named[] | null>>;
@@ -93,7 +97,7 @@ const names = (table: string, name = 'name', order = 'name_key') =>
   `(select json_agg(json_build_array(id::text, ${name}) order by ${order}) from ${table})`;
 
 const SHOP = `
-  select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out, s.place_levels,
+  select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out, s.struck_by, s.place_levels,
     json_build_object(${DECIDED_LOOKS.map((look) => `'${look}', s.${stoppingColumn(look)}`).join(', ')}) as stops,
     json_build_object('list', ${names('sku_list', 'title', 'id desc')},
       ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, 'name', KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
@@ -231,6 +235,7 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     outlets,
     datedTax: row.tax_classes ?? [],
     outDefault,
+    struckBy: row.struck_by,
     placeLevels: row.place_levels?.split('\n') ?? [],
     settings: { floorMargin: row.floor_margin_bp, largeChange: row.large_change_bp },
     stopping: stoppingBits(row.stops),

@@ -10,6 +10,7 @@ import {
   quantityPrices,
   winnerAt,
   showValue,
+  struckPrice,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -162,8 +163,11 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     made.set(row.product_id, product);
     const badge = winner.name === undefined ? undefined : badges.get(winner.name);
     if (badge !== undefined && !product.badges.includes(badge)) product.badges.push(badge);
-    const was = winner.source === 'sale' ? (regular?.toString() ?? null) : null;
-    const prior = priors.get(row.sku_id)?.price.toString() ?? null;
+    const before = priors.get(row.sku_id)?.price ?? null;
+    const struck = winner.source === 'sale' ? struckPrice(winner.price, regular, before, shop.struckBy) : null;
+    const was = struck?.toString() ?? null;
+    // Where another price is struck, the lowest of the thirty days before stands beside it in words.
+    const prior = before === null || before === struck ? null : before.toString();
     const [, ...more] = quantityPrices(regular, sales, moment, buyer.group);
     const steps = more.map(({ from, price }) => ({ from, price: price.toString() }));
     product.variants.push(

@@ -38,6 +38,7 @@ import * as examined from './036_examined.ts';
 import * as zeros from './037_zeros.ts';
 import * as agreed from './038_agreed.ts';
 import * as toldMore from './039_told_more.ts';
+import * as struck from './040_struck.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -80,4 +81,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '037_zeros': zeros,
   '038_agreed': agreed,
   '039_told_more': toldMore,
+  '040_struck': struck,
 };
