@@ -155,6 +155,8 @@ export const getSku = call('GET', '/api/skus/:id', {
     pending: rowsSchema.shape.pending,
     /** `from` is the day from which it is bought, where it is not bought yet. */
     availability: z.object({ state: z.string(), why: z.string().nullable(), from: z.number().nullable() }),
+    /** The moment lies before anything was on record of what was charged: nothing is known of prices then. */
+    beforeRecord: z.boolean(),
     candidates: z.array(
       z.object({
         price: z.string(),

@@ -22,6 +22,8 @@ const day = z.coerce.number().int().min(-100_000).max(3_000_000).optional();
 export const landingFilterSchema = z.object({
   words: someWords,
   source: z.enum(PROOF_KINDS).optional(),
+  /** Who landed it, by the name or a part of it. */
+  by: someWords,
   /** A field of a kind of which any line is. */
   kind: kindSchema.optional(),
   field: lineFieldSchema.optional(),

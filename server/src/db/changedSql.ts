@@ -54,7 +54,10 @@ const touchedBy = (landings: RawBuilder<unknown>): Condition => sql<boolean>`(
 /** What a landing is known by, by the field that asks for it: its title and its name, or who landed it. */
 export const LANDING_TEXTS: Readonly<Record<'landedIn' | 'changedBy', readonly RawBuilder<unknown>[]>> = {
   landedIn: [sql`l.title`, sql`l.name`],
-  changedBy: [sql`(select p.name from person p where p.id = l.person_id)`],
+  // By the whole name, by the first or by the last part of it.
+  changedBy: ['p.name', "split_part(p.name, ' ', 1)", "regexp_replace(p.name, '^.* ', '')"].map(
+    (text) => sql`(select ${sql.raw(text)} from person p where p.id = l.person_id)`,
+  ),
 };
 
 /** Whether goods were changed by a landing of which a text that `field` asks for compares so, by one of the values. */

@@ -11,7 +11,7 @@ export interface Tables {
     large_change_bp: number;
     when_out: Generated<string>;
   };
-  person: { id: Generated<string>; name: string };
+  person: { id: Generated<string>; name: string; is_shop: Generated<boolean> };
   brand: { id: Generated<string>; name: string; name_key: Generated<string> };
   supplier: { id: Generated<string>; name: string; name_key: Generated<string> };
   tag: { id: Generated<string>; name: string };

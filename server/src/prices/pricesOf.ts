@@ -1,4 +1,4 @@
-import { type Money, momentOf, type SalePrice } from '@ivory/core';
+import { type Money, momentOf, type RegularPrice, type SalePrice } from '@ivory/core';
 import { amountOf } from '../db/amount.ts';
 import { type Db } from '../db/connect.ts';
 import { recordOfSome } from './onRecord.ts';
@@ -19,9 +19,14 @@ export async function pricesOf(
   if (db.isPast) {
     const moment = db.clock();
     const record = await recordOfSome(db, skus, moment, momentOf(moment + 1));
-    const then = skus.map((sku) => record.get(sku));
+    // The record has the price of today too, which began later.
+    const held = ({ start, end }: RegularPrice) =>
+      (start === null || start <= moment) && (end === null || end > moment);
     return new Map(
-      skus.map((sku, i) => [sku, { regular: then[i]?.regulars[0]?.price ?? null, sales: then[i]?.sales ?? [] }]),
+      skus.map((sku) => {
+        const then = record.get(sku);
+        return [sku, { regular: then?.regulars.find(held)?.price ?? null, sales: then?.sales ?? [] }];
+      }),
     );
   }
   const sales = await salesOf(db, skus);

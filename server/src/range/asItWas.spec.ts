@@ -65,7 +65,10 @@ describe('goods at a moment that was', () => {
     });
     await fc.assert(
       fc.asyncProperty(
-        fc.array(fc.array(edit, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 3 }),
+        fc.array(fc.uniqueArray(edit, { selector: ({ what }) => what[0], minLength: 1, maxLength: 3 }), {
+          minLength: 1,
+          maxLength: 3,
+        }),
         async (landings) => {
           const seen: { at: number; skus: Rows; products: Rows; page: Awaited<ReturnType<typeof page>> }[] = [];
           for (const edits of landings) {
@@ -102,5 +105,19 @@ describe('goods at a moment that was', () => {
     const value = (key: FieldKey) => row[3 + columns.indexOf(key)];
     expect([value('name'), value('stage'), value('price')]).toEqual(['Made since', null, null]);
     expect((await ask('SKUs', 'code is MADE-1')).rows[0]![3 + columns.indexOf('stage')]).toBe('On sale');
+  });
+
+  it('tells of one SKU what the shopper paid then, and not the regular price of today; before the record nothing', async () => {
+    const before = new Date(Date.now() + 5).toISOString();
+    await new Promise((go) => setTimeout(go, 20));
+    await house.db.pool.query('delete from sale');
+    const stood = await house.value('1', 'price');
+    await house.land((await house.edit('1', 'price', '77.70')).id);
+    const at = (moment: string) => house.call(calls.getSku, { params: { id: '1' }, at: moment });
+    const then = await at(before);
+    const regular = then.candidates.find(({ source }) => source === 'regular');
+    expect([regular?.price, then.beforeRecord]).toEqual([stood!, false]);
+    const long = await at('2020-01-01T00:00:00Z');
+    expect([long.candidates.filter(({ wins }) => wins), long.beforeRecord]).toEqual([[], true]);
   });
 });

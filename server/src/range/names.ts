@@ -244,5 +244,5 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
 
 /** The first person of the shop, who stands for everybody until there is a sign-in. */
 export async function demoPerson(db: Db): Promise<{ id: string; name: string }> {
-  return db.q.selectFrom('person').selectAll().orderBy('id').executeTakeFirstOrThrow();
+  return db.q.selectFrom('person').selectAll().where('is_shop', '=', false).orderBy('id').executeTakeFirstOrThrow();
 }

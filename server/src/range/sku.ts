@@ -57,7 +57,8 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   const { description, slug, price, variants } = stocked;
   const { regular, sales } = (await pricesOf(db, [{ sku_id: id, price }])).get(id)!;
   const buyer = buyerOf(db, shop);
-  const answer = priceAt(regular, sales, moment, buyer);
+  const beforeRecord = await isBeforeRecord(db, moment);
+  const answer = beforeRecord ? priceAt(null, [], moment, buyer) : priceAt(regular, sales, moment, buyer);
   const can = availabilityOf(stocked, shop.today);
   return {
     columns,
@@ -70,6 +71,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
       why: 'why' in can ? can.why : null,
       from: can.state === 'not yet' ? can.from : null,
     },
+    beforeRecord,
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
     ...chargedBefore(record.get(id), moment, shop.timeZone, buyer),
     unitPrice: unitPriceOf(answer.winner?.price, stocked.content),
@@ -86,6 +88,13 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
     history,
     shopAddress: `${storefront}/products/${slug}`,
   };
+}
+
+/** Whether a moment lies before anything was on record of what the shop charged: nothing is known of prices then. */
+async function isBeforeRecord(db: Db, moment: Moment): Promise<boolean> {
+  if (!db.isPast) return false;
+  const { rows } = await sql<{ since: Date }>`select recorded_since as since from shop`.execute(db.q);
+  return moment < rows[0]!.since.getTime();
 }
 
 /** How far back what was charged is told. */

@@ -90,18 +90,14 @@ const MOST_TRIES = 5;
  * Takes an order: its goods leave the stock by a landing of its own, in one transaction with the order. The same key is the same
  * order. Refuses an order of which a line cannot be had as it is wanted, with which and why; then nothing is taken.
  */
-export async function placeOrder(
-  db: Db,
-  person: string,
-  { key, lines, country }: BodyOf<typeof calls.placeOrder>,
-): Promise<Order> {
+export async function placeOrder(db: Db, { key, lines, country }: BodyOf<typeof calls.placeOrder>): Promise<Order> {
   for (let tries = 1; ; tries++) {
     const before = await orderOf(db, key);
     if (before) return before;
     const basket = await basketOf(db, lines, country);
     refuseWhatIsNotThere(basket);
     try {
-      return await inShortTransaction(db, (tx) => takeOrder(tx, person, key, basket));
+      return await inShortTransaction(db, (tx) => takeOrder(tx, key, basket));
     } catch (error) {
       // Somebody bought or changed the same meanwhile: what is left is looked at again.
       if (!(error instanceof Overtaken || isDeadlock(error))) throw error;
@@ -126,7 +122,7 @@ function refuseWhatIsNotThere(basket: Basket): void {
   if (why.length > 0) throw new Refusal('not valid', `The order was not taken. ${why.join(' ')}`);
 }
 
-async function takeOrder(tx: Tx, person: string, key: string, basket: Basket): Promise<Order> {
+async function takeOrder(tx: Tx, key: string, basket: Basket): Promise<Order> {
   const { lines } = basket;
   const total = basket.withShipping ?? basket.total;
   const { rows: orders } = await sql<{ id: string }>`
@@ -136,9 +132,15 @@ async function takeOrder(tx: Tx, person: string, key: string, basket: Basket): P
   // The same order was sent twice at once: the other one takes it.
   if (!order) throw new Overtaken();
   const title = `Order ${order.id} of the shop`;
+  // Nobody of the shop's people did it.
+  const { id: shop } = await tx.q
+    .selectFrom('person')
+    .select('id')
+    .where('is_shop', '=', true)
+    .executeTakeFirstOrThrow();
   const { id: proof } = await tx.q
     .insertInto('proof')
-    .values({ person_id: person, kind: 'order', title, takes_back: null, import_id: null })
+    .values({ person_id: shop, kind: 'order', title, takes_back: null, import_id: null })
     .returning('id')
     .executeTakeFirstOrThrow();
   const edit = await beginEdit(tx, proof, title);
@@ -155,7 +157,7 @@ async function takeOrder(tx: Tx, person: string, key: string, basket: Basket): P
     select ${proof}::bigint, ${edit}::int, 'sku', x.id, 'stock', x.left::text, (x.left - x.quantity)::text
     from unnest(${taken.map(({ id }) => id)}::bigint[], ${taken.map(({ left }) => left)}::int[],
       ${taken.map(({ quantity }) => quantity)}::int[]) as x (id, "left", quantity)`.execute(tx.q);
-  const landing = await landIn(tx, proof, person);
+  const landing = await landIn(tx, proof, shop);
   await sql`update shop_order set landing_id = ${landing} where id = ${order.id}`.execute(tx.q);
   return { order: order.id, total };
 }

@@ -6,7 +6,7 @@ import { serve } from '../http/route.ts';
 import { basketOf, placeOrder } from './orders.ts';
 import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts, shopSearch } from './storefrontApi.ts';
 
-export function shopRoutes(app: Hono, { db, person }: House): void {
+export function shopRoutes(app: Hono, { db }: House): void {
   serve(app, calls.shopCategories, ({ looked }) => shopCategories(seenAt(db, looked)));
   serve(app, calls.shopAssortmentProducts, ({ params, query, looked }) =>
     shopAssortmentProducts(seenAt(db, looked), params.id, query.from, query.count),
@@ -15,7 +15,7 @@ export function shopRoutes(app: Hono, { db, person }: House): void {
     shopProducts(seenAt(db, looked), params.id, query.from, query.count),
   );
   serve(app, calls.shopBasket, ({ body, looked }) => basketOf(seenAt(db, looked), body.lines, body.country));
-  serve(app, calls.placeOrder, ({ body }) => placeOrder(db, person.id, body));
+  serve(app, calls.placeOrder, ({ body }) => placeOrder(db, body));
   serve(app, calls.shopSearch, ({ query, looked }) => shopSearch(seenAt(db, looked), query.q, query.from, query.count));
   serve(app, calls.shopProduct, ({ params, looked }) => shopProduct(seenAt(db, looked), params.slug));
 }

@@ -108,7 +108,9 @@ export class Merchants {
 
   async begin(): Promise<void> {
     await sql`insert into person (name) values ('Bo Marsh')`.execute(this.db.q);
-    const { rows } = await sql<{ id: string }>`select id from person order by id limit 2`.execute(this.db.q);
+    const { rows } = await sql<{ id: string }>`select id from person where not is_shop order by id limit 2`.execute(
+      this.db.q,
+    );
     this.people[0] = rows[0]!.id;
     this.people[1] = rows[1]!.id;
     await sql`update shop set stops_below_floor = true, stops_below_cost = true`.execute(this.db.q);
@@ -118,7 +120,7 @@ export class Merchants {
     return this.house.db;
   }
 
-  person(act: Act): string {
+  person(act: Pick<Act, 'by'>): string {
     return this.people[act.by];
   }
 
@@ -434,7 +436,7 @@ const ACTS = {
     const key = `order-key-${act.which}-${act.how}`;
     const before = (await sql<{ id: string }>`select id from shop_order where key = ${key}`.execute(m.db.q)).rows
       .length;
-    await placeOrder(m.db, m.person(act), { key, lines: [{ code: sku!.name, quantity: 1, text: '' }], country: null });
+    await placeOrder(m.db, { key, lines: [{ code: sku!.name, quantity: 1, text: '' }], country: null });
     if (before > 0) return undefined;
     const { rows } = await sql<{ landing_id: string }>`
       select landing_id from shop_order where key = ${key}`.execute(m.db.q);
@@ -446,12 +448,13 @@ const ACTS = {
 /** Takes every landing back, the latest first; says which could not be, and why. */
 export async function takeAllBack(m: Merchants): Promise<string[]> {
   const left: string[] = [];
+  const person = m.person({ by: 0 });
   // What stood before may be below the floor; taking back is not to be stopped by that.
   await sql`update shop set stops_below_floor = false, stops_below_cost = false`.execute(m.db.q);
   for (const landing of m.landings.toReversed()) {
     try {
-      const proof = await takeBack(m.db, '1', landing);
-      await land(m.db, proof, '1');
+      const proof = await takeBack(m.db, person, landing);
+      await land(m.db, proof, person);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       left.push(`${landing}: ${error.message} ${error.places.map(({ code, value }) => `${code} ${value}`).join(', ')}`);

@@ -1,9 +1,11 @@
-import { ChangeDetectionStrategy, Component, inject, model } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, model } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { type LandingFilter, PROOF_KINDS, wireProblemWords } from '@ivory/contract';
+import { calls, type LandingFilter, PROOF_KINDS, wireProblemWords } from '@ivory/contract';
 import { readValue } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { Api } from '../api/api.ts';
 import { SelectLabel } from '../look/selectLabel.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
@@ -30,6 +32,18 @@ import { words } from '../words/en.ts';
     >
       @for (kind of kinds; track kind) {
         <nz-option [nzValue]="kind" [nzLabel]="words.sources[kind]" />
+      }
+    </nz-select>
+    <nz-select
+      nzSize="small"
+      nzAllowClear
+      [nzPlaceHolder]="words.anybody"
+      [attr.aria-label]="words.by"
+      [ngModel]="filter().by ?? null"
+      (ngModelChange)="set('by', $event ?? '')"
+    >
+      @for (person of people(); track person) {
+        <nz-option [nzValue]="person" [nzLabel]="person" />
       }
     </nz-select>
     <nz-select
@@ -100,11 +114,17 @@ export class JournalFilter {
 
   protected readonly words = words.journalPage;
   protected readonly kinds = PROOF_KINDS;
+  private readonly api = inject(Api);
+  private readonly read = rxResource({
+    stream: () => this.api.call(calls.listLandingTexts, { query: { field: 'changedBy' } }),
+  });
+  /** Who landed something of late. */
+  protected readonly people = computed(() => (this.read.hasValue() ? this.read.value().texts : []));
   private readonly asking = inject(Store).selectSignal(session.selectAsking);
   protected readonly fields = () => this.asking().register.goods.filter(({ store }) => store.in !== 'computed');
   protected readonly field = () => this.filter().field ?? null;
 
-  protected set(key: 'words' | 'source' | 'code', value: string): void {
+  protected set(key: 'words' | 'source' | 'code' | 'by', value: string): void {
     const { [key]: _, ...others } = this.filter();
     this.filter.set(value.trim() === '' ? others : { ...others, [key]: value.trim() });
   }

@@ -18,6 +18,7 @@ const detail: AnswerOf<typeof calls.getSku> = {
   unitPrice: null,
   onOutlets: [],
   charged: [],
+  beforeRecord: false,
   candidates: [
     {
       price: '1000',

@@ -181,6 +181,8 @@ export const words = {
     findLanding: 'Find a landing',
     source: 'Where from',
     anySource: 'from anywhere',
+    by: 'Who landed it',
+    anybody: 'by anybody',
     sources: {
       hand: 'edits and rules',
       aside: 'proofs set aside',

@@ -123,6 +123,7 @@ export const slipWords = {
   marginsAxis: 'SKUs by margin, in per cent',
   marginOfAll: 'Margin of all together',
   shopperPays: 'The shopper pays',
+  beforeRecord: 'This is before the record of prices begins: what was charged then is not known.',
   prior: (price: string) => `Lowest price of the 30 days before: ${price}`,
   per: (quantity: string) => `per ${quantity}`,
   priorBefore: 'before',

@@ -59,7 +59,7 @@ const OFFERED_LANDINGS = 500;
 export async function landingTexts(db: Db, field: keyof typeof LANDING_TEXTS): Promise<string[]> {
   const { rows } = await sql<{ text: string }>`
     select x.text from (select * from landing order by id desc limit ${OFFERED_LANDINGS}) l
-    cross join lateral unnest(array[${sql.join(LANDING_TEXTS[field])}]) as x (text)
+    cross join lateral unnest(array[${sql.join(field === 'changedBy' ? LANDING_TEXTS[field].slice(0, 1) : LANDING_TEXTS[field])}]) as x (text)
     where x.text is not null group by x.text order by max(l.id) desc`.execute(db.q);
   return rows.map(({ text }) => text);
 }
@@ -67,7 +67,7 @@ export async function landingTexts(db: Db, field: keyof typeof LANDING_TEXTS): P
 type LandingFilter = Omit<QueryOf<typeof calls.listLandings>, 'from' | 'count'>;
 
 /** The landings that a filter names. Days are those of the shop. */
-function named({ words, source, kind, field, code, since, until }: LandingFilter): RawBuilder<boolean> {
+function named({ words, source, by, kind, field, code, since, until }: LandingFilter): RawBuilder<boolean> {
   const ofField =
     kind === undefined || field === undefined
       ? sql``
@@ -76,6 +76,7 @@ function named({ words, source, kind, field, code, since, until }: LandingFilter
   return sql<boolean>`true
     ${words === undefined || words === '' ? sql`` : sql`and strpos(fold(concat_ws(' ', l.name, l.title, l.note)), ${fold(words)}) > 0`}
     ${source === undefined ? sql`` : sql`and l.kind = ${source}`} ${ofField}
+    ${by === undefined || by === '' ? sql`` : sql`and exists (select from person p where p.id = l.person_id and strpos(fold(p.name), ${fold(by)}) > 0)`}
     ${code === undefined || code === '' ? sql`` : sql`and ${touches(code)}`}
     ${since === undefined ? sql`` : sql`and l.at >= ${startOfDay(since)}`}
     ${until === undefined ? sql`` : sql`and l.at < ${startOfDay(until + 1)}`}`;

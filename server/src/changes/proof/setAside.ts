@@ -41,7 +41,7 @@ export async function takeUp(db: Db, person: string, id: string): Promise<void> 
       select from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')`.execute(tx.q);
     if (rows.length > 0)
       throw new Refusal('clash', 'Another proof is in hand. Land it, discard it, or set it aside first.');
-    await sql`update proof set kind = 'hand', title = '', person_id = ${person} where id = ${id}`.execute(tx.q);
+    await sql`update proof set kind = 'hand', person_id = ${person} where id = ${id}`.execute(tx.q);
   });
 }
 

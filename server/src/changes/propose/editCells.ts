@@ -199,7 +199,8 @@ function linesOf(
   const lines = new Map<string, Line>();
   for (const { texts, ...edit } of eachOnce(edits)) {
     const { kind, id, field: key } = edit;
-    const [text] = texts as [string];
+    // What was written last counts, but for what is a product's, whose rows must agree.
+    const text = (kind === 'product' ? texts[0] : texts.at(-1))!;
     const field = fields.get(`${kind} ${key}`)!;
     const address = addressOf(edit);
     const isMade = proposed.has(addressKey({ kind, id, field: 'exists', scope: '0' }));
@@ -220,7 +221,8 @@ function linesOf(
       refuse(read.problem);
       continue;
     }
-    const other = texts.find((one) => {
+    const others = kind === 'product' ? texts : [];
+    const other = others.find((one) => {
       const also = readAs(one);
       return !also.ok || also.value !== read.value;
     });

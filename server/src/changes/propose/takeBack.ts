@@ -35,18 +35,19 @@ export async function takeBack(
     const waiting = only ? undefined : await proposedBefore(tx, landing);
     if (waiting !== undefined) return waiting;
     const shop = await readShop(tx);
+    const called = titleOfBack(title);
     const proof = await tx.q
       .insertInto('proof')
       .values({
         person_id: person,
         kind: 'take back',
-        title: `Take back: ${title}`,
+        title: called,
         takes_back: landing,
         import_id: null,
       })
       .returning('id')
       .executeTakeFirstOrThrow();
-    const edit = await beginEdit(tx, proof.id, `Take back: ${title}`);
+    const edit = await beginEdit(tx, proof.id, called);
     const inverse = sql`
       select kind, id, field, scope, after as before, before as after from (${only ? someOf(landing, only) : journalLines(landing)}) j
       ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.kind, b.id, b.field, b.scope) = (j.kind, j.id, j.field, j.scope))`}`;
@@ -76,6 +77,12 @@ export async function takeBack(
     return proof.id;
   });
 }
+
+const BACK = 'Take back: ';
+const AGAIN = 'Bring back: ';
+/** What taking a landing back is called: of what was taken back, that it is brought back; never one within the other. */
+const titleOfBack = (title: string): string =>
+  title.startsWith(BACK) ? AGAIN + title.slice(BACK.length) : BACK + title.replace(AGAIN, '');
 
 /** The lines of a landing that are named. Of a thing that it made or took away all lines go together. */
 function someOf(landing: string, only: TakeBackOnly) {

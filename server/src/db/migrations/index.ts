@@ -39,6 +39,8 @@ import * as zeros from './037_zeros.ts';
 import * as agreed from './038_agreed.ts';
 import * as toldMore from './039_told_more.ts';
 import * as struck from './040_struck.ts';
+import * as shopPerson from './041_shop_person.ts';
+import * as recordedSince from './042_recorded_since.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -82,4 +84,6 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '038_agreed': agreed,
   '039_told_more': toldMore,
   '040_struck': struck,
+  '041_shop_person': shopPerson,
+  '042_recorded_since': recordedSince,
 };
