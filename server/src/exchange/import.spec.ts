@@ -712,3 +712,42 @@ describe('an import', () => {
     expect(proofs.proofs).toEqual([]);
   });
 });
+
+describe('a tree that comes with a file', () => {
+  let house: TestHouse;
+  beforeEach(async () => (house = await openTestHouse()));
+  afterEach(() => house.close());
+
+  it('stands in the order of the file, and one move in it writes one line', async () => {
+    const names = ['Zinc', 'Alder', 'Moss', 'Brass', 'Yew'];
+    const rows = names.map((name, i) => `TREE-${i},Thing ${i},9.99,Workshop > ${name}`);
+    const file = await house.upload('tree.csv', `code,name,price,category\n${rows.join('\n')}\n`);
+    const columns = file.columns.map(({ field }) => field);
+    const body = { columns, decimalSign: '.' as const, makeProducts: true, makeNames: true };
+    const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
+    const { result } = await house.finished(work);
+    await house.land(result!);
+    const below = async () => {
+      const { categories } = await house.call(calls.getShop);
+      const workshop = categories.find(({ name }) => name === 'Workshop')!;
+      return categories.filter(({ parent }) => parent === workshop.id);
+    };
+    expect((await below()).map(({ name }) => name)).toEqual(names);
+    const [zinc, , moss] = await below();
+    const move = { kind: 'category' as const, ids: [zinc!.id], into: moss!.parent, before: moss!.id };
+    const { proof } = await house.call(calls.moveThings, { body: move });
+    expect(proof!.lines).toBe(1);
+    await house.land(proof!.id);
+    expect((await below()).map(({ name }) => name)).toEqual(['Alder', 'Zinc', 'Moss', 'Brass', 'Yew']);
+  });
+
+  it('with several values in the cell of one is refused by row, with what would be right', async () => {
+    const file = await house.upload('two.csv', 'code,name,price,colour\nTWO-1,Two,9.99,Blue|Orange\n');
+    const columns = file.columns.map(({ field }) => field);
+    const body = { columns, decimalSign: '.' as const, makeProducts: true, makeNames: true };
+    const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
+    await house.finished(work);
+    const { rows } = await house.call(calls.getImportRows, { params: { id: file.id }, query: { outcome: 'refused' } });
+    expect(rows[0]!.reasons.join(' ')).toContain('“Blue|Orange” are several values');
+  });
+});

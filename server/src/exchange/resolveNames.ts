@@ -30,7 +30,7 @@ export interface MadeName {
   readonly name: string;
   /** What it hangs on: the parent of a category, empty at the root; the option or attribute of a value. */
   readonly parent: string;
-  /** Of a value: behind those that there are. */
+  /** Of a value or a category: behind those that there are. */
   readonly place?: number;
 }
 
@@ -76,13 +76,14 @@ export class ImportNames {
     return [...this.resolvers.values()].flatMap(({ made }) => made);
   }
 
-  /** Adds what can be found to `named`; returns the names that cannot. */
+  /** Adds what can be found to `named`; returns the names that cannot. What is made stands in the order of the file. */
   private async resolve(field: Field, make: boolean): Promise<string[]> {
     const { key } = field;
     const column = sql.ref(`g.${key}`);
     const { rows } = await sql<{ written: string }>`
-      select distinct ${column} as written from staged g where g.problems is null and ${column} <> ''
+      select ${column} as written from staged g where g.problems is null and ${column} <> ''
         and not exists (select from named n where n.field = ${key} and n.written = ${column})
+      group by 1 ${make ? sql`order by min(g.row_no)` : sql``}
     `.execute(this.tx.q);
     const resolver = this.resolvers.get(field)!;
     await resolver.prepare?.(rows.map(({ written }) => written));
@@ -219,6 +220,10 @@ class PlainNames implements Resolver {
   }
 }
 
+/** Behind the categories that there are; with room between, so that one which is moved among them is one line. */
+const BEHIND = 100_000;
+const ROOM = 16;
+
 class CategoryNames implements Resolver {
   readonly made: MadeName[] = [];
   private readonly newIds: NewIds;
@@ -253,7 +258,8 @@ class CategoryNames implements Resolver {
     // From the root down, so that a parent has a lower id than what hangs on it.
     const parent = steps.length > 1 ? await this.findPath(steps.slice(0, -1), make) : '';
     const id = await this.newIds.next();
-    this.made.push({ kind: 'category', id, name: steps.at(-1)!, parent: parent! });
+    const place = BEHIND + ROOM * this.made.length;
+    this.made.push({ kind: 'category', id, name: steps.at(-1)!, parent: parent!, place });
     this.fresh.set(key, id);
     return id;
   }

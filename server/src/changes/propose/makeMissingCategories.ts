@@ -5,8 +5,9 @@ import { type Typed } from './makeMissingNames.ts';
 import { NewIds } from './newIds.ts';
 import { takeInLines } from './takeIn.ts';
 
-/** Behind all that a category has beside it. */
+/** Behind all that a category has beside it, in the order in which they are named; with room between, so that a move is one line. */
 const BEHIND = 100_000;
+const ROOM = 16;
 
 /**
  * Categories that a cell names by their paths and the shop has not are made with it, from the top down. Gives the shop with them.
@@ -24,6 +25,7 @@ export async function makeMissingCategories(
   const ids = new NewIds(tx, 'category', 1);
   const lines: Line[] = [];
   let { categories } = shop.names;
+  let made = 0;
   for (const path of paths.flatMap(({ text }) => text.split('|'))) {
     const read = readCategoryPath(path);
     // A name alone may mean a category that lies deeper.
@@ -33,12 +35,13 @@ export async function makeMissingCategories(
       if (categories.findPath(steps) !== undefined) continue;
       const [id, name] = [await ids.next(), steps.at(-1)!];
       const parent = depth === 1 ? null : categories.findPath(steps.slice(0, -1))!;
-      categories = new CategoryTree([...categories.categories, { id, parent, name, place: BEHIND }]);
+      const place = BEHIND + ROOM * made++;
+      categories = new CategoryTree([...categories.categories, { id, parent, name, place }]);
       const line = (field: Line['field'], after: string) =>
         lines.push({ kind: 'category', id, field, scope: '0', before: null, after });
       line('exists', parent ?? '');
       line('name', name);
-      line('place', String(BEHIND));
+      line('place', String(place));
     }
   }
   if (lines.length > 0) await takeInLines(tx, proof, edit, lines);

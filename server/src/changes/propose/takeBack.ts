@@ -1,5 +1,5 @@
 import { type TakeBackOnly } from '@ivory/contract';
-import { scopeOf, withoutScope } from '@ivory/core';
+import { ASKS, scopeOf, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
@@ -52,15 +52,15 @@ export async function takeBack(
       select kind, id, field, scope, after as before, before as after from (${only ? someOf(landing, only) : journalLines(landing)}) j
       ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.kind, b.id, b.field, b.scope) = (j.kind, j.id, j.field, j.scope))`}`;
     if (lines > SEVERAL_LINES) await planForMany(tx);
-    // They are looked over, written, and compared with what stands.
+    // They are looked over, written, and compared with what stands. Whatever a person agreed to, or not, is what was before it.
     const meter = new Meter(lines, lines * 3, report);
     await meter.begin();
     await examineLines(tx, inverse, shop.settings);
     await meter.did(lines);
     for (const group of await groupsOfLanding(tx, landing)) {
       await sql`
-        insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after, flags)
-        select ${proof.id}, ${edit}, l.kind, l.id, l.field, l.scope, l.before, l.after, coalesce(x.flags, 0)
+        insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after, flags, agreed)
+        select ${proof.id}, ${edit}, l.kind, l.id, l.field, l.scope, l.before, l.after, coalesce(x.flags, 0), ${ASKS}::int
         from (${inverse}) l ${EXAMINED} where l.kind = ${group.kind} and l.field = ${group.field} order by l.id
       `.execute(tx.q);
       await meter.did(group.lines);
