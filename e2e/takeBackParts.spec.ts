@@ -16,7 +16,7 @@ test('a rule is set aside and taken up, lands, and is taken back except where pr
     await expect(page.getByRole('heading', { name: 'Pigments dearer' })).toBeVisible();
     await bench.desk('Range');
     await bench.byRule('in Ink price > 20', 'raise regular price by 1 %');
-    await expect(page.getByText(/values are also proposed in/)).toBeVisible();
+    await expect(page.getByText(/values are also in/)).toBeVisible();
     await page
       .getByRole('link', { name: /^Pigments dearer/ })
       .first()

@@ -104,7 +104,7 @@ describe('the page of a proof', () => {
       lines: [line({ kind: 'product', field: 'name', called: 'name', before: 'Blue ink', after: 'Blue writing ink' })],
     });
     const page = await open();
-    expect(page.host.textContent).toContain('3 values are also proposed in Spring prices');
+    expect(page.host.textContent).toContain('3 values are also in Spring prices');
     expect(page.texts('[role=cell] ins')).toEqual(['writing']);
     expect(page.texts('[role=cell] del')).toEqual([]);
   });
@@ -199,5 +199,23 @@ describe('the page of a proof', () => {
     api.refuse(calls.getProof, 'There is no such proof.');
     const page = await Page.open(ProofPage, api, { inputs: { id: '77' } }).settled();
     expect(page.texts('[role=alert]')).toEqual(['There is no such proof.']);
+  });
+
+  it('waits until a person agrees to a price of nothing, and asks again when that is wished', async () => {
+    const asked = (agreed: number) => ({
+      ...inHand,
+      looks: [{ look: 'price of nothing' as const, stops: agreed === 0, lines: 1, agreed }],
+    });
+    api.answer(calls.getHandProof, { proof: asked(0) }).answer(calls.agreeTo, { proof: asked(1) });
+    const page = await open();
+    await page.press('a price of nothing – stops the landing');
+    await page.press('Agree to this line');
+    expect(api.inputsOf(calls.agreeTo).at(-1)).toEqual({
+      params: { id: inHand.id },
+      body: { look: 'price of nothing', agreed: true },
+    });
+    expect(page.texts('.verbs span')).toContain('You agreed to these.');
+    await page.press('Ask me again');
+    expect(api.inputsOf(calls.agreeTo).at(-1)!.body).toEqual({ look: 'price of nothing', agreed: false });
   });
 });

@@ -15,6 +15,7 @@ import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
 import {
+  asksFor,
   type KindKey,
   type LineField,
   type LookKey,
@@ -179,7 +180,11 @@ export class ProofPage {
   }
 
   protected looksOf({ looks }: ShownLine): string {
-    return looks.map((look) => this.lookName(look)).join(', ');
+    // What waits for a person comes first.
+    return [...looks]
+      .sort((a, b) => Number(asksFor(b)) - Number(asksFor(a)))
+      .map((look) => this.lookName(look))
+      .join(', ');
   }
 
   /** The SKUs of the lines that are shown, of one group or all, become the working set. */

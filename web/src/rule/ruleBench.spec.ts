@@ -102,6 +102,7 @@ describe('the rule bench', () => {
     await seen();
     expect(previews().at(-1)!.body).toEqual({
       question: 'in Ink',
+      onHand: 'on top',
       rule: {
         steps: [{ do: 'raise', field: 'price', slots: { by: '100000%' } }],
         guards: [

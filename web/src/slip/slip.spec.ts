@@ -81,6 +81,7 @@ describe('the slip', () => {
   beforeEach(() => {
     api = new FakeApi().answer(calls.getSku, detail).answer(calls.previewRule, {
       skus: 0,
+      inHand: 0,
       product: NONE,
       sku: NONE,
       guards: [],

@@ -18,7 +18,7 @@ describe('the variants of a product', () => {
   const open = async (...colours: (string | null)[]) => {
     api = new FakeApi()
       .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
-      .answer(calls.makeSkus, { proof: proof(), ids: ['9'] });
+      .answer(calls.makeSkus, { proof: proof(), ids: ['9'], codes: [{ code: 'PE-2-BLU', instead: 'PE-1-BLU' }] });
     const things = colours.map((colour, i) => thing(String(i + 1), [`PE-${i + 1}`, colour, null, '2000', '800']));
     const columns = ['code', 'own:1', 'own:2', 'price', 'cost'] as const;
     const rows = new ThingRows(asking, { kind: 'sku', of: '5' }, { columns: [...columns], things, pending: [] });
@@ -30,7 +30,12 @@ describe('the variants of a product', () => {
     field.dispatchEvent(new Event('input'));
     await page.settled();
   };
-  const made = () => api.inputsOf(calls.makeSkus).map(({ body }) => (body as BodyOf<typeof calls.makeSkus>).skus);
+  const made = () =>
+    api
+      .inputsOf(calls.makeSkus)
+      .map(({ body }) => body as BodyOf<typeof calls.makeSkus>)
+      .filter(({ propose }) => propose !== false)
+      .map(({ skus }) => skus);
 
   it('ask for more values of the options that they have, and say what would be made', async () => {
     const page = await open('10', '11');
