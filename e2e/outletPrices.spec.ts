@@ -51,7 +51,14 @@ test('prices of an outlet are tried, given, seen at the SKU and in the file, tak
 
   await test.step('the shop’s own prices come back', async () => {
     await prices.getByRole('button', { name: 'Propose prices as in the shop' }).click();
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    // What an outlet is told to ask goes: that waits until a person agrees.
+    await bench.proofBar().getByRole('button', { name: 'Look through' }).click();
+    await page.getByRole('button', { name: /for everybody from then on – stops the landing/ }).click();
+    await page.getByRole('button', { name: 'Agree to this line' }).click();
+    await expect(page.getByText('You agreed to these.')).toBeVisible();
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+    await bench.desk('Outlets');
     await expect(prices).toContainText('As in the shop');
   });
 

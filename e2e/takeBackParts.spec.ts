@@ -31,7 +31,9 @@ test('a rule is set aside and taken up, lands, and is taken back except where pr
     await bench.desk('Journal');
     await page.getByRole('link', { name: 'Pigments dearer' }).click();
     await page.getByRole('button', { name: 'Take it up again' }).click();
-    await expect(page.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
+    // It keeps its name, also in the journal.
+    await expect(page.getByRole('heading', { name: 'Pigments dearer' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Set it aside under a name' })).toBeVisible();
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
   });

@@ -1,7 +1,30 @@
 import { tries } from '@ivory/core/testing';
 import fc from 'fast-check';
-import { anyActs, Merchants, takeAllBack } from '../testing/merchantActs.ts';
+import { sql } from 'kysely';
+import { Refusal } from '../refusal.ts';
 import { openTestHouse } from '../testing/index.ts';
+import { anyActs, Merchants } from '../testing/merchantActs.ts';
+import { land } from './land/land.ts';
+import { takeBack } from './propose/takeBack.ts';
+
+/** Takes every landing back, the latest first; says which could not be, and why. */
+async function takeAllBack(m: Merchants): Promise<string[]> {
+  const left: string[] = [];
+  const person = m.person({ by: 0 });
+  // What stood before may be below the floor; taking back is not to be stopped by that.
+  await sql`update shop set stops_below_floor = false, stops_below_cost = false`.execute(m.db.q);
+  for (const landing of m.landings.toReversed()) {
+    try {
+      const proof = await takeBack(m.db, person, landing);
+      await land(m.db, proof, person);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      left.push(`${landing}: ${error.message} ${error.places.map(({ code, value }) => `${code} ${value}`).join(', ')}`);
+    }
+  }
+  await sql`update shop set stops_below_floor = true, stops_below_cost = true`.execute(m.db.q);
+  return left;
+}
 
 describe('whatever two merchants do, in any order', () => {
   it('no reference dangles, the read model and the looks are those made afresh, and all of it can be taken back', async () => {

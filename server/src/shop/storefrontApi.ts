@@ -166,8 +166,7 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     const before = priors.get(row.sku_id)?.price ?? null;
     const struck = winner.source === 'sale' ? struckPrice(winner.price, regular, before, shop.struckBy) : null;
     const was = struck?.toString() ?? null;
-    // Where another price is struck, the lowest of the thirty days before stands beside it in words.
-    const prior = before === null || before === struck ? null : before.toString();
+    const prior = before?.toString() ?? null;
     const [, ...more] = quantityPrices(regular, sales, moment, buyer.group);
     const steps = more.map(({ from, price }) => ({ from, price: price.toString() }));
     product.variants.push(

@@ -16,7 +16,6 @@ import { moveThings } from '../changes/propose/moveThings.ts';
 import { putRule } from '../changes/propose/putRule.ts';
 import { putStep } from '../changes/propose/putStep.ts';
 import { removeThings } from '../changes/propose/removeThings.ts';
-import { takeBack } from '../changes/propose/takeBack.ts';
 import { takeSkusAway } from '../changes/propose/takeSkusAway.ts';
 import { referencesOf } from '../changes/stores/stores.ts';
 import { inTransaction, type Tx } from '../db/connect.ts';
@@ -24,6 +23,7 @@ import { staleShelf } from '../db/shelf.ts';
 import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 import { placeOrder } from '../shop/orders.ts';
+import { OF_PRODUCTS, OF_SKUS, OF_THINGS, QUESTIONS, RULES, THINGS } from './merchantWords.ts';
 import { type TestHouse } from './testHouse.ts';
 
 /** One thing that a merchant does, with numbers by which it is chosen what it is done to. */
@@ -35,67 +35,6 @@ export interface Act {
   readonly which: number;
   readonly how: number;
 }
-
-/** Kinds of things that are made, named, merged and deleted. */
-const THINGS: readonly KindKey[] = [
-  ...(['tag', 'brand', 'badge', 'unit', 'supplier', 'category', 'assortment', 'choice', 'customerGroup'] as const),
-  ...(['sale', 'taxClass', 'stockPlace', 'priceFormula', 'countryGroup', 'shippingProfile', 'attribute'] as const),
-];
-
-/** Values of the fields of SKUs and products, as they are typed. */
-const OF_SKUS: Readonly<Record<string, readonly string[]>> = {
-  price: ['4.99', '0.50', '120', '', '0', '+10 %', '9.99'],
-  cost: ['1.20', '4.00', '', '0', '60'],
-  stock: ['5', '0', '-3', '40'],
-  weight: ['120', ''],
-  code: ['NEW-1', 'NEW-2', 'NEW-3'],
-  'own:1': ['Teal', 'Sky', ''],
-};
-const OF_PRODUCTS: Readonly<Record<string, KindKey | readonly string[]>> = {
-  brand: 'brand',
-  supplier: 'supplier',
-  tags: 'tag',
-  badges: 'badge',
-  unit: 'unit',
-  taxClass: 'taxClass',
-  putIn: 'assortment',
-  keptOut: 'assortment',
-  shippingProfile: 'shippingProfile',
-  category: 'category',
-  name: ['Sea glass ink', 'A name of its own', 'Field notes'],
-  taxRate: ['20 %', '5 %'],
-  stage: ['On sale', 'Resting', 'Retired'],
-  description: ['Two lines.\n\nOf text, "quoted".', ''],
-};
-const RULES: readonly string[] = [
-  'raise regular price by 10 %',
-  'lower regular price by 60 %',
-  'round regular price up to .95',
-  'set cost to 2.00',
-  'add Gift to tags',
-  'take Gift from tags',
-  'put before name "New: "',
-];
-const QUESTIONS: readonly string[] = [
-  'in Ink',
-  'price < 5',
-  'tags is Gift',
-  'brand is filled',
-  'stock is 0',
-  'in Pens',
-];
-/** Fields of things, by their kinds, beside the name. */
-const OF_THINGS: Readonly<Partial<Record<KindKey, Readonly<Record<string, readonly string[]>>>>> = {
-  sale: {
-    reduction: ['20 % less', '80 % less, to .99', '3.00 less'],
-    from: ['2026-01-01', ''],
-    until: ['2030-01-01', ''],
-  },
-  assortment: { rule: ['tags is Gift', 'price > 10', 'brand is filled', 'in Ink'] },
-  taxClass: { rates: ['20 %', '5 %'] },
-  priceFormula: { formula: ['10 % more', '90 % less'] },
-  countryGroup: { countries: ['Ireland, France', 'Germany'] },
-};
 
 /** A shop in which two merchants act, and what must always hold of it. */
 export class Merchants {
@@ -308,12 +247,15 @@ const ACTS = {
   make: async (m: Merchants, act: Act) => {
     const kind = chosen(THINGS, act.what);
     const of = kind === 'choice' ? '1' : null;
-    const fields = Object.entries(OF_THINGS[kind] ?? {}).map(([field, texts]) => [field, chosen(texts, act.how)]);
-    const more = kind === 'attribute' ? { type: 'text' } : {};
+    const fields = Object.entries(OF_THINGS[kind] ?? {}).map(([field, texts]): [string, string] => [
+      field,
+      chosen(texts, act.how),
+    ]);
+    const more: Record<string, string> = kind === 'attribute' ? { type: 'text' } : {};
     await makeThings(m.db, m.person(act), {
       kind,
       of,
-      things: [{ name: `Made ${act.which % 7}`, ...Object.fromEntries(fields), ...more }],
+      things: [{ name: `Made ${act.which % 7}`, ...Object.fromEntries<string>(fields), ...more }],
     });
     return `made ${kind}`;
   },
@@ -444,25 +386,6 @@ const ACTS = {
     return `ordered ${sku!.name}`;
   },
 } as const;
-
-/** Takes every landing back, the latest first; says which could not be, and why. */
-export async function takeAllBack(m: Merchants): Promise<string[]> {
-  const left: string[] = [];
-  const person = m.person({ by: 0 });
-  // What stood before may be below the floor; taking back is not to be stopped by that.
-  await sql`update shop set stops_below_floor = false, stops_below_cost = false`.execute(m.db.q);
-  for (const landing of m.landings.toReversed()) {
-    try {
-      const proof = await takeBack(m.db, person, landing);
-      await land(m.db, proof, person);
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      left.push(`${landing}: ${error.message} ${error.places.map(({ code, value }) => `${code} ${value}`).join(', ')}`);
-    }
-  }
-  await sql`update shop set stops_below_floor = true, stops_below_cost = true`.execute(m.db.q);
-  return left;
-}
 
 /** How often each is done. */
 const OFTEN: Readonly<Partial<Record<keyof typeof ACTS, number>>> = {

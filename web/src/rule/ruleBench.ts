@@ -251,6 +251,9 @@ export class RuleBench {
     if (this.text() === undefined) {
       this.text.set(ruleText(this.draft(), this.asking()));
       this.textProblem.set('');
+      // A line that was begun in the form is not on the screen any more.
+      this.typed.set('');
+      this.typeProblem.set('');
     } else if (this.textProblem() === '') this.text.set(undefined);
   }
 

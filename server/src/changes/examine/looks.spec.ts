@@ -79,7 +79,7 @@ describe('what there is to look at in a proof', () => {
       { sku: '1', field: 'price', text: '0' },
       { sku: '2', field: inSale(sale), text: 'as the sale' },
       { sku: '3', field: inSale(sale), text: '0.00' },
-      { sku: '4', field: 'outletPrice@1' as FieldKey, text: 'always 0.00' },
+      { sku: '4', field: 'outletPrice@1', text: 'always 0.00' },
     ]);
     const found = (await looks()).get('price of nothing')!;
     expect([found.lines, found.stops, found.agreed]).toEqual([4, true, 0]);

@@ -3,7 +3,6 @@ import {
   addressKey,
   type Asking,
   type Field,
-  type FieldKey,
   type FieldValue,
   holdsOtherGoods,
   isEditable,
@@ -181,7 +180,7 @@ async function proposedBefore(
 const cellOf = ({ kind, id, field, scope }: Line): Pick<Edit, 'kind' | 'id' | 'field'> => ({
   kind,
   id,
-  field: keyWithScope(field, scope) as FieldKey,
+  field: keyWithScope(field, scope),
 });
 
 /**

@@ -33,9 +33,9 @@ describe('the variants of a product', () => {
   const made = () =>
     api
       .inputsOf(calls.makeSkus)
-      .map(({ body }) => body as BodyOf<typeof calls.makeSkus>)
+      .map(({ body }) => body as Partial<BodyOf<typeof calls.makeSkus>>)
       .filter(({ propose }) => propose !== false)
-      .map(({ skus }) => skus);
+      .map(({ skus }) => skus!);
 
   it('ask for more values of the options that they have, and say what would be made', async () => {
     const page = await open('10', '11');
