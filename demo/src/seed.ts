@@ -150,6 +150,8 @@ async function writeGoods(
   categories: ReadonlyMap<string, string>,
   keys: ReadonlyMap<string, string>,
 ) {
+  const { rows: people } = await sql<{ id: string }>`select id from person where not is_shop order by id`.execute(tx.q);
+  const ada = people[0]!.id;
   const copy = async (target: string, rows: (product: DemoProduct) => Cells[]) => {
     const batches = function* () {
       for (const product of demoGoods(skus)) yield rows(product);
@@ -177,7 +179,7 @@ async function writeGoods(
   );
   await copy('price (sku_id, regular, cost)', (p) => p.skus.map((k) => [k.id, k.price, k.cost]));
   await copy('stock_movement (sku_id, quantity, reason, person_id)', (p) =>
-    p.skus.filter((k) => k.stock > 0).map((k) => [k.id, k.stock, 'count', 1]),
+    p.skus.filter((k) => k.stock > 0).map((k) => [k.id, k.stock, 'count', ada]),
   );
   for (const table of ['product', 'sku', 'picture']) {
     await sql`select setval(pg_get_serial_sequence(${table}, 'id'), (select max(id) from ${sql.table(table)}))`.execute(

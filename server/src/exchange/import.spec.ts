@@ -66,7 +66,7 @@ describe('an import', () => {
     it('becomes a proof of new, changed, same and refused rows; landed and read again it changes nothing', async () => {
       await inTransaction(house.db, async (tx) => {
         await tx.client.query(
-          'truncate shop, person, brand, supplier, tag, badge, unit, tax_class, picture, customer_group, country_group, shipping_profile, stock_place, assortment, choice, category, product, sku, outlet restart identity cascade',
+          'truncate shop, brand, supplier, tag, badge, unit, tax_class, picture, customer_group, country_group, shipping_profile, stock_place, assortment, choice, category, product, sku, outlet restart identity cascade',
         );
       });
       await house.db.pool.query(`delete from own_field where kind = 'attribute'`);

@@ -68,6 +68,7 @@ describe('an outlet', () => {
   });
 
   it('gives prices as they are at the moment: a sale with its interval', async () => {
+    await house.land((await house.set('shop', '1', 'struckBy', 'regular price')).id);
     const { rows } = await house.db.pool.query<{ code: string; regular: string; price: string }>(
       `select k.code, r.regular, x.price from sale_line x join sale a on a.id = x.sale_id join sku k on k.id = x.sku_id
        join price r on r.sku_id = k.id where a.name = 'Advent sale' and x.amount < r.regular`,

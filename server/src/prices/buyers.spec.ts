@@ -53,6 +53,7 @@ describe('prices of who buys', () => {
   };
 
   it('are those of a customer group for whoever looks as it, in the shop, in questions and for one SKU', async () => {
+    await house.land((await house.set('shop', '1', 'struckBy', 'regular price')).id);
     await sale('Trade terms', { reduction: '12 % less', group: 'Trade' });
     const trade = await tradeId();
     expect([(await variant()).price, (await variant(trade)).price, (await variant(trade)).was]).toEqual([

@@ -97,7 +97,7 @@ describe('the lowest price of the thirty days before a reduction', () => {
     expect(await looks()).toEqual([]);
   });
 
-  it('stands beside the price of an SKU, with what was charged before it, and in the shop', async () => {
+  it('stands beside the price of an SKU, with what was charged before it, and in the shop, where a price above it is not struck', async () => {
     await putIn(1, 3);
     const { prior, charged } = await house.call(calls.getSku, { params: { id: '1' } });
     expect(prior).toEqual({ price: '800', began: '2026-11-20T00:00:00.000Z', since: '2026-10-20T23:00:00.000Z' });
@@ -115,12 +115,12 @@ describe('the lowest price of the thirty days before a reduction', () => {
     const product = await house.call(calls.shopProduct, { params: { slug: row!.slug } });
     expect('variants' in product && product.variants.map(({ price, was, prior }) => ({ price, was, prior }))).toContain(
       {
-        ...{ price: '900', was: '1000', prior: '800' },
+        ...{ price: '900', was: null, prior: '800' },
       },
     );
   });
 
-  it('is told in the feed, under the name that the outlet has for it', async () => {
+  it('is not announced in the feed where the sale asks more than it', async () => {
     await putIn(1);
     const { outlets } = await house.call(calls.getOutlets);
     const { work } = await house.call(calls.deliver, { params: { id: outlets[0]!.id }, body: { handOver: false } });
@@ -129,8 +129,8 @@ describe('the lowest price of the thirty days before a reduction', () => {
     const { rows } = await house.db.pool.query<{ code: string }>('select code from sku where id = 1');
     const item = xml.split('<item>').find((one) => one.includes(`<l:ref>${rows[0]!.code}<`))!;
     expect(item).toContain('<l:asks>9.00</l:asks>');
-    expect(item).toContain('<l:used>10.00</l:used>');
-    expect(item).toContain('<l:askedBefore>8.00</l:askedBefore>');
+    expect(item).not.toContain('<l:used>');
+    expect(item).not.toContain('<l:askedBefore>');
   });
 
   it('follows from moments that were: prices are those of then, in question, rows and shop', async () => {

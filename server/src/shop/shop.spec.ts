@@ -58,6 +58,7 @@ describe('the shop as shoppers see it', () => {
       `s.stage = 'On sale' and s.stock > 0 and s.sku_id not in (select sku_id from sale_line)`,
     );
     await change(sku, ['price', '20.00']);
+    await house.land((await house.set('shop', '1', 'struckBy', 'regular price')).id);
     await house.db.pool.query(
       `with made as (insert into sale (name, from_day, until_day) values ('Test', 20758, 20787) returning id)
        insert into sale_line (sale_id, sku_id, price) select id, $1, '1500' from made`,

@@ -275,10 +275,10 @@ describe('the proof in hand', () => {
     const before = Number(await value(ids[0]!, 'stock'));
     await land(proof!.id);
     const { rows } = await house.db.pool.query(
-      'select quantity, reason, person_id from stock_movement where sku_id = $1 order by id desc limit 1',
+      'select quantity, reason, p.name from stock_movement m join person p on p.id = m.person_id where sku_id = $1 order by m.id desc limit 1',
       [ids[0]],
     );
-    expect(rows[0]).toEqual({ quantity: 7 - before, reason: 'correction', person_id: '1' });
+    expect(rows[0]).toEqual({ quantity: 7 - before, reason: 'correction', name: 'Ada Teasel' });
   });
 
   it('replaces categories as its line shows them, and all that hangs on them', async () => {

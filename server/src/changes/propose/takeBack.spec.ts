@@ -64,8 +64,15 @@ describe('taking back', () => {
     await fc.assert(
       fc.asyncProperty(fc.array(cell, { minLength: 1, maxLength: 12 }), async (edits) => {
         const before = await shopAsText(house);
-        const { proof } = await house.edits('Any', edits);
-        if (!proof) return;
+        const { proof } = await house.edits('Any', edits).catch((error: unknown) => {
+          // two texts for one product in one paste are refused, and nothing is taken in
+          if (!String(error).includes('one for all SKUs of the product')) throw error;
+          return { proof: null };
+        });
+        if (!proof) {
+          expect(await shopAsText(house)).toBe(before);
+          return;
+        }
         const landing = await land(proof.id);
         expect(await shopAsText(house)).not.toBe(before);
         expect(await inTransaction(house.db, staleShelf)).toEqual([]);
