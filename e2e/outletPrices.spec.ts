@@ -52,7 +52,7 @@ test('prices of an outlet are tried, given, seen at the SKU and in the file, tak
   await test.step('the shop’s own prices come back', async () => {
     await prices.getByRole('button', { name: 'Propose prices as in the shop' }).click();
     // What an outlet is told to ask goes: that waits until a person agrees.
-    await bench.proofBar().getByRole('button', { name: 'Look through' }).click();
+    await bench.proofBar().getByRole('link', { name: 'Look through' }).click();
     await page.getByRole('button', { name: /for everybody from then on – stops the landing/ }).click();
     await page.getByRole('button', { name: 'Agree to this line' }).click();
     await expect(page.getByText('You agreed to these.')).toBeVisible();
