@@ -52,7 +52,7 @@ test('a rule is set aside and taken up, lands, and is taken back except where pr
   await test.step('the landing is found, named, and its rows are taken back: all but the corrected one', async () => {
     await page.keyboard.press('Escape');
     await bench.desk('Journal');
-    await page.getByLabel('Find a landing').fill('raise regular price');
+    await page.getByLabel('Find a landing').fill('pigments dearer');
     await expect(page.locator('tbody button.opens[aria-expanded]')).toHaveCount(1);
     await page.locator('tbody button.opens[aria-expanded]').click();
     await page.getByRole('button', { name: 'Name it, note something' }).click();
