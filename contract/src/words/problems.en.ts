@@ -87,7 +87,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'differs-in-hand': (p) =>
     `The ${named(p)} ${said(p)} is not that of the product of this name, which is proposed: ${p.expected === '' ? 'it has none' : `“${p.expected}”`}. A product has one; give the row another name, or the same.`,
   'differs-in-paste': (p) =>
-    `The ${named(p)} is one for all SKUs of the product, and its rows say both ${said(p)} and “${p.expected}”. Write the same in each, or paste by product.`,
+    `The ${named(p)} is one for all SKUs of the product, and its rows say both ${saidOrNothing(p.value)} and ${saidOrNothing(p.expected)}. Write the same in each, or paste by product.`,
   'not-in-shop': (p) => `The shop has no ${named(p)} ${said(p)}, and the import was not told to make new ones.`,
   'name-in-use': (p) => `The name ${said(p)} is in use. Give another, or merge the two.`,
   'name-with-bar': (p) =>
@@ -160,6 +160,9 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The ${p.expected} ${said(p)} is deleted in the proof in hand. Name another, or take the deletion out of the proof first.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
+
+/** A text of a row, which may be empty. */
+const saidOrNothing = (text = ''): string => (text === '' ? 'nothing' : `“${text}”`);
 
 /** What is landed only once a person agreed to it. */
 const ASKED: Readonly<Record<string, string>> = {

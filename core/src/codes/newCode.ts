@@ -59,6 +59,10 @@ function lettersOf(number: number): string {
   return (rest > 0 ? lettersOf(rest - 1) : '') + String.fromCharCode(65 + (number % 26));
 }
 
+/** The pattern by which codes of variants are made where nothing else is said: the base, and letters of each option. */
+export const codePattern = (options: readonly string[]): string =>
+  ['{base}', ...options.map((name) => `{${name.toLowerCase()}:3}`)].join('-');
+
 /**
  * The codes that a pattern can give, the likeliest first: where one is taken, parts that are cut are told apart by more of their letters, and
  * then by a letter behind, from B on. No part ever says another value than its own, as counting up would make 7 oz of 6 oz.

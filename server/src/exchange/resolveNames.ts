@@ -20,6 +20,7 @@ import { sql } from 'kysely';
 import { copyIn } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { withWrittenCodes } from '../range/productCodes.ts';
+import { placeBehind } from '../changes/propose/makeMissingCategories.ts';
 import { NewIds } from '../changes/propose/newIds.ts';
 import { isNamed, isOption, type Taken } from './taken.ts';
 
@@ -220,10 +221,6 @@ class PlainNames implements Resolver {
   }
 }
 
-/** Behind the categories that there are; with room between, so that one which is moved among them is one line. */
-const BEHIND = 100_000;
-const ROOM = 16;
-
 class CategoryNames implements Resolver {
   readonly made: MadeName[] = [];
   private readonly newIds: NewIds;
@@ -258,7 +255,7 @@ class CategoryNames implements Resolver {
     // From the root down, so that a parent has a lower id than what hangs on it.
     const parent = steps.length > 1 ? await this.findPath(steps.slice(0, -1), make) : '';
     const id = await this.newIds.next();
-    const place = BEHIND + ROOM * this.made.length;
+    const place = placeBehind(this.made.length);
     this.made.push({ kind: 'category', id, name: steps.at(-1)!, parent: parent!, place });
     this.fresh.set(key, id);
     return id;

@@ -181,19 +181,19 @@ export class Merchants {
 
 const chosen = <T>(list: readonly T[], number: number): T => list[number % list.length]!;
 
+type Edits = Parameters<typeof editCells>[2]['edits'];
+
+/** Types values by hand, all of them or none. */
+const edit = (m: Merchants, act: Act, title: string, edits: Edits, make = false) =>
+  editCells(m.db, m.person(act), { title, question: '', partly: false, make, edits });
+
 /** What can be done; each says what it did, or nothing where there was nothing to do it to. */
 const ACTS = {
   cell: async (m: Merchants, act: Act) => {
     const sku = await m.pick('sku', act.which);
     const field = chosen(Object.keys(OF_SKUS), act.what) as FieldKey;
     const text = chosen(OF_SKUS[field]!, act.how);
-    await editCells(m.db, m.person(act), {
-      title: 'Cells',
-      question: '',
-      partly: false,
-      make: false,
-      edits: [{ kind: 'sku', id: sku!.id, field, text }],
-    });
+    await edit(m, act, 'Cells', [{ kind: 'sku', id: sku!.id, field, text }]);
     return `${field} of SKU ${sku!.name} to ${text}`;
   },
   fact: async (m: Merchants, act: Act) => {
@@ -202,13 +202,7 @@ const ACTS = {
     const of = OF_PRODUCTS[field]!;
     const text = typeof of === 'string' ? ((await m.pick(KINDS[of].table, act.how))?.name ?? '') : chosen(of, act.how);
     const edits = [{ kind: 'product' as const, id: product!.id, field, text }];
-    await editCells(m.db, m.person(act), {
-      title: 'Facts',
-      question: '',
-      partly: false,
-      make: act.how % 2 === 0,
-      edits,
-    });
+    await edit(m, act, 'Facts', edits, act.how % 2 === 0);
     return `${field} of ${product!.name} to ${text}`;
   },
   price: async (m: Merchants, act: Act) => {
@@ -216,7 +210,7 @@ const ACTS = {
     if (!sale) return undefined;
     const text = chosen(['as the sale', '0.10', '3.00', '', '0'], act.how);
     const edits = [{ kind: 'sku' as const, id: sku!.id, field: `salePrice@${sale.id}` as FieldKey, text }];
-    await editCells(m.db, m.person(act), { title: 'In a sale', question: '', partly: false, make: false, edits });
+    await edit(m, act, 'In a sale', edits);
     return `price of ${sku!.name} in ${sale.name} to ${text}`;
   },
   thing: async (m: Merchants, act: Act) => {
@@ -227,13 +221,7 @@ const ACTS = {
     const fields = OF_THINGS[kind]!;
     const field = chosen(Object.keys(fields), act.how) as FieldKey;
     const text = chosen(fields[field]!, act.which);
-    await editCells(m.db, m.person(act), {
-      title: 'Things',
-      question: '',
-      partly: false,
-      make: false,
-      edits: [{ kind, id: one.id, field, text }],
-    });
+    await edit(m, act, 'Things', [{ kind, id: one.id, field, text }]);
     return `${field} of ${kind} ${one.name} to ${text}`;
   },
   name: async (m: Merchants, act: Act) => {
@@ -241,7 +229,7 @@ const ACTS = {
     const one = await m.pick(KINDS[kind].table, act.which);
     if (!one) return undefined;
     const edits = [{ kind, id: one.id, field: 'name' as const, text: `Named ${act.how % 3}` }];
-    await editCells(m.db, m.person(act), { title: 'Names', question: '', partly: false, make: false, edits });
+    await edit(m, act, 'Names', edits);
     return `name of ${kind} ${one.name}`;
   },
   make: async (m: Merchants, act: Act) => {

@@ -1,9 +1,9 @@
-import { type KindKey, LIST_FIELDS } from '@ivory/core';
+import { type KindKey } from '@ivory/core';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
 import { examineGtins } from './examineGtins.ts';
-import { examineLimits } from './examineLimits.ts';
+import { examineLimits, LIMITS } from './examineLimits.ts';
 import { RATE_FIELDS } from './moneyRows.ts';
 import { examineOutletPrices } from './outletPrices.ts';
 import { examineSalePrices } from './salePrices.ts';
@@ -31,15 +31,16 @@ const isTax = ({ kind, field }: Woken): boolean =>
 const isOfSale = ({ kind, field }: Woken): boolean => field === 'salePrice' || kind === 'sale';
 const OF_OUTLETS: readonly string[] = ['outlet', 'priceFormula'] satisfies KindKey[];
 
-const LIMITS = LIST_FIELDS.filter(({ limits }) => limits).map(({ kind, key }) => `${kind} ${key}`);
+/** What there is to look at of a price or cost by itself. */
+const MONEY: Examination = {
+  // What sales make of prices and costs is marked on the same lines, behind this.
+  wokenBy: (line) => isMoney(line) || isTax(line) || isOfSale(line),
+  examine: (tx, proof, { settings }, only) => examineMoneyLines(tx, proof, settings, only),
+};
 
 /** Every examination. A new one is a file beside this one and a line here; whoever proposes lines knows none of them. */
 const EXAMINATIONS: readonly Examination[] = [
-  {
-    // What sales make of prices and costs is marked on the same lines, behind this.
-    wokenBy: (line) => isMoney(line) || isTax(line) || isOfSale(line),
-    examine: (tx, proof, { settings }, only) => examineMoneyLines(tx, proof, settings, only),
-  },
+  MONEY,
   {
     wokenBy: (line) => isMoney(line) || isTax(line),
     examine: (tx, proof, { settings }) => examineTaxRates(tx, proof, settings),
@@ -72,6 +73,15 @@ export async function examineProof(tx: Tx, proof: string, shop: Examined): Promi
 }
 
 /**
+ * Looks a proof of nothing but prices and costs over, where each of them was looked at by itself while it was written, as is done for
+ * a hundred thousand of them.
+ */
+export async function examineBesideMoney(tx: Tx, proof: string, shop: Examined): Promise<void> {
+  const lines = ['price', 'cost'].map((field) => ({ kind: 'sku', field }));
+  for (const one of EXAMINATIONS) if (one !== MONEY && lines.some(one.wokenBy)) await one.examine(tx, proof, shop);
+}
+
+/**
  * Looks over what some lines, which were written into a proof or taken out of it, may have changed. Where all of them are of SKUs, these
  * alone are looked at where that is enough.
  */
@@ -86,6 +96,9 @@ export async function examineAfter(
   for (const { wokenBy, examine } of EXAMINATIONS) if (woken.some(wokenBy)) await examine(tx, proof, shop, skus);
 }
 
+/** Landings commit out of the order of their ids, but not by so many. */
+const LATEST_LANDINGS = 200;
+
 /**
  * Examines a proof anew where something landed since that was done: what stops a landing depends on what stands in the shop, and on its
  * settings, which are changed by landings too.
@@ -99,6 +112,3 @@ export async function examineWhenStale(tx: Tx, proof: string, shop: Examined): P
   );
   if (rows[0]?.stale) await examineProof(tx, proof, shop);
 }
-
-/** Landings commit out of the order of their ids, but not by so many. */
-const LATEST_LANDINGS = 200;

@@ -3,7 +3,10 @@ import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 
 const LIMIT_GONE = lookBit('limit gone');
-const LIMITS = LIST_FIELDS.filter(({ limits }) => limits).map(({ kind, key }) => `${kind} ${key}`);
+/** Fields that limit prices, each as its kind and key. */
+export const LIMITS: readonly string[] = LIST_FIELDS.filter(({ limits }) => limits).map(
+  ({ kind, key }) => `${kind} ${key}`,
+);
 
 /**
  * Looks over what limits prices to some, or tells an outlet others: a customer group of a sale, its least pieces, the formula of an outlet.

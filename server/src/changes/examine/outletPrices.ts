@@ -6,7 +6,7 @@ import { readShop, type Shop } from '../../range/names.ts';
 import { type FormulaOfProof, formulasOfProof } from '../proof/proofFormulas.ts';
 
 /** What other examinations mark on the same lines. */
-const CHANGED_SINCE = lookBit('changed since') | lookBit('limit gone');
+const MARKED_ELSEWHERE = lookBit('changed since') | lookBit('limit gone');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
 const PRICE_OF_NOTHING = lookBit('price of nothing');
@@ -45,7 +45,7 @@ async function examineOwn(tx: Tx, proof: string, outlet: string, shop: Shop): Pr
   const pricing = outletPricing(outlets.find(({ id }) => id === outlet)?.formula ?? null, today, null);
   const base = shelfColumn(register.get(pricing?.basedOn === 'regular price' ? 'price' : 'current'));
   await sql`
-    update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
+    update proof_line l set flags = (l.flags & ${MARKED_ELSEWHERE}) | x.flags
     from (
       select p.id, case when p.after is null then 0 else ${flagsOf(sql`p.price`, sql`p.margin`, settings.floorMargin)} end as flags
       from (
@@ -54,7 +54,7 @@ async function examineOwn(tx: Tx, proof: string, outlet: string, shop: Shop): Pr
         cross join lateral (select formula_price(${base}, o.after) as price) w
         where o.proof_id = ${proof} and o.kind = 'sku' and o.field = 'outletPrice' and o.scope = ${outlet}::bigint) p) x
     where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'outletPrice' and l.scope = ${outlet}::bigint and l.id = x.id
-      and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)`.execute(tx.q);
+      and l.flags <> ((l.flags & ${MARKED_ELSEWHERE}) | x.flags)`.execute(tx.q);
 }
 
 async function examineFormulas(tx: Tx, proof: string, shop: Shop): Promise<void> {
@@ -67,11 +67,11 @@ async function examineFormulas(tx: Tx, proof: string, shop: Shop): Promise<void>
   }
   const things = [...found].map(([thing, flags]) => ({ kind: thing.split(' ')[0]!, id: thing.split(' ')[1]!, flags }));
   await sql`
-    update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | coalesce(x.flags, 0)
+    update proof_line l set flags = (l.flags & ${MARKED_ELSEWHERE}) | coalesce(x.flags, 0)
     from proof_line o left join unnest(${things.map(({ kind }) => kind)}::text[], ${things.map(({ id }) => id)}::bigint[],
       ${things.map(({ flags }) => flags)}::int[]) as x (kind, id, flags) on x.kind = o.kind and x.id = o.id
     where o.proof_id = ${proof} and l.proof_id = o.proof_id and l.kind = o.kind and l.id = o.id and l.field = o.field and l.scope = o.scope
-      and ${IS_ABOUT} and l.kind <> 'sku' and l.flags <> ((l.flags & ${CHANGED_SINCE}) | coalesce(x.flags, 0))`.execute(
+      and ${IS_ABOUT} and l.kind <> 'sku' and l.flags <> ((l.flags & ${MARKED_ELSEWHERE}) | coalesce(x.flags, 0))`.execute(
     tx.q,
   );
 }

@@ -16,7 +16,7 @@ import { priorsOf } from '../../prices/priorPrices.ts';
 import { type Shop } from '../../range/names.ts';
 
 /** What other examinations mark on the same lines. */
-const CHANGED_SINCE = lookBit('changed since') | lookBit('limit gone');
+const MARKED_ELSEWHERE = lookBit('changed since') | lookBit('limit gone');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
 const PRICE_OF_NOTHING = lookBit('price of nothing');
@@ -89,7 +89,7 @@ export async function examineSalePrices(
   );
   if (rows.length === 0) return;
   await sql`
-    update proof_line l set flags = (l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0)
+    update proof_line l set flags = (l.flags & ${MARKED_ELSEWHERE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0)
     from proof_line o left join (
       select case when w.is_line then 'sku' else 'sale' end as kind, case when w.is_line then w.sku_id else w.sale_id end as id,
         case when w.is_line then w.sale_id else 0 end as scope,
@@ -99,7 +99,7 @@ export async function examineSalePrices(
       cross join lateral (select gross_margin(w.price, f.cost, f.tax_bp) as margin) m group by 1, 2, 3
     ) x on x.kind = o.kind and x.id = o.id and x.scope = o.scope
     where o.proof_id = ${proof} and l.proof_id = o.proof_id and l.kind = o.kind and l.id = o.id and l.field = o.field and l.scope = o.scope
-      and ${isAboutSale('l')} and l.flags <> ((l.flags & ${CHANGED_SINCE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
+      and ${isAboutSale('l')} and l.flags <> ((l.flags & ${MARKED_ELSEWHERE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))
   `.execute(tx.q);
   await examinePriorPrices(tx, proof, shop, rows.some(({ is_sale }) => is_sale) ? undefined : only);
 }
@@ -109,7 +109,7 @@ export async function examineSalePrices(
  * as the sale, a price may then lower nothing, or lie below cost or the floor margin. What is found stands on the lines of price and cost,
  * beside what there is to look at of these themselves.
  */
-export async function examineStandingSales(
+async function examineStandingSales(
   tx: Tx,
   proof: string,
   shop: Pick<Shop, 'settings' | 'timeZone'>,

@@ -116,8 +116,10 @@ export async function landOnSeasons(tx: Tx, proof: string, register: Register): 
       where kind = ${group.kind} and field = ${group.field} and scope = ${group.scope}::bigint order by landing desc`.execute(
       tx.q,
     );
+    const linesOf = new Map<string, (typeof lines)[number][]>(changed.map(({ id }) => [id, []]));
+    for (const line of lines) linesOf.get(line.id)?.push(line);
     const below = (id: string, from: string | null, which: (live: boolean) => boolean) =>
-      lines.reduce((now, line) => (line.id === id && which(line.live) && line.after === now ? line.before : now), from);
+      linesOf.get(id)!.reduce((now, line) => (which(line.live) && line.after === now ? line.before : now), from);
     // What stands below all seasons is what it was proposed from.
     const landsOn = changed.filter(
       ({ id, before, stands }) => below(id, stands, (live) => live) === below(id, before, () => true),

@@ -1,6 +1,7 @@
 import { type BodyOf, type calls, type CodesBy, type GivenCode } from '@ivory/contract';
 import {
   codeKey,
+  codePattern,
   codesByPattern,
   countUp,
   type Field,
@@ -33,16 +34,12 @@ type NewProduct = BodyOf<typeof calls.makeProduct>;
 type NewSkus = BodyOf<typeof calls.makeSkus>;
 export type Texts = Readonly<Partial<Record<string, string>>>;
 
-/** What the codes of the variants of a product are made by, where nothing else is said: its base, and letters of each option. */
-const patternOf = (options: readonly Field[]): string =>
-  ['{base}', ...options.map(({ name }) => `{${name}:3}`)].join('-');
-
 /** The codes that a variant may have, the likeliest first, by what it says of its options: by a pattern, or letters of those that it has. */
 export function variantCodes(
   base: string,
   options: readonly Field[],
   textOf: (option: Field) => string,
-  pattern = patternOf(options.filter((option) => textOf(option) !== '')),
+  pattern = codePattern(options.filter((option) => textOf(option) !== '').map(({ name }) => name)),
 ): Iterable<string> {
   const parts = new Map(options.map((option) => [fold(option.name), textOf(option)]));
   return codesByPattern(pattern, parts.set('base', base));

@@ -5,9 +5,8 @@ import { type Typed } from './makeMissingNames.ts';
 import { NewIds } from './newIds.ts';
 import { takeInLines } from './takeIn.ts';
 
-/** Behind all that a category has beside it, in the order in which they are named; with room between, so that a move is one line. */
-const BEHIND = 100_000;
-const ROOM = 16;
+/** The place of a category, `made` of which came before it at once: behind all that there is, with room between, so that a move is one line. */
+export const placeBehind = (made: number): number => 100_000 + 16 * made;
 
 /**
  * Categories that a cell names by their paths and the shop has not are made with it, from the top down. Gives the shop with them.
@@ -35,7 +34,7 @@ export async function makeMissingCategories(
       if (categories.findPath(steps) !== undefined) continue;
       const [id, name] = [await ids.next(), steps.at(-1)!];
       const parent = depth === 1 ? null : categories.findPath(steps.slice(0, -1))!;
-      const place = BEHIND + ROOM * made++;
+      const place = placeBehind(made++);
       categories = new CategoryTree([...categories.categories, { id, parent, name, place }]);
       const line = (field: Line['field'], after: string) =>
         lines.push({ kind: 'category', id, field, scope: '0', before: null, after });

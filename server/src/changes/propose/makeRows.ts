@@ -84,17 +84,16 @@ async function productsInHand(tx: Tx, proof: string, shop: Shop): Promise<Readon
     return field ? showValue(field, value, shop) : value;
   };
   const found = new Map<string, InHand>();
+  const skusOf = groupBy(
+    rows.filter(({ kind }) => kind === 'sku'),
+    ({ of }) => of,
+  );
   for (const [id, lines] of groupBy(
     rows.filter(({ kind }) => kind === 'product'),
     ({ id }) => id,
   )) {
     const says = new Map(lines.map(({ field, after }) => [field, show('product', field, after)]));
-    const skus = [
-      ...groupBy(
-        rows.filter(({ kind, of }) => kind === 'sku' && of === id),
-        (row) => row.id,
-      ).values(),
-    ];
+    const skus = [...groupBy(skusOf.get(id) ?? [], (row) => row.id).values()];
     const texts = skus.map((own) =>
       Object.fromEntries(own.map(({ field, after }) => [field, show('sku', field, after)])),
     );
@@ -110,7 +109,11 @@ async function productsInHand(tx: Tx, proof: string, shop: Shop): Promise<Readon
 
 function groupBy<T>(rows: readonly T[], keyOf: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();
-  for (const row of rows) groups.set(keyOf(row), [...(groups.get(keyOf(row)) ?? []), row]);
+  for (const row of rows) {
+    const group = groups.get(keyOf(row));
+    if (group) group.push(row);
+    else groups.set(keyOf(row), [row]);
+  }
   return groups;
 }
 

@@ -10,8 +10,7 @@ import { OnHand } from '../../rules/onHand.ts';
 import { type ProductRows, ruleRows } from '../../rules/ruleRows.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
-import { examineProof, isExamined } from '../examine/examinations.ts';
-import { examineStandingSales } from '../examine/salePrices.ts';
+import { examineBesideMoney, examineProof, isExamined } from '../examine/examinations.ts';
 import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
@@ -38,16 +37,13 @@ export async function putRule(
     const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
     const isOfMoney = running.changed.every(({ key }) => key === 'price' || key === 'cost');
     const isAlone = any.length === 0;
-    if (isAlone && isOfMoney) await intoEmptyProof(tx, proof, edit, changes(rows, running, onHand, shop));
+    const isWrittenExamined = isAlone && isOfMoney;
+    if (isWrittenExamined) await intoEmptyProof(tx, proof, edit, changes(rows, running, onHand, shop));
     else await besideOtherLines(tx, proof, edit, changes(rows, running, onHand, shop));
-    if (isAlone && isOfMoney) {
-      await planForLines(tx, proof);
-      await examineStandingSales(tx, proof, shop);
-    } else {
-      await planForLines(tx, proof);
-      if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) })))
-        await examineProof(tx, proof, await readShop(tx));
-    }
+    await planForLines(tx, proof);
+    if (isWrittenExamined) await examineBesideMoney(tx, proof, shop);
+    else if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) })))
+      await examineProof(tx, proof, await readShop(tx));
     if (kept !== undefined) await noteRun(tx, kept, await linesOfEdit(tx, proof, edit));
     await putAwayWhenEmpty(tx, proof);
   });

@@ -4,9 +4,8 @@ import { type Tx } from '../../db/connect.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 
-/** A field whose lines name something that the proof deletes, with what that is called. */
-interface Naming {
-  readonly field: string;
+/** Something that the proof deletes and that lines of it name or change, with what it is called. */
+interface Named {
   readonly kind: KindKey;
   readonly name: string;
 }
@@ -34,14 +33,14 @@ export async function refuseNamingGone(tx: Tx, proof: string, edit: number): Pro
 }
 
 /** Things that an edit gives a value although the proof deletes them. */
-async function changedThings(tx: Tx, proof: string, edit: number): Promise<Pick<Naming, 'kind' | 'name'>[]> {
+async function changedThings(tx: Tx, proof: string, edit: number): Promise<Named[]> {
   const { rows } = await sql<{ kind: KindKey; id: string }>`
     select distinct l.kind, l.id from live_line l
     join live_line g on g.proof_id = l.proof_id and g.kind = l.kind and g.id = l.id and g.field = 'exists' and g.after is null
     where l.proof_id = ${proof} and l.edit_no = ${edit} and l.field <> 'exists' and l.after is not null limit 20`.execute(
     tx.q,
   );
-  const named: Pick<Naming, 'kind' | 'name'>[] = [];
+  const named: Named[] = [];
   for (const { kind, id } of rows) {
     const { table, namedBy } = KINDS[kind];
     const { rows: found } = await sql<{ name: string }>`
@@ -65,19 +64,19 @@ async function namedByIds(
   edit: number,
   going: ReadonlyMap<KindKey, readonly string[]>,
   register: Register,
-): Promise<Naming[]> {
-  const named: Naming[] = [];
+): Promise<Named[]> {
+  const named: Named[] = [];
   for (const [kind, ids] of going) {
     const fields = register.referring(kind).map((field) => `${field.kind} ${field.key}`);
-    const { rows } = await sql<{ field: string; name: string }>`
-      select distinct l.field, ${sql.ref(`t.${KINDS[kind].namedBy}`)} as name from live_line l, unnest(string_to_array(l.after, '|')) as r (id)
+    const { rows } = await sql<{ name: string }>`
+      select distinct ${sql.ref(`t.${KINDS[kind].namedBy}`)} as name from live_line l, unnest(string_to_array(l.after, '|')) as r (id)
       join ${sql.table(KINDS[kind].table)} t on t.id::text = split_part(r.id, '*', 1)
       where l.proof_id = ${proof} and l.edit_no = ${edit} and l.kind || ' ' || l.field = any(${fields}::text[])
         and l.field <> 'exists' and split_part(r.id, '*', 1) = any(${ids}::text[])
         and not exists (select from live_line g where g.proof_id = l.proof_id and g.kind = l.kind and g.id = l.id
           and g.field = 'exists' and g.after is null)
       limit 20`.execute(tx.q);
-    named.push(...rows.map((row) => ({ ...row, kind })));
+    named.push(...rows.map(({ name }) => ({ kind, name })));
   }
   return named;
 }
@@ -89,7 +88,7 @@ async function namedByTexts(
   edit: number,
   going: ReadonlyMap<KindKey, readonly string[]>,
   shop: Shop,
-): Promise<Naming[]> {
+): Promise<Named[]> {
   const fields = shop.register.namingWithin();
   const { rows } = await sql<{ kind: string; field: string; after: string }>`
     select kind, field, after from live_line where proof_id = ${proof} and edit_no = ${edit} and after is not null
@@ -100,7 +99,6 @@ async function namedByTexts(
       typeOf(field).namesWithin!(after, kind, shop)
         .filter((id) => ids.includes(id))
         .map((id) => ({
-          field: key,
           kind,
           name: shop.names.lists.get(kind)?.byId.get(id) ?? `${KINDS[kind].one} ${id}`,
         })),

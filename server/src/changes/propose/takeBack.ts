@@ -7,9 +7,8 @@ import { Meter, type ReportRows } from '../../jobs/meter.ts';
 import { type Handler } from '../../jobs/queue.ts';
 import { Refusal } from '../../refusal.ts';
 import { markChangedSince } from '../examine/changedSince.ts';
-import { examineProof } from '../examine/examinations.ts';
+import { examineBesideMoney, examineProof } from '../examine/examinations.ts';
 import { EXAMINED, examineLines } from '../examine/examineProof.ts';
-import { examineStandingSales } from '../examine/salePrices.ts';
 import { getLanding, journalLines } from '../journal/journal.ts';
 import { keepWhatIsInUse } from '../examine/keepWhatIsInUse.ts';
 import { settleSeasons } from '../planned/seasons.ts';
@@ -57,7 +56,8 @@ export async function takeBack(
     await meter.begin();
     await examineLines(tx, inverse, shop.settings);
     await meter.did(lines);
-    for (const group of await groupsOfLanding(tx, landing)) {
+    const groups = await groupsOfLanding(tx, landing);
+    for (const group of groups) {
       await sql`
         insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after, flags, agreed)
         select ${proof.id}, ${edit}, l.kind, l.id, l.field, l.scope, l.before, l.after, coalesce(x.flags, 0), ${ASKS}::int
@@ -69,10 +69,9 @@ export async function takeBack(
     await markChangedSince(tx, proof.id, shop.register, (lines) => meter.did(lines));
     if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id, only ? 'What was chosen' : 'All');
     await keepWhatIsInUse(tx, proof.id, shop.register, sql<boolean>`c.landing_id > ${landing}::bigint`);
-    const groups = await groupsOfLanding(tx, landing);
     const isOfMoney = groups.every(({ kind, field }) => kind === 'sku' && ['price', 'cost'].includes(field));
     // Prices and costs were looked over as they were written.
-    if (isOfMoney) await examineStandingSales(tx, proof.id, shop);
+    if (isOfMoney) await examineBesideMoney(tx, proof.id, shop);
     else await examineProof(tx, proof.id, shop);
     return proof.id;
   });

@@ -11,7 +11,7 @@ import {
   signal,
 } from '@angular/core';
 import { calls, type CodesBy, wireProblemWords } from '@ivory/contract';
-import { type FieldKey, knownValues } from '@ivory/core';
+import { codePattern, type FieldKey, knownValues } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { map, tap } from 'rxjs';
@@ -20,8 +20,8 @@ import { pastedRows } from '../../sheet/blocks.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { words } from '../../words/en.ts';
-import { CodesBy as CodesByForm, type CodesWanted } from './codesBy.ts';
 import { whole } from '../../words/numbers.ts';
+import { CodesForm, type SeeCodes } from './codesForm.ts';
 
 /** A row that is being filled, and what was wrong with it. */
 interface Row {
@@ -38,7 +38,7 @@ const KEPT = 'ivory.new.rows';
 /** New goods by the row: typed one after another, or pasted as a block. What cannot be made stays, with the reason. */
 @Component({
   selector: 'ivory-new-rows',
-  imports: [CodesByForm, NzButtonModule],
+  imports: [CodesForm, NzButtonModule],
   templateUrl: './newRows.html',
   styleUrl: './newRows.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -131,19 +131,16 @@ export class NewRows {
   protected readonly codes = signal<CodesBy | undefined>(undefined);
   protected readonly pattern = computed(() => {
     const options = this.asking().register.goods.filter(({ own }) => own?.of === 'option');
-    return ['{base}', ...options.slice(0, 2).map(({ name }) => `{${name.toLowerCase()}:3}`)].join('-');
+    return codePattern(options.slice(0, 2).map(({ name }) => name));
   });
   /** Codes are seen before, once there are rows without one. */
-  protected readonly codesWanted = computed((): CodesWanted | undefined => {
+  protected readonly seeCodes = computed((): SeeCodes | undefined => {
     const code = this.fields().findIndex(({ key }) => key === 'code');
     if (!this.begun().some(({ cells }) => (cells[code] ?? '').trim() === '' && (cells[0] ?? '').trim() !== ''))
       return undefined;
     const rows = this.texts();
-    return {
-      of: JSON.stringify(rows),
-      see: (codes) =>
-        this.api.call(calls.makeRows, { body: { rows, codes, propose: false } }).pipe(map(({ codes }) => codes)),
-    };
+    return (codes) =>
+      this.api.call(calls.makeRows, { body: { rows, codes, propose: false } }).pipe(map((seen) => seen.codes));
   });
 
   private texts(): Record<string, string>[] {

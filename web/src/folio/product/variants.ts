@@ -1,7 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { calls, type CodesBy } from '@ivory/contract';
-import { type Combination, type Field, type FieldKey, growGrid, MOST_OPTIONS, showValue } from '@ivory/core';
+import {
+  codePattern,
+  type Combination,
+  type Field,
+  type FieldKey,
+  growGrid,
+  MOST_OPTIONS,
+  showValue,
+} from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -16,7 +24,7 @@ import { Sheet } from '../../sheet/sheet.ts';
 import { valueInHand } from '../../sheet/proposed.ts';
 import { type SheetRow } from '../../sheet/sheetRows.ts';
 import { Proposing } from '../../state/proposing.ts';
-import { CodesBy as CodesByForm, type CodesWanted } from './codesBy.ts';
+import { CodesForm, type SeeCodes } from './codesForm.ts';
 import { ForVariants } from './forVariants.ts';
 import { type Picture } from './pictureOrder.ts';
 import { moment } from '../../state/moment.ts';
@@ -45,7 +53,7 @@ const TALLEST = 420;
 /** The variants of a product as a sheet of its own, and the values that make more of them. */
 @Component({
   selector: 'ivory-variants',
-  imports: [CodesByForm, FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
+  imports: [CodesForm, FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
   templateUrl: './variants.html',
   styleUrl: './variants.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -189,20 +197,13 @@ export class Variants {
   /** How the codes of new variants are made, where that is chosen. */
   protected readonly codes = signal<CodesBy | undefined>(undefined);
   /** Letters of each option that new variants have, behind what the codes of the product begin with. */
-  protected readonly pattern = computed(() =>
-    ['{base}', ...this.used().map(({ name }) => `{${name.toLowerCase()}:3}`)].join('-'),
-  );
-  protected readonly codesWanted = computed((): CodesWanted | undefined => {
+  protected readonly pattern = computed(() => codePattern(this.used().map(({ name }) => name)));
+  protected readonly seeCodes = computed((): SeeCodes | undefined => {
     const skus = this.newSkus();
     if (skus.length === 0) return undefined;
     const product = this.product();
-    return {
-      of: JSON.stringify(skus),
-      see: (codes) =>
-        this.api
-          .call(calls.makeSkus, { body: { product, skus, codes, propose: false } })
-          .pipe(map(({ codes }) => codes)),
-    };
+    return (codes) =>
+      this.api.call(calls.makeSkus, { body: { product, skus, codes, propose: false } }).pipe(map((seen) => seen.codes));
   });
 
   private newSkus(): Record<string, string>[] {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { type CodesBy as By, type GivenCode } from '@ivory/contract';
+import { type CodesBy, type GivenCode } from '@ivory/contract';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { debounceTime, type Observable } from 'rxjs';
@@ -9,19 +9,15 @@ import { SelectLabel } from '../../look/selectLabel.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 
-/** What would be made, and how its codes are asked for before. */
-export interface CodesWanted {
-  /** Tells what would be made apart from what would be made otherwise. */
-  readonly of: string;
-  readonly see: (by: By | undefined) => Observable<readonly GivenCode[]>;
-}
+/** Asks which codes would be given, made so, to what would be made. */
+export type SeeCodes = (by: CodesBy | undefined) => Observable<readonly GivenCode[]>;
 
 const SHOWN = 4;
 const SETTLE = 250;
 
 /** How the codes of new SKUs are made: by a pattern, or counting up from one; what they come to is seen before. */
 @Component({
-  selector: 'ivory-codes-by',
+  selector: 'ivory-codes-form',
   imports: [FormsModule, NzInputModule, NzSelectModule, SelectLabel],
   template: `
     <nz-select
@@ -70,30 +66,30 @@ const SETTLE = 250;
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class CodesBy {
-  /** What would be made; undefined while that is nothing. */
-  readonly wanted = input<CodesWanted | undefined>();
+export class CodesForm {
+  /** Sees the codes of what would be made; undefined while that is nothing. */
+  readonly see = input<SeeCodes | undefined>();
   /** The pattern that codes are made by where nothing is said. */
   readonly pattern = input('{base}');
-  readonly chosen = output<By | undefined>();
+  readonly chosen = output<CodesBy | undefined>();
 
   protected readonly words = words;
   protected readonly whole = whole;
-  protected readonly by = linkedSignal<By['by']>(() => 'pattern');
+  protected readonly by = linkedSignal<CodesBy['by']>(() => 'pattern');
   protected readonly text = linkedSignal<string>(() => this.pattern());
-  private readonly says = computed((): By | undefined => {
+  private readonly says = computed((): CodesBy | undefined => {
     const text = this.text().trim();
     if (this.by() === 'counting') return text === '' ? undefined : { by: 'counting', from: text };
     return text === '' || text === this.pattern() ? undefined : { by: 'pattern', pattern: text };
   });
   private readonly asked = toSignal(
-    toObservable(computed(() => (this.wanted() ? { wanted: this.wanted()!, by: this.says() } : undefined))).pipe(
+    toObservable(computed(() => (this.see() ? { see: this.see()!, by: this.says() } : undefined))).pipe(
       debounceTime(SETTLE),
     ),
   );
   private readonly seen = rxResource({
     params: () => this.asked(),
-    stream: ({ params: { wanted, by } }) => wanted.see(by),
+    stream: ({ params: { see, by } }) => see(by),
   });
   protected readonly problem = computed(() => this.seen.error()?.message);
   protected readonly codes = computed(() => (this.asked() && this.seen.hasValue() ? this.seen.value() : []));
@@ -105,7 +101,7 @@ export class CodesBy {
     return words.codes.shown(codes.slice(0, SHOWN).join(', '), codes.length > SHOWN ? whole(codes.length - SHOWN) : '');
   });
 
-  protected choose(by: By['by']): void {
+  protected choose(by: CodesBy['by']): void {
     this.by.set(by);
     this.text.set(by === 'pattern' ? this.pattern() : '');
     this.chosen.emit(this.says());
