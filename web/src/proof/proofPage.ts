@@ -113,6 +113,11 @@ export class ProofPage {
   protected readonly filter = signal<LineFilter>({});
   /** Whether there is anything to look at: it has a wide column then. */
   protected readonly hasLooks = computed(() => (this.proof()?.looks.length ?? 0) > 0);
+  /** What stops the landing, also where a person agreed to it since, stands before all else. */
+  protected readonly looks = computed(() => {
+    const stops = ({ stops, look }: ProofSummary['looks'][number]) => Number(stops || asksFor(look));
+    return [...(this.proof()?.looks ?? [])].sort((a, b) => stops(b) - stops(a));
+  });
   /** Whether lines of one product stand together. */
   protected readonly byProduct = signal(false);
   private readonly asking = this.store.selectSignal(session.selectAsking);
