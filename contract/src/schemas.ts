@@ -221,8 +221,31 @@ export const effectSchema = z.object({
   /** How many products and SKUs have each outcome; of what the rule does not change none are counted. */
   product: tallySchema,
   sku: tallySchema,
-  /** By the guards of the rule: stopped, stopped as something is not known, told of; and raised, but below the floor all the same. */
-  guards: z.array(z.object({ stopped: z.number(), unknown: z.number(), told: z.number(), below: z.number() })),
+  /**
+   * By the guards of the rule: stopped, stopped as something is not known, taken to the limit, told of; and raised, but below the floor
+   * all the same.
+   */
+  guards: z.array(
+    z.object({
+      stopped: z.number(),
+      unknown: z.number(),
+      trimmed: z.number(),
+      told: z.number(),
+      below: z.number(),
+    }),
+  ),
+  /**
+   * Rows of the tables of steps, by the places of these, that met nothing in the set: how many, of these the ones whose value no goods
+   * of the shop have, and the first of both by their places in the table.
+   */
+  unmet: z.array(
+    z.object({
+      step: z.number(),
+      rows: z.number(),
+      inNoGoods: z.number(),
+      first: z.array(z.object({ row: z.number(), isInGoods: z.boolean() })),
+    }),
+  ),
   failures: z.record(z.enum(FAILURES), z.number()),
   /** Of those that change. */
   contrary: z.number(),
@@ -306,7 +329,7 @@ export const barPlaceSchema = z.object({ of: z.enum(['prices', 'margins']), bar:
 const guardPlace = z.number().int().min(0).max(20);
 export const effectCountSchema = z.union([
   z.object({ of: z.enum(['changes', 'stays', 'stopped', 'failed', 'contrary']) }),
-  z.object({ of: z.enum(['guard', 'unknown', 'told', 'below floor']), place: guardPlace }),
+  z.object({ of: z.enum(['guard', 'unknown', 'trimmed', 'told', 'below floor']), place: guardPlace }),
   z.object({ of: z.literal('failure'), why: z.enum(FAILURES) }),
   z.object({ of: z.literal('value'), field: z.string().max(60), bar: z.string().max(20_000) }),
   barPlaceSchema,

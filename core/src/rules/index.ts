@@ -6,3 +6,4 @@ export { RunningRule } from './runRule.ts';
 export { exampleOf, partsOfSentence } from './sentence.ts';
 export { amountOrShare, canBeTable, shareOf } from './slots.ts';
 export { STEPS } from './steps/index.ts';
+export { isFoldedInTables } from './table.ts';

@@ -206,8 +206,18 @@ describe('the effect of a rule on a whole set', () => {
       priced(1000),
     ]);
     expect(effect.sku).toEqual({ changes: 1, stays: 0, stopped: 2, failed: 2 });
-    expect(effect.guards).toEqual([{ stopped: 1, unknown: 1, told: 0, below: 0 }]);
+    expect(effect.guards).toEqual([{ stopped: 1, unknown: 1, trimmed: 0, told: 0, below: 0 }]);
     expect(effect.failures).toEqual(jasmine.objectContaining({ 'nothing there': 1, 'below nothing': 1 }));
+  });
+
+  it('counts what a guard takes to its limit, also where the limit is what stands already', () => {
+    const { effect, opened } = effectOn(
+      'raise regular price by 5\nwithin regular price at most 20, else trim',
+      [1000, 1700, 2000].map((price) => priced(price)),
+    );
+    expect(effect.sku).toEqual({ changes: 2, stays: 1, stopped: 0, failed: 0 });
+    expect(effect.guards[0]!.trimmed).toBe(2);
+    expect(opened({ of: 'trimmed', place: 0 })).toBe(2);
   });
 
   it('counts what goes the other way than the rule says, because of its ending', () => {

@@ -25,8 +25,8 @@ export interface RuleSample {
 /** A number that the effect shows, by what it counts; of bars, those of the thing's field after the rule. */
 export type EffectCount =
   | { readonly of: 'changes' | 'stays' | 'stopped' | 'failed' | 'contrary' }
-  /** Stopped or told by the guard at a place; or raised and below the floor of it all the same. */
-  | { readonly of: 'guard' | 'unknown' | 'told' | 'below floor'; readonly place: number }
+  /** Stopped, taken to its limit or told by the guard at a place; or raised and below the floor of it all the same. */
+  | { readonly of: 'guard' | 'unknown' | 'trimmed' | 'told' | 'below floor'; readonly place: number }
   | { readonly of: 'failure'; readonly why: Failure }
   | { readonly of: 'value'; readonly field: string; readonly bar: string }
   | BarPlace;
@@ -40,10 +40,11 @@ export interface Tally {
 }
 const noTally = (): Tally => ({ changes: 0, stays: 0, stopped: 0, failed: 0 });
 
-/** What a guard did: how many it stopped, how many because what it must know is empty, how many it told of. */
+/** What a guard did: how many it stopped, how many because what it must know is empty, how many it took to its limit or told of. */
 export interface GuardTally {
   stopped: number;
   unknown: number;
+  trimmed: number;
   told: number;
   /** Of a floor margin: of those that are raised and pass, how many lie below it all the same. */
   below: number;
@@ -66,7 +67,7 @@ export class RuleEffect {
 
   constructor(rule: Rule, asking: Asking) {
     const changed = changedBy(rule, asking);
-    this.guards = rule.guards.map(() => ({ stopped: 0, unknown: 0, told: 0, below: 0 }));
+    this.guards = rule.guards.map(() => ({ stopped: 0, unknown: 0, trimmed: 0, told: 0, below: 0 }));
     this.floors = floorsOf(rule);
     this.prices = isPriced(rule) ? new Spread(asking.names.currency) : undefined;
     this.fields = changed
@@ -82,6 +83,7 @@ export class RuleEffect {
     if (contrary) this.contrary++;
     if (outcome.kind === 'failed') this.failures[outcome.why]++;
     if (outcome.kind === 'stopped') this.guards[outcome.by]![outcome.isUnknown ? 'unknown' : 'stopped']++;
+    if ('trimmed' in outcome) for (const place of outcome.trimmed) this.guards[place]!.trimmed++;
     if (outcome.kind === 'changes') {
       for (const { told } of outcome.changes) for (const place of told) this.guards[place]!.told++;
       for (const [place, floor] of this.floors.entries())
@@ -165,6 +167,8 @@ export function isCounted(
     case 'guard':
     case 'unknown':
       return outcome.kind === 'stopped' && outcome.by === count.place && outcome.isUnknown === (count.of === 'unknown');
+    case 'trimmed':
+      return 'trimmed' in outcome && outcome.trimmed.includes(count.place);
     case 'told':
       return outcome.kind === 'changes' && outcome.changes.some(({ told }) => told.includes(count.place));
     case 'below floor':

@@ -228,15 +228,52 @@ describe('a table of a step', () => {
     expect(outcomeOf(read!, { price: '1000' })).toBe('1200');
   });
 
-  it('is refused with the row that is wrong', () => {
+  it('leaves out rows that do not read and tells each with its line', () => {
+    const read = (text: string) => {
+      const { value, table } = readStep(withTable('by', 'brand', text), asking);
+      return {
+        rows: value?.table?.rows.map(([brand]) => brand),
+        lines: table!.lines,
+        problems: table!.problems.map(({ code, row }) => [code, row]),
+      };
+    };
+    expect(read('Larkspur\t10 %\n\nNobody\t5 %\nWhere & Co to go\t1.00')).toEqual({
+      rows: ['1', '2'],
+      lines: [1, 4],
+      problems: [['reference-unknown', '3']],
+    });
+    // Which of two rows of one value is meant, nobody can tell: neither holds.
+    expect(read('Larkspur\t10 %\nlarkspur\t5 %\nWhere & Co to go\t1.00')).toEqual({
+      rows: ['2'],
+      lines: [3],
+      problems: [['table-twice', '2']],
+    });
+    expect(read('Larkspur\tmuch').problems).toEqual([['money-unreadable', '1']]);
+    expect(read('Larkspur').problems).toEqual([['table-cells', '1']]);
+  });
+
+  it('knows which of its rows met nothing', () => {
+    const { value: step } = readStep(withTable('by', 'code', 'A-1\t1\nb-2\t2\nC-3\t3'), asking);
+    const running = new RunningRule({ steps: [step!], guards: [] }, asking);
+    running.run('1', [{ id: '1', row: { code: 'B-2', price: '100' } }]);
+    expect(running.unmet().map(({ step: at, by, rows }) => [at, by.key, rows])).toEqual([
+      [
+        0,
+        'code',
+        [
+          { row: 0, value: 'a-1' },
+          { row: 2, value: 'c-3' },
+        ],
+      ],
+    ]);
+  });
+
+  it('is refused as a whole where no row is left', () => {
     const problem = (text: string, by = 'brand') => {
       const { problems } = readStep(withTable('by', by, text), asking);
       return [problems['table']?.code, problems['table']?.row];
     };
-    expect(problem('Larkspur\t10 %\nlarkspur\t5 %')).toEqual(['table-twice', '2']);
-    expect(problem('Larkspur\t10 %\nNobody\t5 %')).toEqual(['reference-unknown', '2']);
-    expect(problem('Larkspur\tmuch')).toEqual(['money-unreadable', '1']);
-    expect(problem('Larkspur')).toEqual(['table-cells', '1']);
+    expect(problem('Nobody\t5 %')).toEqual(['reference-unknown', '1']);
     expect(problem('')).toEqual(['slot-empty', undefined]);
     expect(problem(Array.from({ length: 20_001 }, (_, i) => `C-${i}\t1`).join('\n'), 'code')[0]).toBe('list-too-long');
   });

@@ -11,7 +11,7 @@ import { nearest } from '../words/nearest.ts';
 import { findSentence, readSlots, type Said, showSlots, type SlotProblems, writeSentence } from './sentence.ts';
 import { type Step, type Verb } from './step.ts';
 import { STEPS } from './steps/index.ts';
-import { type DraftTable, readTable, showTable } from './table.ts';
+import { type DraftTable, type ReadTable, readTable, showTable } from './table.ts';
 import { cutTable, readTableText, writeTable } from './tableText.ts';
 
 /** A step as it is typed: texts that may not read yet. */
@@ -39,7 +39,13 @@ export interface RuleDraft {
 /** A step or guard that was read; or what is wrong, by slots, and by `where` and `table`. */
 export type Read<T> = { readonly value?: T; readonly problems: SlotProblems };
 
-export function readStep(draft: StepDraft, asking: Asking): Read<Step> {
+/**
+ * A step that was read. `table`: the numbers of the lines that are rows of its table, and what is wrong with the others, which are left
+ * out of it; where no row is left, the step does not read.
+ */
+export type StepRead = Read<Step> & { readonly table?: Pick<ReadTable, 'lines' | 'problems'> };
+
+export function readStep(draft: StepDraft, asking: Asking): StepRead {
   const kind = STEPS[draft.do];
   const { slots: said, problems: found } = readSlots(kind, draft, asking);
   const slots = { ...said };
@@ -49,21 +55,22 @@ export function readStep(draft: StepDraft, asking: Asking): Read<Step> {
   if (whereProblem) problems['where'] = whereProblem;
   const field = asking.register.find(draft.field);
   const table = draft.table && field ? readTable(draft.table, kind, field, asking) : undefined;
-  if (table && !table.ok) problems['table'] = table.problem;
+  if (table && !table.table) problems['table'] = table.problems[0]!;
   // What comes from the table is said there.
   if (draft.table) {
     delete problems[draft.table.slot];
     delete slots[draft.table.slot];
   }
-  if (Object.keys(problems).length > 0) return { problems };
+  if (Object.keys(problems).length > 0) return { problems, ...(table && { table }) };
   return {
     problems,
+    ...(table && { table }),
     value: {
       do: draft.do,
       field: draft.field,
       slots,
       ...(where?.ok && { where: keepQuestion(where.value), ...(draft.whereEvery && { whereEvery: draft.whereEvery }) }),
-      ...(table?.ok && { table: table.value }),
+      ...(table?.table && { table: table.table }),
     },
   };
 }

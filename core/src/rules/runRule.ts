@@ -9,7 +9,7 @@ import { isAmountWork, onAmount } from './amounts.ts';
 import { type Beside, type Watch } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { changedBy, fieldsOfRule, type Rule } from './rule.ts';
-import { Failed, type Failure, type Step, type Work } from './step.ts';
+import { Failed, type Failure, type Step, type StepTable, type Work } from './step.ts';
 import { STEPS } from './steps/index.ts';
 import { lookUp } from './table.ts';
 
@@ -24,10 +24,10 @@ export interface FieldChange {
   readonly told: readonly number[];
 }
 
-/** What a rule does to one thing, a product or an SKU. */
+/** What a rule does to one thing, a product or an SKU. `trimmed`: the guards that took a value to their limit, by their places. */
 export type Outcome =
-  | { readonly kind: 'changes'; readonly changes: readonly FieldChange[] }
-  | { readonly kind: 'stays' }
+  | { readonly kind: 'changes'; readonly changes: readonly FieldChange[]; readonly trimmed: readonly number[] }
+  | { readonly kind: 'stays'; readonly trimmed: readonly number[] }
   /** A guard, by its place, does not let it pass; `isUnknown`, as something that it must know is empty. */
   | {
       readonly kind: 'stopped';
@@ -39,15 +39,21 @@ export type Outcome =
     }
   | { readonly kind: 'failed'; readonly why: Failure; readonly field: Field; readonly before: FieldValue };
 
-const STAYS: Outcome = { kind: 'stays' };
 const NONE: readonly never[] = [];
-const NOTHING_TOLD: number[] = [];
+const STAYS: Outcome = { kind: 'stays', trimmed: NONE };
 
 interface ReadyStep {
   readonly field: Field;
   readonly isDone: ((row: Row) => boolean) | undefined;
   readonly forEvery: boolean;
   readonly work: Work;
+  readonly lookedUp?: LookedUp;
+}
+/** A table by which a step looks values up, with what was found in it so far. */
+interface LookedUp {
+  readonly by: Field;
+  readonly rows: StepTable['rows'];
+  readonly met: Set<string>;
 }
 interface ReadyGuard {
   readonly place: number;
@@ -69,6 +75,7 @@ export class RunningRule {
   readonly changesSkus: boolean;
   /** Whether what it does to a product depends on its SKUs. */
   readonly readsSkus: boolean;
+  private readonly tables: readonly (LookedUp | undefined)[];
   private readonly steps: readonly ReadyStep[];
   private readonly guards: ReadonlyMap<FieldKey, readonly ReadyGuard[]>;
   private readonly skuFields: readonly FieldKey[];
@@ -86,7 +93,9 @@ export class RunningRule {
     this.changesSkus = changed.some(({ kind }) => kind === 'sku') || changed.length === 0;
     this.skuFields = this.fields.filter(({ kind }) => kind === 'sku').map(({ key }) => key);
     this.readsSkus = this.changesProducts && this.skuFields.length > 0;
-    this.steps = joined(rule.steps.map((step) => readyStep(step, asking)));
+    const steps = rule.steps.map((step) => readyStep(step, asking));
+    this.tables = steps.map(({ lookedUp }) => lookedUp);
+    this.steps = joined(steps);
     const guards = new Map<FieldKey, ReadyGuard[]>();
     for (const [place, { guard, field: key, slots, does }] of rule.guards.entries()) {
       const kind = GUARDS[guard];
@@ -118,6 +127,14 @@ export class RunningRule {
     }
     const product = whole && { outcome: this.judge(whole), row: whole.row };
     return { product, skus: things.map((thing) => ({ outcome: this.judge(thing), row: thing.row })) };
+  }
+
+  /** The rows of tables that no thing has met so far, by the places of their steps. Bands are left out, for each of them is a span. */
+  unmet(): readonly UnmetRows[] {
+    return this.tables.flatMap((table, step) => {
+      const rows = table?.rows.flatMap(([value], row) => (table.met.has(value) ? [] : [{ row, value }])) ?? [];
+      return table && rows.length > 0 ? [{ step, by: table.by, rows }] : [];
+    });
   }
 
   private doStep({ field, work }: ReadyStep, thing: Thing): void {
@@ -170,39 +187,61 @@ export class RunningRule {
     if (thing.failed) return thing.failed;
     if (!thing.before) return STAYS;
     const changes: FieldChange[] = [];
+    let trimmed: readonly number[] = NONE;
     for (const { field, before } of thing.before) {
       const made = thing.row[field.key] ?? null;
       if (made === before) continue;
-      const guarded = this.guarded(thing, field, before, made, true);
+      const guarded = this.guarded(thing, field, before, made, undefined);
       if ('kind' in guarded) return guarded;
-      if (guarded.after !== before) changes.push({ field, before, ...guarded });
+      const { after, told, trimmedBy } = guarded;
+      if (trimmedBy !== undefined) trimmed = [...trimmed, trimmedBy];
+      if (after !== before) changes.push({ field, before, after, told });
     }
-    return changes.length === 0 ? STAYS : { kind: 'changes', changes };
+    if (changes.length > 0) return { kind: 'changes', changes, trimmed };
+    return trimmed === NONE ? STAYS : { kind: 'stays', trimmed };
   }
 
-  /** A value that is taken to one limit is looked at by all guards once more: it must not break another. */
-  private guarded(thing: Thing, field: Field, before: FieldValue, made: FieldValue, mayTrim: boolean): Guarded {
+  /** A value that one guard takes to its limit is looked at by all guards once more: it must not break another. */
+  private guarded(
+    thing: Thing,
+    field: Field,
+    before: FieldValue,
+    made: FieldValue,
+    trimmedBy: number | undefined,
+  ): Guarded {
     let after = made;
-    let told: number[] = NOTHING_TOLD;
+    let by = trimmedBy;
+    let told: readonly number[] = NONE;
     for (const { place, does, watch } of this.guards.get(field.key) ?? NONE) {
       const finding = watch(before, after, thing.row, thing.id);
       if (finding === undefined) continue;
       const limit = finding === 'unknown' ? undefined : finding.limit;
       if (does === 'tell') told = [...told, place];
-      else if (mayTrim && does === 'trim' && limit !== undefined) after = limit;
+      else if (trimmedBy === undefined && does === 'trim' && limit !== undefined) [after, by] = [limit, place];
       else return { kind: 'stopped', by: place, isUnknown: finding === 'unknown', field, before, wouldBe: after };
     }
-    return after === made || after === before ? { after, told } : this.guarded(thing, field, before, after, false);
+    return after === made || after === before
+      ? { after, told, trimmedBy: by }
+      : this.guarded(thing, field, before, after, by);
   }
 }
 
 /** What guards make of a value that becomes another. */
-type Guarded = Pick<FieldChange, 'after' | 'told'> | Extract<Outcome, { kind: 'stopped' }>;
+type Guarded =
+  | (Pick<FieldChange, 'after' | 'told'> & { readonly trimmedBy: number | undefined })
+  | Extract<Outcome, { kind: 'stopped' }>;
 
 /** What a rule does to the SKUs of a product, with the rows as it leaves them. */
 export interface Ran {
   readonly product: { readonly outcome: Outcome; readonly row: Row } | undefined;
   readonly skus: readonly { readonly outcome: Outcome; readonly row: Row }[];
+}
+
+/** Rows of the table of a step that no thing has met: their places, and their values as tables are looked up by. */
+export interface UnmetRows {
+  readonly step: number;
+  readonly by: Field;
+  readonly rows: readonly { readonly row: number; readonly value: string }[];
 }
 
 interface Thing {
@@ -256,7 +295,8 @@ function readyStep({ do: verb, field: key, slots, where, whereEvery, table }: St
   const isDone = question && ((row: Row) => answers(question, row, asking));
   if (!table) return { field, isDone, forEvery, work: kind.prepare(field, said, asking) };
   const by = asking.register.get(table.by);
-  const find = lookUp(table, by);
+  const met = new Set<string>();
+  const find = lookUp(table, by, met);
   const works = new Map<string, Work>();
   const work: Work = (value, row) => {
     const found = find(row[by.key] ?? null);
@@ -266,5 +306,5 @@ function readyStep({ do: verb, field: key, slots, where, whereEvery, table }: St
     if (!ready) works.set(found, (ready = kind.prepare(field, { ...said, [table.slot]: found }, asking)));
     return ready(value, row);
   };
-  return { field, isDone, forEvery, work };
+  return { field, isDone, forEvery, work, ...(!table.bands && { lookedUp: { by, rows: table.rows, met } }) };
 }

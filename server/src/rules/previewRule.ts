@@ -18,6 +18,7 @@ import { withProductsOfLines } from '../range/productCodes.ts';
 import { OnHand } from './onHand.ts';
 import { readyRule } from './readyRule.ts';
 import { ruleRows } from './ruleRows.ts';
+import { unmetRows } from './unmetRows.ts';
 
 /** What a rule does to every SKU that answers the question: counts, guards, charts, samples. Nothing is stored. */
 export async function previewRule(
@@ -39,6 +40,7 @@ export async function previewRule(
       product,
       sku,
       guards: [...guards],
+      unmet: await unmetRows(tx, running, shop),
       failures,
       contrary,
       spread: prices

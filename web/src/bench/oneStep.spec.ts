@@ -12,6 +12,7 @@ const effect: Effect = {
   product: { changes: 12, stays: 3, stopped: 0, failed: 1 },
   sku: none,
   guards: [],
+  unmet: [],
   failures: Object.fromEntries(FAILURES.map((why) => [why, 0])) as Effect['failures'],
   contrary: 0,
   spread: null,

@@ -55,9 +55,10 @@ export class EffectView {
       if (many > 0) remarks.push({ text: text(whole(many)), isStop, count });
     };
     say(contrary, words.rule.contrary, { of: 'contrary' }, false);
-    for (const [place, { stopped, unknown, told, below }] of guards.entries()) {
+    for (const [place, { stopped, unknown, trimmed, told, below }] of guards.entries()) {
       const guard = this.guardText(place);
       say(below, words.rule.belowFloor, { of: 'below floor', place }, false);
+      say(trimmed, (things) => words.rule.trimmedTo(things, guard), { of: 'trimmed', place }, false);
       say(told, (things) => words.rule.told(things, guard), { of: 'told', place }, false);
       say(stopped, (things) => words.rule.stoppedBy(things, guard), { of: 'guard', place });
       say(unknown, (things) => words.rule.unknown(things, guard), { of: 'unknown', place });

@@ -43,9 +43,10 @@ const effect: Effect = {
   product: none,
   sku: { changes: 90, stays: 2, stopped: 3, failed: 1 },
   guards: [
-    { stopped: 2, unknown: 1, told: 0, below: 0 },
-    { stopped: 0, unknown: 0, told: 0, below: 0 },
+    { stopped: 2, unknown: 1, trimmed: 0, told: 0, below: 0 },
+    { stopped: 0, unknown: 0, trimmed: 0, told: 0, below: 0 },
   ],
+  unmet: [],
   failures: { ...(Object.fromEntries(FAILURES.map((why) => [why, 0])) as Effect['failures']), 'nothing there': 1 },
   contrary: 1,
   spread: {
@@ -234,6 +235,25 @@ describe('the rule bench', () => {
     await write(page, 'by, Step 1', '40 %');
     expect(page.host.querySelector<HTMLButtonElement>('button.put')!.disabled).toBeTrue();
     await page.until(() => !page.host.querySelector<HTMLButtonElement>('button.put')!.disabled);
+  });
+
+  it('lists the rows of a table that do not read or met nothing, and leads to their lines', async () => {
+    const unmet = { step: 0, rows: 1, inNoGoods: 1, first: [{ row: 1, isInGoods: false }] };
+    api.answer(calls.previewRule, { ...effect, unmet: [unmet] });
+    const page = await Page.open(RuleBench, api, { more: { question: 'in Ink' } }).settled();
+    await page.press(words.rule.fromTable);
+    const text = 'Larkspur\t10 %\nNobody\t5 %\nWhere & Co to go\t1.00';
+    await write(page, words.rule.tableRows, text);
+    await page.until(() => page.texts('ivory-table-trouble summary').length > 0);
+    expect(page.texts('ivory-table-trouble p')[0]).toBe('1 row does not read and is left out');
+    expect(page.texts('ivory-table-trouble summary')[0]).toBe('1 row met nothing in this set, nor in the shop');
+    const [left, met] = page.host.querySelectorAll<HTMLButtonElement>('ivory-table-trouble li button');
+    const box = page.host.querySelector('textarea')!;
+    const chosen = () => box.value.slice(box.selectionStart, box.selectionEnd);
+    left!.click();
+    expect(chosen()).toBe('Nobody\t5 %');
+    met!.click();
+    expect(chosen()).toBe('Where & Co to go\t1.00');
   });
 
   it('stands as it was left when somebody comes back, and offers the rows that it was begun on', async () => {

@@ -301,6 +301,11 @@ export class RuleBench {
   }
 
   /** Takes what the rule changes into the proof in hand. */
+  /** What the table of a step met nothing of, as long as the numbers are those of the rule on the screen. */
+  protected unmetOf(step: number): Effect['unmet'][number] | undefined {
+    return this.isSettled() ? this.effect()?.unmet.find((one) => one.step === step) : undefined;
+  }
+
   protected put(): void {
     const seen = this.wanted();
     if (!seen || !this.isSettled()) return;

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { problemWords } from '@ivory/contract';
 import { type DraftTable, isAmount, type Said, type StepDraft, type Verb } from '@ivory/core';
@@ -11,11 +21,12 @@ import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { SentenceForm } from './sentenceForm.ts';
 import { blankStep, VERB_GROUPS } from './newStep.ts';
+import { TableTrouble, type Unmet } from './tableTrouble.ts';
 
 /** One step of a rule: its verb, what it says, where it is done, and the table that its value may come from. */
 @Component({
   selector: 'ivory-step-form',
-  imports: [FormsModule, NzInputModule, NzSelectModule, SelectLabel, SentenceForm],
+  imports: [FormsModule, NzInputModule, NzSelectModule, SelectLabel, SentenceForm, TableTrouble],
   templateUrl: './stepForm.html',
   styleUrl: './stepForm.less',
   host: { '(keydown)': 'key($event)' },
@@ -24,6 +35,8 @@ import { blankStep, VERB_GROUPS } from './newStep.ts';
 export class StepForm {
   readonly step = input.required<StepDraft>();
   readonly place = input.required<number>();
+  /** The rows of its table that met nothing in the set, where it has one and that is known. */
+  readonly unmet = input<Unmet>();
   readonly changed = output<StepDraft>();
   /** Up by −1, down by 1. */
   readonly moved = output<-1 | 1>();
@@ -39,7 +52,15 @@ export class StepForm {
     return slots;
   });
   protected readonly whereProblem = computed(() => this.problem('where'));
-  protected readonly tableProblem = computed(() => this.problem('table'));
+  /** What is wrong with the table as a whole; what is wrong with its rows is told row by row. */
+  protected readonly tableProblem = computed(() =>
+    this.read().problems['table']?.row === undefined ? this.problem('table') : '',
+  );
+  protected readonly rowProblems = computed(
+    () => this.read().table?.problems.filter(({ row }) => row !== undefined) ?? [],
+  );
+  protected readonly tableLines = computed(() => this.read().table?.lines ?? []);
+  private readonly rows = viewChild<ElementRef<HTMLTextAreaElement>>('rows');
   /** Asked for, even while nothing is said there yet. */
   protected readonly hasWhere = linkedSignal(() => this.step().where !== '');
   /** A condition on a step of a product asks its SKUs: any or every one. */
@@ -93,6 +114,18 @@ export class StepForm {
   protected changeTable(part: Partial<DraftTable>): void {
     const { table } = this.step();
     if (table) this.setTable({ ...table, ...part });
+  }
+
+  /** Selects a line of the table, so that it can be mended where it stands. */
+  protected leadTo(line: number): void {
+    const rows = this.rows()?.nativeElement;
+    if (!rows) return;
+    const before = rows.value.split('\n').slice(0, line - 1);
+    const start = before.reduce((sum, text) => sum + text.length + 1, 0);
+    const end = rows.value.indexOf('\n', start);
+    rows.focus();
+    rows.setSelectionRange(start, end < 0 ? rows.value.length : end);
+    rows.scrollTop = (rows.scrollHeight / rows.value.split('\n').length) * (line - 2);
   }
 
   private setTable(table: DraftTable): void {

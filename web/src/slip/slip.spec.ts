@@ -85,6 +85,7 @@ describe('the slip', () => {
       product: NONE,
       sku: NONE,
       guards: [],
+      unmet: [],
       failures: Object.fromEntries(FAILURES.map((why) => [why, 0])) as Effect['failures'],
       contrary: 0,
       spread: { prices: [], margins: [], marginBefore: 4120, marginAfter: 4120 },

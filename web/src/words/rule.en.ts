@@ -1,5 +1,5 @@
 import { type EffectCount, type Failure, type GuardDoes, type GuardKey, type Verb } from '@ivory/core';
-import { counted } from './numbers.ts';
+import { counted, whole } from './numbers.ts';
 
 export const ruleWords = {
   title: 'Rule',
@@ -59,6 +59,14 @@ export const ruleWords = {
   tableSlot: 'What comes from the table',
   bands: 'each row holds up to the next, as price bands',
   tableRows: 'Rows of the table',
+  rowsLeftOut: (rows: string) =>
+    rows === '1' ? '1 row does not read and is left out' : `${rows} rows do not read and are left out`,
+  rowsUnmet: (rows: number, inNoGoods: number) =>
+    `${whole(rows)} ${rows === 1 ? 'row' : 'rows'} met nothing in this set` +
+    (inNoGoods === 0 ? '' : `, ${inNoGoods === rows ? 'nor' : `${whole(inNoGoods)} of them nor`} in the shop`),
+  notInSet: 'not in this set',
+  inNoGoods: 'on no goods of the shop',
+  moreRows: (rows: string) => `and ${rows} more`,
   tableHint: 'value, tab, what it becomes: a row a line',
   understoodAmount: (amount: string) => `${amount} each`,
   understoodShare: (percent: string) => `${percent} % of it`,
@@ -121,6 +129,7 @@ export const ruleWords = {
   belowFloor: (things: string) => `${things} stay below the floor margin, though raised`,
   stoppedBy: (things: string, guard: string) => `${things} stopped: ${guard}`,
   unknown: (things: string, guard: string) => `${things} stopped, as something is not known for: ${guard}`,
+  trimmedTo: (things: string, guard: string) => `${things} taken to the limit: ${guard}`,
   told: (things: string, guard: string) => `${things} to look at: ${guard}`,
   failures: {
     'nothing there': 'have nothing there to start from',
@@ -151,6 +160,7 @@ export const ruleWords = {
       failed: 'Cannot be done by the rule',
       guard: 'Stopped by a guard',
       unknown: 'Stopped, as something is not known',
+      trimmed: 'Taken to the limit of a guard',
       told: 'To look at, by a guard',
       failure: 'Cannot be done by the rule',
     };

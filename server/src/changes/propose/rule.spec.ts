@@ -37,6 +37,40 @@ describe('a rule over a whole set', () => {
     expect(bars).toBe(effect.skus);
   });
 
+  it('says which rows of a table met nothing, and which of these are on no goods of the shop', async () => {
+    const inks = (await house.codes('in Ink')).slice(0, 2);
+    const [pen] = await house.codes('not in Ink');
+    const codes = [...inks, pen!].map((code) => code.toLowerCase());
+    const table = {
+      slot: 'by',
+      by: 'code' as const,
+      rows: [...codes, 'nowhere'].map((code) => [code, '100'] as const),
+      bands: false,
+    };
+    const effect = await preview('in Ink', { steps: [{ do: 'raise', field: 'price', slots: {}, table }], guards: [] });
+    expect(effect.sku.changes).toBe(2);
+    expect(effect.unmet).toEqual([
+      {
+        step: 0,
+        rows: 2,
+        inNoGoods: 1,
+        first: [
+          { row: 2, isInGoods: true },
+          { row: 3, isInGoods: false },
+        ],
+      },
+    ]);
+  });
+
+  it('says how many a guard took to its limit, and opens them', async () => {
+    const rule = lower(10, 'within regular price changes by at most 5 %, else trim');
+    const effect = await preview('in Ink', rule);
+    const { trimmed } = effect.guards[0]!;
+    expect(trimmed).toBeGreaterThan(0);
+    const of = { kind: 'rule', question: 'in Ink', rule };
+    expect(await opened({ ...of, count: { of: 'trimmed', place: 0 } })).toBe(trimmed);
+  });
+
   it('puts into the proof exactly what it showed', async () => {
     const rule = lower(10, FLOOR);
     const effect = await preview('in Ink', rule);
