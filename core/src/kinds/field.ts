@@ -59,6 +59,8 @@ export type Found = ({ readonly frame: string; readonly isPast?: boolean } | { r
   readonly day: number;
   /** Of another moment than now: the rates that tax classes have then whose rate changes on a day. */
   readonly taxRates?: readonly { readonly taxClass: string; readonly rate: number }[];
+  /** Of prices of a customer group: where those of everybody are found, which is what outlets are told. */
+  readonly forAnybody?: { readonly frame: string } | { readonly at: Moment };
 };
 
 /** The parts of a folio, in their order. */

@@ -7,6 +7,7 @@ import {
   NO_SHIPPING,
   NO_UNIT_PRICE,
   ownId,
+  type Moment,
   type Register,
   scopeOf,
   withoutScope,
@@ -136,20 +137,35 @@ const STANDING: Readonly<Partial<Record<string, (field: Field) => RawBuilder<unk
   profit: (field) => sql`profit(${regularPrice(field)}, ${cost(field)}, ${taxRate(field)})`,
 };
 
+/** A column of the price that an SKU has in a sale for everybody, found for each by itself. */
+const priceBySale = (at: Moment, column: 'price' | 'sale_id'): RawBuilder<unknown> =>
+  sql`(select ${sql.ref(`x.${column}`)} from sale_at(s.sku_id, to_timestamp(${sql.lit(at / 1000)})) x)`;
+
 /** A column of the price that an SKU has in a sale: null where it is in none. */
 function inSale({ key, found }: Field, column: 'price' | 'sale_id'): RawBuilder<unknown> {
   if (found === undefined) throw new Error(`the moment of ${key} is not known`);
   if ('frame' in found) return sql.ref(`fp.${column}`);
-  return sql`(select ${sql.ref(`x.${column}`)} from sale_at(s.sku_id, to_timestamp(${sql.lit(found.at / 1000)})) x)`;
+  return priceBySale(found.at, column);
 }
 const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, ${regularPrice(field)})`;
 
-/** The price on an outlet; of what outlets asked at a moment that was there is no record. */
+/** What everybody pays at the moment of a field, also where prices are those of a customer group. */
+export function priceForAnybody(field: Field): RawBuilder<unknown> {
+  const open = field.found?.forAnybody;
+  if (open === undefined) return currentPrice(field);
+  const reduced =
+    'frame' in open
+      ? sql`(select x.price from frame_price x where x.frame_id = ${sql.lit(Number(open.frame))} and x.sku_id = s.sku_id)`
+      : priceBySale(open.at, 'price');
+  return sql`coalesce(${reduced}, ${regularPrice(field)})`;
+}
+
+/** The price on an outlet, which is told what everybody pays; of what outlets asked at a past moment there is no record. */
 function onOutletPrice(field: Field): RawBuilder<unknown> {
   const { outlet, found } = field;
   if (!outlet || !found) throw new Error(`the moment of ${field.key} is not known`);
   if (isPast(field)) return sql`null::bigint`;
-  return onOutletSql(outlet, found.day, { regular: regularPrice(field), current: currentPrice(field) });
+  return onOutletSql(outlet, found.day, { regular: regularPrice(field), current: priceForAnybody(field) });
 }
 
 /** Fields of the moment, by the prices of sales that run then. */

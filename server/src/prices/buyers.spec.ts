@@ -68,6 +68,27 @@ describe('prices of who buys', () => {
     expect(await asked('sale is filled')).toBe(0);
   });
 
+  it('are not those of outlets, which are told what anybody pays: in column, question, slip and file alike', async () => {
+    await sale('Trade terms', { reduction: '12 % less', group: 'Trade' });
+    await sale('For all', { reduction: '5 % less' });
+    const trade = await tradeId();
+    const { outlets } = await house.call(calls.getOutlets);
+    const { id, name } = outlets[0]!;
+    const code = (await variant()).code;
+    expect([(await variant()).price, (await variant(trade)).price]).toEqual(['950', '880']);
+    for (const group of [undefined, trade]) {
+      const headers: Record<string, string> = group === undefined ? {} : { [GROUP_HEADER]: group };
+      const asks = `code is ${code} price on ${name} = 9.50`;
+      expect(await asked(asks, group))
+        .withContext(String(group))
+        .toBe(1);
+      const slip = calls.getSku.answer.parse(await (await house.fetch('/api/skus/1', { headers })).json());
+      expect(slip.onOutlets.map(({ price }) => price)).toEqual(outlets.map(() => '950'));
+      const told = await house.fetch(`/api/outlets/${id}/told?sku=1`, { headers });
+      expect(JSON.stringify(await told.json())).toContain('9.50');
+    }
+  });
+
   it('are lower for who takes several pieces: told in the shop, and counted in the basket over all its lines', async () => {
     await sale('From three', { reduction: '10 % less', fromPieces: '3' });
     await sale('From ten', { reduction: '20 % less', fromPieces: '10' });

@@ -5,7 +5,7 @@ import { type Shop } from '../range/names.ts';
 
 type OnOutlet = AnswerOf<typeof calls.getSku>['onOutlets'][number];
 
-/** What each outlet asks for an SKU, with how it comes to that; of moments that were there is no record. */
+/** What each outlet asks for an SKU by what everybody pays in the shop, with how it comes to that; of past moments there is no record. */
 export async function outletsOf(db: Db, shop: Shop, sku: string, inShop: PriceAnswer): Promise<OnOutlet[]> {
   if (db.isPast) return [];
   const rows = await db.q

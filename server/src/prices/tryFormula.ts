@@ -3,14 +3,14 @@ import { type FieldKey, type Question, readValue, showValue } from '@ivory/core'
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { shelfAt, shelfColumn } from '../db/shelfSql.ts';
+import { priceForAnybody, shelfAt, shelfColumn } from '../db/shelfSql.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 
 type Trial = AnswerOf<typeof calls.tryFormula>;
 
-/** What is counted, of a row with the price `there`, what shoppers pay in the shop `here`, and what it costs. */
+/** What is counted, of a row with the price `there`, what everybody pays in the shop `here`, and what it costs. */
 const HOLDS = (floor: number): Readonly<Record<FormulaCount, RawBuilder<boolean>>> => ({
   higher: sql<boolean>`there > here`,
   lower: sql<boolean>`there < here`,
@@ -39,7 +39,7 @@ async function trying(db: Db | Tx, trial: FormulaTrial): Promise<{ shop: Shop; q
 function priced(outlet: string, question: Question, shop: Shop): RawBuilder<unknown> {
   const column = (key: FieldKey) => shelfColumn(shop.register.get(key));
   return sql`(
-    select s.sku_id as id, s.product_id, s.code, s.name, s.cost, s.tax_bp, ${column('current')} as here, ${column(`onOutlet@${outlet}`)} as there,
+    select s.sku_id as id, s.product_id, s.code, s.name, s.cost, s.tax_bp, ${priceForAnybody(shop.register.get('current'))} as here, ${column(`onOutlet@${outlet}`)} as there,
       ${column(`outletMargin@${outlet}`)} as margin
     from ${shelfAt(shop)} where ${questionSql(question, shop)} and ${column('current')} is not null offset 0) x`;
 }

@@ -161,21 +161,25 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
     if (READ.size >= MOST_READ) READ.clear();
     READ.set(db.url, (known = { version, shop: shopOf({ ...rows[0]!, version }, db.more), at: new Map() }));
   }
-  if (frame !== null) return inFrame(known, moment, { frame, isPast }, isLookedAt);
+  const forAnybody = group === null ? undefined : (await readShop({ ...db, group: undefined })).register.found;
+  const beside = forAnybody && { forAnybody };
+  if (frame !== null) return inFrame(known, moment, { frame, isPast, ...beside }, isLookedAt);
   // Within a transaction no frame is made: whoever waits for it there may hold what others wait for.
   return 'pool' in db
-    ? inFrame(known, moment, { frame: await frameAt(db, moment), isPast }, isLookedAt)
-    : atMoment(known.shop, moment, { at: moment }, isLookedAt);
+    ? inFrame(known, moment, { frame: await frameAt(db, moment), isPast, ...beside }, isLookedAt)
+    : atMoment(known.shop, moment, { at: moment, ...beside }, isLookedAt);
 }
 
 /** The shop at a moment whose prices stand in a frame; the same one as before, as long as it is the same day. */
 function inFrame(
   { shop, at }: Read,
   moment: Moment,
-  found: { frame: string; isPast: boolean },
+  found: Extract<WithoutDay<Found>, { readonly frame: string }>,
   isLookedAt: boolean,
 ): Shop {
-  const key = `${found.frame} ${localDay(moment, shop.timeZone)} ${isLookedAt}`;
+  const open = found.forAnybody;
+  const day = localDay(moment, shop.timeZone);
+  const key = `${found.frame} ${day} ${isLookedAt} ${open && 'frame' in open ? open.frame : ''}`;
   let there = at.get(key);
   if (!there) {
     if (at.size >= MOST_MOMENTS) at.clear();

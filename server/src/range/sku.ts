@@ -1,5 +1,6 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import {
+  ANYBODY,
   type Buyer,
   type Candidate,
   DAY_MS,
@@ -58,7 +59,9 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   const { regular, sales } = (await pricesOf(db, [{ sku_id: id, price }])).get(id)!;
   const buyer = buyerOf(db, shop);
   const beforeRecord = await isBeforeRecord(db, moment);
-  const answer = beforeRecord ? priceAt(null, [], moment, buyer) : priceAt(regular, sales, moment, buyer);
+  const answerFor = (who: Buyer) =>
+    beforeRecord ? priceAt(null, [], moment, who) : priceAt(regular, sales, moment, who);
+  const answer = answerFor(buyer);
   const can = availabilityOf(stocked, shop.today);
   return {
     columns,
@@ -75,7 +78,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
     ...chargedBefore(record.get(id), moment, shop.timeZone, buyer),
     unitPrice: unitPriceOf(answer.winner?.price, stocked.content),
-    onOutlets: await outletsOf(db, shop, id, answer),
+    onOutlets: await outletsOf(db, shop, id, answerFor(ANYBODY)),
     replies,
     assortments,
     goesWith,
