@@ -24,11 +24,11 @@ export function onOutletSql(
   const pricing = outletPricing(formula, day, null);
   const base = pricing?.basedOn === 'regular price' ? prices.regular : prices.current;
   const own = formulaOnOutlet(id);
-  return sql`(case when ${own} is null then ${pricing ? bandsSql(base, formula!.formula) : base} else formula_price(${base}, ${own}) end)`;
+  return sql`(case when ${own} is null then ${pricing ? formulaSql(base, formula!.formula) : base} else formula_price(${base}, ${own}) end)`;
 }
 
 /** What each band of a formula makes of a price: spelt out, as reading the formula for each SKU takes ten times as long. */
-function bandsSql(base: Sql, formula: string): Sql {
+export function formulaSql(base: Sql, formula: string): Sql {
   const bands = formula.split(';').map((band) => {
     const [below, ...numbers] = band.split(' ');
     const holds = below === ALL_OTHERS ? sql`true` : sql`${base} < ${sql.lit(Number(below))}`;

@@ -194,6 +194,34 @@ describe('prices on an outlet', () => {
     expect(await looks()).toContain('no price 1');
   });
 
+  it('are looked over where a regular price or a cost changes that they follow, by the formula of the outlet or their own', async () => {
+    await house.db.pool.query('delete from sale');
+    await house.edits('Ten pounds', [
+      { sku: '1', field: 'price', text: '12.00' },
+      { sku: '1', field: 'cost', text: '4.00' },
+    ]);
+    await landHand();
+    await give('Cheap', { formula: '40 % less' });
+    const looks = async () => {
+      const { proof } = await house.call(calls.getHandProof);
+      return proof?.looks.filter(({ look }) => look !== 'large change').map(({ look, lines }) => `${look} ${lines}`);
+    };
+    // 12.00 is 7.20 there, 6.00 without tax; by a rule as by hand.
+    await house.edit('1', 'cost', '6.50');
+    expect(await looks()).toEqual(['below cost 1']);
+    await house.call(calls.undoEdit);
+    const rule = await house.rule('lower regular price by 40 %');
+    const question = `code is ${await house.value('1', 'code')}`;
+    await house.call(calls.putRule, { body: { question, title: 'Lower', rule } });
+    // 7.20 in the shop is 6.00 without tax, and 3.60 of that there.
+    expect(await looks()).toEqual(['below cost 1']);
+    // What it has of its own in the same proof counts, also for the price by itself.
+    await house.edits('Own', [{ sku: '1', field: 'outletPrice@1', text: 'always 20.00' }]);
+    expect(await looks()).toEqual([]);
+    await house.edits('Cost', [{ sku: '1', field: 'cost', text: '17.00' }]);
+    expect(await looks()).toContain('below cost 3');
+  });
+
   it('are an SKU’s own where it has a formula of its own, which a file brings and takes out', async () => {
     await give('Engine prices', { formula: '10 % more' });
     await house.land((await house.edit('1', 'outletPrice@1', '9.50')).id);

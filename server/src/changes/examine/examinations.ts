@@ -7,6 +7,7 @@ import { examineLimits, LIMITS } from './examineLimits.ts';
 import { RATE_FIELDS } from './moneyRows.ts';
 import { examineOutletPrices } from './outletPrices.ts';
 import { examineSalePrices } from './salePrices.ts';
+import { examineStandingOutlets } from './standingOutlets.ts';
 
 /** What an examination needs of the shop. */
 export type Examined = Pick<Shop, 'settings' | 'timeZone'>;
@@ -31,10 +32,13 @@ const isTax = ({ kind, field }: Woken): boolean =>
 const isOfSale = ({ kind, field }: Woken): boolean => field === 'salePrice' || kind === 'sale';
 const OF_OUTLETS: readonly string[] = ['outlet', 'priceFormula'] satisfies KindKey[];
 
-/** What there is to look at of a price or cost by itself. */
+const isOfOutlet = ({ kind, field }: Woken): boolean => field === 'outletPrice' || OF_OUTLETS.includes(kind);
+/** What sales and outlets make of prices and costs is marked on the lines of these: what wakes one of the three wakes all. */
+const isPriced = (line: Woken): boolean => isMoney(line) || isTax(line) || isOfSale(line) || isOfOutlet(line);
+
+/** What there is to look at of a price or cost by itself; the first, as it takes what was marked before from the lines. */
 const MONEY: Examination = {
-  // What sales make of prices and costs is marked on the same lines, behind this.
-  wokenBy: (line) => isMoney(line) || isTax(line) || isOfSale(line),
+  wokenBy: isPriced,
   examine: (tx, proof, { settings }, only) => examineMoneyLines(tx, proof, settings, only),
 };
 
@@ -49,14 +53,9 @@ const EXAMINATIONS: readonly Examination[] = [
   { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'gtin' || field === 'exists'), examine: examineGtins },
   { wokenBy: ({ kind, field }) => LIMITS.includes(`${kind} ${field}`), examine: examineLimits },
   { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'code' || field === 'exists'), examine: examineCodes },
-  {
-    wokenBy: (line) => isMoney(line) || isTax(line) || isOfSale(line),
-    examine: examineSalePrices,
-  },
-  {
-    wokenBy: (line) => isMoney(line) || isTax(line) || line.field === 'outletPrice' || OF_OUTLETS.includes(line.kind),
-    examine: examineOutletPrices,
-  },
+  { wokenBy: isPriced, examine: examineSalePrices },
+  { wokenBy: isPriced, examine: examineOutletPrices },
+  { wokenBy: isPriced, examine: (tx, proof, _, only) => examineStandingOutlets(tx, proof, only) },
 ];
 
 /** Whether there may be something to look at about a line. */

@@ -150,6 +150,31 @@ describe('what there is to look at in a proof', () => {
     expect((await looks()).has('no reduction')).toBeFalse();
   });
 
+  it('is told of a sale that another sale of the same proof, or its regular price, undercuts before', async () => {
+    const sku = '1';
+    await house.db.pool.query('delete from sale; update price set regular = 2000, cost = 100');
+    const day = (in_: number) => new Date(Date.now() + in_ * 86_400_000).toISOString().slice(0, 10);
+    const soon = await make('sale', { name: 'Soon', from: day(2), until: day(4) });
+    const later = await make('sale', { name: 'Later', from: day(10), until: day(20) });
+    await house.land((await hand()).id);
+    await house.edits('Later', [{ sku, field: inSale(later), text: '17.00' }]);
+    expect((await looks()).has('not below before')).toBeFalse();
+    // 15.00 is charged within the thirty days before 17.00 is announced.
+    await house.edits('Soon', [{ sku, field: inSale(soon), text: '15.00' }]);
+    expect((await looks()).get('not below before')!.lines).toBe(1);
+    await house.call(calls.undoEdit);
+    expect((await looks()).has('not below before')).toBeFalse();
+    // So is a regular price that the proof lowers to no more than that.
+    await house.edits('Lower', [{ sku, field: 'price', text: '18.00' }]);
+    expect((await looks()).has('not below before')).toBeFalse();
+    await house.edits('Later still', [{ sku, field: inSale(later), text: '17.99' }]);
+    await house.edits('Between', [{ sku, field: inSale(soon), text: '17.99' }]);
+    // At the same price as before it is no reduction either, and what is cheaper at first is.
+    expect((await looks()).get('not below before')!.lines).toBe(1);
+    await house.edits('Ends', [{ sku, field: inSale(soon), text: '' }]);
+    expect((await looks()).has('not below before')).toBeFalse();
+  });
+
   it('is seen before a plan is accepted: what would be stopped when its moment comes is not planned', async () => {
     await house.land((await house.set('shop', '1', 'stopsBelowCost', 'yes')).id);
     const proof = await house.edit('1', 'price', '0.01');

@@ -3,6 +3,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { shelfAt, shelfColumn } from '../../db/shelfSql.ts';
 import { readShop, type Shop } from '../../range/names.ts';
+import { pricesAfter } from './pricesAfter.ts';
 import { type FormulaOfProof, formulasOfProof } from '../proof/proofFormulas.ts';
 
 /** What other examinations mark on the same lines. */
@@ -39,20 +40,19 @@ const flagsOf = (price: RawBuilder<unknown>, margin: RawBuilder<unknown>, floor:
   sql<number>`(case when ${price} is null then ${NO_PRICE}::int when ${price} = 0 then ${PRICE_OF_NOTHING}::int else 0 end
     | case when ${margin} < 0 then ${BELOW_COST}::int when ${margin} < ${floor} then ${BELOW_FLOOR}::int else 0 end)`;
 
-/** Prices and formulas that SKUs get of their own on one outlet. */
-async function examineOwn(tx: Tx, proof: string, outlet: string, shop: Shop): Promise<void> {
-  const { register, outlets, settings, today } = shop;
+/** Prices and formulas that SKUs get of their own on one outlet, with the prices and costs that the proof gives them. */
+async function examineOwn(tx: Tx, proof: string, outlet: string, { outlets, settings, today }: Shop): Promise<void> {
   const pricing = outletPricing(outlets.find(({ id }) => id === outlet)?.formula ?? null, today, null);
-  const base = shelfColumn(register.get(pricing?.basedOn === 'regular price' ? 'price' : 'current'));
+  const base = pricing?.basedOn === 'regular price' ? sql`p.regular` : sql`p.current`;
+  const lines = sql`o.proof_id = ${proof} and o.kind = 'sku' and o.field = 'outletPrice' and o.scope = ${outlet}::bigint`;
   await sql`
     update proof_line l set flags = (l.flags & ${MARKED_ELSEWHERE}) | x.flags
     from (
       select p.id, case when p.after is null then 0 else ${flagsOf(sql`p.price`, sql`p.margin`, settings.floorMargin)} end as flags
       from (
-        select o.id, o.after, w.price, gross_margin(w.price, s.cost, s.tax_bp) as margin
-        from ${shelfAt({ register })} join proof_line o on o.id = s.sku_id
-        cross join lateral (select formula_price(${base}, o.after) as price) w
-        where o.proof_id = ${proof} and o.kind = 'sku' and o.field = 'outletPrice' and o.scope = ${outlet}::bigint) p) x
+        select o.id, o.after, w.price, gross_margin(w.price, p.cost, p.tax_bp) as margin
+        from proof_line o join (${pricesAfter(tx, proof, sql`select o.id from proof_line o where ${lines}`)}) p on p.id = o.id
+        cross join lateral (select formula_price(${base}, o.after) as price) w where ${lines}) p) x
     where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'outletPrice' and l.scope = ${outlet}::bigint and l.id = x.id
       and l.flags <> ((l.flags & ${MARKED_ELSEWHERE}) | x.flags)`.execute(tx.q);
 }

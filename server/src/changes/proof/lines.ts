@@ -20,7 +20,7 @@ import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { withProductsOfLines } from '../../range/productCodes.ts';
 import { examineAfter, examineProof } from '../examine/examinations.ts';
-import { priorsOfLines } from '../examine/salePrices.ts';
+import { priorsOfLines } from '../examine/proposedSales.ts';
 import { askingOfProof } from './askingOfProof.ts';
 import { openProof } from './proof.ts';
 
