@@ -75,7 +75,7 @@ export const getShop = call('GET', '/api/shop', {
     /** What the levels of stock places are called, from the outermost in. */
     placeLevels: z.array(z.string()),
     /** Names by what they belong to: `brand`, `tag`, `choice 7`; in the order of the shop. */
-    lists: z.record(z.string(), z.array(namedThing)),
+    lists: z.record(z.string(), z.array(namedThing.extend({ alsoCalled: z.array(z.string()).optional() }))),
     categories: z.array(
       z.object({
         id: idSchema,
@@ -83,6 +83,7 @@ export const getShop = call('GET', '/api/shop', {
         name: z.string(),
         place: z.number(),
         inMenu: z.boolean().optional(),
+        alsoCalled: z.array(z.string()).optional(),
       }),
     ),
     /** The rules of assortments, as they are kept; and assortments that nothing in the shop leads to. */

@@ -158,6 +158,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
       : `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
   'deleted-in-hand': (p) =>
     `The ${p.expected} ${said(p)} is deleted in the proof in hand. Name another, or take the deletion out of the proof first.`,
+  'thing-gone': (p) => `The ${p.expected} ${said(p)} is gone. Name another, or leave it out.`,
   'code-in-use': (p) => `The code ${said(p)} belongs to another SKU.`,
 };
 

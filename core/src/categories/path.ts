@@ -10,6 +10,8 @@ export interface Category {
   readonly parent: string | null;
   readonly name: string;
   readonly place: number;
+  /** What else it is called, or was before: names, and whole paths of what it took the place of. */
+  readonly alsoCalled?: readonly string[] | undefined;
   /** Whether menus of the shop show it; so it is where nothing is said. */
   readonly inMenu?: boolean;
 }
@@ -40,6 +42,7 @@ export class CategoryTree {
   private readonly byId: ReadonlyMap<string, Category>;
   private folded: ReadonlyMap<string, string> | undefined;
   private lasts: ReadonlyMap<string, readonly string[]> | undefined;
+  private renamed: readonly Category[] | undefined;
   private readonly stepsOnce = new Map<string, readonly string[]>();
 
   constructor(readonly categories: readonly Category[]) {
@@ -79,8 +82,27 @@ export class CategoryTree {
     return showCategoryPath(this.steps(id));
   }
 
+  /** The category of a path, or of what else it is called where none has that path. */
   findPath(steps: readonly string[]): string | undefined {
-    return this.idByPath.get(categoryPathKey(steps));
+    return this.idByPath.get(categoryPathKey(steps)) ?? this.findOther(steps);
+  }
+
+  private findOther(steps: readonly string[]): string | undefined {
+    this.renamed ??= this.categories.filter(({ alsoCalled }) => (alsoCalled?.length ?? 0) > 0);
+    if (this.renamed.length === 0) return undefined;
+    const key = categoryPathKey(steps);
+    for (const { id, parent, alsoCalled } of this.renamed)
+      for (const other of alsoCalled!) {
+        const read = readCategoryPath(other);
+        if (read.ok && read.value.length > 1 && categoryPathKey(read.value) === key) return id;
+        // Steps above it may be called otherwise too.
+        const above = parent === null ? steps.length === 1 : this.findPath(steps.slice(0, -1)) === parent;
+        if (above && fold(other) === fold(steps.at(-1)!)) return id;
+      }
+    // Below a category that is called otherwise, by the names that its own have.
+    const above = steps.length > 1 ? this.findOther(steps.slice(0, -1)) : undefined;
+    const last = fold(steps.at(-1)!);
+    return above && this.categories.find(({ parent, name }) => parent === above && fold(name) === last)?.id;
   }
 
   /** Ids of the categories that a written path means: the whole path, or else every category whose last steps it is. */

@@ -20,6 +20,7 @@ export const LOOK_KEYS = [
   'price of nothing',
   'limit gone',
   'GTIN twice',
+  'thing gone',
 ] as const;
 export type LookKey = (typeof LOOK_KEYS)[number];
 
@@ -41,7 +42,7 @@ export const STOPS_BY = {
 export type DecidedLook = keyof typeof STOPS_BY;
 export const DECIDED_LOOKS = Object.keys(STOPS_BY) as readonly DecidedLook[];
 
-/** The bits of what stops a landing: a code in use always does, all else where the shop says so. */
+/** The bits of what stops a landing: a code in use and a thing that is gone always do, all else where the shop says so. */
 export const stoppingBits = (stops: Readonly<Record<DecidedLook, boolean>>): number =>
   DECIDED_LOOKS.filter((key) => stops[key]).reduce((bits, key) => bits | lookBit(key), ALWAYS_STOPS);
 /**
@@ -52,4 +53,6 @@ export const ASKS = lookBit('price of nothing') | lookBit('limit gone');
 /** Whether a look stops a landing until a person agrees. */
 export const asksFor = (key: LookKey): boolean => (lookBit(key) & ASKS) !== 0;
 /** The bits of what stops every landing. */
-export const ALWAYS_STOPS = lookBit('code in use');
+export const ALWAYS_STOPS = lookBit('code in use') | lookBit('thing gone');
+/** The bits of what landings mark in proofs that wait; examinations leave them alone. */
+export const MARKED_BY_LANDINGS = lookBit('changed since') | lookBit('thing gone');

@@ -4,20 +4,37 @@ import { type NumberStyle } from '../money/digits.ts';
 import { fold } from '../words/fold.ts';
 import { type Field, type Reference } from './field.ts';
 
-/** The names of things of a kind, by id, in the order of the shop. */
+const NO_OTHERS: ReadonlyMap<string, readonly string[]> = new Map();
+
+/** The names of things of a kind, by id, in the order of the shop; and what else they are called, such as what they were called before. */
 export class NameList {
   private folded: ReadonlyMap<string, string> | undefined;
+  private foldedOthers: ReadonlyMap<string, string> | undefined;
 
-  constructor(readonly byId: ReadonlyMap<string, string>) {}
+  constructor(
+    readonly byId: ReadonlyMap<string, string>,
+    readonly alsoCalled: ReadonlyMap<string, readonly string[]> = NO_OTHERS,
+  ) {}
 
   /** Made when it is first asked for: most are never looked up by name. */
   private get idByKey(): ReadonlyMap<string, string> {
     return (this.folded ??= new Map([...this.byId].map(([id, name]) => [fold(name), id])));
   }
 
-  /** The id of a name, compared without regard to case and accents. */
+  private get idByOther(): ReadonlyMap<string, string> {
+    const others = [...this.alsoCalled].flatMap(([id, names]) => names.map((name) => [fold(name), id] as const));
+    return (this.foldedOthers ??= new Map(others));
+  }
+
+  /** The id of a name, or of what else a thing is called where none has that name; compared without regard to case and accents. */
   find(name: string): string | undefined {
-    return this.idByKey.get(fold(name));
+    const key = fold(name);
+    return this.idByKey.get(key) ?? (this.alsoCalled.size === 0 ? undefined : this.idByOther.get(key));
+  }
+
+  /** The same list with other names. */
+  withNames(byId: ReadonlyMap<string, string>): NameList {
+    return new NameList(byId, this.alsoCalled);
   }
 
   /** Ids of the names that a test of the folded name accepts. */

@@ -58,6 +58,7 @@ export type ProblemCode =
   | 'not-in-shop'
   | 'code-in-use'
   | 'deleted-in-hand'
+  | 'thing-gone'
   | 'look-stops'
   | 'reduction-unreadable'
   | 'formula-unreadable'

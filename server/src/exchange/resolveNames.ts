@@ -198,7 +198,7 @@ class PlainNames implements Resolver {
 
   private async findOne(name: string, make: boolean): Promise<string | undefined> {
     const key = fold(name);
-    const known = this.ids.get(key);
+    const known = this.ids.get(key) ?? this.list.find(name);
     if (known !== undefined || !make) return known;
     const id = await this.newIds.next();
     this.ids.set(key, id);
@@ -210,7 +210,7 @@ class PlainNames implements Resolver {
 
   problem(written: string, withNearest: boolean): Problem {
     const parts = this.field.type === 'references' ? written.split('|') : [written];
-    const value = parts.find((part) => !this.ids.has(fold(part))) ?? written;
+    const value = parts.find((part) => !this.ids.has(fold(part)) && this.list.find(part) === undefined) ?? written;
     const near = withNearest ? nearest(value, this.list.names()) : undefined;
     return {
       code: 'reference-unknown',

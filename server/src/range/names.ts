@@ -62,7 +62,7 @@ interface DatedClass {
 /** Until it is said which day it is. */
 const NEVER = -1;
 
-type Named = readonly [id: string, name: string];
+type Named = readonly [id: string, name: string, alsoCalled?: string | null];
 
 /** Kinds whose things have a list of names of their own: those of categories and values stand elsewhere. */
 const NAMED_KINDS: readonly KindKey[] = KIND_KEYS.filter(
@@ -93,14 +93,14 @@ interface ShopRow {
   readonly choices: { of: string; names: Named[] }[] | null;
 }
 
-const names = (table: string, name = 'name', order = 'name_key') =>
-  `(select json_agg(json_build_array(id::text, ${name}) order by ${order}) from ${table})`;
+const names = (table: string, order: string) =>
+  `(select json_agg(json_build_array(id::text, name, also_called) order by ${order}) from ${table})`;
 
 const SHOP = `
   select s.name, s.currency, s.time_zone, s.floor_margin_bp, s.large_change_bp, s.when_out, s.struck_by, s.place_levels,
     json_build_object(${DECIDED_LOOKS.map((look) => `'${look}', s.${stoppingColumn(look)}`).join(', ')}) as stops,
-    json_build_object('list', ${names('sku_list', 'title', 'id desc')},
-      ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, 'name', KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
+    json_build_object('list', (select json_agg(json_build_array(id::text, title) order by id desc) from sku_list),
+      ${NAMED_KINDS.map((kind) => `'${kind}', ${names(KINDS[kind].table, KINDS[kind].isOrdered ? 'place, name_key' : 'name_key')}`).join(', ')}) as lists,
     (select json_agg(json_build_object('id', o.id::text, 'name', o.name, 'formula', case when f.id is not null then
       json_build_object('basedOn', f.based_on, 'formula', f.formula, 'from', f.from_day, 'until', f.until_day) end) order by o.id)
       from outlet o left join price_formula f on f.id = o.formula_id) as outlets,
@@ -111,12 +111,12 @@ const SHOP = `
     (select json_agg(id::text) from assortment
       where not (in_menu or front_row or own_page or coalesce(cardinality(head_of), 0) > 0)) as unplaced,
     (select json_agg(json_build_object('id', id::text, 'parent', parent_id::text, 'name', name, 'place', place,
-      'inMenu', in_menu) order by place, id) from category) as categories,
+      'inMenu', in_menu, 'alsoCalled', string_to_array(also_called, chr(10))) order by place, id) from category) as categories,
     (select json_agg(json_build_object('id', id::text, 'kind', kind, 'name', name, 'type', type, 'unit', unit, 'slot', slot,
       'alsoCalled', also_called, 'usedIn', used_in::text[], 'neededIn', needed_in::text[], 'shopperSees', shopper_sees,
       'feed', feed) order by id) from own_field) as fields,
     (select json_agg(json_build_object('of', field_id::text, 'names', names)) from (
-      select field_id, json_agg(json_build_array(id::text, name) order by place, name_key) as names
+      select field_id, json_agg(json_build_array(id::text, name, also_called) order by place, name_key) as names
       from choice group by field_id) c) as choices
   from shop s`;
 
@@ -202,8 +202,17 @@ function atMoment(shop: Shop, moment: Moment, found: WithoutDay<Found>, isLooked
   return { ...shop, today, register: shop.register.atMoment(known) };
 }
 
+function listOf(entries: readonly Named[] | null): NameList {
+  const byId = new Map((entries ?? []).map(([id, name]) => [id, name]));
+  const others = (entries ?? []).flatMap(([id, , also]) => (also ? [[id, also.split('\n')] as const] : []));
+  return new NameList(byId, new Map(others));
+}
+
+/** A category as it is read, without what it is not called otherwise. */
+const withoutNothing = ({ alsoCalled, ...category }: Category): Category =>
+  alsoCalled ? { ...category, alsoCalled } : category;
+
 function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Shop {
-  const list = (entries: readonly Named[] | null) => new NameList(new Map(entries ?? []));
   const ownFields = (row.fields ?? []).map(({ usedIn, neededIn, ...field }): OwnField => ({
     ...field,
     usedIn: usedIn ?? [],
@@ -218,10 +227,10 @@ function shopOf(row: ShopRow & { version: string }, more: readonly Field[]): Sho
     names: {
       currency: currencyOf(row.currency),
       lists: new Map([
-        ...Object.entries(row.lists).map(([kind, entries]) => [kind, list(entries)] as const),
-        ...(row.choices ?? []).map(({ of, names }) => [`choice ${of}`, list(names)] as const),
+        ...Object.entries(row.lists).map(([kind, entries]) => [kind, listOf(entries)] as const),
+        ...(row.choices ?? []).map(({ of, names }) => [`choice ${of}`, listOf(names)] as const),
       ]),
-      categories: new CategoryTree(row.categories ?? []),
+      categories: new CategoryTree((row.categories ?? []).map(withoutNothing)),
     },
     today: NEVER,
   };

@@ -24,7 +24,10 @@ export function rangeRoutes(app: Hono, { db, person, storefront }: House): void 
     const shop = await readShop(db);
     const { name, timeZone, names, settings, register, outlets, outDefault, placeLevels, kept, unplaced } = shop;
     const { ownFields, gapNeeds } = shop;
-    const lists = [...names.lists].map(([key, { byId }]) => [key, [...byId].map(([id, name]) => ({ id, name }))]);
+    const lists = [...names.lists].map(([key, { byId, alsoCalled }]) => [
+      key,
+      [...byId].map(([id, name]) => ({ id, name, ...(alsoCalled.has(id) && { alsoCalled: alsoCalled.get(id) }) })),
+    ]);
     return {
       name,
       timeZone,

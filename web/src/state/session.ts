@@ -42,7 +42,8 @@ const NOTHING: Asking = {
 /** What questions and values of a shop are read and shown with. */
 export function askingOf(shop: Shop, at: Moment = momentOf(Date.now())): Asking {
   const lists = Object.entries(shop.lists).map(([key, entries]) => {
-    return [key, new NameList(new Map(entries.map(({ id, name }) => [id, name])))] as const;
+    const others = entries.flatMap(({ id, alsoCalled }) => (alsoCalled ? [[id, alsoCalled] as const] : []));
+    return [key, new NameList(new Map(entries.map(({ id, name }) => [id, name])), new Map(others))] as const;
   });
   const asking = {
     register: buildRegister(shop.version, shop),

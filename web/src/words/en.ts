@@ -137,6 +137,7 @@ export const words = {
       'price of nothing': 'a price of nothing',
       'limit gone': 'for everybody from then on',
       'GTIN twice': 'GTIN of another SKU too',
+      'thing gone': 'gone since it was proposed',
     } as Record<string, string>,
     other: 'Other proofs',
     kinds: {

@@ -2,6 +2,7 @@ import { type KindKey } from '@ivory/core';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
+import { followGone } from './followGone.ts';
 import { examineGtins } from './examineGtins.ts';
 import { examineLimits, LIMITS } from './examineLimits.ts';
 import { RATE_FIELDS } from './moneyRows.ts';
@@ -100,14 +101,17 @@ const LATEST_LANDINGS = 200;
 
 /**
  * Examines a proof anew where something landed since that was done: what stops a landing depends on what stands in the shop, and on its
- * settings, which are changed by landings too.
+ * settings, which are changed by landings too. What it refers to follows first; gives how many lines were left out as that is gone.
  */
-export async function examineWhenStale(tx: Tx, proof: string, shop: Examined): Promise<void> {
+export async function examineWhenStale(tx: Tx, proof: string, shop: Examined): Promise<number> {
   const { rows } = await tx.client.query<{ stale: boolean }>(
     `select exists (
        select from (select xid from landing order by id desc limit $2) g where not pg_visible_in_snapshot(g.xid, p.examined)
      ) as stale from proof p where p.id = $1`,
     [proof, LATEST_LANDINGS],
   );
-  if (rows[0]?.stale) await examineProof(tx, proof, shop);
+  if (!rows[0]?.stale) return 0;
+  const { gone } = await followGone(tx, proof);
+  await examineProof(tx, proof, shop);
+  return gone;
 }

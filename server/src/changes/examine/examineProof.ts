@@ -1,4 +1,4 @@
-import { type ExamineSettings, lookBit, moneyExaminer } from '@ivory/core';
+import { type ExamineSettings, lookBit, MARKED_BY_LANDINGS, moneyExaminer } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { amountOf } from '../../db/amount.ts';
@@ -18,7 +18,6 @@ import {
 
 const CODE_IN_USE = lookBit('code in use');
 const KNOWN_ELSEWHERE = lookBit('known elsewhere');
-const CHANGED_SINCE = lookBit('changed since');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
 const BELOW_ZERO = lookBit('stock below zero');
@@ -73,7 +72,9 @@ async function examineMoney(
   const query = moneyRows(
     lines,
     commonFlags(
-      leftOut ? sql`case when left_out then flags & ~${CHANGED_SINCE}::int end` : sql`flags & ~${CHANGED_SINCE}::int`,
+      leftOut
+        ? sql`case when left_out then flags & ~${MARKED_BY_LANDINGS}::int end`
+        : sql`flags & ~${MARKED_BY_LANDINGS}::int`,
     ),
     (await changesRates(tx, proof)) ? ratesOf(sql`select * from live_line where proof_id = ${proof}`) : undefined,
   );
@@ -82,10 +83,10 @@ async function examineMoney(
     const found = rows.map((row) => ({ ...row, now: flagsOf(row) })).filter(({ flags, now }) => flags !== now);
     if (found.length === 0) continue;
     await sql`
-      update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
+      update proof_line l set flags = (l.flags & ${MARKED_BY_LANDINGS}) | x.flags
       from unnest(${found.map(({ id }) => id)}::bigint[], ${found.map(({ now }) => now)}::int[]) as x (id, flags)
       where l.proof_id = ${proof} and l.kind = 'sku' and l.id = x.id and l.field in ('price', 'cost') and l.left_out = ${leftOut}
-        and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
+        and l.flags <> ((l.flags & ${MARKED_BY_LANDINGS}) | x.flags)
     `.execute(tx.q);
   }
 }
@@ -109,7 +110,7 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
     select l.after::bigint from live_line l
     where l.proof_id = ${proof} and l.kind = 'sku' and l.id = s.sku_id and l.field = ${key}), ${sql.ref(`s.${key}`)})`;
   await sql`
-    update proof_line l set flags = (l.flags & ${CHANGED_SINCE}) | x.flags
+    update proof_line l set flags = (l.flags & ${MARKED_BY_LANDINGS}) | x.flags
     from (
       select r.id, r.field, case when min(m.margin) < 0 then ${BELOW_COST}::int
         when min(m.margin) < ${settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end as flags
@@ -121,14 +122,14 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
       group by r.id, r.field
     ) x
     where l.proof_id = ${proof} and l.kind = 'product' and l.field = x.field and l.id = x.id
-      and l.flags <> ((l.flags & ${CHANGED_SINCE}) | x.flags)
+      and l.flags <> ((l.flags & ${MARKED_BY_LANDINGS}) | x.flags)
   `.execute(tx.q);
 }
 
 /** Looks over stock: less than none is possible, as what was sold and not yet counted, and something to look at. */
 export async function examineStock(tx: Tx, proof: string): Promise<void> {
   await sql`
-    update proof_line l set flags = (l.flags & ${CHANGED_SINCE})
+    update proof_line l set flags = (l.flags & ${MARKED_BY_LANDINGS})
       | case when l.after::int < 0 then ${BELOW_ZERO}::int else 0 end
     where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'stock'
       and (l.flags & ${BELOW_ZERO}::int <> 0) <> coalesce(l.after::int < 0, false)
@@ -160,7 +161,7 @@ export const EXAMINED = sql`left join examined x on l.kind = 'sku' and l.field i
 export async function examineCodes(tx: Tx, proof: string): Promise<void> {
   await sql`
     with coded as (
-      select l.id, l.before, l.flags & ${CHANGED_SINCE}::int as kept, code_key(l.after) as key,
+      select l.id, l.before, l.flags & ${MARKED_BY_LANDINGS}::int as kept, code_key(l.after) as key,
         not l.left_out and l.before is distinct from l.after as lives
       from proof_line l
       where l.proof_id = ${proof} and l.kind = 'sku' and l.field = 'code' and l.after is not null

@@ -1,4 +1,4 @@
-import { lookBit, outletPricing } from '@ivory/core';
+import { lookBit, MARKED_BY_LANDINGS, outletPricing } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { shelfAt, shelfColumn } from '../../db/shelfSql.ts';
@@ -7,7 +7,7 @@ import { pricesAfter } from './pricesAfter.ts';
 import { type FormulaOfProof, formulasOfProof } from '../proof/proofFormulas.ts';
 
 /** What other examinations mark on the same lines. */
-const MARKED_ELSEWHERE = lookBit('changed since') | lookBit('limit gone');
+const MARKED_ELSEWHERE = MARKED_BY_LANDINGS | lookBit('limit gone');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
 const PRICE_OF_NOTHING = lookBit('price of nothing');

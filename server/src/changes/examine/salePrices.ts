@@ -1,4 +1,4 @@
-import { BY_RULE, localDay, lookBit } from '@ivory/core';
+import { BY_RULE, localDay, lookBit, MARKED_BY_LANDINGS } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
@@ -6,7 +6,7 @@ import { priorsInSales, proposedSales } from './proposedSales.ts';
 import { TERMS, wouldCost } from './wouldCost.ts';
 
 /** What other examinations mark on the same lines. */
-const MARKED_ELSEWHERE = lookBit('changed since') | lookBit('limit gone');
+const MARKED_ELSEWHERE = MARKED_BY_LANDINGS | lookBit('limit gone');
 const BELOW_COST = lookBit('below cost');
 const BELOW_FLOOR = lookBit('below floor');
 const PRICE_OF_NOTHING = lookBit('price of nothing');

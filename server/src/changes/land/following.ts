@@ -1,6 +1,7 @@
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { beginEdit } from '../proof/proof.ts';
+import { beginEdit, type ProofRow } from '../proof/proof.ts';
+import { earlierNames } from './earlierNames.ts';
 import { type LineGroup } from './land.ts';
 
 /**
@@ -82,17 +83,24 @@ export async function leaveToFollow(tx: Tx, proof: string): Promise<void> {
  * Adds lines to a proof for what follows from what it has just changed; gives them as groups, which are still to be written into the
  * journal and to where they are stored.
  */
-export async function addFollowing(tx: Tx, proof: string, groups: readonly LineGroup[]): Promise<LineGroup[]> {
-  if (!(await hasFollowing(tx, proof))) return [];
+export async function addFollowing(
+  tx: Tx,
+  { id: proof, takes_back }: Pick<ProofRow, 'id' | 'takes_back'>,
+  groups: readonly LineGroup[],
+): Promise<LineGroup[]> {
   const changed = new Set(groups.map(({ kind, field }) => `${kind} ${field}`));
+  const values = (await hasFollowing(tx, proof)) ? FOLLOWING : [];
   const added: LineGroup[] = [];
-  for (const { kind, field, leads, lines } of FOLLOWING) {
-    if (!leads.some((lead) => changed.has(lead))) continue;
+  for (const { kind, field, lines } of [
+    ...values.filter(({ leads }) => leads.some((lead) => changed.has(lead))),
+    // What a landing noted of names is taken back with it.
+    ...(takes_back === null ? earlierNames(proof, groups) : []),
+  ]) {
     const edit = await beginEdit(tx, proof, 'What follows from it');
     const { numAffectedRows } = await sql`
       insert into proof_line (proof_id, edit_no, kind, id, field, before, after)
       select ${proof}, ${edit}, ${kind}, f.id, ${field}, f.before, f.after from (${lines}) f
-      on conflict do nothing
+      where f.before is distinct from f.after on conflict do nothing
     `.execute(tx.q);
     const count = Number(numAffectedRows);
     if (count > 0) added.push({ kind, field, scope: '0', lines: count, stopping: 0, standing: count, edit });

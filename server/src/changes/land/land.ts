@@ -1,4 +1,4 @@
-import { ALWAYS_STOPS, ASKS, type Register } from '@ivory/core';
+import { ALWAYS_STOPS, ASKS, lookBit, type Register } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
 import { followGtins } from '../../db/gtinTwice.ts';
@@ -20,7 +20,8 @@ import { removeGone } from './removeGone.ts';
 import { notePlanned } from '../planned/notePlanned.ts';
 import { bringShelfUpToDate, goesAlone } from './shelfFollows.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
-import { codesTaken, isDeadlock, overtaken, Overtaken } from './overtaken.ts';
+import { codesTaken, isDeadlock, overtaken, Overtaken, thingsGone } from './overtaken.ts';
+import { followInOthers, goneNamed } from './followInOthers.ts';
 import { openProof, type ProofRow } from '../proof/proof.ts';
 import { dropUnusedChoices } from '../propose/makeMissingNames.ts';
 import { refuseTakenBack } from '../propose/takeBack.ts';
@@ -33,16 +34,19 @@ import { refuseTakenBack } from '../propose/takeBack.ts';
 export async function land(db: Db, id: string, person: string, progress?: ReportRows): Promise<string> {
   const within = progress ? inTransaction : inShortTransaction;
   // In a transaction of its own, so that what was found is there to look at when it stops the landing.
-  const areCodesTaken = await inTransaction(db, async (tx) => {
+  const why = await inTransaction(db, async (tx) => {
     await openProof(tx, id, 'landing');
     const before = await hasCodesInUse(tx, id);
-    await examineWhenStale(tx, id, await readShop(tx));
-    return !before && (await hasCodesInUse(tx, id));
+    const gone = await examineWhenStale(tx, id, await readShop(tx));
+    if (gone > 0) return thingsGone(await goneNamed(tx, id), gone);
+    return !before && (await hasCodesInUse(tx, id)) ? codesTaken() : undefined;
   });
-  if (areCodesTaken) throw codesTaken();
+  if (why) throw why;
   for (let tries = 1; ; tries++) {
     try {
-      return await within(db, (tx) => landIn(tx, id, person, progress));
+      const landing = await within(db, (tx) => landIn(tx, id, person, progress));
+      await followInOthers(db, id);
+      return landing;
     } catch (error) {
       // Two landings that wait for one another: one of them was sent back, and begins again.
       if (isDeadlock(error) && tries < MOST_TRIES) continue;
@@ -53,9 +57,11 @@ export async function land(db: Db, id: string, person: string, progress?: Report
   }
 }
 
+const CODE_IN_USE = lookBit('code in use');
+
 async function hasCodesInUse(tx: Tx, id: string): Promise<boolean> {
   const { rows } = await sql`
-    select from live_line where proof_id = ${id} and kind = 'sku' and field = 'code' and flags & ${ALWAYS_STOPS}::int <> 0 limit 1`.execute(
+    select from live_line where proof_id = ${id} and kind = 'sku' and field = 'code' and flags & ${CODE_IN_USE}::int <> 0 limit 1`.execute(
     tx.q,
   );
   return rows.length > 0;
@@ -104,7 +110,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
     if (group.field !== 'exists') await applyGroup(work, group, moves, known);
     await meter.did(group.lines);
   }
-  const following = await landFollowing(work, groups, known);
+  const following = await landFollowing(work, proof, groups, known);
   const ofSkus = (wanted: string) =>
     [...groups, ...following]
       .filter(({ kind, field }) => kind === 'sku' && field === wanted)
@@ -112,7 +118,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   await followPrices(tx, id, { prices: ofSkus('price'), costs: ofSkus('cost'), movesSkus: ofSkus('exists') > 0 });
   const shelfDid = progress && ((share: number) => meter.did(total * SHELF_WEIGHT * share));
   await bringShelfUpToDate(tx, id, [...groups, ...following], known, shelfDid);
-  if (moves) await removeGone(work, known);
+  if (moves) await removeGone(work, known, shop.names.categories);
   await refuseDangling(work, groups, known);
   if (ofSkus('gtin') > 0) await followGtins(tx, id);
   await notePlanned(tx, id, landing);
@@ -124,9 +130,14 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
 }
 
 /** Lands what follows from what was just written: lines of its own, which the journal has with the others. */
-async function landFollowing(work: Landing, groups: readonly LineGroup[], register: Register): Promise<LineGroup[]> {
+async function landFollowing(
+  work: Landing,
+  of: ProofRow,
+  groups: readonly LineGroup[],
+  register: Register,
+): Promise<LineGroup[]> {
   const { tx, proof, landing } = work;
-  const following = await addFollowing(tx, proof, groups);
+  const following = await addFollowing(tx, of, groups);
   if (following.length === 0) return [];
   const lines = following.reduce((sum, group) => sum + group.lines, 0);
   await sql`update landing set lines = lines + ${lines} where id = ${landing}`.execute(tx.q);

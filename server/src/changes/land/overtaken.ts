@@ -1,4 +1,4 @@
-import { type KindKey, KINDS } from '@ivory/core';
+import { type KindKey, KINDS, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import pg from 'pg';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
@@ -68,6 +68,15 @@ async function markCodesTaken(db: Db, proof: string): Promise<Refusal> {
   return codesTaken();
 }
 
+/** Lines that name or change what was taken away since they were proposed, and are left out by now. */
+export const thingsGone = (places: readonly Problem[], lines: number): Refusal =>
+  new Refusal(
+    'clash',
+    `Nothing landed: ${lines === 1 ? '1 line names or changes' : `${lines} lines name or change`} what is gone since this was proposed. ` +
+      'They are marked “gone since it was proposed” and left out; land again for the rest.',
+    places,
+  );
+
 /** Codes of a proof, which are marked, were free when it was proposed. */
 export const codesTaken = (): Refusal =>
   new Refusal(
@@ -83,11 +92,12 @@ const addressTaken = (): Refusal =>
   );
 
 /** What was taken back meanwhile cannot be referred to, and what goods refer to meanwhile cannot be taken away. */
-export const referencesBroken = (): Refusal =>
+export const referencesBroken = (places: readonly Problem[] = []): Refusal =>
   new Refusal(
     'clash',
     'Nothing landed: a brand, category, tag, value, product or picture that this refers to is not there, or was taken away since it was proposed, ' +
-      'or other goods refer by now to one that this takes away. Discard this proof and propose it again.',
+      'or other goods refer by now to one that this takes away. Leave out the lines that name it, then land again.',
+    places,
   );
 
 /** Two people may each make a set of what the other makes a part. */

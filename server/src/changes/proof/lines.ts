@@ -122,7 +122,7 @@ const named = (lines: RawBuilder<unknown>) => sql`
   select l.*,
     exists (select from proof_line e where e.proof_id = l.proof_id and e.kind = l.kind and e.id = l.id and e.field = 'exists') as together,
     coalesce(k.code, case when l.kind = 'sku' then ${itself('code')} end) as code,
-    coalesce(k.name, p.name, ${nameOfThing}, case when l.kind = 'sku'
+    coalesce(k.name, p.name, ${nameOfThing}, (select g.name from gone_thing g where g.kind = l.kind and g.id = l.id), case when l.kind = 'sku'
       then coalesce((select name from product where id = ${productOfNew}), ${proposed(sql`'product'`, productOfNew, 'name')})
       else ${itself('name')} end) as name
   from (${lines}) l

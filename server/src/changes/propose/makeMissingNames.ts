@@ -5,7 +5,7 @@ import {
   type KindKey,
   type Line,
   listKey,
-  NameList,
+  type NameList,
   namesOf,
   partsOf,
   readText,
@@ -51,9 +51,10 @@ export async function makeMissingNames(
     const isChoice = kind === 'choice';
     if (!isChoice && !(isAsked && MADE_BY_NAME.includes(kind ?? ''))) continue;
     const key = listKey(field.refersTo!);
-    const known = new Map((lists.get(key) ?? namesOf(field, names)).byId);
+    const stood = lists.get(key) ?? namesOf(field, names);
+    const known = new Map(stood.byId);
     if (isChoice) for (const { id, name } of await proposedChoices(tx, proof, field.refersTo!.of!)) known.set(id, name);
-    const list = new NameList(known);
+    const list = stood.withNames(known);
     const wanted = edits.filter(({ kind, field: key }) => kind === field.kind && key === field.key);
     const missing = isAsked || field.own?.of === 'option' ? missingIn(wanted, field, list) : [];
     const ids = new NewIds(tx, kind as KindKey, Math.max(1, missing.length));
@@ -64,7 +65,7 @@ export async function makeMissingNames(
       lines.push(...linesOfMade(kind as KindKey, id, field.refersTo!.of ?? 'shop', name));
     }
     if (lines.length > 0) await takeInLines(tx, proof, edit, lines);
-    lists.set(key, new NameList(known));
+    lists.set(key, stood.withNames(known));
   }
   return { ...shop, names: { ...names, lists } };
 }

@@ -2,6 +2,7 @@ import { type BodyOf, type calls } from '@ivory/contract';
 import {
   type Field,
   type FieldKey,
+  fold,
   isTree,
   keepQuestion,
   type KindKey,
@@ -44,6 +45,7 @@ export async function removeThings(db: Db, person: string, { kind, ids: named, i
     const edit = await beginEdit(tx, proof, titleOf(kind, found));
     await makeNewLineTable(tx);
     await addRemoval(tx, proof, { kind, ids, into });
+    if (into !== null) await keepNames(tx, proof, kind, ids, into);
     await takeInNewLines(tx, proof, edit);
     await planForLines(tx, proof);
     await examineProof(tx, proof, await readShop(tx));
@@ -73,6 +75,30 @@ export async function makeGoing(tx: Tx, kind: KindKey, ids: readonly string[], i
     tx.q,
   );
 }
+
+/** What takes the place of other things is also called by their names, and by what these are called otherwise. */
+async function keepNames(tx: Tx, proof: string, kind: KindKey, ids: readonly string[], into: string): Promise<void> {
+  const { rows } = await sql<{ id: string; name: string; also: string | null }>`
+    select id, name, also_called as also from ${sql.table(KINDS[kind].table)}
+    where id = any(${[...ids, into]}::bigint[]) order by name_key`.execute(tx.q);
+  const { names } = await readShop(tx);
+  const nameOf = (id: string, name: string) => (kind === 'category' ? names.categories.path(id) : name);
+  const stays = rows.find(({ id }) => id === into)!;
+  const proposed = (await proposedOf(tx, proof, kind, 'alsoCalled')).get(into);
+  const stood = (proposed === undefined ? stays.also : proposed)?.split('\n') ?? [];
+  const going = rows.filter(({ id }) => id !== into);
+  const all = [...stood, ...going.flatMap(({ id, name, also }) => [nameOf(id, name), ...(also?.split('\n') ?? [])])];
+  const kept = new Map(all.map((name) => [fold(name), name]));
+  kept.delete(fold(nameOf(into, stays.name)));
+  const after = [...kept.values()].slice(0, MOST_NAMES).join('\n');
+  await sql`
+    insert into new_line (kind, id, field, before, after) values (${kind}, ${into}, 'alsoCalled', ${stays.also}, ${after || null})`.execute(
+    tx.q,
+  );
+}
+
+/** So many other names a thing has at most. */
+const MOST_NAMES = 50;
 
 interface Found {
   readonly names: readonly string[];

@@ -1,4 +1,4 @@
-import { type Line, lookBit } from '@ivory/core';
+import { type Line, MARKED_BY_LANDINGS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { refuseNamingGone } from './refuseNamingGone.ts';
@@ -12,7 +12,7 @@ const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`
   select ${proof}::bigint, ${edit}::int, kind, id, field, scope, before, after from ${lines}
   on conflict (proof_id, kind, id, field, scope) do update set
     edit_no = excluded.edit_no, before = excluded.before, after = excluded.after, left_out = false, agreed = 0,
-    flags = proof_line.flags & ~${lookBit('changed since')}::int,
+    flags = proof_line.flags & ~${MARKED_BY_LANDINGS}::int,
     under = jsonb_path_query_array(
       jsonb_build_array(jsonb_build_array(proof_line.edit_no, proof_line.after)) || coalesce(proof_line.under, '[]'),
       ${sql.raw(`'$[0 to ${MOST_UNDER - 1}]'`)})

@@ -41,6 +41,7 @@ import * as toldMore from './039_told_more.ts';
 import * as struck from './040_struck.ts';
 import * as shopPerson from './041_shop_person.ts';
 import * as recordedSince from './042_recorded_since.ts';
+import * as alsoCalled from './043_also_called.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -86,4 +87,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '040_struck': struck,
   '041_shop_person': shopPerson,
   '042_recorded_since': recordedSince,
+  '043_also_called': alsoCalled,
 };
