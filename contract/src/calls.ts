@@ -389,6 +389,17 @@ export const undoEdit = call('POST', '/api/hand/undo', { answer: summaryOrNothin
 /** Takes the edit in again that was taken out last, unless something was proposed since. */
 export const redoEdit = call('POST', '/api/hand/redo', { answer: summaryOrNothing });
 /** Puts what a rule changes into the proof in hand; `kept` is the rule that it is kept as, whose run is noted. */
+/**
+ * Proposes what a product costs for each piece of those who take several, for all of its SKUs: a row for each number of pieces from which a
+ * price holds, in place of all that there were. Sales for these numbers are made where the shop has none.
+ */
+export const setQuantityPrices = call('POST', '/api/hand/quantity-prices', {
+  body: z.object({
+    product: idSchema,
+    rows: z.array(z.object({ from: z.string().max(20), price: z.string().max(40) })).max(20),
+  }),
+  answer: summaryOrNothing,
+});
 export const putRule = call('POST', '/api/hand/rule', {
   body: z.object({
     question: questionText,

@@ -24,6 +24,31 @@ export const fetchPicture = call('POST', '/api/pictures/from', {
 });
 
 /** What the folio of a product shows beside its fields, which `getThing` has. */
+/**
+ * A sale that is not over and that SKUs of a product are in, by the shop or by the proof in hand. Prices are canonical texts; `proposed`: what
+ * the proof in hand makes of one.
+ */
+const productSaleSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  from: z.number().nullable(),
+  fromTime: z.number().nullable(),
+  until: z.number().nullable(),
+  untilTime: z.number().nullable(),
+  group: z.string().nullable(),
+  fromPieces: z.number().nullable(),
+  prices: z.array(
+    z.object({
+      sku: idSchema,
+      code: z.string(),
+      price: z.string().nullable(),
+      proposed: z.string().nullable().optional(),
+      /** What it comes to, where it is as the sale says; null where that takes nothing off. */
+      comesTo: z.string().nullable(),
+    }),
+  ),
+});
+
 export const getProduct = call('GET', '/api/products/:id', {
   params: idParams,
   answer: z.object({
@@ -41,6 +66,7 @@ export const getProduct = call('GET', '/api/products/:id', {
       }),
     ),
     assortments: membershipSchema,
+    sales: z.array(productSaleSchema),
     /** The pattern of names of its main category, or of one above. */
     namePattern: z.string().nullable(),
     shopAddress: z.string(),

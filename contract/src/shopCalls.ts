@@ -172,3 +172,36 @@ export const placeOrder = call('POST', '/shop/orders', {
   }),
   answer: z.object({ order: idSchema, total: z.string() }),
 });
+
+/** The orders of the shop, the latest first, for its own people; `before`: those before an order. */
+export const listOrders = call('GET', '/api/orders', {
+  query: z.object({ before: idSchema.optional(), count: z.coerce.number().int().min(1).max(200).default(50) }),
+  answer: z.object({
+    orders: z.array(
+      z.object({
+        id: idSchema,
+        at: z.string(),
+        /** Where it is shipped to, by its code; null where nothing was said, or of orders from before that was kept. */
+        country: z.string().nullable(),
+        lines: z.array(
+          z.object({
+            code: z.string(),
+            name: z.string(),
+            options: z.array(z.string()),
+            quantity: z.number(),
+            /** The text that the shopper wants on it; empty where there is none. */
+            text: z.string(),
+            sum: z.string(),
+          }),
+        ),
+        /** What shipping costs, and the whole; amounts in minor units. */
+        shipping: z.string().nullable(),
+        total: z.string(),
+        /** The landing by which its goods left the stock. */
+        landing: idSchema.nullable(),
+      }),
+    ),
+    /** Whether there are earlier ones. */
+    more: z.boolean(),
+  }),
+});

@@ -56,9 +56,9 @@ describe('things to look at', () => {
       ...{ 'below cost': false, 'below floor': false, 'large change': false },
       ...{ 'no price': false, 'known elsewhere': false, 'stock below zero': false },
     };
-    expect(looksOf(stoppingBits(none))).toEqual(['code in use']);
+    expect(looksOf(stoppingBits(none))).toEqual(['code in use', 'thing gone']);
     const some = { ...none, 'below cost': true, 'stock below zero': true };
-    expect(looksOf(stoppingBits(some))).toEqual(['below cost', 'code in use', 'stock below zero']);
+    expect(looksOf(stoppingBits(some))).toEqual(['below cost', 'code in use', 'stock below zero', 'thing gone']);
   });
 });
 

@@ -65,7 +65,7 @@ export type Found = ({ readonly frame: string; readonly isPast?: boolean } | { r
 
 /** The parts of a folio, in their order. */
 export const SECTION_KEYS = [
-  ...(['words', 'facts', 'goods', 'shown', 'selling', 'variants', 'pictures', 'parcel'] as const),
+  ...(['words', 'facts', 'goods', 'shown', 'selling', 'variants', 'prices', 'pictures', 'parcel'] as const),
   ...(['found by', 'relations', 'proofs'] as const),
 ] as const;
 export type SectionKey = (typeof SECTION_KEYS)[number];

@@ -1,7 +1,8 @@
 import { type Asking } from '../kinds/asking.ts';
-import { type Field } from '../kinds/field.ts';
+import { type Field, isEditable } from '../kinds/field.ts';
 import { divideRounded } from '../money/divideRounded.ts';
 import { LARGEST_AMOUNT } from '../money/money.ts';
+import { BY_RULE } from '../values/salePrice.ts';
 import { type FieldValue, type ValueTypeKey } from '../values/valueType.ts';
 import { type Failed, failed, type Work } from './step.ts';
 
@@ -9,12 +10,19 @@ import { type Failed, failed, type Work } from './step.ts';
 const AMOUNTS: readonly ValueTypeKey[] = ['money', 'percent', 'count', 'grams', 'number'];
 export const isAmount = ({ type }: Field): boolean => AMOUNTS.includes(type);
 
+/** Whether a field has an amount that verbs may make another: also a price in a sale, which may be one of its own. */
+export const hasAmount = (field: Field): boolean =>
+  isEditable(field) && (isAmount(field) || field.type === 'salePrice');
+/** The same of money. */
+export const hasMoney = (field: Field): boolean => isEditable(field) && IN_MONEY.includes(field.type);
+const IN_MONEY: readonly ValueTypeKey[] = ['money', 'salePrice'];
+
 const LARGEST_NUMBER = 10n ** 18n - 1n;
 const LARGEST_COUNT = 10_000_000n;
 
 /** How many decimals the canonical whole number of an amount stands for: 2 for pounds and per cent, 6 for numbers. */
 export function decimalsOf({ type }: Field, { names: { currency } }: Asking): number {
-  if (type === 'money') return currency.exponent;
+  if (IN_MONEY.includes(type)) return currency.exponent;
   if (type === 'percent') return 2;
   return type === 'number' ? 6 : 0;
 }
@@ -24,7 +32,7 @@ export const wholeOf = (field: Field, asking: Asking): bigint => 10n ** BigInt(d
 
 function limitsOf({ type, range }: Field): readonly [bigint, bigint] {
   if (range) return [BigInt(range[0]), BigInt(range[1])];
-  if (type === 'money') return [0n, LARGEST_AMOUNT];
+  if (IN_MONEY.includes(type)) return [0n, LARGEST_AMOUNT];
   if (type === 'number') return [-LARGEST_NUMBER, LARGEST_NUMBER];
   return [0n, LARGEST_COUNT];
 }
@@ -43,11 +51,15 @@ export const amountIn = (field: Field, amount: bigint): FieldValue | Failed =>
 /** A step that changes an amount by itself, without its row. */
 export type AmountWork = Work & { readonly changes: readonly ((amount: bigint) => bigint)[] };
 
-/** Changes of an amount, one behind the other; each must leave a value of the field. What is empty has nothing to start from. */
+/**
+ * Changes of an amount, one behind the other; each must leave a value of the field. What is empty has nothing to start
+ * from, and a price that is as its sale says follows that.
+ */
 export function onAmount(field: Field, ...changes: readonly ((amount: bigint) => bigint)[]): AmountWork {
   const limits = limitsOf(field);
   const work: Work = (value) => {
     if (value === null) return failed('nothing there');
+    if (value === BY_RULE) return failed('follows others');
     let amount = BigInt(value);
     for (const change of changes) {
       amount = change(amount);

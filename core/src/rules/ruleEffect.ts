@@ -4,6 +4,7 @@ import { grossMargin } from '../money/margin.ts';
 import { money, type Money } from '../money/money.ts';
 import { type BarPlace, type PricedRow, Spread, standsIn } from '../money/spread.ts';
 import { type Row } from '../question/row.ts';
+import { BY_RULE } from '../values/salePrice.ts';
 import { type FieldValue } from '../values/valueType.ts';
 import { FieldSpread } from './fieldSpread.ts';
 import { changedBy, isPriced, type Rule } from './rule.ts';
@@ -221,7 +222,7 @@ const isContrary = (outcome: Outcome, says: ReadonlyMap<Field, 'up' | 'down'>): 
   outcome.kind === 'changes' &&
   outcome.changes.some(({ field, before, after }) => {
     const way = says.get(field);
-    if (way === undefined || before === null || after === null) return false;
+    if (way === undefined || before === null || after === null || before === BY_RULE || after === BY_RULE) return false;
     return way === 'up' ? BigInt(after) < BigInt(before) : BigInt(after) > BigInt(before);
   });
 

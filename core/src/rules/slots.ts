@@ -88,7 +88,9 @@ export const shareOf = (canonical: string) =>
 /** An amount in the units of a field; its range is not asked for, as it is a difference. */
 function readAmount(text: string, target: Field, asking: Asking): Result<string> {
   const { range: _, ...rest } = target;
-  return typeOf(target).read(text, rest, asking);
+  // A difference of prices in a sale is money: “as the sale” is none.
+  const type = target.type === 'salePrice' ? 'money' : target.type;
+  return typeOf({ ...rest, type }).read(text, { ...rest, type }, asking);
 }
 
 /** An amount that is added, or taken away where it has a minus. */

@@ -34,6 +34,7 @@ import { makeThings } from './propose/makeThings.ts';
 import { moveThings } from './propose/moveThings.ts';
 import { putRule } from './propose/putRule.ts';
 import { putStep } from './propose/putStep.ts';
+import { setQuantityPrices } from './propose/quantityPrices.ts';
 import { removeThings } from './propose/removeThings.ts';
 import { summarize, summarizeHand, summarizeWaiting } from './proof/summary.ts';
 import { takeSkusAway } from './propose/takeSkusAway.ts';
@@ -81,6 +82,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
     calls.undoEdit,
     calls.redoEdit,
     calls.putRule,
+    calls.setQuantityPrices,
     calls.setAside,
     calls.takeUp,
     calls.planProof,
@@ -144,6 +146,10 @@ function handRoutes(app: Hono, { db, person }: House): void {
   });
   serve(app, calls.redoEdit, async () => {
     await redoLast(db, person.id);
+    return hand();
+  });
+  serve(app, calls.setQuantityPrices, async ({ body }) => {
+    await setQuantityPrices(db, person.id, body);
     return hand();
   });
   serve(app, calls.putRule, async ({ body, looked }) => {

@@ -3,6 +3,7 @@ import { showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { SHELF, shelfText } from '../db/shelfSql.ts';
+import { productSales } from '../prices/productSales.ts';
 import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
 import { readShop } from './names.ts';
@@ -14,7 +15,7 @@ type OfProduct = AnswerOf<typeof calls.getProduct>;
  * What the folio of a product shows beside its fields: what is missing, how many of its SKUs lack it, what shoppers can do at the
  * moment with each, the assortments that gather it, and its place in the shop. Refuses a product that is not there.
  */
-export async function getProduct(db: Db, id: string, storefront: string): Promise<OfProduct> {
+export async function getProduct(db: Db, person: string, id: string, storefront: string): Promise<OfProduct> {
   const shop = await readShop(db);
   const gaps = shop.register.get('gap');
   const { rows } = await sql<StockedRow & { id: string; code: string; slug: string; gap: string | null }>`
@@ -33,6 +34,7 @@ export async function getProduct(db: Db, id: string, storefront: string): Promis
       ...availabilityOf(row, shop.today),
     })),
     assortments: await assortmentsOf(db, shop, first.id),
+    sales: await productSales(db, person, id, shop),
     namePattern: await namePatternOf(db, id),
     shopAddress: `${storefront}/products/${first.slug}`,
   };

@@ -64,7 +64,9 @@ export function rangeRoutes(app: Hono, { db, person, storefront }: House): void 
   serve(app, calls.listCleared, ({ query }) => clearedAway(db, person.id, query.from, query.count));
   serve(app, calls.nextGtins, async ({ body }) => ({ gtins: await nextGtins(db, person.id, body.count) }));
   serve(app, calls.getBeside, ({ params }) => productsBeside(db, params.id, params.product));
-  serve(app, calls.getProduct, ({ params, looked }) => getProduct(seenAt(db, looked), params.id, storefront));
+  serve(app, calls.getProduct, ({ params, looked }) =>
+    getProduct(seenAt(db, looked), person.id, params.id, storefront),
+  );
   serve(app, calls.getValueHistory, ({ params: { kind, id, field } }) => valueHistory(db, kind, id, field));
   serve(app, calls.getSku, ({ params, looked }) => getSku(seenAt(db, looked), person.id, params.id, storefront));
   serve(app, calls.openList, ({ body }) => openList(db, person.id, body.title, body.of));

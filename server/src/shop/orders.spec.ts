@@ -87,6 +87,24 @@ describe('orders of the shop', () => {
     expect(await stockOf(sku)).toBe('-2');
   });
 
+  it('can be looked at, the latest first, with the text on each line, where they go and their landing', async () => {
+    const { code } = await pen('9', { personalLength: '20' });
+    const first = await order([line(code, 1)]);
+    const second = await order([line(code, 2, 'For Wren'), line(code, 1)]);
+    const { orders, more } = await house.call(calls.listOrders, { query: { count: 1 } });
+    expect(more).toBeTrue();
+    const [latest] = orders;
+    expect([latest!.id, latest!.total, latest!.country]).toEqual([second.order, second.total, null]);
+    expect(latest!.lines.map((one) => [one.code, one.quantity, one.text])).toEqual([
+      [code, 2, 'For Wren'],
+      [code, 1, ''],
+    ]);
+    const { landings } = await house.call(calls.listLandings);
+    expect(latest!.landing).toBe(landings[0]!.id);
+    const before = await house.call(calls.listOrders, { query: { before: second.order } });
+    expect(before.orders.map(({ id }) => id)).toContain(first.order);
+  });
+
   it('of a set take its parts out of the stock', async () => {
     const [nib, set] = [await pen('10'), await pen('0')];
     await house.land((await house.set('sku', set.sku, 'parts', `${nib.code} × 2`)).id);

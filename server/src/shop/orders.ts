@@ -97,7 +97,7 @@ export async function placeOrder(db: Db, { key, lines, country }: BodyOf<typeof 
     const basket = await basketOf(db, lines, country);
     refuseWhatIsNotThere(basket);
     try {
-      return await inShortTransaction(db, (tx) => takeOrder(tx, key, basket));
+      return await inShortTransaction(db, (tx) => takeOrder(tx, key, basket, country));
     } catch (error) {
       // Somebody bought or changed the same meanwhile: what is left is looked at again.
       if (!(error instanceof Overtaken || isDeadlock(error))) throw error;
@@ -122,11 +122,11 @@ function refuseWhatIsNotThere(basket: Basket): void {
   if (why.length > 0) throw new Refusal('not valid', `The order was not taken. ${why.join(' ')}`);
 }
 
-async function takeOrder(tx: Tx, key: string, basket: Basket): Promise<Order> {
-  const { lines } = basket;
+async function takeOrder(tx: Tx, key: string, basket: Basket, country: string | null): Promise<Order> {
+  const { lines, shipping } = basket;
   const total = basket.withShipping ?? basket.total;
   const { rows: orders } = await sql<{ id: string }>`
-    insert into shop_order (key, lines) values (${key}, ${JSON.stringify({ total, lines, shipping: basket.shipping })}::jsonb)
+    insert into shop_order (key, lines) values (${key}, ${JSON.stringify({ total, lines, shipping, country })}::jsonb)
     on conflict (key) do nothing returning id`.execute(tx.q);
   const [order] = orders;
   // The same order was sent twice at once: the other one takes it.

@@ -3,6 +3,7 @@ import { type Hono } from 'hono';
 import { type House } from '../http/house.ts';
 import { seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
+import { listOrders } from './listOrders.ts';
 import { basketOf, placeOrder } from './orders.ts';
 import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts, shopSearch } from './storefrontApi.ts';
 
@@ -15,6 +16,7 @@ export function shopRoutes(app: Hono, { db }: House): void {
     shopProducts(seenAt(db, looked), params.id, query.from, query.count),
   );
   serve(app, calls.shopBasket, ({ body, looked }) => basketOf(seenAt(db, looked), body.lines, body.country));
+  serve(app, calls.listOrders, ({ query }) => listOrders(db, query));
   serve(app, calls.placeOrder, ({ body }) => placeOrder(db, body));
   serve(app, calls.shopSearch, ({ query, looked }) => shopSearch(seenAt(db, looked), query.q, query.from, query.count));
   serve(app, calls.shopProduct, ({ params, looked }) => shopProduct(seenAt(db, looked), params.slug));

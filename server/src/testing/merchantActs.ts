@@ -168,7 +168,8 @@ export class Merchants {
       // What stood before is on record for each price and sale, whatever became of it.
       if (table === 'price' || table === 'sale') continue;
       const { rows } = await this.db.pool.query<{ rows: string }>(
-        `select coalesce(string_agg(to_jsonb(t)::text, E'\\n' order by to_jsonb(t)::text), '') as rows from ${table} t`,
+        `select coalesce(string_agg(to_jsonb(t)::text, E'\\n' order by to_jsonb(t)::text), '') as rows from ${table} t
+         ${NOTHING_THERE[table] ?? ''}`,
       );
       found[table] = rows[0]!.rows;
     }
@@ -178,6 +179,9 @@ export class Merchants {
     return { ...found, price: rows[0]!.rows };
   }
 }
+
+/** Rows that say the same as none: no stock and a stock of 0 are alike. */
+const NOTHING_THERE: Readonly<Record<string, string>> = { stock_total: 'where on_hand <> 0' };
 
 const chosen = <T>(list: readonly T[], number: number): T => list[number % list.length]!;
 

@@ -86,6 +86,32 @@ describe('the folio', () => {
     expect(page.texts('[role=alert]').join()).toContain('There is no field “margen”');
   });
 
+  it('leaves what is being typed where it is while another window proposes for the field, and shows both', async () => {
+    const box = field('pageTitle');
+    box.value = 'Half a ti';
+    box.dispatchEvent(new Event('input', { bubbles: true }));
+    const elsewhere = { kind: 'assortment' as const, id: '1', field: 'pageTitle' as const, called: null, looks: [] };
+    api.answer(calls.getThing, { ...detail, pending: [...detail.pending, { ...elsewhere, after: 'Of another' }] });
+    await page.changeHand();
+    expect(box.value).toBe('Half a ti');
+    expect(page.texts('[role=status]').join()).toContain('Of another');
+    await write('pageTitle', 'Half a title');
+    expect(edits()[0]![0]!.text).toBe('Half a title');
+    expect(page.texts('[role=status]').join()).not.toContain('Of another');
+  });
+
+  it('shows what another window proposed once a field is left in which nothing came to be typed', async () => {
+    const box = field('pageTitle');
+    box.dispatchEvent(new Event('input', { bubbles: true }));
+    const elsewhere = { kind: 'assortment' as const, id: '1', field: 'pageTitle' as const, called: null, looks: [] };
+    api.answer(calls.getThing, { ...detail, pending: [...detail.pending, { ...elsewhere, after: 'Of another' }] });
+    await page.changeHand();
+    expect(box.value).toBe('');
+    box.dispatchEvent(new Event('focusout', { bubbles: true }));
+    await page.settled();
+    expect(box.value).toBe('Of another');
+  });
+
   it('is read at a moment that was, and not edited: what is proposed is not what was', async () => {
     TestBed.resetTestingModule();
     api.answer(calls.getThing, { ...detail, pending: [] });
@@ -149,6 +175,7 @@ describe('the folio of a product', () => {
         ],
         assortments: [],
         namePattern: 'Ink, {own:1|"plain"} {brand}',
+        sales: [],
         shopAddress: 'http://127.0.0.1:1/products/larkspur',
       });
     return Page.open(Folio, api, { inputs: { kind: 'product', id: '5' } }).settled();
@@ -157,7 +184,8 @@ describe('the folio of a product', () => {
   it('has all that a product says, what is missing at the top, and which fields shoppers never see', async () => {
     const page = await open();
     expect(page.texts('section h2')).toEqual([
-      ...['Words', 'Facts', 'Attributes', 'Selling', 'Variants', 'Pictures', 'Parcel', 'Found by', 'Relations'],
+      ...['Words', 'Facts', 'Attributes', 'Selling', 'Variants', 'Prices', 'Pictures', 'Parcel'],
+      ...['Found by', 'Relations'],
       'History',
     ]);
     expect(page.texts('.missing button')).toEqual(['no nib width', 'no GTIN (1 of 2)']);

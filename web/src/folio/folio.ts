@@ -56,13 +56,16 @@ import { CategoryAssortments } from './categoryAssortments.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
 import { BesideSet } from './product/besideSet.ts';
 import { PictureOrder } from './product/pictureOrder.ts';
+import { foldedBefore, keepFolded } from './folded.ts';
 import { RichText } from './richText.ts';
 import { FileList } from './product/fileList.ts';
 import { HistoryList } from '../history/historyList.ts';
 import { HandOn } from './product/handOn.ts';
+import { ProductPrices } from './product/productPrices.ts';
 import { ProductView } from './product/productView.ts';
 import { ShippingCost } from './product/shippingCost.ts';
 import { StoodValue } from './stoodValue.ts';
+import { Typing } from './typing.ts';
 import { Variants } from './product/variants.ts';
 
 /** The page of one thing that has words of its own: its fields in sections, drawn from the register, and what shoppers read. */
@@ -79,6 +82,7 @@ import { Variants } from './product/variants.ts';
     HistoryList,
     PictureOrder,
     ProductOrder,
+    ProductPrices,
     ProductView,
     ShippingCost,
     RichText,
@@ -137,6 +141,7 @@ export class Folio {
       previous?: { source: { key: string }; value: Detail | undefined },
     ): Detail | undefined => read ?? (previous?.source.key === key && !this.read.error() ? previous.value : undefined),
   });
+  protected readonly typing = new Typing();
   /** What was typed and refused, and why. */
   private readonly refused = signal<ReadonlyMap<FieldKey, { readonly text: string; readonly why: string }>>(new Map());
 
@@ -168,7 +173,7 @@ export class Folio {
       key: key,
       name: shopWords[key] ?? words.folio.sections[key],
       fields: fields.filter(({ section }) => section === key).map((field) => this.shownField(field)),
-    })).filter(({ key, fields }) => fields.length > 0 || (isProduct && key === 'variants'));
+    })).filter(({ key, fields }) => fields.length > 0 || (isProduct && (key === 'variants' || key === 'prices')));
     // What a thing is comes first; of a product its words, which are most of the work.
     const facts = sections.filter(({ key }) => key === 'facts');
     if (!isProduct) return [...facts, ...sections.filter(({ key }) => key !== 'facts')];
@@ -289,13 +294,15 @@ export class Folio {
     const before = standing.get(key) ?? null;
     const asking = this.asking();
     const refused = this.refused().get(key);
+    const { text, elsewhere } = this.typing.shown(key, refused?.text ?? editValue(field, value, asking));
     const changed = value !== before && this.detail()?.thing.made !== true;
     return {
       field,
       key,
       name: field.name,
       editable: this.canEdit(field),
-      text: refused?.text ?? editValue(field, value, asking),
+      text,
+      elsewhere: elsewhere === undefined ? '' : plainText(elsewhere) || words.folio.changedEmpty,
       why: refused?.why ?? (isUnread(field, value, asking) ? words.folio.ruleUnread : ''),
       changed,
       was: before === null ? words.folio.wasEmpty : words.folio.was(this.shownBefore(field, before)),
@@ -397,12 +404,14 @@ export class Folio {
   }
 
   protected propose(key: FieldKey, text: string): void {
+    this.typing.send(key);
     const edits = [{ kind: this.of(), id: this.id(), field: key, text }];
     const keep = (why: string | undefined) =>
       this.refused.update((refused) => {
         const next = new Map(refused);
         if (why === undefined) next.delete(key);
         else next.set(key, { text, why });
+        this.typing.end(key);
         return next;
       });
     this.proposing.run(
@@ -441,15 +450,3 @@ const isUnread = (field: Field, value: FieldValue, asking: Asking): boolean =>
   field.type === 'rule' && value !== null && keptQuestion(value, asking) === undefined;
 
 type Detail = AnswerOf<typeof calls.getThing>;
-
-const FOLDED = 'ivory folded';
-function foldedBefore(): ReadonlySet<string> {
-  try {
-    return new Set(JSON.parse(localStorage.getItem(FOLDED) ?? '[]') as string[]);
-  } catch {
-    return new Set();
-  }
-}
-function keepFolded(folded: ReadonlySet<string>): void {
-  localStorage.setItem(FOLDED, JSON.stringify([...folded]));
-}

@@ -51,6 +51,11 @@ export const routes: Routes = [
     loadComponent: () => import('../journal/journal.ts').then((m) => m.Journal),
   },
   {
+    path: 'orders',
+    title: words.orders.title,
+    loadComponent: () => import('../journal/orders.ts').then((m) => m.Orders),
+  },
+  {
     path: 'import/:id',
     title: words.import.title,
     loadComponent: () => import('../exchange/importPage.ts').then((m) => m.ImportPage),

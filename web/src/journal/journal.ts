@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { Router, RouterLink } from '@angular/router';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { type AnswerOf, calls, type Landing, type LandingFilter, type TakeBackOnly } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
@@ -79,7 +79,9 @@ export class Journal {
   );
   /** Proofs that somebody set aside under a name. */
   protected readonly aside = computed(() => this.proofs.value().filter(({ kind }) => kind === 'aside'));
-  protected readonly opened = signal<string | undefined>(undefined);
+  protected readonly opened = signal<string | undefined>(
+    inject(ActivatedRoute).snapshot.queryParamMap.get('landing') ?? undefined,
+  );
 
   /** The landing whose inverse is being proposed: until that is there, no other is. */
   protected readonly proposing = signal<string | undefined>(undefined);

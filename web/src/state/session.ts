@@ -46,7 +46,8 @@ export function askingOf(shop: Shop, at: Moment = momentOf(Date.now())): Asking 
     return [key, new NameList(new Map(entries.map(({ id, name }) => [id, name])), new Map(others))] as const;
   });
   const asking = {
-    register: buildRegister(shop.version, shop),
+    // Goods have a price in each sale.
+    register: buildRegister(shop.version, { ...shop, sales: shop.lists['sale'] ?? [] }),
     names: {
       currency: currencyOf(shop.currency),
       lists: new Map(lists),

@@ -28,6 +28,7 @@ export class Page<Part> {
     private readonly state: {
       atWork: ReturnType<typeof atWork.reducer>;
       ruleDraft: ReturnType<typeof ruleDraft.reducer>;
+      hand: ReturnType<typeof hand.reducer>;
     },
   ) {}
 
@@ -78,6 +79,14 @@ export class Page<Part> {
     if (draft === this.state.ruleDraft) return;
     this.state.ruleDraft = draft;
     TestBed.inject(MockStore).setState({ ...this.state });
+  }
+
+  /** The proof in hand became another, as by another window. */
+  async changeHand(): Promise<this> {
+    const { proof } = this.state.hand;
+    this.state.hand = hand.reducer(this.state.hand, HandActions.changed({ proof }));
+    TestBed.inject(MockStore).setState({ ...this.state });
+    return this.settled();
   }
 
   /** The server tells of work. */

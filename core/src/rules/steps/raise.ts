@@ -1,5 +1,4 @@
-import { isEditable } from '../../kinds/field.ts';
-import { isAmount, onAmount } from '../amounts.ts';
+import { hasAmount, onAmount } from '../amounts.ts';
 import { amountOrShare } from '../slots.ts';
 import { stepKind } from '../step.ts';
 import { raisedBy } from '../raisedBy.ts';
@@ -8,6 +7,6 @@ import { raisedBy } from '../raisedBy.ts';
 export const raise = stepKind({
   sentence: 'raise {field} by {by}',
   slots: { by: amountOrShare },
-  takes: (field) => isEditable(field) && isAmount(field),
+  takes: hasAmount,
   prepare: (field, { by }) => onAmount(field, raisedBy(by, 1n)),
 });

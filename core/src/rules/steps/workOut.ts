@@ -1,7 +1,6 @@
 import { type FieldKey } from '../../kinds/keys.ts';
-import { isEditable } from '../../kinds/field.ts';
 import { divideRounded } from '../../money/divideRounded.ts';
-import { amountIn, isAmount, wholeOf } from '../amounts.ts';
+import { amountIn, hasAmount, isAmount, wholeOf } from '../amounts.ts';
 import { factor, otherField, signedAmount } from '../slots.ts';
 import { failed, stepKind } from '../step.ts';
 
@@ -11,7 +10,7 @@ const MILLION = 1_000_000n;
 export const workOut = stepKind({
   sentence: 'work out {field} from {from} times {factor} plus {plus}',
   slots: { from: otherField(isAmount, 'cost'), factor, plus: signedAmount },
-  takes: (field) => isEditable(field) && isAmount(field),
+  takes: hasAmount,
   prepare: (field, { from, factor: times, plus }, asking) => {
     const source = asking.register.get(from as FieldKey);
     const multiplied = BigInt(times) * wholeOf(field, asking);

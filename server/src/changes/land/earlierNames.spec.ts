@@ -100,7 +100,7 @@ describe('names that things had before', () => {
       params: { id: waits },
       body: { out: false, filter: { look: 'thing gone' } },
     });
-    expect(proof!.looks.map(({ look }) => look)).toContain('thing gone');
+    expect(proof.looks.map(({ look }) => look)).toContain('thing gone');
     expect((await refusalOf(house.land(waits))).places![0]).toEqual(
       jasmine.objectContaining({ code: 'look-stops', value: 'thing gone' }),
     );

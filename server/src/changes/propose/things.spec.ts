@@ -284,8 +284,11 @@ describe('things of the shop', () => {
     });
     const { result } = await house.finished(work);
     await house.land((await remove('tag', [gift.id])).id);
-    const refused = await refusalOf(house.land(result!));
-    expect([refused.status, refused.title]).toEqual([409, jasmine.stringContaining('was taken away')]);
+    const { lines } = await house.call(calls.getProofLines, { params: { id: result! }, query: {} });
+    expect(lines.map(({ after, looks, leftOut }) => [after, looks, leftOut])).toEqual([
+      ['Last few', ['thing gone'], true],
+    ] as never);
+    expect((await refusalOf(house.land(result!))).title).toContain('every line is left out');
   });
 
   describe('a step on a set', () => {
