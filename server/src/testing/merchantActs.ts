@@ -15,6 +15,7 @@ import { makeThings } from '../changes/propose/makeThings.ts';
 import { moveThings } from '../changes/propose/moveThings.ts';
 import { putRule } from '../changes/propose/putRule.ts';
 import { putStep } from '../changes/propose/putStep.ts';
+import { setQuantityPrices } from '../changes/propose/quantityPrices.ts';
 import { removeThings } from '../changes/propose/removeThings.ts';
 import { takeSkusAway } from '../changes/propose/takeSkusAway.ts';
 import { referencesOf } from '../changes/stores/stores.ts';
@@ -24,6 +25,7 @@ import { readShop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 import { placeOrder } from '../shop/orders.ts';
 import { OF_PRODUCTS, OF_SKUS, OF_THINGS, QUESTIONS, RULES, THINGS } from './merchantWords.ts';
+import { passedStops } from './passedStops.ts';
 import { type TestHouse } from './testHouse.ts';
 
 /** One thing that a merchant does, with numbers by which it is chosen what it is done to. */
@@ -97,6 +99,7 @@ export class Merchants {
       ...(await this.dangling(tx)),
       ...(await staleShelf(tx)).map((sku) => `the row of SKU ${sku} in the read model`),
       ...(await this.otherLooks(tx)),
+      ...(await passedStops(tx)),
     ]);
   }
 
@@ -227,6 +230,21 @@ const ACTS = {
     const text = chosen(fields[field]!, act.which);
     await edit(m, act, 'Things', [{ kind, id: one.id, field, text }]);
     return `${field} of ${kind} ${one.name} to ${text}`;
+  },
+  archive: async (m: Merchants, act: Act) => {
+    const product = await m.pick('product', act.which);
+    const text = chosen(['yes', 'no'], act.how);
+    await edit(m, act, 'Archive', [{ kind: 'product', id: product!.id, field: 'clearedAway', text }]);
+    return `${product!.name} cleared away: ${text}`;
+  },
+  quantities: async (m: Merchants, act: Act) => {
+    const product = await m.pick('product', act.which);
+    const rows = [
+      { from: '10', price: '3.00' },
+      { from: String(20 + (act.what % 3)), price: '2.00' },
+    ].slice(0, act.how % 3);
+    await setQuantityPrices(m.db, m.person(act), { product: product!.id, rows });
+    return `${rows.length} prices by quantity of ${product!.name}`;
   },
   name: async (m: Merchants, act: Act) => {
     const kind = chosen(THINGS, act.what);
