@@ -58,7 +58,10 @@ export class TableTrouble {
   protected readonly listed = computed(() =>
     this.problems()
       .slice(0, LISTED)
-      .map((problem) => ({ line: Number(problem.row), text: problemWords(problem) })),
+      .map((problem) => ({
+        line: Number(problem.row),
+        text: this.words.inRow(problem.row ?? '', problemWords({ ...problem, row: undefined })),
+      })),
   );
   protected readonly unmetRows = computed(() => {
     const texts = this.text().split(/\r?\n/);

@@ -74,7 +74,7 @@ const HEADINGS: Partial<Record<FieldKey, string>> = {
   weight: 'weight',
   taxRate: 'VAT',
   current: 'current',
-  reducedBy: 'off',
+  reducedBy: 'below regular',
   currentMargin: 'margin then',
 };
 

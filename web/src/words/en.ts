@@ -179,7 +179,7 @@ export const words = {
     nowhere: 'not said',
     shipping: 'Shipping',
     total: 'Total',
-    stock: 'Stock',
+    landed: 'Landing',
     landing: 'see it in the journal',
     landingOf: (order: string) => `See order ${order} in the journal`,
     written: (text: string) => `to be written on it: “${text}”`,

@@ -64,6 +64,7 @@ export const ruleWords = {
   rowsUnmet: (rows: number, inNoGoods: number) =>
     `${whole(rows)} ${rows === 1 ? 'row' : 'rows'} met nothing in this set` +
     (inNoGoods === 0 ? '' : `, ${inNoGoods === rows ? 'nor' : `${whole(inNoGoods)} of them nor`} in the shop`),
+  inRow: (row: string, problem: string) => `row ${row}: ${problem}`,
   notInSet: 'not in this set',
   inNoGoods: 'on no goods of the shop',
   moreRows: (rows: string) => `and ${rows} more`,
