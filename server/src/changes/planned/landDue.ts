@@ -1,11 +1,14 @@
+import { lookBit } from '@ivory/core';
 import { sql } from 'kysely';
-import { type Db, inTransaction } from '../../db/connect.ts';
+import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
 import { Refusal } from '../../refusal.ts';
 import { readShop } from '../../range/names.ts';
 import { examineProof } from '../examine/examinations.ts';
+import { followGone } from '../examine/followGone.ts';
+import { goneNamed } from '../land/followInOthers.ts';
 import { landIn } from '../land/land.ts';
-import { isDeadlock, overtaken } from '../land/overtaken.ts';
+import { isDeadlock, overtaken, thingsGone } from '../land/overtaken.ts';
 import { discard } from '../proof/proof.ts';
 import { takeBack } from '../propose/takeBack.ts';
 import { landOnSeasons } from './seasons.ts';
@@ -74,7 +77,7 @@ const UNDER_ANOTHER =
   'Another season lies on all that this changed. What stood before both comes back when that one ends.';
 const UNKNOWN = 'Something went wrong here when its time came. Nothing was changed. Look at it, and land it by hand.';
 
-async function landProof(db: Db, { id, person }: Due, proof: string): Promise<boolean> {
+async function landProof(db: Db, { id, person, whenChanged, landing }: Due, proof: string): Promise<boolean> {
   return inTransaction(db, async (tx) => {
     const { rows: lock } = await LOCK.execute(tx.q);
     if (!lock[0]!.ours) return false;
@@ -83,6 +86,8 @@ async function landProof(db: Db, { id, person }: Due, proof: string): Promise<bo
     // Called off, or landed by hand, since it was found due.
     if (rows.length === 0) return true;
     const shop = await readShop(tx);
+    await followGone(tx, proof);
+    if (whenChanged === 'wait' && landing === null) await refuseGone(tx, proof);
     await landOnSeasons(tx, proof, shop.register);
     // What the shop says by now of the values that this would have.
     await examineProof(tx, proof, shop);
@@ -90,6 +95,15 @@ async function landProof(db: Db, { id, person }: Due, proof: string): Promise<bo
     await sql`select ${told({ kind: 'planned' })}`.execute(tx.q);
     return true;
   });
+}
+
+/** Refuses a proof with lines that name or change what is gone: a person is to see that they do not land. */
+async function refuseGone(tx: Tx, proof: string): Promise<void> {
+  const { rows } = await sql<{ lines: number }>`
+    select count(*)::int as lines from proof_line
+    where proof_id = ${proof} and left_out and flags & ${lookBit('thing gone')}::int <> 0`.execute(tx.q);
+  const { lines } = rows[0]!;
+  if (lines > 0) throw thingsGone(await goneNamed(tx, proof), lines);
 }
 
 /**

@@ -67,6 +67,25 @@ describe('what is planned', () => {
     }
   };
 
+  it('waits, or lands without it, where what it names was deleted meanwhile', async () => {
+    for (const whenChanged of ['wait', 'rest'] as const) {
+      const body = { kind: 'tag' as const, things: [{ name: `For ${whenChanged}` }] };
+      const [tag] = (await house.call(calls.makeThings, { body })).ids;
+      await house.land((await house.call(calls.getHandProof)).proof!.id);
+      const cells = [['1', 'tags', `For ${whenChanged}`] as const, ['2', 'price', '13.00'] as const];
+      const at = Math.ceil((now - START) / HOUR) + 1;
+      const { id } = await plan(cells, { at, whenChanged });
+      await house.call(calls.removeThings, { body: { kind: 'tag', ids: [tag!], into: null } });
+      await house.land((await house.call(calls.getHandProof)).proof!.id);
+      await until(at);
+      const waiting = (await alive()).find((one) => one.id === id);
+      if (whenChanged === 'rest') {
+        expect(waiting).toBeUndefined();
+        expect(await prices('2')).toEqual(['1300']);
+      } else expect([waiting!.state, waiting!.why]).toEqual(['waits', jasmine.stringContaining('gone')] as never);
+    }
+  });
+
   it('lands at its moment and not before, under the name of whoever planned it, while another proof is in hand', async () => {
     const { proof, title, lines } = await plan([['1', 'price', '12.00']], { at: 2 });
     expect([title, lines]).toEqual(['Planned', 1]);
