@@ -1,4 +1,5 @@
 import {
+  type LookKey,
   type DecidedLook,
   ENDING_NAMES,
   GOODS_WORDS,
@@ -153,9 +154,11 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
   'shipping-unreadable': (p) => `What shipping costs cannot be read from ${said(p)}. Write it like: ${p.expected}`,
   'rate-twice': (p) => `${said(p)} is for a destination and a weight that stand already. Each may stand once.`,
   'look-stops': (p) =>
-    ASKED[p.value ?? ''] !== undefined
-      ? `${p.expected} ${p.expected === '1' ? 'line waits' : 'lines wait'} until you agree: ${ASKED[p.value!]}. Look at ${p.expected === '1' ? 'it' : 'them'} in the proof, and agree or leave ${p.expected === '1' ? 'it' : 'them'} out.`
-      : `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
+    p.value === GONE
+      ? `${p.expected} ${p.expected === '1' ? 'line names or changes' : 'lines name or change'} what is gone. Name something else there, or leave ${p.expected === '1' ? 'it' : 'them'} out.`
+      : ASKED[p.value ?? ''] !== undefined
+        ? `${p.expected} ${p.expected === '1' ? 'line waits' : 'lines wait'} until you agree: ${ASKED[p.value!]}. Look at ${p.expected === '1' ? 'it' : 'them'} in the proof, and agree or leave ${p.expected === '1' ? 'it' : 'them'} out.`
+        : `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
   'deleted-in-hand': (p) =>
     `The ${p.expected} ${said(p)} is deleted in the proof in hand. Name another, or take the deletion out of the proof first.`,
   'thing-gone': (p) => `The ${p.expected} ${said(p)} is gone. Name another, or leave it out.`,
@@ -164,6 +167,9 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
 
 /** A text of a row, which may be empty. */
 const saidOrNothing = (text = ''): string => (text === '' ? 'nothing' : `“${text}”`);
+
+/** The look of lines that name or change what is gone. */
+const GONE: LookKey = 'thing gone';
 
 /** What is landed only once a person agreed to it. */
 const ASKED: Readonly<Record<string, string>> = {

@@ -47,6 +47,31 @@ describe('the category tree', () => {
     expect(tree.findPath(['Ink', 'Cafe'])).toBeUndefined();
   });
 
+  it('finds a path through what categories were called before, at any of its steps, and of what was merged elsewhere', () => {
+    const named = (id: string, parent: string | null, name: string, alsoCalled: string[] = []) => ({
+      ...{ id, parent, name, place: 0 },
+      alsoCalled,
+    });
+    const renamed = new CategoryTree([
+      named('1', null, 'Ink', ['Inks']),
+      named('2', '1', 'Bottled', ['In bottles', 'Dyes > Old bottles']),
+      named('3', '2', 'Iron gall', ['Oak gall']),
+      named('4', '1', 'Inks'),
+    ]);
+    const find = (path: string) => {
+      const steps = readCategoryPath(path);
+      return steps.ok ? renamed.findPath(steps.value) : undefined;
+    };
+    expect(['Inks', 'inks > in bottles', 'Inks > Bottled > oak gall', 'Dyes > Old bottles'].map(find)).toEqual([
+      ...['1', '2', '3', '2'],
+    ]);
+    // A path of merged goods leads on to what lies below; a name that a category has wins; what was never so called is not found.
+    expect(['Dyes > Old bottles > Iron gall', 'Ink > Inks', 'Ink > Dyes', 'Bottled'].map(find)).toEqual([
+      ...['3', '4'],
+      ...[undefined, undefined],
+    ]);
+  });
+
   it('takes the end of a path for every category it is the end of', () => {
     expect(tree.meant('Bottled')).toEqual(['2', '5']);
     expect(tree.meant('Gifts > Bottled')).toEqual(['5']);

@@ -37,12 +37,15 @@ export function categoryPathKey(steps: readonly string[]): string {
   return steps.map(fold).join('\u001f');
 }
 
+/** A name within the category that it lies in, as it is compared; within none at the root. */
+const keyWithin = (parent: string, name: string): string => `in ${parent}\u001f${fold(name)}`;
+
 /** The category tree, ready to be asked for paths, names and what lies above. */
 export class CategoryTree {
   private readonly byId: ReadonlyMap<string, Category>;
   private folded: ReadonlyMap<string, string> | undefined;
   private lasts: ReadonlyMap<string, readonly string[]> | undefined;
-  private renamed: readonly Category[] | undefined;
+  private othersOnce: ReadonlyMap<string, string> | undefined;
   private readonly stepsOnce = new Map<string, readonly string[]>();
 
   constructor(readonly categories: readonly Category[]) {
@@ -88,21 +91,32 @@ export class CategoryTree {
   }
 
   private findOther(steps: readonly string[]): string | undefined {
-    this.renamed ??= this.categories.filter(({ alsoCalled }) => (alsoCalled?.length ?? 0) > 0);
-    if (this.renamed.length === 0) return undefined;
-    const key = categoryPathKey(steps);
-    for (const { id, parent, alsoCalled } of this.renamed)
-      for (const other of alsoCalled!) {
+    if (this.others.size === 0) return undefined;
+    const whole = this.others.get(categoryPathKey(steps));
+    if (whole !== undefined) return whole;
+    // Steps above it may be called otherwise too.
+    const above = steps.length > 1 ? this.findPath(steps.slice(0, -1)) : '';
+    return above === undefined ? undefined : this.others.get(keyWithin(above, steps.at(-1)!));
+  }
+
+  /**
+   * Categories by what else they are called: by whole paths, and by names within what they lie in. Those that hang on one of them are
+   * there by their own names, so that a path through an earlier name leads to them.
+   */
+  private get others(): ReadonlyMap<string, string> {
+    if (this.othersOnce) return this.othersOnce;
+    const others = new Map<string, string>();
+    const isRenamed = this.categories.some(({ alsoCalled }) => (alsoCalled?.length ?? 0) > 0);
+    if (isRenamed) for (const { id, parent, name } of this.categories) others.set(keyWithin(parent ?? '', name), id);
+    for (const { id, parent, alsoCalled = [] } of isRenamed ? this.categories : [])
+      for (const other of alsoCalled) {
         const read = readCategoryPath(other);
-        if (read.ok && read.value.length > 1 && categoryPathKey(read.value) === key) return id;
-        // Steps above it may be called otherwise too.
-        const above = parent === null ? steps.length === 1 : this.findPath(steps.slice(0, -1)) === parent;
-        if (above && fold(other) === fold(steps.at(-1)!)) return id;
+        const isPath = read.ok && read.value.length > 1;
+        const key = isPath ? categoryPathKey(read.value) : keyWithin(parent ?? '', read.ok ? read.value[0]! : other);
+        // A name that a category has wins.
+        if (!others.has(key)) others.set(key, id);
       }
-    // Below a category that is called otherwise, by the names that its own have.
-    const above = steps.length > 1 ? this.findOther(steps.slice(0, -1)) : undefined;
-    const last = fold(steps.at(-1)!);
-    return above && this.categories.find(({ parent, name }) => parent === above && fold(name) === last)?.id;
+    return (this.othersOnce = others);
   }
 
   /** Ids of the categories that a written path means: the whole path, or else every category whose last steps it is. */

@@ -21,12 +21,23 @@ export class NameList {
     return (this.folded ??= new Map([...this.byId].map(([id, name]) => [fold(name), id])));
   }
 
+  /** What several things are called otherwise means none of them. */
   private get idByOther(): ReadonlyMap<string, string> {
-    const others = [...this.alsoCalled].flatMap(([id, names]) => names.map((name) => [fold(name), id] as const));
-    return (this.foldedOthers ??= new Map(others));
+    if (this.foldedOthers) return this.foldedOthers;
+    const ids = new Map<string, string>();
+    const several = new Set<string>();
+    for (const [id, names] of this.alsoCalled)
+      for (const key of names.map(fold)) {
+        if ((ids.get(key) ?? id) !== id) several.add(key);
+        ids.set(key, id);
+      }
+    for (const key of several) ids.delete(key);
+    return (this.foldedOthers = ids);
   }
 
-  /** The id of a name, or of what else a thing is called where none has that name; compared without regard to case and accents. */
+  /**
+   * The id of a name, or of the one thing that is also called so where none has that name; compared without regard to case and accents.
+   */
   find(name: string): string | undefined {
     const key = fold(name);
     return this.idByKey.get(key) ?? (this.alsoCalled.size === 0 ? undefined : this.idByOther.get(key));

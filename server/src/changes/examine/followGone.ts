@@ -72,12 +72,14 @@ async function followInGroup(tx: Tx, proof: string, group: Group, shop: Shop): P
   return followReferences(tx, proof, group, field, referred, shop);
 }
 
-/** Ids of a kind, of those that a query gives, which are neither in the shop nor made by the proof. */
+/** Ids of a kind, of those that a query gives, which are neither in the shop nor made by the proof as any kind of the same table. */
 async function goneAmong(tx: Tx, proof: string, kind: KindKey, ids: RawBuilder<unknown>): Promise<string[]> {
+  const { table } = KINDS[kind];
+  const kinds = KIND_KEYS.filter((one) => KINDS[one].table === table);
   const { rows } = await sql<{ id: string }>`
     select x.id::text as id from (select distinct i.id::bigint as id from (${ids}) i where i.id is not null) x
-    where not exists (select from ${sql.table(KINDS[kind].table)} t where t.id = x.id)
-      and not exists (select from proof_line m where m.proof_id = ${proof} and m.kind = ${kind} and m.field = 'exists'
+    where not exists (select from ${sql.table(table)} t where t.id = x.id)
+      and not exists (select from proof_line m where m.proof_id = ${proof} and m.kind = any(${kinds}::text[]) and m.field = 'exists'
         and m.after is not null and m.id = x.id)`.execute(tx.q);
   return rows.map(({ id }) => id);
 }
@@ -130,7 +132,7 @@ async function followParents(tx: Tx, proof: string, group: Group): Promise<Follo
   return { gone, isOther: gone > 0 };
 }
 
-/** The kinds on which others hang by their id; options and attributes stand in one table. */
+/** The kinds on which others hang by their id; for options and attributes, which stand in one table, the first. */
 const PARENTS: Partial<Record<KindKey, KindKey>> = {
   sku: 'product',
   choice: 'option',
@@ -215,9 +217,10 @@ async function followWithin(tx: Tx, proof: string, group: Group, field: Field, s
     tx.q,
   );
   let [gone, isOther] = [0, false];
-  for (const { id, before, after } of rows)
+  for (const { id, before, after } of rows) {
+    let said = after!;
     for (const kind of KIND_KEYS) {
-      const names = typeOf(field).namesWithin!(after!, kind, shop);
+      const names = typeOf(field).namesWithin!(said, kind, shop);
       const ids =
         names.length === 0 ? [] : await goneAmong(tx, proof, kind, sql`select unnest(${[...names]}::text[]) as id`);
       if (ids.length === 0) continue;
@@ -225,16 +228,16 @@ async function followWithin(tx: Tx, proof: string, group: Group, field: Field, s
       const referring = kind === 'choice' ? undefined : shop.register.referring(kind)[0];
       const now = referring ? await namedNow(tx, kind, ids, referring, shop) : new Map<string, string>();
       if (field.type === 'rule' && ids.every((one) => now.has(one))) {
-        const question = JSON.parse(after!) as Question;
-        const said = keepQuestion(withOther(question, kind, (one) => now.get(one) ?? one, shop));
+        said = keepQuestion(withOther(JSON.parse(said) as Question, kind, (one) => now.get(one) ?? one, shop));
         await rewrite(tx, proof, group, [{ id, before, after: said }]);
         isOther = true;
       } else gone += await mark(tx, sql`${ofGroup(proof, group)} and l.id = ${id}::bigint`);
     }
+  }
   return { gone, isOther: isOther || gone > 0 };
 }
 
-/** Writes other values into lines; what comes to what stands already is no change, and goes. */
+/** Writes other values into lines; one that comes to what stands is no change any more, as one that is typed back. */
 async function rewrite(tx: Tx, proof: string, group: Group, lines: readonly ValueLine[]): Promise<void> {
   if (lines.length === 0) return;
   await sql`

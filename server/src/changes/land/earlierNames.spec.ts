@@ -76,6 +76,38 @@ describe('names that things had before', () => {
     expect(await house.value('1', 'brand')).toBe(other!);
   });
 
+  it('leave alone what a waiting proof makes itself: an attribute with its values, and goods with what they hang on', async () => {
+    const [tag] = await make('tag', 'Passing');
+    await landHand();
+    const body = { kind: 'attribute' as const, things: [{ name: 'sheen', type: 'one choice' }] };
+    const [attribute] = (await house.call(calls.makeThings, { body })).ids;
+    const things = [{ name: 'Matt' }, { name: 'Gloss' }];
+    await house.call(calls.makeThings, { body: { kind: 'choice', of: attribute!, things } });
+    const waits = await aside();
+    const before = await linesOf(waits);
+    await merge('tag', [tag!], null);
+    await landHand();
+    expect((await linesOf(waits)).map(({ leftOut, looks }) => [leftOut, looks])).toEqual(
+      before.map(() => [false, []] as never),
+    );
+    await house.land(waits);
+  });
+
+  it('are followed in a rule that asks for several things, each of them merged', async () => {
+    const [oldBrand, brand] = await make('brand', 'Pebble', 'Stone');
+    const [oldTag, tag] = await make('tag', 'Tidal', 'Sea');
+    await landHand();
+    const rule = 'brand is Pebble tags is Tidal';
+    await house.call(calls.makeThings, { body: { kind: 'assortment', things: [{ name: 'Shore', rule }] } });
+    const waits = await aside();
+    await merge('brand', [oldBrand!], brand!);
+    await merge('tag', [oldTag!], tag!);
+    await landHand();
+    const line = (await linesOf(waits)).find(({ field }) => field === 'rule')!;
+    expect(line.after).toBe('brand is Stone tags is Sea');
+    await house.land(waits);
+  });
+
   it('are kept by lines whose thing was deleted, which are left out while the rest lands', async () => {
     const [brand] = await make('brand', 'Gone Away');
     await landHand();

@@ -7,6 +7,7 @@ import { Refusal } from '../../refusal.ts';
 import { examineProof } from '../examine/examinations.ts';
 import { followGone } from '../examine/followGone.ts';
 import { openProof } from '../proof/proof.ts';
+import { isDeadlock } from './overtaken.ts';
 
 /**
  * Has the proofs that wait follow a landing which took things away, so that they show at once what became of what they name. One that is
@@ -30,8 +31,8 @@ async function followIn(db: Db, id: string): Promise<void> {
       await sql`select ${told({ kind: 'hand', by: null })}, ${told({ kind: 'planned' })}`.execute(tx.q);
     });
   } catch (error) {
-    // Landed or put away meanwhile.
-    if (!(error instanceof Refusal)) throw error;
+    // Landed or put away meanwhile, or in somebody's hands just now: then it follows when it lands.
+    if (!(error instanceof Refusal) && !isDeadlock(error)) throw error;
   }
 }
 

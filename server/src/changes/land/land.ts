@@ -32,6 +32,12 @@ import { refuseTakenBack } from '../propose/takeBack.ts';
  * with somebody to tell of its progress.
  */
 export async function land(db: Db, id: string, person: string, progress?: ReportRows): Promise<string> {
+  const landing = await landAlone(db, id, person, progress);
+  await followInOthers(db, id);
+  return landing;
+}
+
+async function landAlone(db: Db, id: string, person: string, progress?: ReportRows): Promise<string> {
   const within = progress ? inTransaction : inShortTransaction;
   // In a transaction of its own, so that what was found is there to look at when it stops the landing.
   const why = await inTransaction(db, async (tx) => {
@@ -44,9 +50,7 @@ export async function land(db: Db, id: string, person: string, progress?: Report
   if (why) throw why;
   for (let tries = 1; ; tries++) {
     try {
-      const landing = await within(db, (tx) => landIn(tx, id, person, progress));
-      await followInOthers(db, id);
-      return landing;
+      return await within(db, (tx) => landIn(tx, id, person, progress));
     } catch (error) {
       // Two landings that wait for one another: one of them was sent back, and begins again.
       if (isDeadlock(error) && tries < MOST_TRIES) continue;

@@ -6,7 +6,7 @@ import { Refusal } from '../../refusal.ts';
 import { readShop } from '../../range/names.ts';
 import { examineProof } from '../examine/examinations.ts';
 import { followGone } from '../examine/followGone.ts';
-import { goneNamed } from '../land/followInOthers.ts';
+import { followInOthers, goneNamed } from '../land/followInOthers.ts';
 import { landIn } from '../land/land.ts';
 import { isDeadlock, overtaken, thingsGone } from '../land/overtaken.ts';
 import { discard } from '../proof/proof.ts';
@@ -58,7 +58,9 @@ async function landOne(db: Db, due: Due): Promise<boolean> {
         if (back === undefined) return true;
         proof = back;
       }
-      return await landProof(db, due, proof);
+      const isOurs = await landProof(db, due, proof);
+      if (isOurs) await followInOthers(db, proof);
+      return isOurs;
     } catch (error) {
       if (isDeadlock(error) && tries < MOST_TRIES) continue;
       const why = error instanceof Refusal ? error : await overtaken(db, proof, error);
