@@ -36,6 +36,8 @@ describe('prices of a product in sales and by quantity', () => {
     ]);
     await landHand();
     expect((await house.call(calls.getHandProof)).proof).toBeNull();
+    // What stands already proposes nothing.
+    expect((await set(['10', '8.00'], ['25', '7.50'])).proof).toBeNull();
     const { rows } = await house.db.pool.query('select from sale');
     // Another step in place of the second; the first stays as it is and has no line.
     const { proof } = await set(['10', '8.00'], ['50', '7.00']);

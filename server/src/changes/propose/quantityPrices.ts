@@ -5,7 +5,7 @@ import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineAfter } from '../examine/examinations.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
-import { beginEdit, handProof } from '../proof/proof.ts';
+import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { NewIds } from './newIds.ts';
 import { takeInLines } from './takeIn.ts';
 
@@ -51,6 +51,7 @@ export async function setQuantityPrices(db: Db, person: string, { product, rows 
     }
     await takeInLines(tx, proof, edit, lines);
     await examineAfter(tx, proof, shop, lines);
+    await putAwayWhenEmpty(tx, proof);
   });
 }
 
