@@ -62,14 +62,15 @@ const PRICES: Landing = {
   each: 100n,
 };
 let landings = 0;
-/** Words are not put twice behind a name: each time another letter is. */
+const letter = (of: number) => String.fromCharCode(97 + (of % 26));
+/** Words are not put twice behind a name: each time others are, also where many landings before did not come to pass. */
 function names(): Landing {
   landings++;
-  const words = String.fromCharCode(97 + (landings % 26));
+  const words = letter(landings) + letter(Math.floor(landings / 26));
   return {
     rule: { steps: [{ do: 'put after', field: 'name', slots: { words } }], guards: [] },
     sum: '(select sum(char_length(name)) from product)',
-    each: 1n,
+    each: 2n,
   };
 }
 

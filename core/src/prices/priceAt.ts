@@ -102,13 +102,32 @@ export function winnerAt(
   moment: Moment,
   buyer: Buyer = ANYBODY,
 ): Candidate | undefined {
+  return asWinner(saleThatCounts(regular, sales, moment, buyer), regular);
+}
+
+/** The sale whose price is paid at a moment; undefined where that is the regular price. */
+export function saleThatCounts(
+  regular: Money | null,
+  sales: readonly SalePrice[],
+  moment: Moment,
+  buyer: Buyer,
+): SalePrice | undefined {
   let best: SalePrice | undefined;
   for (const sale of sales) {
     if (whySale(sale, regular, moment, buyer) !== 'counts') continue;
     if (best && (best.above !== sale.above ? best.above : !(byPrice(best, sale) > 0))) continue;
     best = sale;
   }
-  if (best) return { ...best, source: 'sale', why: 'counts' };
+  return best;
+}
+
+/** The winner where a sale counts, or none does. */
+export function asWinner(sale: SalePrice | undefined, regular: Money | null): Candidate | undefined {
+  if (sale) {
+    // Named one by one: a year of a whole shop has millions of them, and copying what is not named takes many times as long.
+    const { price, name, start, end, above, group, least } = sale;
+    return { price, source: 'sale', name, start, end, above, group, least, why: 'counts' };
+  }
   return regular === null ? undefined : { ...REGULAR, price: regular };
 }
 

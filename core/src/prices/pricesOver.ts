@@ -1,6 +1,6 @@
 import { type Moment } from '../moments/moment.ts';
 import { type Money } from '../money/money.ts';
-import { ANYBODY, type Buyer, type Candidate, type SalePrice, winnerAt } from './priceAt.ts';
+import { ANYBODY, asWinner, type Buyer, type Candidate, saleThatCounts, type SalePrice } from './priceAt.ts';
 
 /** A regular price with its half-open window [start, end); a missing edge is open. */
 export interface RegularPrice {
@@ -29,17 +29,25 @@ export function pricesOver(
   until: Moment,
   buyer: Buyer = ANYBODY,
 ): PriceStep[] {
-  const edges = [...regulars, ...sales]
-    .flatMap(({ start, end }) => [start, end])
-    .filter((at) => at !== null && at > from && at < until);
-  const moments = [from, ...[...new Set(edges as Moment[])].sort((a, b) => a - b)];
+  const within = (at: Moment | null): at is Moment => at !== null && at > from && at < until;
+  // Most of what is on record of a year has nothing to do with a few weeks of it.
+  const open = sales.filter(({ start, end }) => (start === null || start < until) && (end === null || end > from));
+  const edges = new Set<Moment>([from]);
+  for (const { start, end } of [...regulars, ...open]) {
+    if (within(start)) edges.add(start);
+    if (within(end)) edges.add(end);
+  }
   const steps: PriceStep[] = [];
-  for (const at of moments) {
+  let price: Money | undefined;
+  let name: string | undefined;
+  for (const at of [...edges].sort((a, b) => a - b)) {
     const regular = regulars.find(({ start, end }) => (start === null || start <= at) && (end === null || end > at));
-    const winner = regular && winnerAt(regular.price, sales, at, buyer);
-    const before = steps.at(-1)?.winner;
-    if (steps.length > 0 && winner?.price === before?.price && winner?.name === before?.name) continue;
-    steps.push({ at, winner });
+    const sale = regular && saleThatCounts(regular.price, open, at, buyer);
+    const paid = sale ? sale.price : (regular?.price ?? undefined);
+    if (steps.length > 0 && paid === price && sale?.name === name) continue;
+    steps.push({ at, winner: regular && asWinner(sale, regular.price) });
+    price = paid;
+    name = sale?.name;
   }
   return steps;
 }

@@ -6,10 +6,9 @@ import { type PriceStep } from './pricesOver.ts';
 
 /** For how many days before a reduction prices are looked at (Directive 98/6/EC art. 6a). */
 export const PRIOR_DAYS = 30;
-/** How far back the record is read for it, a few days of clock changes and the day itself among them. */
-const NEAR_DAYS = PRIOR_DAYS + 2;
-/** How far back where that does not do: steps of a reduction may have begun long before its last one. */
-const RECORD_DAYS = 120;
+/** How far back the record is read: for reductions that begin then, for those that began some weeks before, and for those of many steps. */
+const REACHES = { begins: PRIOR_DAYS + 2, began: 2 * PRIOR_DAYS + 2, 'long ago': 120 } as const;
+export type RecordReach = keyof typeof REACHES;
 
 /** The price that is to stand beside an announced reduction. */
 export interface PriorPrice {
@@ -91,6 +90,5 @@ export function reductionAt(steps: readonly PriceStep[], moment: Moment): { at: 
   return step?.winner?.source === 'sale' ? { at: step.at, price: step.winner.price } : undefined;
 }
 
-/** From when on the record is to be read for the prior price of a reduction that begins at a moment: mostly, and at the most. */
-export const recordFrom = (moment: Moment, far = false): Moment =>
-  (moment - (far ? RECORD_DAYS : NEAR_DAYS) * DAY_MS) as Moment;
+/** From when on the record is to be read for the prior price of a reduction at a moment. */
+export const recordFrom = (moment: Moment, reach: RecordReach): Moment => (moment - REACHES[reach] * DAY_MS) as Moment;

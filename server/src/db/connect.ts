@@ -133,6 +133,10 @@ const KEEP = { release: () => undefined };
 /** Runs `work` in one transaction: all of it lands, or nothing does. */
 export const inTransaction = <T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> => transaction(db, work, () => KEEP);
 
+/** The same, where all statements see the shop as it stands at the first of them: for what is read in several, and is to agree. */
+export const inSnapshot = <T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  transaction(db, work, () => KEEP, 'begin isolation level repeatable read');
+
 /** The same for work on a handful of rows that is done all day: each connection plans its statements once. */
 export const inShortTransaction = <T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> =>
   transaction(db, work, (client) => ({ ...KEEP, query: queryByName(client) }));
@@ -141,10 +145,11 @@ function transaction<T>(
   db: Db,
   work: (tx: Tx) => Promise<T>,
   methods: (client: pg.PoolClient) => Readonly<Record<string, unknown>>,
+  begin = 'begin',
 ): Promise<T> {
   const { url, more, clock } = db;
   return withConnection(db, async (client) => {
-    await client.query('begin; set local statement_timeout = 0');
+    await client.query(`${begin}; set local statement_timeout = 0`);
     try {
       const q = through(() => Promise.resolve(lent(client, methods(client))));
       const result = await work({ q, client, url, more, clock });

@@ -149,16 +149,17 @@ function inSale({ key, found }: Field, column: 'price' | 'sale_id'): RawBuilder<
 }
 const currentPrice = (field: Field) => sql`coalesce(${inSale(field, 'price')}, ${regularPrice(field)})`;
 
-/** What everybody pays at the moment of a field, also where prices are those of a customer group. */
-export function priceForAnybody(field: Field): RawBuilder<unknown> {
+/** The same of the price for everybody, also where prices of the moment are those of a customer group. */
+export function inSaleForAnybody(field: Field, column: 'price' | 'sale_id'): RawBuilder<unknown> {
   const open = field.found?.forAnybody;
-  if (open === undefined) return currentPrice(field);
-  const reduced =
-    'frame' in open
-      ? sql`(select x.price from frame_price x where x.frame_id = ${sql.lit(Number(open.frame))} and x.sku_id = s.sku_id)`
-      : priceBySale(open.at, 'price');
-  return sql`coalesce(${reduced}, ${regularPrice(field)})`;
+  if (open === undefined) return inSale(field, column);
+  if (!('frame' in open)) return priceBySale(open.at, column);
+  return sql`(select ${sql.ref(`x.${column}`)} from frame_price x where x.frame_id = ${sql.lit(Number(open.frame))} and x.sku_id = s.sku_id)`;
 }
+
+/** What everybody pays at the moment of a field. */
+export const priceForAnybody = (field: Field): RawBuilder<unknown> =>
+  sql`coalesce(${inSaleForAnybody(field, 'price')}, ${regularPrice(field)})`;
 
 /** The price on an outlet, which is told what everybody pays; of what outlets asked at a past moment there is no record. */
 function onOutletPrice(field: Field): RawBuilder<unknown> {

@@ -1,12 +1,12 @@
 import { type FeedItem, type Moment } from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
-import { type Db, inTransaction } from '../db/connect.ts';
+import { type Db } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { Interrupted, type Progress, Stopped } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { countEach } from '../range/answers.ts';
-import { feedText, readFeed } from './feed.ts';
+import { feedText, prepareFeed, withFeed } from './feed.ts';
 import { type Engine, handOver } from './handOver.ts';
 import { keepReplies } from './keepReplies.ts';
 
@@ -18,23 +18,23 @@ export async function writeFeed(
   moment: Moment,
   report: Progress['report'],
 ): Promise<string> {
-  const feed = await readFeed(db, outlet);
-  const [ready = 0] = await countEach(db, [feed.question], feed.shop);
   let items = 0;
   // Ids as the text of an array: a tenth of the memory of a list of them.
   let skus = '';
-  const kept = await inTransaction(db, async (tx) => {
+  await prepareFeed(db, outlet, moment);
+  const { kept, fileName } = await withFeed(db, outlet, moment, async (tx, feed) => {
+    const [ready = 0] = await countEach(tx, [feed.question], feed.shop);
     const written = async (piece: readonly FeedItem[]) => {
       items += piece.length;
       for (const { skuId } of piece) skus += skus === '' ? skuId : `,${skuId}`;
       await report(items, ready);
     };
-    return files.put(feedText(tx, feed, moment, written));
+    return { kept: await files.put(feedText(tx, feed, written)), fileName: feed.settings.fileName };
   });
   const row = {
     outlet_id: outlet,
     file_key: kept.key,
-    file_name: feed.settings.fileName,
+    file_name: fileName,
     items,
     skus: sql<string[]>`${`{${skus}}`}::bigint[]`,
     bytes: String(kept.bytes),

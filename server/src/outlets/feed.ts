@@ -1,8 +1,10 @@
 import { type AnswerOf, type calls, type Outlet } from '@ivory/contract';
 import {
   type FeedItem,
+  localDay,
   type Moment,
   offeredWith,
+  outletPricing,
   type OutletTerms,
   plain,
   type Question,
@@ -15,11 +17,12 @@ import {
   withoutPriceOn,
 } from '@ivory/core';
 import { sql } from 'kysely';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, inSnapshot, type Tx } from '../db/connect.ts';
 import { countEach } from '../range/answers.ts';
 import { readShop, type Shop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
-import { feedItems } from './feedItems.ts';
+import { keepPriors } from '../prices/framePriors.ts';
+import { feedItems, priorsAsked } from './feedItems.ts';
 
 /** What the file of an outlet is made of. */
 export interface Feed {
@@ -29,24 +32,62 @@ export interface Feed {
   readonly question: Question;
 }
 
-/** The feed of an outlet as it is looked at; refuses an outlet that is gone. */
-export async function readFeed(db: Db, id: string): Promise<Feed> {
+/**
+ * Works on the feed of an outlet at a moment, all of it in one snapshot of the shop: prices, goods and what they are read with agree. Refuses an
+ * outlet that is gone.
+ */
+export async function withFeed<T>(
+  db: Db,
+  id: string,
+  moment: Moment,
+  work: (tx: Tx, feed: Feed) => Promise<T>,
+): Promise<T> {
+  const then = { ...db, clock: () => moment };
+  // Within a transaction the prices of the moment are not worked out for all: they are to stand before it begins.
+  await readShop(then);
+  return inSnapshot(then, async (tx) => work(tx, await readFeed(tx, id)));
+}
+
+/** What an outlet sets of its file; refuses an outlet that is gone. */
+export async function outletSettings({ q }: Pick<Tx, 'q'>, id: string): Promise<Outlet['settings']> {
   const row = /^\d{1,18}$/.test(id)
-    ? await db.q.selectFrom('outlet').select('settings').where('id', '=', id).executeTakeFirst()
+    ? await q.selectFrom('outlet').select('settings').where('id', '=', id).executeTakeFirst()
     : undefined;
   if (!row) throw new Refusal('not found', 'There is no such outlet.');
+  return row.settings as Outlet['settings'];
+}
+
+async function readFeed(db: Db | Tx, id: string): Promise<Feed> {
+  const settings = await outletSettings(db, id);
   const shop = await readShop(db);
   const outlet = { id, formula: shop.outlets.find((one) => one.id === id)?.formula ?? null };
-  return { settings: row.settings as Outlet['settings'], outlet, shop, question: readyOn(id) };
+  return { settings, outlet, shop, question: readyOn(id) };
+}
+
+/** Whether prior prices stand in the file: what an outlet that has a formula asked in the thirty days before is not on record. */
+function tellsPriors({ settings: { names }, shop, outlet }: Feed, moment: Moment): boolean {
+  const isStruckTold = names.StrikethroughPrice !== '' || names.priceSpecification !== '';
+  return (
+    isStruckTold &&
+    shop.struckBy === 'prior price' &&
+    !outletPricing(outlet.formula, localDay(moment, shop.timeZone), null)
+  );
+}
+
+/** Finds what of a feed takes long and holds for a while, and keeps it for this file and those that come after it. */
+export async function prepareFeed(db: Db, id: string, moment: Moment): Promise<void> {
+  const feed = await readFeed({ ...db, clock: () => moment }, id);
+  const { shop, question } = feed;
+  if (tellsPriors(feed, moment)) await keepPriors(db, priorsAsked(question, shop, moment, shop.timeZone));
 }
 
 /** Its items, in batches, those that shoppers see. */
-async function* itemsOf(tx: Tx, feed: Feed, moment: Moment): AsyncGenerator<readonly FeedItem[]> {
+async function* itemsOf(tx: Tx, feed: Feed): AsyncGenerator<readonly FeedItem[]> {
   const { settings, outlet, shop, question } = feed;
+  const moment = tx.clock();
   const { link, names } = settings;
   const place = { outlet, link, moment, timeZone: shop.timeZone, struckBy: shop.struckBy };
-  const isStruckTold = names.StrikethroughPrice !== '' || names.priceSpecification !== '';
-  const told = { withPrior: isStruckTold, withShipping: names.shippingDetails !== '' };
+  const told = { withPriors: tellsPriors(feed, moment), withShipping: names.shippingDetails !== '' };
   for await (const batch of feedItems(tx, question, shop, { ...place, ...told }))
     yield batch.filter(({ availability }) => availability.seen);
 }
@@ -55,13 +96,12 @@ async function* itemsOf(tx: Tx, feed: Feed, moment: Moment): AsyncGenerator<read
 export async function* feedText(
   tx: Tx,
   feed: Feed,
-  moment: Moment,
   written?: (items: readonly FeedItem[]) => Promise<void>,
 ): AsyncGenerator<string> {
   const { settings, shop } = feed;
   const write = rssWriter(settings, shop.names.currency);
   yield rssHead(settings);
-  for await (const items of itemsOf(tx, feed, moment)) {
+  for await (const items of itemsOf(tx, feed)) {
     let piece = '';
     for (const item of items) piece += write(item);
     yield piece;
@@ -74,30 +114,27 @@ const NOT_SEEN = 'not offered';
 const NO_PRICE = 'price below nothing';
 
 /** What the file says of one SKU at the moment; or why it does not have it. */
-export async function tellOutlet(db: Db, id: string, sku: string): Promise<AnswerOf<typeof calls.tellOutlet>> {
-  const feed = await readFeed(db, id);
-  const { rows } = await sql<{ code: string }>`select code from sku where id = ${sku}::bigint`.execute(db.q);
-  const code = rows[0]?.code;
-  if (code === undefined) throw new Refusal('not found', 'This SKU is not in the shop any more.');
-  const ofSku = (question: Question): Question =>
-    plain({ kind: 'all', of: [{ kind: 'compare', field: 'code', comparison: 'is', values: [code] }, question] });
-  const moment = db.clock();
-  const items = await inTransaction(db, async (tx) => {
-    const found: FeedItem[] = [];
-    for await (const batch of itemsOf(tx, { ...feed, question: ofSku(feed.question) }, moment)) found.push(...batch);
-    return found;
+export const tellOutlet = (db: Db, id: string, sku: string): Promise<AnswerOf<typeof calls.tellOutlet>> =>
+  withFeed(db, id, db.clock(), async (tx, feed) => {
+    const { settings, shop, question } = feed;
+    const { rows } = await sql<{ code: string }>`select code from sku where id = ${sku}::bigint`.execute(tx.q);
+    const code = rows[0]?.code;
+    if (code === undefined) throw new Refusal('not found', 'This SKU is not in the shop any more.');
+    const ofSku = (whole: Question): Question =>
+      plain({ kind: 'all', of: [{ kind: 'compare', field: 'code', comparison: 'is', values: [code] }, whole] });
+    const items: FeedItem[] = [];
+    for await (const batch of itemsOf(tx, { ...feed, question: ofSku(question) })) items.push(...batch);
+    const [item] = items;
+    if (item) return { fields: toldOf(item, settings, shop.names.currency), without: [] };
+    const reasons = [
+      ...REFUSING_GAPS.map((gap) => ({ reason: gap, question: offeredWith(gap) })),
+      { reason: NO_PRICE, question: withoutPriceOn(id) },
+    ];
+    const counts = await countEach(
+      tx,
+      reasons.map((one) => ofSku(one.question)),
+      shop,
+    );
+    const without = reasons.flatMap(({ reason }, i) => ((counts[i] ?? 0) > 0 ? [reason] : []));
+    return { fields: [], without: without.length > 0 ? without : [NOT_SEEN] };
   });
-  const [item] = items;
-  if (item) return { fields: toldOf(item, feed.settings, feed.shop.names.currency), without: [] };
-  const reasons = [
-    ...REFUSING_GAPS.map((gap) => ({ reason: gap, question: offeredWith(gap) })),
-    { reason: NO_PRICE, question: withoutPriceOn(id) },
-  ];
-  const counts = await countEach(
-    db,
-    reasons.map(({ question }) => ofSku(question)),
-    feed.shop,
-  );
-  const without = reasons.flatMap(({ reason }, i) => ((counts[i] ?? 0) > 0 ? [reason] : []));
-  return { fields: [], without: without.length > 0 ? without : [NOT_SEEN] };
-}

@@ -9,7 +9,6 @@ import {
   gapBit,
   localDay,
   type ItemProperty,
-  money,
   type Money,
   namesBehind,
   contentOf,
@@ -23,13 +22,11 @@ import {
   type Question,
   type Register,
   showValue,
-  type SalePrice,
   struckPrice,
   type StruckBy,
   type Stage,
   type WhenOut,
   type Moment,
-  momentOf,
   plainText,
 } from '@ivory/core';
 import { sql } from 'kysely';
@@ -37,10 +34,10 @@ import { amountOf } from '../db/amount.ts';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { inSaleForAnybody, shelfAt, shelfText } from '../db/shelfSql.ts';
 import { formulaOnOutlet } from '../prices/onOutletSql.ts';
-import { PRICE_IN_SALE } from '../prices/priceInSale.ts';
-import { priorPrices } from '../prices/priorPrices.ts';
+import { type AskedPriors, priorsNotKept } from '../prices/framePriors.ts';
+import { saleSpans } from '../prices/saleSpans.ts';
 import { type ChargesOf, shippingCharges } from './shippingCharges.ts';
 import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
 
@@ -54,37 +51,9 @@ export interface FeedPlace {
   readonly outlet: OutletTerms;
   /** What stands struck beside a reduced price. */
   readonly struckBy: StruckBy;
-  /** Whether struck prices are told, and what shipping costs. */
-  readonly withPrior: boolean;
+  /** Whether prior prices are told, and what shipping costs. */
+  readonly withPriors: boolean;
   readonly withShipping: boolean;
-}
-
-/** Sale prices by SKU as one text, joined once: far cheaper than looking each SKU up. */
-const SALES = sql`(
-  select sku_id, string_agg(concat_ws('~', price, coalesce(extract(epoch from starts)::bigint::text, '-'),
-    coalesce(extract(epoch from ends)::bigint::text, '-'), above::int), ',' order by starts nulls first, id) as sales
-  from (
-    select l.sku_id, s.id, s.starts, s.ends, s.above, ${PRICE_IN_SALE} as price
-    from sale_line l join sale_span s on s.id = l.sale_id join price p on p.sku_id = l.sku_id where s.group_id is null and s.least_pieces is null) x
-  where price is not null group by sku_id)`;
-
-const time = (text: string | undefined): Moment | null =>
-  text === undefined || text === '-' ? null : momentOf(Number(text) * 1000);
-
-function salesOf(text: string | null): SalePrice[] {
-  if (text === null) return [];
-  return text.split(',').map((sale) => {
-    const [price, start, end, above] = sale.split('~');
-    return {
-      name: '',
-      price: money(BigInt(price!)),
-      start: time(start),
-      end: time(end),
-      above: above === '1',
-      group: null,
-      least: null,
-    };
-  });
 }
 
 /** The options of the shop, in order, and the attributes that feeds have a property for. */
@@ -96,14 +65,57 @@ function fedFields({ goods }: Register): Field[] {
 const propertyOf = ({ own }: Field): FeedProperty | null =>
   FEED_PROPERTIES.find((property) => property === own?.feed) ?? null;
 
-/** What comes before the options and attributes in a row. */
-const COLUMNS = sql`s.sku_id, s.code, s.product_id, v.variants, s.name, p.description, p.slug, s.picture_key, s.brand_id,
-  case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end, s.categories, s.weight_g, s.price, s.stage, s.stock, p.when_out, x.sales,
-  ${IS_PART_OFF}, p.bought, p.bought_from, sk.arrived, sk.content,
-  coalesce(p.shipping_profile_id, (select shipping_profile_id from shop)), pw.ships_alone, pw.no_shipping, pw.condition`;
-const FIRST_PROPERTY = 27;
+/** What is read of each SKU, before its options and attributes. */
+const COLUMNS = {
+  sku: sql`s.sku_id`,
+  code: sql`s.code`,
+  product: sql`s.product_id`,
+  variants: sql`v.variants`,
+  name: sql`s.name`,
+  description: sql`p.description`,
+  slug: sql`p.slug`,
+  picture: sql`s.picture_key`,
+  brand: sql`s.brand_id`,
+  gtin: sql`case when s.gaps & ${sql.lit(gapBit('wrong GTIN'))} = 0 then s.gtin end`,
+  categories: sql`s.categories`,
+  weight: sql`s.weight_g`,
+  price: sql`s.price`,
+  stage: sql`s.stage`,
+  stock: sql`s.stock`,
+  whenOut: sql`p.when_out`,
+  isPartOff: IS_PART_OFF,
+  bought: sql`p.bought`,
+  boughtFrom: sql`p.bought_from`,
+  arrived: sql`sk.arrived`,
+  content: sql`sk.content`,
+  shippingProfile: sql`coalesce(p.shipping_profile_id, (select shipping_profile_id from shop))`,
+  shipsAlone: sql`pw.ships_alone`,
+  noShipping: sql`pw.no_shipping`,
+  condition: sql`pw.condition`,
+};
+type Column = keyof typeof COLUMNS | 'formula' | 'salePrice' | 'sale' | 'prior';
+const NAMES = [...Object.keys(COLUMNS), 'formula', 'salePrice', 'sale', 'prior'] as readonly Column[];
+/** Where in a row each stands: a row stays the list that it comes as, which is far cheaper than an object for each. */
+const AT = Object.fromEntries(NAMES.map((name, i) => [name, i])) as Readonly<Record<Column, number>>;
+const FIRST_PROPERTY = NAMES.length;
+
 const NOT_TOLD: ChargesOf = () => [];
 const NO_PRIORS: ReadonlyMap<string, PriorPrice> = new Map();
+
+/** The frame in which the prices for everybody stand at the moment of a register. */
+function frameOf({ found }: Register): string | undefined {
+  const open = found?.forAnybody ?? found;
+  return open && 'frame' in open ? open.frame : undefined;
+}
+
+/** The reduced SKUs of a question, whose prior prices a feed tells. */
+export const priorsAsked = (question: Question, asking: Asking, moment: Moment, timeZone: string): AskedPriors => ({
+  frame: frameOf(asking.register),
+  skus: sql`select s.sku_id as id from ${shelfAt(asking)}
+    where ${inSaleForAnybody(asking.register.get('sale'), 'sale_id')} is not null and ${questionSql(question, asking)}`,
+  moment,
+  timeZone,
+});
 
 /** What stands struck beside a price on an outlet. */
 function struckBeside({ winner, candidates }: PriceAnswer, prior: Money | null, by: StruckBy): Money | null {
@@ -117,26 +129,26 @@ export async function* feedItems(
   tx: Tx,
   question: Question,
   asking: Asking,
-  { link, moment, timeZone, outlet, struckBy, withPrior, withShipping }: FeedPlace,
+  { link, moment, timeZone, outlet, struckBy, withPriors, withShipping }: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
   const { names, register } = asking;
   const today = localDay(moment, timeZone);
   const ofOutlet = outletPricing(outlet.formula, today, null);
   const fed = fedFields(register);
   const properties = fed.map((field) => sql`, ${shelfText(field, register)}`);
+  const sale = register.get('sale');
   const brands = namesBehind({ kind: 'brand' }, names).byId;
+  const frame = frameOf(register);
   const query = sql`
-    select ${COLUMNS}, ${formulaOnOutlet(outlet.id)} ${sql.join(properties, sql``)}
+    select ${sql.join(Object.values(COLUMNS))}, ${formulaOnOutlet(outlet.id)},
+      ${inSaleForAnybody(sale, 'price')}, ${inSaleForAnybody(sale, 'sale_id')}, fr.price ${sql.join(properties, sql``)}
     from ${shelfAt(asking)}
     join product p on p.id = s.product_id
     join (select product_id, count(*) as variants from sku group by product_id) v on v.product_id = s.product_id
-    left join ${SALES} x on x.sku_id = s.sku_id
+    left join frame_prior fr on fr.frame_id = ${frame ?? null}::bigint and fr.sku_id = s.sku_id
     where ${questionSql(question, asking)}`;
-  const reduced = sql`select s.sku_id as id from ${shelfAt(asking)}
-    where ${shelfColumn(register.get('sale'))} is not null and ${questionSql(question, asking)}`;
-  // What an outlet that has a formula asked in the thirty days before is not on record.
-  const priors =
-    withPrior && struckBy === 'prior price' && !ofOutlet ? await priorPrices(tx, reduced, moment, timeZone) : NO_PRIORS;
+  const priors = withPriors ? await priorsNotKept(tx, priorsAsked(question, asking, moment, timeZone)) : NO_PRIORS;
+  const spans = await saleSpans(tx);
   const charges = withShipping ? await shippingCharges(tx) : NOT_TOLD;
   const paths = new Map<string, string>();
   const pathOf = (categories: string): string => {
@@ -155,25 +167,37 @@ export async function* feedItems(
   };
   for await (const rows of copyOut(tx.client, tx.q, query)) {
     yield rows.map((row): FeedItem => {
-      const brand = row[8];
-      const categories = row[10];
-      const regular = amountOf(row[12]);
-      const content = row[21] ?? null;
-      const inShop = priceAt(regular, salesOf(row[16]!), moment);
-      const own = row[26] ?? null;
+      const cell = (name: Column): string | null => row[AT[name]] ?? null;
+      const brand = cell('brand');
+      const categories = cell('categories');
+      const content = cell('content');
+      const picture = cell('picture');
+      const weight = cell('weight');
+      const soldFor = amountOf(cell('salePrice'));
+      const span = soldFor === null ? undefined : spans.get(cell('sale')!);
+      const inShop = priceAt(amountOf(cell('price')), span ? [{ ...span, price: soldFor! }] : [], moment);
+      const own = cell('formula');
       const pricing = own === null ? ofOutlet : outletPricing(outlet.formula, today, own);
       const price = pricing ? onOutlet(inShop, pricing) : inShop;
+      const code = cell('code')!;
+      const skuId = cell('sku')!;
+      const shipped = {
+        profile: cell('shippingProfile'),
+        weight,
+        alone: cell('shipsAlone') === 't',
+        none: cell('noShipping') === 't',
+      };
       return {
-        skuId: row[0]!,
-        code: row[1]!,
-        productId: row[2]!,
-        variants: Number(row[3]),
-        name: row[4]!,
-        description: plainText(row[5] ?? ''),
-        link: `${link}/products/${row[6]}?sku=${encodeURIComponent(row[1]!)}`,
-        imageLink: row[7] === null ? null : `${link}/pictures/${row[7]}.webp`,
-        brand: brand == null ? null : (brands.get(brand) ?? null),
-        gtin: row[9]!,
+        skuId,
+        code,
+        productId: cell('product')!,
+        variants: Number(cell('variants')),
+        name: cell('name')!,
+        description: plainText(cell('description') ?? ''),
+        link: `${link}/products/${cell('slug')}?sku=${encodeURIComponent(code)}`,
+        imageLink: picture === null ? null : `${link}/pictures/${picture}.webp`,
+        brand: brand === null ? null : (brands.get(brand) ?? null),
+        gtin: cell('gtin'),
         properties: fed.flatMap((field, i): ItemProperty[] => {
           const value = row[FIRST_PROPERTY + i] ?? null;
           if (value === null) return [];
@@ -181,29 +205,28 @@ export async function* feedItems(
             { property: propertyOf(field), isOption: field.own!.of === 'option', value: shownOnce(field, value) },
           ];
         }),
-        categoryPath: categories == null ? null : pathOf(categories),
-        weightGrams: row[11] === null ? null : Number(row[11]),
-        shipping: price.winner
-          ? charges(
-              { profile: row[22] ?? null, weight: row[11] ?? null, alone: row[23] === 't', none: row[24] === 't' },
-              price.winner.price,
-            )
-          : [],
+        categoryPath: categories === null ? null : pathOf(categories),
+        weightGrams: weight === null ? null : Number(weight),
+        shipping: price.winner ? charges(shipped, price.winner.price) : [],
         price,
-        struck: struckBeside(price, (pricing ? undefined : priors.get(row[0]!)?.price) ?? null, struckBy),
+        struck: struckBeside(
+          price,
+          pricing || !withPriors ? null : (amountOf(cell('prior')) ?? priors.get(skuId)?.price ?? null),
+          struckBy,
+        ),
         unitPrice:
           content === null ? null : ((price.winner && unitPrice(price.winner.price, contentOf(content))) ?? null),
-        condition: (row[25] ?? null) as Condition | null,
+        condition: cell('condition') as Condition | null,
         availability: availabilityOf(
           {
-            stage: row[13] as Stage,
-            stock: Number(row[14]),
-            when_out: row[15] as WhenOut,
-            price: row[12] ?? null,
-            is_part_off: row[17] === 't',
-            bought: row[18] as Bought,
-            bought_from: row[19] == null ? null : Number(row[19]),
-            arrived: row[20] === 't',
+            stage: cell('stage') as Stage,
+            stock: Number(cell('stock')),
+            when_out: cell('whenOut') as WhenOut,
+            price: cell('price'),
+            is_part_off: cell('isPartOff') === 't',
+            bought: cell('bought') as Bought,
+            bought_from: cell('boughtFrom') === null ? null : Number(cell('boughtFrom')),
+            arrived: cell('arrived') === 't',
           },
           today,
         ),

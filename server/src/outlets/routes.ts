@@ -2,12 +2,12 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { sql } from 'kysely';
-import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { type Db, type Tx } from '../db/connect.ts';
 import { type House } from '../http/house.ts';
 import { lookedAtBy, seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
-import { feedText, readFeed, tellOutlet } from './feed.ts';
+import { feedText, outletSettings, tellOutlet, withFeed } from './feed.ts';
 import { readOutlets } from './outlets.ts';
 
 export function outletRoutes(app: Hono, { db, files, person, queue }: House): void {
@@ -17,12 +17,13 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
   );
   app.get('/api/outlets/:id/file', async (c) => {
     const seen = refusePast(seenAt(db, lookedAtBy(c, c.req.query('moment'))));
-    const feed = await readFeed(seen, c.req.param('id'));
+    const id = c.req.param('id');
+    const { fileName } = await outletSettings(seen, id);
     c.header('content-type', 'application/rss+xml; charset=utf-8');
-    c.header('content-disposition', `attachment; filename="${feed.settings.fileName}"`);
+    c.header('content-disposition', `attachment; filename="${fileName}"`);
     return stream(c, (out) =>
-      inTransaction(seen, async (tx) => {
-        for await (const piece of feedText(tx, feed, seen.clock())) await out.write(piece);
+      withFeed(seen, id, seen.clock(), async (tx, feed) => {
+        for await (const piece of feedText(tx, feed)) await out.write(piece);
       }),
     );
   });

@@ -10,7 +10,7 @@ import { PRICE_IN_SALE } from './priceInSale.ts';
  */
 
 /** Held by whoever makes a frame or changes what it is made of; also in the trigger `frames_pass`. */
-const LOCK = sql`select pg_advisory_xact_lock(7310024)`;
+export const LOCK = sql`select pg_advisory_xact_lock(7310024)`;
 /** Prices of more SKUs than this are found anew for all when they change, and not one by one. */
 const FEW_PRICES = 2_000;
 /** Each holds the prices of all that is in a sale. */
@@ -127,6 +127,8 @@ async function fillFrame(
     insert into frame_price (frame_id, sku_id, price, sale_id)
     select x.frame_id, x.sku_id, (x.packed & ((1::bigint << 61) - 1)) >> 20, r.id
     from least x join running r on r.frame_id = x.frame_id and r.rank = x.packed & ((1 << 20) - 1)
+    -- As SKUs are mostly looked at: what lies in that order is read as it lies.
+    order by x.frame_id, x.sku_id
   `.execute(q);
 }
 
@@ -183,10 +185,11 @@ async function followInFrames(tx: Tx, proof: string, lines: number): Promise<voi
     select distinct sku_id as id from sale_line where sku_id in (${landed})`.execute(tx.q);
   if (inSale.length === 0) return;
   const skus = inSale.map(({ id }) => id);
-  await sql`
-    delete from frame_price where sku_id = any(${skus}::bigint[]) and frame_id in (select id from frame where not past)`.execute(
-    tx.q,
-  );
+  for (const table of ['frame_price', 'frame_prior'])
+    await sql`
+      delete from ${sql.table(table)} where sku_id = any(${skus}::bigint[]) and frame_id in (select id from frame where not past)`.execute(
+      tx.q,
+    );
   await fillFrame(tx, sql`not f.past`, PLANNED, sql`l.sku_id = any(${skus}::bigint[])`);
 }
 
@@ -196,6 +199,8 @@ export async function forgetFrames(db: Db): Promise<void> {
   await sql`
     delete from frame where (past or not (since <= ${now} and until > ${now}))
       and id not in (select id from frame order by id desc limit ${MOST_FRAMES})`.execute(db.q);
-  await sql`delete from frame_price p where not exists (select from frame f where f.id = p.frame_id)`.execute(db.q);
-  await sql`delete from frame_past p where not exists (select from frame f where f.id = p.frame_id)`.execute(db.q);
+  for (const table of ['frame_price', 'frame_past', 'frame_prior'])
+    await sql`delete from ${sql.table(table)} p where not exists (select from frame f where f.id = p.frame_id)`.execute(
+      db.q,
+    );
 }

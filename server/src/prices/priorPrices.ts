@@ -9,6 +9,7 @@ import {
   priorPrice,
   reachesBack,
   recordFrom,
+  type RecordReach,
   reductionAt,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
@@ -17,6 +18,8 @@ import { type OnRecord, recordOf, recordOfSome } from './onRecord.ts';
 
 /** Just behind a moment, so that what begins then is in what was charged until there. */
 const behind = (moment: Moment) => momentOf(moment + 1);
+
+const FURTHEST: RecordReach = 'long ago';
 
 interface Reduction {
   readonly at: Moment;
@@ -27,6 +30,8 @@ interface Reduction {
 interface Asked {
   readonly steps: (record: OnRecord, from: Moment) => readonly PriceStep[];
   readonly reduction: (sku: string, steps: readonly PriceStep[]) => Reduction | undefined;
+  /** How far back the record is read for all, as is mostly enough. */
+  readonly reach: RecordReach;
 }
 
 /**
@@ -38,12 +43,13 @@ export async function* priorsOf(
   skus: RawBuilder<unknown>,
   until: Moment,
   timeZone: string,
-  { steps, reduction }: Asked,
+  { steps, reduction, reach }: Asked,
 ): AsyncGenerator<{ sku: string; price: Money; prior: PriorPrice | undefined }> {
   const further: string[] = [];
-  for (const far of [false, true]) {
+  for (const back of [reach, FURTHEST]) {
+    const far = back === FURTHEST;
     if (far && further.length === 0) return;
-    const from = recordFrom(until, far);
+    const from = recordFrom(until, back);
     const which = far ? sql`select unnest(${further}::bigint[]) as id` : skus;
     for await (const record of recordOf(tx, which, from, behind(until))) {
       const { sku } = record;
@@ -67,6 +73,7 @@ export async function priorPrices(
   const asked: Asked = {
     steps: ({ regulars, sales }, from) => pricesOver(regulars, sales, from, behind(moment)),
     reduction: (_, steps) => reductionAt(steps, moment),
+    reach: 'began',
   };
   for await (const { sku, prior } of priorsOf(tx, skus, moment, timeZone, asked)) if (prior) found.set(sku, prior);
   return found;
@@ -82,7 +89,7 @@ export async function priorPricesOfSome(
 ): Promise<ReadonlyMap<string, PriorPrice>> {
   const found = new Map<string, PriorPrice>();
   if (skus.length === 0) return found;
-  const from = recordFrom(moment, true);
+  const from = recordFrom(moment, FURTHEST);
   for (const [sku, { regulars, sales }] of await recordOfSome(db, skus, from, behind(moment))) {
     const steps = pricesOver(regulars, sales, from, behind(moment), buyer);
     const reduction = reductionAt(steps, moment);

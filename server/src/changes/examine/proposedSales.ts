@@ -111,6 +111,7 @@ export async function* priorsInSales(
           buyer,
         ),
       reduction: (sku) => ({ at: begins, price: prices.get(sku)! }),
+      reach: 'begins',
     });
     for await (const priced of found) yield { ...priced, sale: sale.id };
   }

@@ -42,6 +42,7 @@ import * as struck from './040_struck.ts';
 import * as shopPerson from './041_shop_person.ts';
 import * as recordedSince from './042_recorded_since.ts';
 import * as alsoCalled from './043_also_called.ts';
+import * as pricesAtHand from './044_prices_at_hand.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -88,4 +89,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '041_shop_person': shopPerson,
   '042_recorded_since': recordedSince,
   '043_also_called': alsoCalled,
+  '044_prices_at_hand': pricesAtHand,
 };
