@@ -66,9 +66,8 @@ export function matchHeadings(headings: readonly string[], { register, names }: 
   const called = calledIn(register);
   const candidates = headings.flatMap((written, index) => {
     const heading = takeApart(written, names.currency);
-    return register.goods
-      .filter(isTakenIn)
-      .map((field) => ({ index, field, ...likeness(heading, field, called.get(field.key)!) }))
+    return called
+      .map(({ field, ...words }) => ({ index, field, ...likeness(heading, field, words) }))
       .filter(({ score }) => score > 0);
   });
   candidates.sort((a, b) => b.score - a.score || a.index - b.index);
@@ -124,20 +123,33 @@ const BESIDE: Partial<Record<ValueTypeKey, readonly string[]>> = {
 /** Suppliers set this year's price beside last year's; the later one is meant. */
 const YEAR = /^20\d\d$/;
 
-/** How a field is called, word by word, and the words that a heading may have beside that. */
+/** How a field is called: folded as one text, word by word, and the words that a heading may have beside that. */
 interface Called {
-  readonly names: readonly (readonly string[])[];
+  readonly own: readonly string[];
+  readonly names: readonly { readonly text: string; readonly words: readonly string[] }[];
   readonly beside: ReadonlySet<string>;
 }
 
-const calledIn = (register: Register): ReadonlyMap<FieldKey, Called> =>
-  new Map(
-    register.goods.map(({ key, type, name, alsoCalled, own }) => {
-      const foreign = FOREIGN_HEADINGS[(own?.feed ?? key) as keyof typeof FOREIGN_HEADINGS] ?? [];
-      const names = [name, ...alsoCalled, ...foreign].map(headingWords);
-      return [key, { names, beside: new Set([...names.flat(), ...SAYS_NO_MORE, ...(BESIDE[type] ?? GOODS)]) }];
-    }),
-  );
+/** How the fields of a register are called that a file may have: a shop has one for each of its hundreds of sales. */
+const CALLED = new WeakMap<Register, readonly (Called & { readonly field: Field })[]>();
+
+function calledIn(register: Register): readonly (Called & { readonly field: Field })[] {
+  let called = CALLED.get(register);
+  if (!called) CALLED.set(register, (called = register.goods.filter(isTakenIn).map(calledOf)));
+  return called;
+}
+
+function calledOf(field: Field): Called & { readonly field: Field } {
+  const { key, type, name, alsoCalled, own } = field;
+  const foreign = FOREIGN_HEADINGS[(own?.feed ?? key) as keyof typeof FOREIGN_HEADINGS] ?? [];
+  const names = [name, ...alsoCalled, ...foreign].map(headingWords);
+  return {
+    field,
+    own: [fold(name), fold(key)],
+    names: names.map((words) => ({ text: words.join(' '), words })),
+    beside: new Set([...names.flat(), ...SAYS_NO_MORE, ...(BESIDE[type] ?? GOODS)]),
+  };
+}
 
 /** How surely a heading means a field: 100 by its own name, nought not at all. */
 interface Likeness {
@@ -146,7 +158,7 @@ interface Likeness {
 }
 const NOT_ALIKE: Likeness = { score: 0, by: 'none' };
 
-function likeness({ words: written, tax }: Heading, field: Field, { names, beside }: Called): Likeness {
+function likeness({ words: written, tax }: Heading, field: Field, { own, names, beside }: Called): Likeness {
   // What the heading of a weight says of its unit is read apart from its name.
   const unitless = field.type === 'grams' ? written.filter((word) => !GRAMS_OF.has(word)) : written;
   const words = unitless.length > 0 ? unitless : written;
@@ -154,22 +166,31 @@ function likeness({ words: written, tax }: Heading, field: Field, { names, besid
   if (field.tax && tax !== 'unsaid' && tax !== field.tax) return NOT_ALIKE;
   // A price before tax is what a supplier asks, and the goods cost.
   if (field.tax === 'before' && tax === 'before' && PRICE_WORDS.has(text)) return { score: 40, by: 'likeness' };
-  if (text === fold(field.name) || text === fold(field.key)) return { score: 100, by: 'name' };
+  if (own.includes(text)) return { score: 100, by: 'name' };
   const year = field.type === 'money' ? words.find((word) => YEAR.test(word)) : undefined;
   const saysNoMore = words.every((word) => beside.has(word) || word === year);
-  const offers = names.map((name): Likeness => {
-    if (text === name.join(' ')) return { score: 90, by: 'synonym' };
-    if (saysNoMore && name.every((word) => words.includes(word)))
-      return { score: 40 + name.join(' ').length + Number(year ?? 0) / 10_000, by: 'likeness' };
-    return hasSlip(words, name) ? { score: 35, by: 'likeness' } : NOT_ALIKE;
-  });
-  return offers.reduce((best, offer) => (offer.score > best.score ? offer : best), NOT_ALIKE);
+  let best = NOT_ALIKE;
+  for (const name of names) {
+    const offer = alike(name);
+    if (offer.score > best.score) best = offer;
+  }
+  return best;
+
+  function alike(name: Called['names'][number]): Likeness {
+    if (text === name.text) return { score: 90, by: 'synonym' };
+    if (saysNoMore && name.words.every((word) => words.includes(word)))
+      return { score: 40 + name.text.length + Number(year ?? 0) / 10_000, by: 'likeness' };
+    return hasSlip(words, name.words) ? { score: 35, by: 'likeness' } : NOT_ALIKE;
+  }
 }
 
 /** Whether words are meant to be a name: a word of more than four letters may be one letter off, of more than eight two. */
 const hasSlip = (words: readonly string[], name: readonly string[]): boolean =>
   words.length === name.length &&
   words.every((word, i) => {
+    if (word === name[i]) return true;
     const letters = name[i]!.length;
-    return word === name[i] || (letters > 4 && editDistance(word, name[i]!) <= (letters > 8 ? 2 : 1));
+    const most = letters > 8 ? 2 : 1;
+    // Letters that one has more than the other are edits too.
+    return letters > 4 && Math.abs(word.length - letters) <= most && editDistance(word, name[i]!) <= most;
   });

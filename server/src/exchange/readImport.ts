@@ -1,7 +1,7 @@
 import { type Import, type ImportSettings, type Work } from '@ivory/contract';
 import { type FieldKey, isEditable, type Register } from '@ivory/core';
 import { beginEdit, discardWhenOpen } from '../changes/proof/proof.ts';
-import { MANY_LINES, planForLines, planForMany } from '../changes/proof/many.ts';
+import { MANY_LINES, planForMany } from '../changes/proof/many.ts';
 import { examineProof } from '../changes/examine/examinations.ts';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
@@ -125,7 +125,6 @@ async function readIn(
   await keepOutcomes(tx, importId, taken);
   await keepCells(tx, written, importId);
   await goOn();
-  await planForLines(tx, proof);
   await examineProof(tx, proof, shop);
   await tx.q
     .updateTable('import_file')

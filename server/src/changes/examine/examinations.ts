@@ -1,6 +1,7 @@
 import { type KindKey } from '@ivory/core';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
+import { plannedForLines } from '../proof/many.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
 import { followGone } from './followGone.ts';
 import { examineGtins } from './examineGtins.ts';
@@ -69,7 +70,9 @@ export async function examineProof(tx: Tx, proof: string, shop: Examined): Promi
     .set(({ fn }) => ({ examined: fn<string>('pg_current_snapshot') }))
     .where('id', '=', proof)
     .execute();
-  for (const { examine } of EXAMINATIONS) await examine(tx, proof, shop);
+  await plannedForLines(tx, proof, async () => {
+    for (const { examine } of EXAMINATIONS) await examine(tx, proof, shop);
+  });
 }
 
 /**
@@ -78,7 +81,9 @@ export async function examineProof(tx: Tx, proof: string, shop: Examined): Promi
  */
 export async function examineBesideMoney(tx: Tx, proof: string, shop: Examined): Promise<void> {
   const lines = ['price', 'cost'].map((field) => ({ kind: 'sku', field }));
-  for (const one of EXAMINATIONS) if (one !== MONEY && lines.some(one.wokenBy)) await one.examine(tx, proof, shop);
+  await plannedForLines(tx, proof, async () => {
+    for (const one of EXAMINATIONS) if (one !== MONEY && lines.some(one.wokenBy)) await one.examine(tx, proof, shop);
+  });
 }
 
 /**

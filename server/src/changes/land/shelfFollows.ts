@@ -92,6 +92,8 @@ export async function bringShelfUpToDate(
   progress: ((share: number) => Promise<void>) | undefined,
 ): Promise<void> {
   const following = groups.flatMap((group) => {
+    // What a thing is made with is derived with it, once.
+    if (group.standing === 0 && group.field !== 'exists') return [];
     const follows = derivedFrom(group, register);
     if (!follows) return [];
     const of = sql`l.proof_id = ${proof} and l.kind = ${group.kind} and l.field = ${group.field}`;

@@ -31,10 +31,21 @@ export async function planForMany(tx: Tx): Promise<void> {
  * made anew each time, as `planForMany` has it, that would be most of the work.
  */
 export async function withKnownChecks<T>(tx: Tx, work: () => Promise<T>): Promise<T> {
-  const { rows } = await sql<{ mode: string }>`select current_setting('plan_cache_mode') as mode`.execute(tx.q);
-  await sql`select set_config('plan_cache_mode', 'auto', true)`.execute(tx.q);
+  return withSettings(tx, async () => {
+    await sql`select set_config('plan_cache_mode', 'auto', true)`.execute(tx.q);
+    return work();
+  });
+}
+
+/** Does what sets how statements are planned; afterwards that is as it was. */
+async function withSettings<T>(tx: Tx, work: () => Promise<T>): Promise<T> {
+  const { rows } = await sql<{ mode: string; loops: string }>`
+    select current_setting('plan_cache_mode') as mode, current_setting('enable_nestloop') as loops`.execute(tx.q);
+  const { mode, loops } = rows[0]!;
   const result = await work();
-  await sql`select set_config('plan_cache_mode', ${rows[0]!.mode}, true)`.execute(tx.q);
+  await sql`select set_config('plan_cache_mode', ${mode}, true), set_config('enable_nestloop', ${loops}, true)`.execute(
+    tx.q,
+  );
   return result;
 }
 
@@ -44,6 +55,15 @@ export const SEVERAL_LINES = 1_000;
 /** Whether a proof has more, for a query that reads it anyway. */
 export const hasSeveral = sql<boolean>`
   exists (select from proof_line l where l.proof_id = proof.id limit 1 offset ${sql.lit(SEVERAL_LINES)})`.as('several');
+
+/** Does what joins the lines of a proof with one another, or with the shop, planned for as many as there are. */
+export async function plannedForLines<T>(tx: Tx, proof: string, work: () => Promise<T>): Promise<T> {
+  if (!(await hasMore(tx.q, proof, SEVERAL_LINES))) return work();
+  return withSettings(tx, async () => {
+    await planForMany(tx);
+    return work();
+  });
+}
 
 /** Before a statement that joins the lines of a proof with one another, or with the shop: they are planned for as many as there are. */
 export async function planForLines(tx: Tx, proof: string): Promise<void> {

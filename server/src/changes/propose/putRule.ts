@@ -11,7 +11,6 @@ import { type ProductRows, ruleRows } from '../../rules/ruleRows.ts';
 import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { examineBesideMoney, examineProof, isExamined } from '../examine/examinations.ts';
-import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 
@@ -40,7 +39,6 @@ export async function putRule(
     const isWrittenExamined = isAlone && isOfMoney;
     if (isWrittenExamined) await intoEmptyProof(tx, proof, edit, changes(rows, running, onHand, shop));
     else await besideOtherLines(tx, proof, edit, changes(rows, running, onHand, shop));
-    await planForLines(tx, proof);
     if (isWrittenExamined) await examineBesideMoney(tx, proof, shop);
     else if (!isAlone || running.changed.some(({ kind, key }) => isExamined({ kind, field: withoutScope(key) })))
       await examineProof(tx, proof, await readShop(tx));

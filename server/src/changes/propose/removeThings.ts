@@ -21,7 +21,6 @@ import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineProof } from '../examine/examinations.ts';
 import { askingOfProof } from '../proof/askingOfProof.ts';
-import { planForLines } from '../proof/many.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { standing } from '../stores/stores.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
@@ -47,7 +46,6 @@ export async function removeThings(db: Db, person: string, { kind, ids: named, i
     await addRemoval(tx, proof, { kind, ids, into });
     if (into !== null) await keepNames(tx, proof, kind, ids, into);
     await takeInNewLines(tx, proof, edit);
-    await planForLines(tx, proof);
     await examineProof(tx, proof, await readShop(tx));
   });
 }
