@@ -109,12 +109,13 @@ export class RunningRule {
     this.guards = guards;
   }
 
-  /** Runs it on the SKUs of a product. Gives what it does to the product, where it changes products, and to each SKU where it changes SKUs. */
-  run(productId: string, skus: readonly { readonly id: string; readonly row: WorkingRow }[]): Ran {
+  /** Runs it on the SKUs of a product, or on SKUs of any where it changes no products. Gives what it does to the product and to each SKU, of what it changes. */
+  run(productId: string | undefined, skus: readonly { readonly id: string; readonly row: WorkingRow }[]): Ran {
     const things: Thing[] = this.changesSkus ? skus.map(({ id, row }) => ({ id, row })) : [];
-    const whole: Thing | undefined = this.changesProducts
-      ? { id: productId, row: this.productRow(skus.map(({ row }) => row)) }
-      : undefined;
+    const whole: Thing | undefined =
+      this.changesProducts && productId !== undefined
+        ? { id: productId, row: this.productRow(skus.map(({ row }) => row)) }
+        : undefined;
     for (const step of this.steps) {
       const { field, isDone } = step;
       if (field.kind === 'sku') {

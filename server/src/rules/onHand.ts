@@ -70,6 +70,7 @@ export class OnHand {
 
   /** What stands in the shop of a value that the rule changes, where its row has what the hand makes of it. */
   before(kind: 'product' | 'sku', id: string, key: FieldKey, before: FieldValue): FieldValue {
+    if (this.values.size === 0) return before;
     const proposed = this.how === 'on top' ? this.values.get(`${kind} ${id}`)?.get(key) : undefined;
     return proposed ? proposed.before : before;
   }

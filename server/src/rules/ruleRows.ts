@@ -8,15 +8,15 @@ import { shelfAt, wholeText } from '../db/shelfSql.ts';
 import { type Shop } from '../range/names.ts';
 import { type OnHand } from './onHand.ts';
 
-/** The SKUs of a product that answer, with what the rule reads. */
+/** The SKUs of a product that answer, with what the rule reads; where it changes no products, SKUs of any, of none of which it is told. */
 export interface ProductRows {
-  readonly product: string;
+  readonly product: string | undefined;
   readonly skus: readonly { readonly id: string; readonly row: WorkingRow }[];
 }
 
 /**
  * The SKUs that answer a question with what a rule reads, product by product, in batches as they come. A rule that changes SKUs alone
- * needs none of their neighbours: each comes as it is found, with what the hand makes of it. One that reads nothing of SKUs is given one SKU a product.
+ * needs none of their neighbours: as many as come are given at once. One that reads nothing of SKUs is given one SKU a product.
  */
 export async function* ruleRows(
   tx: Tx,
@@ -44,17 +44,19 @@ export async function* ruleRows(
   let last: { product: string; skus: { id: string; row: WorkingRow }[] } | undefined;
   for await (const rows of copyOut(tx.client, tx.q, query)) {
     const batch: ProductRows[] = [];
+    const apart: { id: string; row: WorkingRow }[] = [];
     for (const cells of rows) {
       const [product, id] = [cells[0]!, cells[1]!];
       const sku = { id, row: rowOf(keys, cells) };
       if (!onHand.take(product, id, sku.row)) continue;
-      if (!changesProducts) batch.push({ product, skus: [sku] });
+      if (!changesProducts) apart.push(sku);
       else if (last?.product === product) last.skus.push(sku);
       else {
         if (last) batch.push(last);
         last = { product, skus: [sku] };
       }
     }
+    if (apart.length > 0) batch.push({ product: undefined, skus: apart });
     yield batch;
   }
   if (last) yield [last];

@@ -63,7 +63,13 @@ type Changed = readonly [
   flags: number,
 ];
 
-const address = ({ key }: Field): [field: string, scope: string] => [withoutScope(key), scopeOf(key)];
+type Address = readonly [field: string, scope: string];
+const ADDRESSES = new WeakMap<Field, Address>();
+function address(field: Field): Address {
+  let known = ADDRESSES.get(field);
+  if (!known) ADDRESSES.set(field, (known = [withoutScope(field.key), scopeOf(field.key)]));
+  return known;
+}
 
 /** The lines of what a rule changes, in batches as rows come, with what there is to look at of prices and costs. */
 async function* changes(
@@ -79,7 +85,7 @@ async function* changes(
       const ran = running.run(id, skus);
       if (ran.product?.outcome.kind === 'changes')
         for (const { field, before, after } of ran.product.outcome.changes)
-          lines.push(['product', id, ...address(field), onHand.before('product', id, field.key, before), after, 0]);
+          lines.push(['product', id!, ...address(field), onHand.before('product', id!, field.key, before), after, 0]);
       for (const [i, { outcome, row }] of ran.skus.entries()) {
         if (outcome.kind !== 'changes') continue;
         const flags = flagsOf(outcome.changes, row);
