@@ -6,7 +6,8 @@ import { run } from './lib/run.mjs';
 import { ensureBuilt, ensureDebian, ensurePackages } from './lib/setup.mjs';
 import { bundle } from './lib/bundle.mjs';
 
-// npm run bench -- --skus 100000 --runs 5 --only rule: every figure with the raw work beside it, on a shop of its own.
+// npm run bench -- --skus 100000 --runs 5 --only rule,prices: every figure with the raw work beside it, each part on a shop of its own.
+// npm run bench -- --gate: a small shop, each row against its limit and the last run that was noted; `--note` notes this one.
 await ensureDebian({ browser: true });
 await ensurePackages();
 await ensureBuilt();
@@ -18,7 +19,7 @@ for (const entry of ['bench', 'bench-server']) {
 const database = await throwawayDatabase({ safe: true });
 try {
   await run(process.execPath, [join(folder, 'bench.mjs'), ...process.argv.slice(2)], {
-    env: { ...process.env, BENCH_DATABASE_URL: database.url, BENCH_WEB: builtWeb },
+    env: { ...process.env, BENCH_DATABASE_URL: database.url, BENCH_WEB: builtWeb, BENCH_ROOT: root },
   });
 } finally {
   await database.release();

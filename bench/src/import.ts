@@ -7,7 +7,7 @@ import { finished } from 'node:stream/promises';
 import { type Figure, median, timed } from './figures.ts';
 import { type Ground } from './serverUnderTest.ts';
 
-const FIELDS: readonly FieldKey[] = [
+export const FILE_FIELDS: readonly FieldKey[] = [
   ...([
     'code',
     'name',
@@ -25,9 +25,9 @@ const FIELDS: readonly FieldKey[] = [
 ];
 
 /** A supplier's file of so many rows: one in ten changes a price, one in twenty is new. */
-function file(rows: number, run: number): string {
+export function supplierFile(rows: number, run: number): string {
   const random = new Random(run + 1);
-  const lines = [FIELDS.join(',')];
+  const lines = [FILE_FIELDS.join(',')];
   for (const product of demoGoods(rows)) {
     for (const sku of product.skus) {
       if (lines.length > rows) break;
@@ -46,6 +46,21 @@ function file(rows: number, run: number): string {
   return lines.join('\n') + '\n';
 }
 
+/** Uploads a file and has it read; gives the id of its proof. */
+export async function readFile(server: Ground['server'], text: string): Promise<string> {
+  const response = await fetch(`${server.address}/api/imports`, {
+    method: 'POST',
+    body: text,
+    headers: { 'x-file-name': 'bench.csv', 'content-type': 'application/octet-stream' },
+  });
+  const { id } = (await response.json()) as { id: string };
+  const { work } = await server.call(calls.readImport, {
+    params: { id },
+    body: { columns: [...FILE_FIELDS], decimalSign: '.', makeProducts: true, makeNames: true },
+  });
+  return (await server.finished(work)).result!;
+}
+
 /** A file of as many rows as the shop has SKUs, from upload to landed; beside the same by SQL alone. */
 export async function benchImport({ db, server, skus, runs }: Ground): Promise<Figure[]> {
   const figures: Figure[] = [];
@@ -54,24 +69,14 @@ export async function benchImport({ db, server, skus, runs }: Ground): Promise<F
     const whole: number[] = [];
     const alone: number[] = [];
     for (let run = 0; run < Math.min(runs, rows > 1_000 ? 3 : runs); run++) {
-      const text = file(rows, run);
+      const text = supplierFile(rows, run);
       // Before ours, which leaves nothing to do.
       alone.push(await rawImport(db, text));
       await db.pool.query('vacuum analyze');
       const start = performance.now();
-      const response = await fetch(`${server.address}/api/imports`, {
-        method: 'POST',
-        body: text,
-        headers: { 'x-file-name': 'bench.csv', 'content-type': 'application/octet-stream' },
-      });
-      const { id } = (await response.json()) as { id: string };
-      const { work } = await server.call(calls.readImport, {
-        params: { id },
-        body: { columns: [...FIELDS], decimalSign: '.', makeProducts: true, makeNames: true },
-      });
-      const { result } = await server.finished(work);
+      const result = await readFile(server, text);
       read.push(performance.now() - start);
-      const landed = await server.call(calls.landProof, { params: { id: result! } });
+      const landed = await server.call(calls.landProof, { params: { id: result } });
       if (landed.work) await server.finished(landed.work);
       whole.push(performance.now() - start);
       await db.pool.query('vacuum analyze');
@@ -127,7 +132,7 @@ async function rawImport(db: Db, text: string): Promise<number> {
   try {
     await client.query('begin');
     await client.query(
-      `create temp table raw_file (${FIELDS.map((key) => `"${key}" text`).join(', ')}) on commit drop`,
+      `create temp table raw_file (${FILE_FIELDS.map((key) => `"${key}" text`).join(', ')}) on commit drop`,
     );
     await client.query('create temp table raw_history (sku_id bigint, before bigint, after bigint) on commit drop');
     const { ms } = await timed(async () => {

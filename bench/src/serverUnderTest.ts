@@ -10,6 +10,8 @@ export interface Ground {
   readonly db: Db;
   readonly server: ServerUnderTest;
   readonly skus: number;
+  /** How many sales the shop has where prices are measured. */
+  readonly sales: number;
   readonly runs: number;
   readonly files: string;
 }

@@ -119,6 +119,8 @@ describe('a question in SQL and in memory', () => {
       'goes well with is filled badges is "Made by hand"',
       'cost > 0.4 times regular price',
       'cost >= regular price or markup < 90',
+      'current price < 0.9 times regular price',
+      'not cost >= 0.333333 times current price',
       'not profit >= cost',
       'bottled on in the last 400 days',
       'tags has at least 2',

@@ -11,6 +11,7 @@ import {
   type Field,
   fold,
   isPartial,
+  LARGEST_AMOUNT,
   namesOf,
   ONCE,
   type Question,
@@ -98,10 +99,30 @@ function thanSql(
   exact: TwoValued,
 ): Condition {
   if (comparison === 'is not') return sql<boolean>`not ${thanSql(target, 'is', { field, times }, asking, twoValued)}`;
-  const [value, other] = [shelfColumn(target), shelfColumn(asking.register.get(field))];
+  const against = asking.register.get(field);
+  const [value, other] = [shelfColumn(target), shelfColumn(against)];
   const sign = sql.raw(comparison === 'is' ? '=' : comparison);
   if (times === ONCE) return exact(sql<boolean>`(${value} ${sign} ${other})`);
-  return exact(sql<boolean>`(${value}::numeric * ${ONCE}::numeric ${sign} ${other}::numeric * ${times}::numeric)`);
+  const [once, often] = lowestTerms(BigInt(ONCE), BigInt(times));
+  const isSmall =
+    [target, against].every(isBounded) && LARGEST_AMOUNT * (once > often ? once : often) <= LARGEST_BIGINT;
+  // Whole numbers of the machine are compared in a third of the time.
+  const type = sql.raw(isSmall ? 'bigint' : 'numeric');
+  return exact(
+    sql<boolean>`(${value}::${type} * ${String(once)}::${type} ${sign} ${other}::${type} * ${String(often)}::${type})`,
+  );
+}
+
+const LARGEST_BIGINT = 2n ** 63n - 1n;
+/** Whether a field holds no more than the largest amount: what somebody wrote, and what is paid for it. */
+const isBounded = ({ key, type, store }: Field): boolean =>
+  key === 'current' || (type === 'money' && store.in === 'column');
+
+/** Two numbers by what they have in common: 1,000,000 and 900,000 are 10 and 9. */
+function lowestTerms(a: bigint, b: bigint): [bigint, bigint] {
+  let [common, rest] = [a, b];
+  while (rest !== 0n) [common, rest] = [rest, common % rest];
+  return [a / common, b / common];
 }
 
 /** How many values a field holds. */
