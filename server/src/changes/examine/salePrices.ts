@@ -86,17 +86,18 @@ async function examineStandingSales(
       where (s.until_day is null or s.until_day >= ${today}) and not exists (
         select from live_line o where o.proof_id = ${proof} and o.kind = 'sku' and o.id = c.id and o.field = 'salePrice' and o.scope = l.sale_id)
     ),
+    -- Worked out once for each, and not again wherever it is compared.
     worked as (
       select p.id, p.regular, case when p.has_cost then p.cost_after else p.cost end as cost, p.tax_bp,
         case when p.by_rule then reduced_price(p.regular, p.off_percent, p.off_amount, p.digits, p.every, p.way) else p.said::bigint end as price
-      from (select *, nullif(said, ${BY_RULE}) as amount from priced offset 0) p
+      from (select * from priced offset 0) p offset 0
     ),
+    margins as (select w.*, gross_margin(w.price, w.cost, w.tax_bp) as margin from worked w where w.price is not null and w.regular is not null offset 0),
     found as (
       select w.id, bit_or(case when w.price >= w.regular then ${NO_REDUCTION}::int else 0 end
         | case when w.price = 0 then ${PRICE_OF_NOTHING}::int else 0 end
-        | case when m.margin < 0 then ${BELOW_COST}::int when m.margin < ${shop.settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end) as flags
-      from worked w cross join lateral (select gross_margin(w.price, w.cost, w.tax_bp) as margin) m
-      where w.price is not null and w.regular is not null group by w.id
+        | case when w.margin < 0 then ${BELOW_COST}::int when w.margin < ${shop.settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end) as flags
+      from margins w group by w.id
     )
     update proof_line l set flags = l.flags | f.flags from found f
     where l.proof_id = ${proof} and l.kind = 'sku' and l.field in ('price', 'cost') and not l.left_out and l.id = f.id

@@ -60,23 +60,30 @@ const FOLLOWING: readonly Following[] = [
 ];
 
 /** Whether anything in the shop, or in the proof, can have a value that follows; nearly always nothing has. */
-async function hasFollowing(tx: Tx, proof: string): Promise<boolean> {
+async function hasFollowing(tx: Tx, groups: readonly LineGroup[]): Promise<boolean> {
+  if (groups.some(({ field }) => field === 'setLess' || field === 'taxClass')) return true;
   const { rows } = await sql<{ any: boolean }>`
     select exists (select from sku_own where set_less_bp is not null)
-      or exists (select from product where tax_class_id is not null)
-      or exists (select from proof_line where proof_id = ${proof} and field in ('setLess', 'taxClass')) as any
-  `.execute(tx.q);
+      or exists (select from product where tax_class_id is not null) as any`.execute(tx.q);
   return rows[0]!.any;
 }
 
-/** Takes lines out of a proof whose value follows from others: it is worked out when those have landed. */
-export async function leaveToFollow(tx: Tx, proof: string): Promise<void> {
-  if (!(await hasFollowing(tx, proof))) return;
-  for (const { kind, field, follows } of FOLLOWING)
-    await sql`
+/**
+ * Takes lines out of a proof whose value follows from others: it is worked out when those have landed. Returns whether there were any, also
+ * such as are left out.
+ */
+export async function leaveToFollow(tx: Tx, proof: string, groups: readonly LineGroup[]): Promise<boolean> {
+  const may = FOLLOWING.filter((one) => groups.some(({ kind, field }) => kind === one.kind && field === one.field));
+  if (may.length === 0 || !(await hasFollowing(tx, groups))) return false;
+  let left = 0n;
+  for (const { kind, field, follows } of may) {
+    const { numAffectedRows = 0n } = await sql`
       delete from proof_line l where l.proof_id = ${proof} and l.kind = ${kind} and l.field = ${field} and ${follows}`.execute(
       tx.q,
     );
+    left += numAffectedRows;
+  }
+  return left > 0n;
 }
 
 /**
@@ -89,7 +96,7 @@ export async function addFollowing(
   groups: readonly LineGroup[],
 ): Promise<LineGroup[]> {
   const changed = new Set(groups.map(({ kind, field }) => `${kind} ${field}`));
-  const values = (await hasFollowing(tx, proof)) ? FOLLOWING : [];
+  const values = (await hasFollowing(tx, groups)) ? FOLLOWING : [];
   const added: LineGroup[] = [];
   for (const { kind, field, lines } of [
     ...values.filter(({ leads }) => leads.some((lead) => changed.has(lead))),

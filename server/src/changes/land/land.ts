@@ -85,13 +85,13 @@ const SHELF_WEIGHT = 2;
 export async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
   if (['hand', 'aside', 'planned'].includes(proof.kind)) await dropUnusedChoices(tx, id, true);
-  if (proof.kind !== 'following') await leaveToFollow(tx, id);
   const shop = await readShop(tx);
   const { register, stopping: ofShop } = shop;
   // What was sold is so, and what follows from a landing was looked at with it.
   const stopping = proof.kind === 'order' || proof.kind === 'following' ? ALWAYS_STOPS : ofShop | ASKS;
   if (stopping !== ALWAYS_STOPS) await examineWhenStale(tx, id, shop);
-  const groups = await lineGroups(tx, id, stopping);
+  let groups = await lineGroups(tx, id, stopping);
+  if (proof.kind !== 'following' && (await leaveToFollow(tx, id, groups))) groups = await lineGroups(tx, id, stopping);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
   if (groups.some(({ stopping }) => stopping > 0))
