@@ -109,7 +109,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const landing = await writeJournal(tx, proof, person, groups, meter);
   const movement = proof.kind === 'order' ? 'sale' : 'correction';
   const work: Landing = { tx, proof: id, landing, person, movement };
-  const known = moves ? await makeNew(work, register) : register;
+  const known = moves ? await makeNew(work, groups, register) : register;
   for (const group of groups) {
     if (group.field !== 'exists') await applyGroup(work, group, moves, known);
     await meter.did(group.lines);

@@ -19,12 +19,13 @@ import { type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { fill } from '../stores/stores.ts';
 import { type Landing } from '../stores/store.ts';
+import { type LineGroup } from './land.ts';
 
 /**
  * Makes what a proof makes, kind by kind in the order of the register, each thing with the values that its lines say. Ids were
- * given when it was proposed. Returns the register as it is then, with the fields that were made.
+ * given when it was proposed; `groups` are the lines of the proof. Returns the register as it is then, with the fields that were made.
  */
-export async function makeNew(work: Landing, register: Register): Promise<Register> {
+export async function makeNew(work: Landing, groups: readonly LineGroup[], register: Register): Promise<Register> {
   const { tx, proof } = work;
   const { rows } = await sql<{ kind: KindKey }>`
     select distinct kind from live_line where proof_id = ${proof} and field = 'exists' and after is not null`.execute(
@@ -34,7 +35,9 @@ export async function makeNew(work: Landing, register: Register): Promise<Regist
   let known = register;
   for (const kind of KIND_KEYS) {
     if (!kinds.has(kind)) continue;
-    await makeKind(work, KINDS[kind], known);
+    // Lines of things that do not stand before and after are of what is made, or of what goes.
+    const said = groups.filter((group) => group.kind === kind && group.standing < group.lines);
+    await makeKind(work, KINDS[kind], new Set(said.map(({ field, scope }) => keyWithScope(field, scope))), known);
     // Goods have a field for each of these.
     if (kind !== 'option' && kind !== 'attribute' && kind !== 'sale') continue;
     if (kind !== 'sale') await giveSlots(tx);
@@ -45,15 +48,8 @@ export async function makeNew(work: Landing, register: Register): Promise<Regist
 
 const isColumn = (field: Field): field is Field & { store: { in: 'column' } } => field.store.in === 'column';
 
-async function makeKind(work: Landing, kind: Kind, register: Register): Promise<void> {
+async function makeKind(work: Landing, kind: Kind, said: ReadonlySet<string>, register: Register): Promise<void> {
   const { tx, proof } = work;
-  const { rows } = await sql<{ field: string; scope: string }>`
-    select l.field, l.scope from live_line l join live_line e on e.proof_id = l.proof_id and e.kind = l.kind
-      and e.id = l.id and e.field = 'exists' and e.after is not null
-    where l.proof_id = ${proof} and l.kind = ${kind.key} and l.after is not null group by l.field, l.scope`.execute(
-    tx.q,
-  );
-  const said = new Set<string>(rows.map(({ field, scope }) => keyWithScope(field, scope)));
   const fields = register.of(kind.key).filter((field) => isEditable(field) || field.onlyAtFirst);
   const columns = fields.filter(isColumn);
   // Lines, which may be very many, are gathered once; each table then takes its own columns.
