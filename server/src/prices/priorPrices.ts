@@ -34,9 +34,13 @@ interface Asked {
   readonly reach: RecordReach;
 }
 
+/** So many are looked at before it is decided how far back the record of the others is read. */
+const FIRST = 1_000;
+
 /**
  * The prior prices of reductions of many SKUs, one after another; those that are not reduced are passed over. The record is read as far
- * back as is mostly enough, and further for those whose reduction began long ago.
+ * back as is mostly enough, and once more, further, for those whose reduction began long ago; where that is so of most of the first ones, the
+ * others are read as far at once.
  */
 export async function* priorsOf(
   tx: Tx,
@@ -45,21 +49,31 @@ export async function* priorsOf(
   timeZone: string,
   { steps, reduction, reach }: Asked,
 ): AsyncGenerator<{ sku: string; price: Money; prior: PriorPrice | undefined }> {
+  await sql`create temp table if not exists reduced (id bigint) on commit drop`.execute(tx.q);
+  await sql`truncate reduced`.execute(tx.q);
+  await sql`insert into reduced ${skus}`.execute(tx.q);
+  const { rows } = await sql<{ last: string | null }>`
+    select max(id)::text as last from (select id from reduced order by id limit ${FIRST}) f`.execute(tx.q);
+  const last = rows[0]!.last;
+  if (last === null) return;
   const further: string[] = [];
-  for (const back of [reach, FURTHEST]) {
-    const far = back === FURTHEST;
-    if (far && further.length === 0) return;
+  let count = 0;
+  async function* read(which: RawBuilder<unknown>, back: RecordReach) {
     const from = recordFrom(until, back);
-    const which = far ? sql`select unnest(${further}::bigint[]) as id` : skus;
     for await (const record of recordOf(tx, which, from, behind(until))) {
       const { sku } = record;
       const charged = steps(record, from);
       const reduced = reduction(sku, charged);
       if (!reduced) continue;
-      if (!far && !reachesBack(charged, reduced, timeZone)) further.push(sku);
+      count++;
+      if (back !== FURTHEST && !reachesBack(charged, reduced, timeZone)) further.push(sku);
       else yield { sku, price: reduced.price, prior: priorPrice(charged, reduced, timeZone) };
     }
   }
+  yield* read(sql`select id from reduced where id <= ${last}::bigint`, reach);
+  const back = further.length > count / 2 ? FURTHEST : reach;
+  yield* read(sql`select id from reduced where id > ${last}::bigint`, back);
+  if (further.length > 0) yield* read(sql`select unnest(${further}::bigint[]) as id`, FURTHEST);
 }
 
 /** The prior prices of all that a query of ids selects which are reduced at a moment. */

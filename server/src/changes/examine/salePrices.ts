@@ -41,9 +41,10 @@ export async function examineSalePrices(
       select case when w.is_line then 'sku' else 'sale' end as kind, case when w.is_line then w.sku_id else w.sale_id end as id,
         case when w.is_line then w.sale_id else 0 end as scope,
         bit_or(case when w.price = 0 then ${PRICE_OF_NOTHING}::int else 0 end | case when w.price >= w.regular then ${NO_REDUCTION}::int else 0 end
-          | case when m.margin < 0 then ${BELOW_COST}::int when m.margin < ${shop.settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end) as flags
-      from (${wouldCost(proof)}) w join shelf_facts f on f.sku_id = w.sku_id
-      cross join lateral (select gross_margin(w.price, f.cost, f.tax_bp) as margin) m group by 1, 2, 3
+          | case when w.margin < 0 then ${BELOW_COST}::int when w.margin < ${shop.settings.floorMargin} then ${BELOW_FLOOR}::int else 0 end) as flags
+      from (
+        select w.*, gross_margin(w.price, f.cost, f.tax_bp) as margin from (${wouldCost(proof)}) w join shelf_facts f on f.sku_id = w.sku_id offset 0
+      ) w group by 1, 2, 3
     ) x on x.kind = o.kind and x.id = o.id and x.scope = o.scope
     where o.proof_id = ${proof} and l.proof_id = o.proof_id and l.kind = o.kind and l.id = o.id and l.field = o.field and l.scope = o.scope
       and ${isAboutSale('l')} and l.flags <> ((l.flags & ${MARKED_ELSEWHERE | NOT_BELOW_BEFORE}) | coalesce(x.flags, 0))

@@ -37,7 +37,9 @@ export const wouldCost = (proof: string) => sql`
     ) t join ${saleOfProof(proof)} s on s.id = t.sale_id join price f on f.sku_id = t.sku_id
     left join live_line r on r.proof_id = ${proof} and r.kind = 'sale' and r.id = s.id and r.field = 'reduction'
     left join live_line q on q.proof_id = ${proof} and q.kind = 'sku' and q.id = t.sku_id and q.field = 'price'
-    where t.said is not null offset 0) x`;
+    where t.said is not null offset 0) x
+  -- The price is worked out once, and not again wherever it is compared.
+  offset 0`;
 
 /** Sales of which the proof changes what they take off or when they begin. */
 export const salesThemselves = (proof: string) => sql`
