@@ -1,27 +1,15 @@
 import { type BodyOf, type calls, type Differing, type Pending, type Rows, type Several } from '@ivory/contract';
-import { type Asking, type Field, type FieldKey, type Question, type Register, toldAsSpan } from '@ivory/core';
-import { type RawBuilder, sql } from 'kysely';
+import { type Asking, type Field, type FieldKey, type Question, toldAsSpan } from '@ivory/core';
+import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { shelfAt, shelfColumn, shelfText } from '../db/shelfSql.ts';
+import { shelfAt } from '../db/shelfSql.ts';
 import { ask } from './ask.ts';
 import { readShop } from './names.ts';
 import { pendingOnSkus, rowFields, rowsOf, skuRowsOf, sortKey } from './rows.ts';
 
 /** So many of the values in which SKUs differ are told; how many there are is told too. */
 const MOST_TOLD = 12;
-
-interface Group {
-  /** The product. */
-  readonly id: string;
-  readonly skus: string[];
-  /** How many SKUs the product has, also those that do not answer. */
-  readonly all: number;
-  /** Of each field: how many SKUs have it, how many different values there are (of numbers: one, or more), and some of them. */
-  readonly filled: number[];
-  readonly different: number[];
-  readonly told: string[][];
-}
 
 /**
  * Rows of the sheet by product, in the order of `products`: each stands for those of its SKUs that answer the question. What these
@@ -37,34 +25,30 @@ export async function productRowsOf(
   asked?: readonly FieldKey[],
 ): Promise<Rows> {
   const fields = rowFields(asking.register, asked).filter(({ kind }) => kind === 'sku');
-  const today = await groupsOf(db, products, question, asking, fields);
-  const groups = db.isPast ? await groupsThen(db, today, asking, fields) : today;
-  const found = products.map((id) => groups.get(id));
-  const [read, pending] = await Promise.all([
-    rowsOf(
-      db,
-      found.map((group) => group?.skus[0] ?? '0'),
-      asking,
-      asked,
-    ),
-    pendingOnSkus(
-      db,
-      person,
-      found.flatMap((group) => group?.skus ?? []),
-    ),
-  ]);
+  const answering = await skusThatAnswer(db, products, question, asking);
+  const skus = [...answering.values()].flatMap((group) => group.skus);
+  const [read, pending] = await Promise.all([rowsOf(db, skus, asking, asked), pendingOnSkus(db, person, skus)]);
+  const byId = new Map(read.rows.map((row) => [row[0], row]));
+  const places = fields.map(({ key }) => 3 + read.columns.indexOf(key));
   const several: Several[] = [];
   const productOf = new Map<string, string>();
-  found.forEach((group, row) => {
-    if (!group || group.skus.length < 2) return;
-    const { id, skus, all } = group;
-    for (const sku of skus) productOf.set(sku, id);
-    const differing = fields.flatMap((field, place) => differingIn(group, field, place) ?? []);
-    for (const { field } of differing) read.rows[row]![3 + read.columns.indexOf(field)] = null;
-    several.push({ row, here: skus.length, all, differing });
+  const rows = products.map((id, row) => {
+    const group = answering.get(id);
+    const first = byId.get(group?.skus[0] ?? '0') ?? [group?.skus[0] ?? '0'];
+    if (!group || group.skus.length < 2) return first;
+    const together = group.skus.flatMap((sku) => {
+      productOf.set(sku, id);
+      const one = byId.get(sku);
+      return one ? [one] : [];
+    });
+    const differing = fields.flatMap((field, i) => differingIn(together, field, places[i]!) ?? []);
+    several.push({ row, here: group.skus.length, all: group.all, differing });
+    // What they differ in is told beside, and no value of the row.
+    const whole = [...first];
+    for (const { field } of differing) whole[3 + read.columns.indexOf(field)] = null;
+    return whole;
   });
-  const { columns, rows } = read;
-  return { columns, rows, several, pending: ofProducts(pending, productOf) };
+  return { columns: read.columns, rows, several, pending: ofProducts(pending, productOf) };
 }
 
 /** Changes of SKUs that stand together in a row, with the product whose row it is. */
@@ -74,93 +58,42 @@ export const ofProducts = (pending: readonly Pending[], productOf: ReadonlyMap<s
     return product === undefined ? line : { ...line, product };
   });
 
-function differingIn(group: Group, field: Field, place: number): Differing | undefined {
-  const { skus, filled, different, told } = group;
-  const isSame = filled[place] === 0 || (filled[place] === skus.length && different[place] === 1);
-  if (isSame) return undefined;
-  return { field: field.key, filled: filled[place]!, different: different[place]!, values: told[place]! };
+/** What the rows of SKUs differ in, of one field; undefined where all have the same, or none has any. */
+function differingIn(rows: readonly Rows['rows'][number][], field: Field, place: number): Differing | undefined {
+  const [first] = rows;
+  if (rows.every((row) => row[place] === first![place])) return undefined;
+  const filled = rows.flatMap((row) => row[place] ?? []);
+  const values = inOrderOf(field, [...new Set(filled)]);
+  const isSpan = toldAsSpan(field);
+  return {
+    field: field.key,
+    filled: filled.length,
+    different: isSpan ? Math.min(2, values.length) : values.length,
+    values: isSpan ? [values[0]!, values.at(-1)!] : values.slice(0, MOST_TOLD),
+  };
 }
 
-async function groupsOf(
+/** The SKUs of a product that answer, the first made first, and how many it has, also those that do not. */
+interface Answering {
+  readonly skus: readonly string[];
+  readonly all: number;
+}
+
+async function skusThatAnswer(
   { q }: Db,
   products: readonly string[],
   question: Question,
   asking: Asking,
-  fields: readonly Field[],
-): Promise<ReadonlyMap<string, Group>> {
+): Promise<ReadonlyMap<string, Answering>> {
   if (products.length === 0) return new Map();
-  const { register } = asking;
-  const refs = fields.map((_, place) => ({
-    value: sql.ref(`v${place}`),
-    filled: sql.ref(`f${place}`),
-    least: sql.ref(`l${place}`),
-    most: sql.ref(`m${place}`),
-  }));
-  const values = fields.map((field, i) => sql`${valueOf(field, register)} as ${refs[i]!.value}`);
-  const summed = fields.map((field, i) => {
-    const { value, filled, least, most } = refs[i]!;
-    return toldAsSpan(field)
-      ? sql`count(${value})::int as ${filled}, min(${value}) as ${least}, max(${value}) as ${most}`
-      : sql`count(${value})::int as ${filled}, array_agg(distinct ${value}) filter (where ${value} is not null) as ${least}`;
-  });
-  const different = fields.map((field, i) => {
-    const { least, most } = refs[i]!;
-    return toldAsSpan(field) ? sql`case when ${least} = ${most} then 1 else 2 end` : sql`cardinality(${least})`;
-  });
-  const told = fields.map((field, i) => {
-    const { least, most } = refs[i]!;
-    return toldAsSpan(field)
-      ? sql`json_build_array(${least}::text, ${most}::text)`
-      : sql`to_json(${least}[1:${sql.lit(MOST_TOLD)}])`;
-  });
-  const list = (of: readonly RawBuilder<unknown>[]) => sql`json_build_array(${sql.join(of)})`;
-  const filled = refs.map((ref) => sql`${ref.filled}`);
-  // As JSON, which is read several times faster than arrays of arrays.
-  const { rows } = await sql<{ group: string }>`
-    select json_build_object('id', product_id::text, 'skus', skus,
-      'all', (select count(*)::int from sku k where k.product_id = p.product_id),
-      'filled', ${list(filled)}, 'different', ${list(different)}, 'told', ${list(told)})::text as group
-    from (select ${sql.join([sql`product_id`, sql`array_agg(sku_id::text order by sku_id) as skus`, ...summed])}
-      from (select ${sql.join([sql`s.product_id`, sql`s.sku_id`, ...values])} from ${shelfAt(asking)}
-        where s.product_id = any(${products}::bigint[]) and ${questionSql(question, asking)}) g
-      group by product_id) p`.execute(q);
-  const groups = rows.map(({ group }) => JSON.parse(group) as Group);
-  return new Map(groups.map((group) => [group.id, group]));
-}
-
-/** The same as they stood at a past moment: what SKUs differ in is found among their rows of then. */
-async function groupsThen(
-  db: Db,
-  groups: ReadonlyMap<string, Group>,
-  asking: Asking,
-  fields: readonly Field[],
-): Promise<ReadonlyMap<string, Group>> {
-  const skus = [...groups.values()].flatMap((group) => group.skus);
-  const { columns, rows } = await rowsOf(
-    db,
-    skus,
-    asking,
-    fields.map(({ key }) => key),
+  const { rows } = await sql<{ product_id: string; skus: string[]; all: number }>`
+    select product_id, skus, (select count(*)::int from sku k where k.product_id = p.product_id) as all
+    from (
+      select s.product_id, array_agg(s.sku_id::text order by s.sku_id) as skus from ${shelfAt(asking)}
+      where s.product_id = any(${products}::bigint[]) and ${questionSql(question, asking)} group by s.product_id) p`.execute(
+    q,
   );
-  const byId = new Map(rows.map((row) => [row[0], row]));
-  const then = (group: Group): Group => {
-    const values = fields.map((field) => {
-      const place = 3 + columns.indexOf(field.key);
-      const filled = group.skus.flatMap((sku) => byId.get(sku)?.[place] ?? []);
-      return { field, filled, different: inOrderOf(field, [...new Set(filled)]) };
-    });
-    return {
-      ...group,
-      filled: values.map(({ filled }) => filled.length),
-      different: values.map(({ field, different }) =>
-        toldAsSpan(field) ? Math.min(2, different.length) : different.length,
-      ),
-      told: values.map(({ field, different }) =>
-        toldAsSpan(field) ? [different[0]!, different.at(-1)!] : different.slice(0, MOST_TOLD),
-      ),
-    };
-  };
-  return new Map([...groups].map(([id, group]) => [id, then(group)]));
+  return new Map(rows.map(({ product_id, ...group }) => [product_id, group]));
 }
 
 /** Values by size where they are numbers, or else by their letters. */
@@ -170,10 +103,6 @@ const inOrderOf = (field: Field, values: readonly string[]): string[] =>
     const [x, y] = [BigInt(a), BigInt(b)];
     return x === y ? 0 : x < y ? -1 : 1;
   });
-
-/** A value as it is compared with those of other SKUs: numbers by size. */
-const valueOf = (field: Field, register: Register): RawBuilder<unknown> =>
-  toldAsSpan(field) ? shelfColumn(field) : sql`(${shelfText(field, register)}) collate "C"`;
 
 /** The SKUs of a product that answer a question, in the order of its options. */
 export async function variantRowsOf(
