@@ -51,7 +51,7 @@ interface Ran extends Window {
 }
 
 /** The sales that ran within reach, piece by piece, by their ids; `isOne` selects of the sales `s` those that are asked for. */
-async function salesThatRan(
+export async function salesThatRan(
   { q }: Pick<Tx, 'q'>,
   reach: Reach,
   isOne: RawBuilder<unknown>,
@@ -81,7 +81,7 @@ async function salesThatRan(
 }
 
 /** `(sku_id, sale_id, amount, since, until)` by SKU: without a sale a regular price; without an amount what the sale takes off. */
-function recordRows(isAsked: IsAsked, reach: Reach, sales: readonly string[]): RawBuilder<unknown> {
+export function recordRows(isAsked: IsAsked, reach: Reach, sales: readonly string[]): RawBuilder<unknown> {
   // Spelt out: the planner knows of each sale how many lines it has, and finds them by the sale instead of reading all that ever were.
   const ran = sql.lit(`{${sales.join(',')}}`);
   return sql`
