@@ -92,8 +92,19 @@ const CONDITION_WORDS: Readonly<Record<Condition, FeedWordKey>> = {
 };
 
 const sale = (item: FeedItem) => (item.price.winner?.source === 'sale' ? item.price.winner : undefined);
-const iso = (moment: number | null | undefined): string | null =>
-  moment == null ? null : new Date(moment).toISOString().slice(0, 19) + 'Z';
+const iso = (moment: number | null | undefined): string | null => (moment == null ? null : timeOf(moment));
+
+/** Sales of a shop begin and end at few moments, each of which stands in thousands of items. */
+const TIMES = new Map<number, string>();
+const MOST_TIMES = 1_000;
+function timeOf(moment: number): string {
+  let time = TIMES.get(moment);
+  if (time === undefined) {
+    if (TIMES.size >= MOST_TIMES) TIMES.clear();
+    TIMES.set(moment, (time = new Date(moment).toISOString().slice(0, 19) + 'Z'));
+  }
+  return time;
+}
 
 /**
  * The product feed, its fields from schema.org's Product, ProductGroup and Offer (common practice which of them a feed has).

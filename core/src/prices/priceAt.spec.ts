@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { momentOf } from '../moments/moment.ts';
 import { money } from '../money/money.ts';
-import { priceAt, quantityPrices, type SalePrice, winnerAt } from './priceAt.ts';
+import { ANYBODY, answerWith, priceAt, quantityPrices, saleThatCounts, type SalePrice, winnerAt } from './priceAt.ts';
 
 const at = (text: string) => momentOf(Date.parse(text));
 const sale = (price: bigint, start: string | null, end: string | null, name = 'Sale'): SalePrice => ({
@@ -115,6 +115,9 @@ describe('the price at a moment', () => {
         const { winner, candidates } = priceAt(regular, all, moment);
         expect(winnerAt(regular, all, moment)).toEqual(winner);
         expect(candidates).toHaveSize(all.length + 1);
+        const known = answerWith(saleThatCounts(regular, all, moment, ANYBODY), regular);
+        expect(known.winner).withContext('where it is known which counts').toEqual(winner);
+        expect(known.candidates.map(({ source }) => source)).toContain('regular');
         for (const one of candidates.filter(({ why }) => why === 'counts'))
           expect(winner!.price <= one.price).toBeTrue();
         expect(candidates).toContain(winner!);

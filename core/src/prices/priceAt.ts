@@ -131,6 +131,14 @@ export function asWinner(sale: SalePrice | undefined, regular: Money | null): Ca
   return regular === null ? undefined : { ...REGULAR, price: regular };
 }
 
+/** The answer of `priceAt` where it is known already which sale counts, if any: the regular price and that alone are weighed. */
+export function answerWith(sale: SalePrice | undefined, regular: Money | null): PriceAnswer {
+  const without = asWinner(undefined, regular);
+  const winner = sale ? asWinner(sale, regular) : without;
+  const candidates = [without, sale && winner].filter((one) => one !== undefined);
+  return { winner, candidates };
+}
+
 const REGULAR = {
   source: 'regular',
   start: null,

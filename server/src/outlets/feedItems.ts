@@ -1,4 +1,5 @@
 import {
+  answerWith,
   type Asking,
   type Bought,
   type Condition,
@@ -15,7 +16,6 @@ import {
   onOutlet,
   outletPricing,
   type OutletTerms,
-  priceAt,
   type PriceAnswer,
   unitPrice,
   type PriorPrice,
@@ -175,7 +175,7 @@ export async function* feedItems(
       const weight = cell('weight');
       const soldFor = amountOf(cell('salePrice'));
       const span = soldFor === null ? undefined : spans.get(cell('sale')!);
-      const inShop = priceAt(amountOf(cell('price')), span ? [{ ...span, price: soldFor! }] : [], moment);
+      const inShop = answerWith(span && { ...span, price: soldFor! }, amountOf(cell('price')));
       const own = cell('formula');
       const pricing = own === null ? ofOutlet : outletPricing(outlet.formula, today, own);
       const price = pricing ? onOutlet(inShop, pricing) : inShop;

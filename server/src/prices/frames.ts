@@ -68,7 +68,8 @@ async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Prom
     insert into frame_past (frame_id, sku_id, price, cost)
     select ${id}::bigint, p.sku_id, x.regular, x.cost
     from price p left join price_past x on x.sku_id = p.sku_id and x.since <= ${then} and x.until > ${then} where p.since > ${then}
-    on conflict do nothing`.execute(tx.q);
+    -- In the order of the key that it is found by.
+    order by p.sku_id on conflict do nothing`.execute(tx.q);
   // The planner takes what was just written for a handful of rows.
   await sql`analyze frame_past`.execute(tx.q);
   await fillFrame(tx, sql`f.id = ${id}::bigint`, {

@@ -3,7 +3,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { amountOf } from '../../db/amount.ts';
 import { copyIn } from '../../db/copy.ts';
-import { linesAbout } from '../../db/proofLines.ts';
+import { hasLine, linesAbout } from '../../db/proofLines.ts';
 import { FEW_CELLS } from '../proof/many.ts';
 import {
   atOnce,
@@ -49,13 +49,11 @@ export async function examineMoneyLines(
   settings: ExamineSettings,
   only?: readonly string[],
 ): Promise<void> {
-  const { rows: out } = await sql`
-    select from proof_line where proof_id = ${proof} and left_out and kind = 'sku' and field in ('price', 'cost') limit 1`.execute(
-    tx.q,
-  );
+  const ofMoney = sql`l.left_out and l.kind = 'sku' and l.field in ('price', 'cost')`;
+  const isAnyOut = await hasLine(tx, 'proof_line', proof, ofMoney);
   const lines = only ? linesOf(proof, only) : sql`select * from proof_line where proof_id = ${proof}`;
   await examineMoney(tx, proof, settings, sql`select * from (${lines}) m where not left_out`, false, only);
-  if (out.length === 0) return;
+  if (!isAnyOut) return;
   const withOut = sql`select id from proof_line where proof_id = ${proof} and left_out and kind = 'sku' and field in ('price', 'cost')`;
   await examineMoney(tx, proof, settings, sql`select * from (${lines}) m where id in (${withOut})`, true, only);
 }
@@ -92,13 +90,8 @@ async function examineMoney(
 }
 
 /** Whether a proof changes tax rates, or makes goods with their own. */
-async function changesRates(tx: Tx, proof: string): Promise<boolean> {
-  const { rows } = await sql`
-    select from proof_line where proof_id = ${proof} and kind = 'product' and field = any(${RATE_FIELDS}::text[]) limit 1`.execute(
-    tx.q,
-  );
-  return rows.length > 0;
-}
+const changesRates = (tx: Tx, proof: string): Promise<boolean> =>
+  hasLine(tx, 'proof_line', proof, sql`l.kind = 'product' and l.field = any(${RATE_FIELDS}::text[])`);
 
 /**
  * Looks over tax rates that change: another rate is another margin for all SKUs of the product. A rate by which one of them

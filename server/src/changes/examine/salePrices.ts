@@ -1,5 +1,6 @@
 import { BY_RULE, localDay, lookBit, MARKED_BY_LANDINGS } from '@ivory/core';
 import { sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../range/names.ts';
 import { priorsInSales, proposedSales } from './proposedSales.ts';
@@ -63,11 +64,7 @@ async function examineStandingSales(
   shop: Pick<Shop, 'settings' | 'timeZone'>,
   only?: readonly string[],
 ): Promise<void> {
-  const { rows: any } = await sql`
-    select from live_line where proof_id = ${proof} and kind = 'sku' and field in ('price', 'cost') limit 1`.execute(
-    tx.q,
-  );
-  if (any.length === 0) return;
+  if (!(await hasLine(tx, 'live_line', proof, sql`l.kind = 'sku' and l.field in ('price', 'cost')`))) return;
   const today = localDay(tx.clock(), shop.timeZone);
   const { rows: sales } = await sql`
     select from sale s where (s.until_day is null or s.until_day >= ${today})

@@ -1,5 +1,6 @@
 import { lookBit, outletPricing } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import { type Tx } from '../../db/connect.ts';
 import { formulaSql } from '../../prices/onOutletSql.ts';
 import { readShop, type Shop } from '../../range/names.ts';
@@ -19,13 +20,10 @@ type OnOutlet = { readonly id: string; readonly price: RawBuilder<unknown> };
  * the lines of price and cost, and only where it is worse than in the shop, where it is told already.
  */
 export async function examineStandingOutlets(tx: Tx, proof: string, only?: readonly string[]): Promise<void> {
-  const { rows } = await sql<{ changes: boolean; own: boolean }>`
-    select exists (select from live_line where proof_id = ${proof} and kind = 'sku' and field in ('price', 'cost')) as changes,
-      exists (select from outlet_line) or exists (select from live_line where proof_id = ${proof} and field = 'outletPrice') as own`.execute(
-    tx.q,
-  );
-  const { changes, own } = rows[0]!;
-  if (!changes) return;
+  if (!(await hasLine(tx, 'live_line', proof, sql`l.kind = 'sku' and l.field in ('price', 'cost')`))) return;
+  const { rows } = await sql<{ stands: boolean }>`select exists (select from outlet_line) as stands`.execute(tx.q);
+  const own =
+    rows[0]!.stands || (await hasLine(tx, 'live_line', proof, sql`l.kind = 'sku' and l.field = 'outletPrice'`));
   const shop = await readShop(tx);
   for (const { id, price } of pricesOn(shop, own)) await examineOn(tx, proof, { id, price }, shop, only);
 }

@@ -1,5 +1,6 @@
 import { ALWAYS_STOPS, ASKS, lookBit, type Register } from '@ivory/core';
 import { sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
 import { followGtins } from '../../db/gtinTwice.ts';
 import { lockShelf } from '../../db/shelf.ts';
@@ -63,13 +64,8 @@ async function landAlone(db: Db, id: string, person: string, progress?: ReportRo
 
 const CODE_IN_USE = lookBit('code in use');
 
-async function hasCodesInUse(tx: Tx, id: string): Promise<boolean> {
-  const { rows } = await sql`
-    select from live_line where proof_id = ${id} and kind = 'sku' and field = 'code' and flags & ${CODE_IN_USE}::int <> 0 limit 1`.execute(
-    tx.q,
-  );
-  return rows.length > 0;
-}
+const hasCodesInUse = (tx: Tx, id: string): Promise<boolean> =>
+  hasLine(tx, 'live_line', id, sql`l.kind = 'sku' and l.field = 'code' and l.flags & ${CODE_IN_USE}::int <> 0`);
 
 const MOST_TRIES = 3;
 /** A chunk of the journal has so many lines at most, and its texts so many bytes, so that one SKU's history is read quickly. */
@@ -191,9 +187,7 @@ async function lineGroups(tx: Tx, id: string, stopping: number): Promise<LineGro
 
 /** Throws Overtaken when something that the proof takes away is not as it was when that was proposed, in any of its values. */
 async function refuseTouched(tx: Tx, id: string, register: Register): Promise<void> {
-  const { rows: goes } = await sql`
-    select from live_line where proof_id = ${id} and field = 'exists' and after is null limit 1`.execute(tx.q);
-  if (goes.length === 0) return;
+  if (!(await hasLine(tx, 'live_line', id, sql`l.field = 'exists' and l.after is null`))) return;
   if (await hasChangedSince(tx, id, register)) throw new Overtaken();
   const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, id)}::bigint[])`;
   if ((await keepWhatIsInUse(tx, id, register, later)) > 0) throw new Overtaken();

@@ -1,5 +1,6 @@
 import { type KindKey, KINDS, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import pg from 'pg';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
@@ -54,11 +55,8 @@ async function valuesChanged(db: Db, proof: string): Promise<Refusal | 'again'> 
   );
 }
 
-async function takesAway(tx: Tx, proof: string): Promise<boolean> {
-  const { rows } = await sql`
-    select from proof_line where proof_id = ${proof} and field = 'exists' and after is null limit 1`.execute(tx.q);
-  return rows.length > 0;
-}
+const takesAway = (tx: Tx, proof: string): Promise<boolean> =>
+  hasLine(tx, 'proof_line', proof, sql`l.field = 'exists' and l.after is null`);
 
 async function markCodesTaken(db: Db, proof: string): Promise<Refusal> {
   await inTransaction(db, async (tx) => {

@@ -1,6 +1,7 @@
 import { type Planned, type Planning } from '@ivory/contract';
 import { ASKS, momentOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
 import { Refusal } from '../../refusal.ts';
@@ -71,8 +72,8 @@ export async function planProof(db: Db, person: string, id: string, planning: Pl
   refuseMoments(db.clock(), planning);
   return inTransaction(db, async (tx) => {
     const proof = await openProof(tx, id);
-    const { rows: lines } = await sql`select from live_line where proof_id = ${id} limit 1`.execute(tx.q);
-    if (lines.length === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
+    if (!(await hasLine(tx, 'live_line', id)))
+      throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
     if (planning.at !== null) await refuseStopped(tx, id, planning.at);
     const { rows } = await sql<{ id: string }>`
       insert into planned (proof_id, person_id, lands_at, back_at, when_changed)

@@ -1,6 +1,7 @@
 import { type Field, type FieldChange, money, moneyExaminer, type Row, scopeOf, withoutScope } from '@ivory/core';
 import { type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import { type BodyOf, type calls } from '@ivory/contract';
 import { noteRun } from '../../kept/keptRules.ts';
 import { copyIn } from '../../db/copy.ts';
@@ -33,9 +34,8 @@ export async function putRule(
     const rows = ruleRows(reading, question, running, shop, onHand);
     const proof = await handProof(tx, person);
     const edit = await beginEdit(tx, proof, title);
-    const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
     const isOfMoney = running.changed.every(({ key }) => key === 'price' || key === 'cost');
-    const isAlone = any.length === 0;
+    const isAlone = !(await hasLine(tx, 'proof_line', proof));
     const isWrittenExamined = isAlone && isOfMoney;
     if (isWrittenExamined) await intoEmptyProof(tx, proof, edit, changes(rows, running, onHand, shop));
     else await besideOtherLines(tx, proof, edit, changes(rows, running, onHand, shop));

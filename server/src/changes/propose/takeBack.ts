@@ -1,6 +1,7 @@
 import { type TakeBackOnly } from '@ivory/contract';
 import { ASKS, scopeOf, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { Meter, type ReportRows } from '../../jobs/meter.ts';
@@ -138,8 +139,7 @@ async function proposedBefore(tx: Tx, landing: string): Promise<string | undefin
 }
 
 async function refuseNothingLeft(tx: Tx, proof: string, what: 'All' | 'What was chosen'): Promise<void> {
-  const { rows } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
-  if (rows.length === 0)
+  if (!(await hasLine(tx, 'proof_line', proof)))
     throw new Refusal('clash', `${what} of this landing was taken back already. To have it again, take that back.`);
 }
 

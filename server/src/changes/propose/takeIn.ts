@@ -1,5 +1,6 @@
 import { type Line, MARKED_BY_LANDINGS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { hasLine } from '../../db/proofLines.ts';
 import { type Tx } from '../../db/connect.ts';
 import { refuseNamingGone } from './refuseNamingGone.ts';
 
@@ -30,8 +31,7 @@ export async function takeInNewLines(tx: Tx, proof: string, edit: number): Promi
   await sql`
     delete from new_line l using live_line g where g.proof_id = ${proof} and g.kind = l.kind and g.id = l.id and g.field = 'exists'
       and g.after is null and l.field <> 'exists' and l.after is not null`.execute(tx.q);
-  const { rows: any } = await sql`select from proof_line where proof_id = ${proof} limit 1`.execute(tx.q);
-  if (any.length > 0) await takeIn(proof, edit, sql`new_line`).execute(tx.q);
+  if (await hasLine(tx, 'proof_line', proof)) await takeIn(proof, edit, sql`new_line`).execute(tx.q);
   // Where there is nothing to be beside, lines need not be looked up one by one.
   else
     await sql`
