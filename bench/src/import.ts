@@ -82,10 +82,11 @@ export async function benchImport({ db, server, skus, runs }: Ground): Promise<F
       await db.pool.query('vacuum analyze');
     }
     const fast = rows <= 1_000;
+    const size = fast ? 'small' : 'large';
     figures.push(
-      { work: `import of ${rows} rows × 12: file to complete proof`, ours: median(read) },
+      { work: `${size} import, ${rows} rows × 12: file to complete proof`, ours: median(read) },
       {
-        work: `import of ${rows} rows × 12: file to landed`,
+        work: `${size} import, ${rows} rows × 12: file to landed`,
         ours: median(whole),
         raw: median(alone),
         limit: fast ? { ms: 500 } : { ms: 5_000 },

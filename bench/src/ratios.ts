@@ -4,7 +4,8 @@ import { type Figure } from './figures.ts';
 export type Ratios = ReadonlyMap<string, number>;
 
 /** Numbers in the names of rows are counts of a run, by which no two runs agree. */
-const withoutNumbers = (work: string): string => work.replaceAll(/\d[\d,.]*/g, 'N').replaceAll(';', ',');
+const withoutNumbers = (work: string): string =>
+  work.replaceAll(/(?<![\p{L}\d])\d+(?:[,.]\d+)*/gu, 'N').replaceAll(';', ',');
 
 /** The ratio of each row, under a name of its own: a row that is *the same* has the name of the one that it follows before it. */
 export function ratiosOf(part: string, figures: readonly Figure[], yardstick: number): Ratios {
