@@ -8,7 +8,7 @@ import { examineGtins } from './examineGtins.ts';
 import { examineLimits, LIMITS } from './examineLimits.ts';
 import { RATE_FIELDS } from './moneyRows.ts';
 import { examineOutletPrices } from './outletPrices.ts';
-import { examineSalePrices } from './salePrices.ts';
+import { examineSalePrices, examineStandingSales } from './salePrices.ts';
 import { examineStandingOutlets } from './standingOutlets.ts';
 
 /** What an examination needs of the shop. */
@@ -44,6 +44,13 @@ const MONEY: Examination = {
   examine: (tx, proof, { settings }, only) => examineMoneyLines(tx, proof, settings, only),
 };
 
+/** What sales and outlets that stand make of other prices and costs. */
+const STANDING_SALES: Examination = { wokenBy: isPriced, examine: examineStandingSales };
+const STANDING_OUTLETS: Examination = {
+  wokenBy: isPriced,
+  examine: (tx, proof, _, only) => examineStandingOutlets(tx, proof, only),
+};
+
 /** Every examination. A new one is a file beside this one and a line here; whoever proposes lines knows none of them. */
 const EXAMINATIONS: readonly Examination[] = [
   MONEY,
@@ -55,9 +62,10 @@ const EXAMINATIONS: readonly Examination[] = [
   { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'gtin' || field === 'exists'), examine: examineGtins },
   { wokenBy: ({ kind, field }) => LIMITS.includes(`${kind} ${field}`), examine: examineLimits },
   { wokenBy: ({ kind, field }) => kind === 'sku' && (field === 'code' || field === 'exists'), examine: examineCodes },
+  STANDING_SALES,
   { wokenBy: isPriced, examine: examineSalePrices },
   { wokenBy: isPriced, examine: examineOutletPrices },
-  { wokenBy: isPriced, examine: (tx, proof, _, only) => examineStandingOutlets(tx, proof, only) },
+  STANDING_OUTLETS,
 ];
 
 /** Whether there may be something to look at about a line. */
@@ -80,9 +88,8 @@ export async function examineProof(tx: Tx, proof: string, shop: Examined): Promi
  * a hundred thousand of them.
  */
 export async function examineBesideMoney(tx: Tx, proof: string, shop: Examined): Promise<void> {
-  const lines = ['price', 'cost'].map((field) => ({ kind: 'sku', field }));
   await plannedForLines(tx, proof, async () => {
-    for (const one of EXAMINATIONS) if (one !== MONEY && lines.some(one.wokenBy)) await one.examine(tx, proof, shop);
+    for (const { examine } of [STANDING_SALES, STANDING_OUTLETS]) await examine(tx, proof, shop);
   });
 }
 

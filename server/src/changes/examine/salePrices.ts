@@ -30,7 +30,6 @@ export async function examineSalePrices(
   shop: Pick<Shop, 'settings' | 'timeZone'>,
   only?: readonly string[],
 ): Promise<void> {
-  await examineStandingSales(tx, proof, shop, only);
   const { rows } = await sql<{ is_sale: boolean }>`
     select l.kind = 'sale' as is_sale from proof_line l where l.proof_id = ${proof} and ${isAboutSale('l')} group by 1`.execute(
     tx.q,
@@ -58,7 +57,7 @@ export async function examineSalePrices(
  * as the sale, a price may then lower nothing, or lie below cost or the floor margin. What is found stands on the lines of price and cost,
  * beside what there is to look at of these themselves.
  */
-async function examineStandingSales(
+export async function examineStandingSales(
   tx: Tx,
   proof: string,
   shop: Pick<Shop, 'settings' | 'timeZone'>,
