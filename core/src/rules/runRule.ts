@@ -126,7 +126,7 @@ export class RunningRule {
         for (const { row } of skus) row[field.key] = whole.row[field.key] ?? null;
       }
     }
-    const product = whole && { outcome: this.judge(whole), row: whole.row };
+    const product = whole && { id: whole.id, outcome: this.judge(whole), row: whole.row };
     return { product, skus: things.map((thing) => ({ outcome: this.judge(thing), row: thing.row })) };
   }
 
@@ -234,7 +234,7 @@ type Guarded =
 
 /** What a rule does to the SKUs of a product, with the rows as it leaves them. */
 export interface Ran {
-  readonly product: { readonly outcome: Outcome; readonly row: Row } | undefined;
+  readonly product: { readonly id: string; readonly outcome: Outcome; readonly row: Row } | undefined;
   readonly skus: readonly { readonly outcome: Outcome; readonly row: Row }[];
 }
 

@@ -3,7 +3,8 @@ import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { PRICE_IN_SALE } from './priceInSale.ts';
 
-const momentOrNone = (at: Date | null): Moment | null => (at === null ? null : momentOf(at.getTime()));
+/** A time as the database gives it; null where there is none. */
+export const momentOrNone = (at: Date | null): Moment | null => (at === null ? null : momentOf(at.getTime()));
 
 /** Sale prices of some SKUs, whenever they are, with their windows in milliseconds. */
 export async function salesOf(db: Db, skus: readonly string[]): Promise<Map<string, SalePrice[]>> {

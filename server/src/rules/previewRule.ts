@@ -73,7 +73,7 @@ async function runOn(
   for await (const batch of ruleRows(tx, question, running, shop, onHand))
     for (const { product: id, skus } of batch) {
       const ran = running.run(id, skus);
-      if (ran.product) effect.add('product', id!, ran.product.outcome, ran.product.row);
+      if (ran.product) effect.add('product', ran.product.id, ran.product.outcome, ran.product.row);
       for (const [i, { outcome, row }] of ran.skus.entries()) effect.add('sku', skus[i]!.id, outcome, row);
       seen += skus.length;
     }

@@ -49,12 +49,12 @@ export async function examineMoneyLines(
   settings: ExamineSettings,
   only?: readonly string[],
 ): Promise<void> {
-  const ofMoney = sql`l.left_out and l.kind = 'sku' and l.field in ('price', 'cost')`;
-  const isAnyOut = await hasLine(tx, 'proof_line', proof, ofMoney);
+  const leftOut = sql`l.left_out and l.kind = 'sku' and l.field in ('price', 'cost')`;
+  const isAnyOut = await hasLine(tx, 'proof_line', proof, leftOut);
   const lines = only ? linesOf(proof, only) : sql`select * from proof_line where proof_id = ${proof}`;
   await examineMoney(tx, proof, settings, sql`select * from (${lines}) m where not left_out`, false, only);
   if (!isAnyOut) return;
-  const withOut = sql`select id from proof_line where proof_id = ${proof} and left_out and kind = 'sku' and field in ('price', 'cost')`;
+  const withOut = sql`select l.id from proof_line l where l.proof_id = ${proof} and ${leftOut}`;
   await examineMoney(tx, proof, settings, sql`select * from (${lines}) m where id in (${withOut})`, true, only);
 }
 

@@ -81,11 +81,13 @@ async function* changes(
   const flagsOf = moneyFlags(shop);
   for await (const batch of rows) {
     const lines: Changed[] = [];
-    for (const { product: id, skus } of batch) {
-      const ran = running.run(id, skus);
-      if (ran.product?.outcome.kind === 'changes')
-        for (const { field, before, after } of ran.product.outcome.changes)
-          lines.push(['product', id!, ...address(field), onHand.before('product', id!, field.key, before), after, 0]);
+    for (const { product, skus } of batch) {
+      const ran = running.run(product, skus);
+      if (ran.product?.outcome.kind === 'changes') {
+        const { id, outcome } = ran.product;
+        for (const { field, before, after } of outcome.changes)
+          lines.push(['product', id, ...address(field), onHand.before('product', id, field.key, before), after, 0]);
+      }
       for (const [i, { outcome, row }] of ran.skus.entries()) {
         if (outcome.kind !== 'changes') continue;
         const flags = flagsOf(outcome.changes, row);
