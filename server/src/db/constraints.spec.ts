@@ -36,6 +36,45 @@ describe('the database itself', () => {
     await refused(`update sale set until_day = 20818 where id = 900`, /sale_days/);
   });
 
+  it('keeps lines of sales to sales and SKUs that are there, whoever deletes them meanwhile', async () => {
+    await run(`insert into sale (id, name) values (901, 'One'), (902, 'Other')`);
+    const lines = (sale: number, skus: string) =>
+      `insert into sale_line (sale_id, sku_id, price) select ${sale}, id, 'rule' from unnest('{${skus}}'::bigint[]) as x (id)`;
+    await refused(lines(901, '1,2,999999'), /refers to sku 999999, which is not there/);
+    await refused(lines(999, '1'), /refers to sale 999, which is not there/);
+    await run(lines(901, '1,2,3'));
+    await refused(`update sale_line set sku_id = 4 where sale_id = 901 and sku_id = 3`, /stays/);
+    await refused(`update sku set id = 999999 where id = 3`, /stays/);
+    const left = async (sale: number) =>
+      (await run(`select sku_id::int as sku from sale_line where sale_id = ${sale} order by 1`)).rows.map(
+        ({ sku }: { sku: number }) => sku,
+      );
+
+    const [writes, deletes] = [await house.db.pool.connect(), await house.db.pool.connect()];
+    try {
+      // Written first: whoever deletes waits, and takes the lines too.
+      await writes.query('begin');
+      await writes.query(lines(902, '1,2'));
+      const gone = deletes.query('delete from sale where id = 902');
+      await writes.query('commit');
+      await gone;
+      expect(await left(902)).toEqual([]);
+      // Deleted first: whoever writes waits, and is refused.
+      await deletes.query('begin');
+      await deletes.query('delete from sale where id = 901');
+      const written = writes.query(lines(901, '4')).then(
+        () => 'written',
+        (error: Error) => error.message,
+      );
+      await deletes.query('commit');
+      expect(await written).toContain('refers to sale 901, which is not there');
+      expect(await left(901)).toEqual([]);
+    } finally {
+      writes.release();
+      deletes.release();
+    }
+  });
+
   it('keeps stock as the sum of its movements, and movements as they were written', async () => {
     await run(
       `insert into stock_movement (sku_id, quantity, reason, person_id) values (3, 5, 'receipt', 1), (3, -2, 'sale', 1)`,

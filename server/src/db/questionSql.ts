@@ -185,26 +185,35 @@ const dateHolds: Holds = (target, compare, asking, exact) => {
   return exact(sql<boolean>`(${shelfColumn(target)} between ${from} and ${until})`);
 };
 
-const textHolds: Holds = (target, { comparison, values }, _asking, exact) =>
-  exact(
-    either(
-      values.map((wanted) => {
-        const key = target.type === 'code' ? codeKey(wanted) : fold(wanted);
-        const text = foldedText(target);
-        // The indexes are in the order of bytes.
-        if (comparison === 'is') return sql<boolean>`${text} collate "C" = ${key}`;
-        if (comparison === 'is like') return sql<boolean>`is_like(${text}, ${key})`;
-        return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
-      }),
-    ),
+const textHolds: Holds = (target, compare, _asking, exact) =>
+  exact(textCompared(foldedText(target), compare, target.type === 'code' ? codeKey : fold));
+
+/** Whether a folded text compares with any of the values, which `asKey` folds alike. */
+function textCompared(
+  text: RawBuilder<unknown>,
+  { comparison, values }: Compare,
+  asKey: (value: string) => string,
+): Condition {
+  return either(
+    values.map((wanted) => {
+      const key = asKey(wanted);
+      // The indexes are in the order of bytes.
+      if (comparison === 'is') return sql<boolean>`${text} collate "C" = ${key}`;
+      if (comparison === 'is like') return sql<boolean>`is_like(${text}, ${key})`;
+      return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
+    }),
   );
+}
 
 /** The text that is compared: the folded column of the read model; a GTIN has nothing to fold. */
 function foldedText(target: Field): RawBuilder<unknown> {
-  if (target.type === 'richText') return sql`fold(plain_text(sp.description))`;
   if (target.column === undefined) return sql`fold(${shelfColumn(target)})`;
   return sql.ref(`s.${target.folded ?? target.column}`);
 }
+
+/** What descriptions say is kept beside them, and found by three letters of it. */
+const descriptionHolds: Holds = (_target, compare) => sql<boolean>`(s.product_id in (
+  select product_id from product_plain where ${textCompared(sql.ref('product_plain.description'), compare, fold)}))`;
 
 /** A choice is stored as it is written in the register, and the parser has read it so. */
 const choiceHolds: Holds = (target, { values }, _asking, exact) =>
@@ -343,7 +352,7 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   parts: () => NOTHING,
   pictures: () => NOTHING,
   picture: () => NOTHING,
-  richText: textHolds,
+  richText: descriptionHolds,
   lists: (_target, { values }) =>
     sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${values}::bigint[])))`,
 };

@@ -78,6 +78,7 @@ export class Merchants {
     return inTransaction(this.db, async (tx) => [
       ...(await this.dangling(tx)),
       ...(await staleShelf(tx)).map((sku) => `the row of SKU ${sku} in the read model`),
+      ...(await stalePlain(tx)),
       ...(await this.otherLooks(tx)),
       ...(await passedStops(tx)),
     ]);
@@ -207,6 +208,14 @@ export class Merchants {
     );
     return { ...found, price: rows[0]!.rows };
   }
+}
+
+/** Descriptions that are compared as they are not any more. */
+async function stalePlain({ q }: Tx): Promise<string[]> {
+  const { rows } = await sql<{ id: string }>`
+    select id from product p left join product_plain x on x.product_id = p.id
+    where x.description is distinct from fold(plain_text(p.description)) limit 3`.execute(q);
+  return rows.map(({ id }) => `what the description of product ${id} is compared as`);
 }
 
 /** Fields of which it is known what they were: those that are kept, and what sales made of the price; not what is worked out of both. */

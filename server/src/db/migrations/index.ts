@@ -43,6 +43,8 @@ import * as shopPerson from './041_shop_person.ts';
 import * as recordedSince from './042_recorded_since.ts';
 import * as alsoCalled from './043_also_called.ts';
 import * as pricesAtHand from './044_prices_at_hand.ts';
+import * as descriptionsAtHand from './045_descriptions_at_hand.ts';
+import * as linesReferTogether from './046_lines_refer_together.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -90,4 +92,6 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '042_recorded_since': recordedSince,
   '043_also_called': alsoCalled,
   '044_prices_at_hand': pricesAtHand,
+  '045_descriptions_at_hand': descriptionsAtHand,
+  '046_lines_refer_together': linesReferTogether,
 };
