@@ -25,6 +25,8 @@ export interface Tables {
     note: Generated<string | null>;
     state: Generated<'gathering' | 'open' | 'landing' | 'landed' | 'discarded'>;
     takes_back: string | null;
+    /** It takes a part of that landing back, and not the whole. */
+    takes_part: Generated<boolean>;
     import_id: string | null;
     made_at: Generated<Date>;
     /** The snapshot at which the whole of it was examined last. */

@@ -124,6 +124,18 @@ describe('taking back', () => {
     expect(rows[1]!.regular).not.toBe('9900');
   });
 
+  it('of the whole is the whole, also where a part of it is proposed already and waits', async () => {
+    await edit('1', 'weight', '500');
+    const landing = await land((await edit('2', 'weight', '600')).id);
+    const part = await house.call(calls.takeBack, {
+      params: { id: landing },
+      body: { only: { lines: [{ kind: 'sku', id: '1', field: 'weight' }] } },
+    });
+    const whole = await takeBack(landing);
+    expect([part.proof!.lines, whole.lines]).toEqual([1, 2]);
+    expect((await takeBack(landing)).id).withContext('that of the whole is found again').toBe(whole.id);
+  });
+
   it('of a landing that is not there is refused', async () => {
     expect((await refusalOf(house.call(calls.takeBack, { params: { id: '12345' } }))).status).toBe(404);
   });

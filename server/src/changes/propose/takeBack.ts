@@ -43,6 +43,7 @@ export async function takeBack(
         kind: 'take back',
         title: called,
         takes_back: landing,
+        takes_part: only !== undefined,
         import_id: null,
       })
       .returning('id')
@@ -131,7 +132,7 @@ export async function refuseTakenBack(tx: Tx, proof: string, landing: string): P
 
 async function proposedBefore(tx: Tx, landing: string): Promise<string | undefined> {
   const { rows } = await sql<{ id: string }>`
-    select id from proof p where takes_back = ${landing} and state in ('open', 'landing') and not exists (
+    select id from proof p where takes_back = ${landing} and not takes_part and state in ('open', 'landing') and not exists (
       select from landing b where b.takes_back = p.takes_back and not pg_visible_in_snapshot(b.xid, p.seen))
     order by id limit 1
   `.execute(tx.q);

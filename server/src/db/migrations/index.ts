@@ -45,6 +45,7 @@ import * as alsoCalled from './043_also_called.ts';
 import * as pricesAtHand from './044_prices_at_hand.ts';
 import * as descriptionsAtHand from './045_descriptions_at_hand.ts';
 import * as linesReferTogether from './046_lines_refer_together.ts';
+import * as partsTakenBack from './047_parts_taken_back.ts';
 
 /** Every migration, in order; forward only. */
 export const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -94,4 +95,5 @@ export const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '044_prices_at_hand': pricesAtHand,
   '045_descriptions_at_hand': descriptionsAtHand,
   '046_lines_refer_together': linesReferTogether,
+  '047_parts_taken_back': partsTakenBack,
 };
