@@ -1,6 +1,7 @@
 import { type Moment } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
+import { plannedForMany } from '../changes/proof/many.ts';
 import { PRICE_IN_SALE } from './priceInSale.ts';
 
 /**
@@ -51,7 +52,7 @@ async function makeFrame(tx: Tx, moment: Moment, group: string | null): Promise<
     from edge returning id
   `.execute(tx.q);
   const { id } = rows[0]!;
-  await fillFrame(tx, sql`f.id = ${id}::bigint`, PLANNED);
+  await plannedForMany(tx, () => fillFrame(tx, sql`f.id = ${id}::bigint`, PLANNED));
   await sql`analyze frame_price`.execute(tx.q);
   return id;
 }
@@ -72,30 +73,36 @@ async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Prom
     order by p.sku_id on conflict do nothing`.execute(tx.q);
   // The planner takes what was just written for a handful of rows.
   await sql`analyze frame_past`.execute(tx.q);
-  await fillFrame(tx, sql`f.id = ${id}::bigint`, {
+  const source: Source = {
     sales: sql`(select * from sale_was where since <= ${then} and until > ${then})`,
-    lines: sql`(
+    lines: (running) => sql`(
+      with closed as materialized (
+        select distinct on (sale_id, sku_id) sale_id, sku_id, price from sale_line_past
+        where until > ${then} and sale_id = any(${running}) order by sale_id, sku_id, until)
       select l.sale_id, l.sku_id, l.amount from sale_line l
-      where l.sale_id in (select id from running) and not exists (select from sale_line_past c where c.sale_id = l.sale_id and c.sku_id = l.sku_id and c.until > ${then})
+      where l.sale_id = any(${running}) and not exists (select from closed c where c.sale_id = l.sale_id and c.sku_id = l.sku_id)
       union all
-      select sale_id, sku_id, nullif(price, 'rule')::bigint from (
-        select distinct on (sale_id, sku_id) sale_id, sku_id, price from sale_line_past where until > ${then} order by sale_id, sku_id, until
-      ) c where price is not null)`,
+      select sale_id, sku_id, nullif(price, 'rule')::bigint from closed where price is not null)`,
     prices: sql`(
       select p.sku_id, case when o.sku_id is null then p.regular else o.price end as regular
       from price p left join frame_past o on o.frame_id = ${id}::bigint and o.sku_id = p.sku_id)`,
-  });
+  };
+  await plannedForMany(tx, () => fillFrame(tx, sql`f.id = ${id}::bigint`, source));
   await sql`analyze frame_price`.execute(tx.q);
   return id;
 }
 
-/** What a frame is made of: sales `s` with their spans, lines `l` of those of them that are `running`, and regular prices `p`. */
+/** What a frame is made of: sales `s` with their spans, lines `l` of those of them that run, and regular prices `p`. */
 interface Source {
   readonly sales: RawBuilder<unknown>;
-  readonly lines: RawBuilder<unknown>;
+  readonly lines: (running: RawBuilder<unknown>) => RawBuilder<unknown>;
   readonly prices: RawBuilder<unknown>;
 }
-const PLANNED: Source = { sales: sql`sale_span`, lines: sql`sale_line`, prices: sql`price` };
+const PLANNED: Source = {
+  sales: sql`sale_span`,
+  lines: (running) => sql`(select * from sale_line where sale_id = any(${running}))`,
+  prices: sql`price`,
+};
 
 /**
  * Writes the lowest sale price that runs in each of some frames `f`, for all SKUs or those of a condition on `l.sku_id`; those above
@@ -107,17 +114,20 @@ async function fillFrame(
   { sales, lines, prices }: Source,
   skus: RawBuilder<unknown> = sql`true`,
 ): Promise<void> {
+  const runs = sql`from frame f join ${sales} s on (s.starts is null or s.starts <= f.since) and (s.ends is null or s.ends > f.since)
+    where ${frames} and (s.group_id is null or s.group_id = f.group_id) and s.least_pieces is null`;
+  const { rows: running } = await sql<{ id: string }>`select distinct s.id ${runs}`.execute(q);
+  // Spelt out, so that the planner knows how many lines they have and finds them by their sales.
+  const ids = sql`${sql.lit(`{${running.map(({ id }) => id).join(',')}}`)}::bigint[]`;
   // Precedence, price and source in one number, so that the least of them is found in one pass.
   await sql`
     with running as materialized (
       select f.id as frame_id, s.id, s.above, s.off_percent, s.off_amount, s.digits, s.every, s.way,
-        row_number() over (partition by f.id order by s.starts desc nulls last, s.id) as rank
-      from frame f join ${sales} s on (s.starts is null or s.starts <= f.since) and (s.ends is null or s.ends > f.since)
-      where ${frames} and (s.group_id is null or s.group_id = f.group_id) and s.least_pieces is null
+        row_number() over (partition by f.id order by s.starts desc nulls last, s.id) as rank ${runs}
     ),
     priced as (
       select s.frame_id, l.sku_id, s.rank, s.above, p.regular, ${PRICE_IN_SALE} as price
-      from running s join ${lines} l on l.sale_id = s.id join ${prices} p on p.sku_id = l.sku_id where ${skus}
+      from running s join ${lines(ids)} l on l.sale_id = s.id join ${prices} p on p.sku_id = l.sku_id where ${skus}
       -- Worked out once for each line, and not again where it is compared.
       offset 0
     ),
@@ -126,8 +136,8 @@ async function fillFrame(
       from priced where price < regular or (regular is null and price is not null) group by frame_id, sku_id
     )
     insert into frame_price (frame_id, sku_id, price, sale_id)
-    select x.frame_id, x.sku_id, (x.packed & ((1::bigint << 61) - 1)) >> 20, r.id
-    from least x join running r on r.frame_id = x.frame_id and r.rank = x.packed & ((1 << 20) - 1)
+    select x.frame_id, x.sku_id, (x.packed & ((1::bigint << 61) - 1)) >> 20, r.ids[x.packed & ((1 << 20) - 1)]
+    from least x join (select frame_id, array_agg(id order by rank) as ids from running group by frame_id) r on r.frame_id = x.frame_id
     -- As SKUs are mostly looked at: what lies in that order is read as it lies.
     order by x.frame_id, x.sku_id
   `.execute(q);

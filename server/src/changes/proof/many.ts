@@ -62,7 +62,11 @@ export const hasSeveral = sql<boolean>`
 
 /** Does what joins the lines of a proof with one another, or with the shop, planned for as many as there are. */
 export async function plannedForLines<T>(tx: Tx, proof: string, work: () => Promise<T>): Promise<T> {
-  if (!(await hasMore(tx.q, proof, SEVERAL_LINES))) return work();
+  return (await hasMore(tx.q, proof, SEVERAL_LINES)) ? plannedForMany(tx, work) : work();
+}
+
+/** Does what joins many rows of which the planner knows nothing yet; see `planForMany`. */
+export async function plannedForMany<T>(tx: Tx, work: () => Promise<T>): Promise<T> {
   return withSettings(tx, async () => {
     await planForMany(tx);
     return work();

@@ -133,7 +133,9 @@ describe('taking back', () => {
     });
     const whole = await takeBack(landing);
     expect([part.proof!.lines, whole.lines]).toEqual([1, 2]);
-    expect((await takeBack(landing)).id).withContext('that of the whole is found again').toBe(whole.id);
+    expect((await takeBack(landing)).id)
+      .withContext('that of the whole is found again')
+      .toBe(whole.id);
   });
 
   it('of a landing that is not there is refused', async () => {
