@@ -2,6 +2,7 @@ import { tries } from '@ivory/core/testing';
 import { momentOf } from '@ivory/core';
 import fc from 'fast-check';
 import { sql } from 'kysely';
+import { setTimeout as wait } from 'node:timers/promises';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { readShop } from '../range/names.ts';
 import { happen, priceHappening, SKUS } from '../testing/priceHappenings.ts';
@@ -22,6 +23,8 @@ describe('prior prices that are kept beside a frame', () => {
 
   /** The reduced SKUs among some of the shop, at a moment that is held. */
   async function asked(): Promise<{ db: Db; all: AskedPriors }> {
+    // What happened within this millisecond is on record behind a moment that is told in milliseconds.
+    await wait(2);
     const moment = momentOf(Date.now());
     const db = { ...house.db, clock: () => moment };
     const { register, timeZone } = await readShop(db);
