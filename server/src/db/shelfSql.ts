@@ -198,6 +198,35 @@ export function wholeText(field: Field, register: Register): RawBuilder<string |
   return COLUMN_TYPES[field.type].toText(shelfColumn(kept));
 }
 
+/**
+ * The shelf for a reading of many rows, and the text of a field in it: what fields keep in a scope, as the prices of one sale, is joined
+ * once and not looked up row by row.
+ */
+export function shelfOfMany(
+  fields: readonly Field[],
+  shop: { readonly register: Register },
+): { readonly shelf: RawBuilder<unknown>; readonly textOf: (field: Field) => RawBuilder<string | null> } {
+  const joined = new Map<Field, string>();
+  const joins = fields.flatMap((field, i) => {
+    const { store, key, kind } = field;
+    if (store.in !== 'scoped') return [];
+    const alias = `scoped_${i}`;
+    joined.set(field, alias);
+    const own = (column: string) => sql.ref(`${alias}.${column}`);
+    return sql`left join ${sql.table(store.table)} ${sql.ref(alias)} on ${own(store.key)} = ${sql.ref(kind === 'product' ? 's.product_id' : 's.sku_id')}
+      and ${own(store.scope)} = ${sql.lit(Number(scopeOf(key)))}`;
+  });
+  return {
+    shelf: sql`${shelfAt(shop)} ${sql.join(joins, sql` `)}`,
+    textOf(field) {
+      const { store, type } = field;
+      const alias = joined.get(field);
+      if (alias === undefined || store.in !== 'scoped') return wholeText(field, shop.register);
+      return COLUMN_TYPES[type].toText(sql.ref(`${alias}.${store.column}`));
+    },
+  };
+}
+
 const gapBit = (gap: string) => sql.lit(bitOf(gap as Gap));
 const isBuiltIn = (gap: string): gap is Gap => (GAPS as readonly string[]).includes(gap);
 

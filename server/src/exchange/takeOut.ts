@@ -12,7 +12,7 @@ import { sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { shelfAt, wholeText } from '../db/shelfSql.ts';
+import { shelfAt, shelfOfMany } from '../db/shelfSql.ts';
 import { codesOf } from './codesOf.ts';
 import { ask } from '../range/ask.ts';
 import { readShop, type Shop } from '../range/names.ts';
@@ -47,8 +47,9 @@ export async function takeOut(
     .filter((field) => asked.of === 'SKUs' || field.kind === 'product');
   const fields = [...new Set([shop.register.get('code'), ...chosen])];
   const order = orderBy(orderOf(asked.sort, shop));
-  const query = sql`select ${sql.join(fields.map((field) => (holdsOtherGoods(field) ? codesOf(field) : wholeText(field, shop.register))))}
-    from ${shelfAt(shop)} where ${questionSql(question, shop)} ${asked.of === 'products' ? firstOfProduct(question, shop) : sql``}
+  const { shelf, textOf } = shelfOfMany(fields, shop);
+  const query = sql`select ${sql.join(fields.map((field) => (holdsOtherGoods(field) ? codesOf(field) : textOf(field))))}
+    from ${shelf} where ${questionSql(question, shop)} ${asked.of === 'products' ? firstOfProduct(question, shop) : sql``}
     order by ${order}`;
   const delimiter = SEPARATORS[asked.separator];
   const cellOf = (field: Field, value: string | null): string | Formula => {

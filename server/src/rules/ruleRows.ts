@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
 import { questionSql } from '../db/questionSql.ts';
-import { shelfAt, wholeText } from '../db/shelfSql.ts';
+import { shelfOfMany } from '../db/shelfSql.ts';
 import { type Shop } from '../range/names.ts';
 import { type OnHand } from './onHand.ts';
 
@@ -31,12 +31,9 @@ export async function* ruleRows(
   onHand: OnHand,
 ): AsyncGenerator<ProductRows[]> {
   const keys = fields.map(({ key }) => key);
-  const columns = sql.join([
-    sql.ref('s.product_id'),
-    sql.ref('s.sku_id'),
-    ...fields.map((field) => wholeText(field, shop.register)),
-  ]);
-  const which = sql`from ${shelfAt(shop)} where ${questionSql(question, shop)}`;
+  const { shelf, textOf } = shelfOfMany(fields, shop);
+  const columns = sql.join([sql.ref('s.product_id'), sql.ref('s.sku_id'), ...fields.map(textOf)]);
+  const which = sql`from ${shelf} where ${questionSql(question, shop)}`;
   const oneEach = changesProducts && !changesSkus && !readsSkus;
   const query = oneEach
     ? sql`select distinct on (s.product_id) ${columns} ${which} order by s.product_id`
