@@ -60,7 +60,7 @@ export * from './question/row.ts';
 export * from './question/suggest.ts';
 export * from './question/tokens.ts';
 export * from './question/tree.ts';
-export * from './question/written.ts';
+export * from './question/comparisonTable.ts';
 // What runs, reads and prints rules is `@ivory/core/rules`, which brings a library for patterns; this is what others say of rules.
 export { isAmount } from './rules/amounts.ts';
 export type { ValueBar } from './rules/fieldSpread.ts';

@@ -2,7 +2,7 @@ import { type Asking } from '../kinds/asking.ts';
 import { type FieldKey } from '../kinds/keys.ts';
 import { showValue, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
-import { countsValues } from './comparisons.ts';
+import { COMPARISON } from './comparisonTable.ts';
 import { assortmentsOf, withoutRule } from './membership.ts';
 import { type Row } from './row.ts';
 import { holdsThan } from './than.ts';
@@ -72,23 +72,8 @@ function compares(compare: Compare, row: Row, asking: Asking): boolean {
   const target = asking.register.get(field);
   const value = target.type === 'assortments' ? assortmentsOf(row, asking) : (row[field] ?? null);
   const { holds, entriesOf } = typeOf(target);
-  if (countsValues(comparison)) {
-    const there = value === null || value === '' ? 0 : entriesOf!(value).length;
-    return comparison === 'has at least' ? there >= Number(values[0]) : there <= Number(values[0]);
-  }
-  if (value === null || value === '') return comparison === 'is empty' || comparison === 'is not';
-  switch (comparison) {
-    case 'is empty':
-      return false;
-    case 'is filled':
-      return true;
-    case 'is not':
-      return !values.some((wanted) => holds('is', value, wanted, target, asking));
-    case 'has all of':
-      return values.every((wanted) => holds('is', value, wanted, target, asking));
-    case 'between':
-      return holds('>=', value, values[0]!, target, asking) && holds('<=', value, values[1]!, target, asking);
-    default:
-      return values.some((wanted) => holds(comparison, value, wanted, target, asking));
-  }
+  const { ofCounts, ofEmpty, ofFilled } = COMPARISON[comparison];
+  const isEmpty = value === null || value === '';
+  if (ofCounts) return ofCounts(isEmpty ? 0 : entriesOf!(value).length, Number(values[0]));
+  return isEmpty ? ofEmpty : ofFilled(values, (by, wanted) => holds(by, value, wanted, target, asking));
 }

@@ -2,8 +2,8 @@ import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
 import { type KindKey } from '../kinds/keys.ts';
 import { namesOf, type Names } from '../kinds/names.ts';
-import { isPartial } from '../values/comparing.ts';
-import { comparisonsOf, countsValues, isComparable } from './comparisons.ts';
+import { comparisonsOf, isComparable } from './comparisons.ts';
+import { countsValues, isPartial } from './comparisonTable.ts';
 import { type Compare, plain, type Question } from './tree.ts';
 
 /** A question as it is kept: a tree as JSON that names things by their ids. */

@@ -5,7 +5,7 @@ import { knownValues, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
 import { comparisonsOf } from './comparisons.ts';
-import { WRITTEN } from './written.ts';
+import { WRITTEN } from './comparisonTable.ts';
 import { parseQuestion } from './parse.ts';
 import { printQuestion, quote } from './print.ts';
 import { conditions, plain, type Question } from './tree.ts';

@@ -5,11 +5,10 @@ import { POINT } from '../money/digits.ts';
 import { readNumber } from '../values/numbers.ts';
 import { fold } from '../words/fold.ts';
 import { nearest } from '../words/nearest.ts';
-import { isPartial } from '../values/comparing.ts';
 import { knownValues, placeOf, readValue, typeOf } from '../values/values.ts';
-import { comparisonsOf, countsDays, countsValues, canBeOfAnother, isComparable, valuesOf } from './comparisons.ts';
+import { comparisonsOf, isComparable, valuesOf } from './comparisons.ts';
+import { COMPARISON, countsDays, countsValues, isPartial, WRITTEN } from './comparisonTable.ts';
 import { KnownNames, onlyNameWith } from './knownNames.ts';
-import { WRITTEN } from './written.ts';
 import { type Token, tokens } from './tokens.ts';
 import { type Compare, type ComparisonKey, ONCE, plain, type Question, type Than } from './tree.ts';
 
@@ -169,7 +168,7 @@ class Parser {
 
   /** Another field that a number is compared with, with how many times of it before its name. */
   private than(field: Field, comparison: ComparisonKey): Than | undefined {
-    if (!typeOf(field).isNumber || !canBeOfAnother(comparison)) return undefined;
+    if (!typeOf(field).isNumber || !COMPARISON[comparison].ofAnother) return undefined;
     const start = this.next;
     const [factor, sign] = this.tokens.slice(start, start + 2);
     const isTimes = sign?.key === 'times' || sign?.key === '×';

@@ -1,11 +1,10 @@
 import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
 import { needsQuotes } from '../kinds/register.ts';
-import { isPartial } from '../values/comparing.ts';
 import { showNumber } from '../values/numbers.ts';
 import { fold } from '../words/fold.ts';
 import { editValue, showValue, typeOf } from '../values/values.ts';
-import { countsDays, countsValues } from './comparisons.ts';
+import { COMPARISON, countsDays, countsValues, isPartial } from './comparisonTable.ts';
 import { type Compare, ONCE, type Question } from './tree.ts';
 
 const RESERVED = /^(and|or|not|in|is)$/i;
@@ -79,7 +78,7 @@ function printCompare({ field, comparison, values, than }: Compare, asking: Aski
   const isPlain = (field === 'category' && comparison === 'in') || (isPhrase && comparison === 'is');
   const subject = !isPlain ? `${name} ${comparison}` : isPhrase ? name : 'in';
   if (shown.length === 0) return subject;
-  return `${subject} ${shown.join(comparison === 'between' ? ' and ' : ', ')}`;
+  return `${subject} ${shown.join(COMPARISON[comparison].takes === 'two' ? ' and ' : ', ')}`;
 }
 
 /** A category by its own name where that means no other, or else by its path. */

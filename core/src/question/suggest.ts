@@ -4,7 +4,7 @@ import { type Register } from '../kinds/register.ts';
 import { knownValues, typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
 import { comparisonsOf, isComparable } from './comparisons.ts';
-import { WRITTEN } from './written.ts';
+import { WRITTEN } from './comparisonTable.ts';
 import { quote } from './print.ts';
 import { type ComparisonKey } from './tree.ts';
 

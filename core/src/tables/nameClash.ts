@@ -2,7 +2,7 @@ import { type Asking } from '../kinds/asking.ts';
 import { type Register } from '../kinds/register.ts';
 import { parseQuestion } from '../question/parse.ts';
 import { comparesOf } from '../question/kept.ts';
-import { WRITTEN } from '../question/written.ts';
+import { WRITTEN } from '../question/comparisonTable.ts';
 import { type ProblemCode } from '../problems/problem.ts';
 import { fold } from '../words/fold.ts';
 import { FOREIGN_HEADINGS } from './foreignHeadings.ts';

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { type Asking } from '../kinds/asking.ts';
 import { type Field } from '../kinds/field.ts';
-import { comparisonsOf, countsDays, countsValues, isComparable, valuesOf } from '../question/comparisons.ts';
-import { isPartial } from '../values/comparing.ts';
+import { comparisonsOf, isComparable, valuesOf } from '../question/comparisons.ts';
+import { countsDays, countsValues, isPartial } from '../question/comparisonTable.ts';
 import { knownValues, readValue, typeOf } from '../values/values.ts';
-import { type ComparisonKey, ONCE, type Question } from '../question/tree.ts';
+import { type Compare, type ComparisonKey, ONCE, type Question } from '../question/tree.ts';
 
 const WORDS = ['ink', 'Blue', 'Café', 'no. 2', 'is', 'or', '50 ml', 'price', 'a"b', 'x\\y', 'A5', 'gall', '%', '_'];
 
@@ -23,22 +23,27 @@ function arbitraryValue(field: Field, comparison: ComparisonKey, asking: Asking)
   return ids.length > 0 ? fc.constantFrom(...ids) : fc.constantFrom(...WORDS);
 }
 
-function arbitraryCompare(asking: Asking): fc.Arbitrary<Question> {
-  const hasValues = (field: Field) => !field.refersTo || knownValues(field, asking).length > 0;
-  return fc.constantFrom(...asking.register.goods.filter(hasValues)).chain((field) =>
-    fc.constantFrom(...comparisonsOf(field)).chain((comparison) => {
-      const count = { none: [0, 0], one: [1, 1], two: [2, 2], list: [1, 3] }[valuesOf(comparison)] as [number, number];
-      return fc
-        .array(arbitraryValue(field, comparison, asking), { minLength: count[0], maxLength: count[1] })
-        .map((values): Question => ({
-          kind: 'compare',
-          field: field.key,
-          comparison,
-          values: inOrder(comparison, values),
-        }));
-    }),
-  );
+/** A condition on a field by one of the comparisons that it takes. */
+export function arbitraryCondition(field: Field, comparison: ComparisonKey, asking: Asking): fc.Arbitrary<Compare> {
+  const [minLength, maxLength] = { none: [0, 0], one: [1, 1], two: [2, 2], list: [1, 3] }[valuesOf(comparison)] as [
+    number,
+    number,
+  ];
+  return fc
+    .array(arbitraryValue(field, comparison, asking), { minLength, maxLength })
+    .map((values) => ({ kind: 'compare', field: field.key, comparison, values: inOrder(comparison, values) }));
 }
+
+/** The fields of which a question can be made: a name that it would ask for is there. */
+export const fieldsToAsk = (asking: Asking): readonly Field[] =>
+  asking.register.goods.filter((field) => !field.refersTo || knownValues(field, asking).length > 0);
+
+const arbitraryCompare = (asking: Asking): fc.Arbitrary<Question> =>
+  fc
+    .constantFrom(...fieldsToAsk(asking))
+    .chain((field) =>
+      fc.constantFrom(...comparisonsOf(field)).chain((comparison) => arbitraryCondition(field, comparison, asking)),
+    );
 
 /** A number against another, as it is or times a factor. */
 function arbitraryThan(asking: Asking): fc.Arbitrary<Question> {

@@ -1,53 +1,37 @@
+import { COMPARISON } from '../question/comparisonTable.ts';
 import { type ComparisonKey } from '../question/tree.ts';
 import { fold } from '../words/fold.ts';
-import { isLike } from '../words/isLike.ts';
 
-export const EQUALITY: readonly ComparisonKey[] = ['is', 'is not', 'is empty', 'is filled'];
-export const OF_TEXT: readonly ComparisonKey[] = [...EQUALITY, 'contains', 'starts with', 'ends with'];
+type Comparisons = readonly ComparisonKey[];
+
+export const EQUALITY = ['is', 'is not', 'is empty', 'is filled'] as const satisfies Comparisons;
+export const OF_TEXT = [...EQUALITY, 'contains', 'starts with', 'ends with'] as const satisfies Comparisons;
 /** Of a text in which words are looked for that may have a slip in them. */
-export const OF_WORDS: readonly ComparisonKey[] = [...OF_TEXT, 'is like'];
+export const OF_WORDS = [...OF_TEXT, 'is like'] as const satisfies Comparisons;
 /** Of what holds several: how many. */
-export const OF_SEVERAL: readonly ComparisonKey[] = ['has at least', 'has at most'];
-export const OF_NUMBERS: readonly ComparisonKey[] = [...EQUALITY, '<', '<=', '>', '>=', 'between'];
+export const OF_SEVERAL = ['has at least', 'has at most'] as const satisfies Comparisons;
+export const OF_NUMBERS = [...EQUALITY, '<', '<=', '>', '>=', 'between'] as const satisfies Comparisons;
+export const OF_DATES = [...OF_NUMBERS, 'in the last', 'in the next'] as const satisfies Comparisons;
+/** The comparisons that days of the calendar take. */
+export type DateComparison = (typeof OF_DATES)[number];
+export const comparesDates = (comparison: ComparisonKey): comparison is DateComparison =>
+  (OF_DATES as Comparisons).includes(comparison);
 
-/** Whether a comparison looks at a part of a text, which is no value by itself. */
-export const isPartial = (comparison: ComparisonKey): boolean => PARTIAL.includes(comparison);
-const PARTIAL: readonly ComparisonKey[] = ['contains', 'starts with', 'ends with', 'is like'];
-
-/** Compares texts by a key, such as the folded text. */
+/** Compares texts by a key, such as the folded text. Refuses a comparison that texts do not know. */
 export function holdsText(
   comparison: ComparisonKey,
   value: string,
   wanted: string,
   key: (text: string) => string = fold,
 ): boolean {
-  switch (comparison) {
-    case 'contains':
-      return key(value).includes(key(wanted));
-    case 'starts with':
-      return key(value).startsWith(key(wanted));
-    case 'ends with':
-      return key(value).endsWith(key(wanted));
-    case 'is like':
-      return isLike(key(value), key(wanted));
-    default:
-      return key(value) === key(wanted);
-  }
+  const { ofTexts } = COMPARISON[comparison];
+  if (!ofTexts) throw new Error(`texts are not compared by “${comparison}”`);
+  return ofTexts(key(value), key(wanted));
 }
 
-/** Compares whole numbers in canonical text. */
+/** Compares whole numbers in canonical text. Refuses a comparison that numbers do not know. */
 export function holdsNumber(comparison: ComparisonKey, value: string, wanted: string): boolean {
-  const [a, b] = [BigInt(value), BigInt(wanted)];
-  switch (comparison) {
-    case '<':
-      return a < b;
-    case '<=':
-      return a <= b;
-    case '>':
-      return a > b;
-    case '>=':
-      return a >= b;
-    default:
-      return a === b;
-  }
+  const { ofNumbers } = COMPARISON[comparison];
+  if (!ofNumbers) throw new Error(`numbers are not compared by “${comparison}”`);
+  return ofNumbers(BigInt(value), BigInt(wanted));
 }

@@ -1,6 +1,6 @@
 import { DAY_MS } from '../moments/moment.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
-import { holdsNumber, OF_NUMBERS } from './comparing.ts';
+import { holdsNumber, OF_DATES } from './comparing.ts';
 import { type ValueType } from './valueType.ts';
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
@@ -9,7 +9,7 @@ const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', '
 export const date: ValueType = {
   isNumber: true,
   isNamed: false,
-  comparisons: [...OF_NUMBERS, 'in the last', 'in the next'],
+  comparisons: OF_DATES,
   usual: 'is',
   read: (text) => readDate(text),
   show: (value) => isoDate(value),

@@ -3,7 +3,8 @@ import type { Asking } from '../kinds/asking.ts';
 import { type NameList, namesOf } from '../kinds/names.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { nearest } from '../words/nearest.ts';
-import { EQUALITY, holdsText, isPartial, OF_SEVERAL, OF_TEXT } from './comparing.ts';
+import { isPartial } from '../question/comparisonTable.ts';
+import { EQUALITY, holdsText, OF_SEVERAL, OF_TEXT } from './comparing.ts';
 import { type ValueType } from './valueType.ts';
 
 function readReference(text: string, list: NameList): Result<string> {

@@ -1,5 +1,6 @@
-import { type Asking, type Compare, type ComparisonKey, fold } from '@ivory/core';
+import { type Asking, type Compare, comparesDates, comparesTexts, type DateComparison, fold } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { DAYS_MEANT, TEXTS_COMPARED } from './comparisonsSql.ts';
 import { startOfDay } from './startOfDay.ts';
 
 type Condition = RawBuilder<boolean>;
@@ -9,32 +10,8 @@ type Condition = RawBuilder<boolean>;
  * whole set is found by the lines of these landings, and no row needs its own last change.
  */
 export function changedSql({ comparison, values }: Compare, { today }: Pick<Asking, 'today'>): Condition {
-  const days = values.map(Number);
-  const [first = 0, second = 0] = days;
-  switch (comparison) {
-    case '>=':
-      return since(first);
-    case '>':
-      return since(first + 1);
-    case '<':
-      return between(-Infinity, first - 1);
-    case '<=':
-      return between(-Infinity, first);
-    case 'between':
-      return between(first, second);
-    case 'in the last':
-      return between(today - first, today);
-    case 'in the next':
-      return between(today, today + first);
-    case 'is empty':
-      return sql<boolean>`(not ${everChanged})`;
-    case 'is filled':
-      return everChanged;
-    case 'is not':
-      return sql<boolean>`(not ${anyDay(days)})`;
-    default:
-      return anyDay(days);
-  }
+  if (!comparesDates(comparison)) throw new Error(`days are not compared by “${comparison}”`);
+  return DAYS_COMPARED[comparison](values.map(Number), today);
 }
 
 const anyDay = (days: readonly number[]): Condition =>
@@ -51,6 +28,21 @@ const touchedBy = (landings: RawBuilder<unknown>): Condition => sql<boolean>`(
   s.sku_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'sku' and c.landing_id in (${landings}))
   or s.product_id in (select unnest(c.ids) from journal_chunk c where c.kind = 'product' and c.landing_id in (${landings})))`;
 
+/** How days compare with the last change. */
+const DAYS_COMPARED: Readonly<Record<DateComparison, (days: readonly number[], today: number) => Condition>> = {
+  '>=': ([day]) => since(day!),
+  '>': ([day]) => since(day! + 1),
+  '<': ([day]) => between(-Infinity, day! - 1),
+  '<=': ([day]) => between(-Infinity, day!),
+  between: ([first, last]) => between(first!, last!),
+  'in the last': ([days], today) => between(...DAYS_MEANT['in the last'](today, days!)),
+  'in the next': ([days], today) => between(...DAYS_MEANT['in the next'](today, days!)),
+  'is empty': () => sql<boolean>`(not ${everChanged})`,
+  'is filled': () => everChanged,
+  is: (days) => anyDay(days),
+  'is not': (days) => sql<boolean>`(not ${anyDay(days)})`,
+};
+
 /** What a landing is known by, by the field that asks for it: its title and its name, or who landed it. */
 export const LANDING_TEXTS: Readonly<Record<'landedIn' | 'changedBy', readonly RawBuilder<unknown>[]>> = {
   landedIn: [sql`l.title`, sql`l.name`],
@@ -62,20 +54,13 @@ export const LANDING_TEXTS: Readonly<Record<'landedIn' | 'changedBy', readonly R
 
 /** Whether goods were changed by a landing of which a text that `field` asks for compares so, by one of the values. */
 export function landedSql({ field, comparison, values }: Compare): Condition {
-  const compares = COMPARES[comparison];
   const texts = field === 'landedIn' || field === 'changedBy' ? LANDING_TEXTS[field] : undefined;
-  if (!compares || !texts) throw new Error(`landings are not asked for by ${field} ${comparison}`);
-  const each = values.flatMap((value) => texts.map((text) => compares(sql`fold(${text})`, fold(value))));
+  if (!comparesTexts(comparison) || !texts) throw new Error(`landings are not asked for by ${field} ${comparison}`);
+  const each = values.flatMap((value) =>
+    texts.map((text) => TEXTS_COMPARED[comparison](sql`fold(${text})`, fold(value))),
+  );
   return touchedBy(sql`select l.id from landing l where ${sql.join(each, sql` or `)}`);
 }
-
-/** A folded text against a folded one that is asked for. */
-const COMPARES: Readonly<Partial<Record<ComparisonKey, (text: RawBuilder<unknown>, wanted: string) => Condition>>> = {
-  is: (text, wanted) => sql<boolean>`${text} = ${wanted}`,
-  contains: (text, wanted) => sql<boolean>`position(${wanted} in ${text}) > 0`,
-  'starts with': (text, wanted) => sql<boolean>`starts_with(${text}, ${wanted})`,
-  'ends with': (text, wanted) => sql<boolean>`right(${text}, length(${wanted}::text)) = ${wanted}`,
-};
 
 const since = (day: number): Condition => touchedBy(sql`select l.id from landing l where l.at >= ${startOfDay(day)}`);
 

@@ -1,5 +1,5 @@
-import { answers, gapsOf, parseQuestion, type Row } from '@ivory/core';
-import { arbitraryQuestion, tries } from '@ivory/core/testing';
+import { answers, COMPARISONS, comparisonsOf, gapsOf, parseQuestion, type Question, type Row } from '@ivory/core';
+import { arbitraryCondition, arbitraryQuestion, fieldsToAsk, tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from './columnSql.ts';
@@ -77,6 +77,15 @@ describe('a question in SQL and in memory', () => {
     }));
   }
 
+  const inMemory = (question: Question) => rows.filter(({ row }) => answers(question, row, shop)).map(({ id }) => id);
+  const inSql = async (question: Question) => {
+    const found = await textRows(
+      house.db,
+      sql`select s.sku_id from ${shelfAt(shop)} where ${questionSql(question, shop)} order by s.sku_id`,
+    );
+    return found.map(([id]) => id!);
+  };
+
   it('have the same gaps, those that attributes make among them', () => {
     for (const { row } of rows) expect(row.gap?.split('|') ?? []).toEqual(gapsOf(row, shop.register, shop.names));
     expect(rows.some(({ row }) => row.gap?.includes('own:'))).toBeTrue();
@@ -85,16 +94,35 @@ describe('a question in SQL and in memory', () => {
   it('agree on every row, for random questions', async () => {
     await fc.assert(
       fc.asyncProperty(arbitraryQuestion(shop), async (question) => {
-        const inMemory = rows.filter(({ row }) => answers(question, row, shop)).map(({ id }) => id);
-        const inSql = await textRows(
-          house.db,
-          sql`select s.sku_id from ${shelfAt(shop)} where ${questionSql(question, shop)} order by s.sku_id`,
-        );
-        expect(inSql.map(([id]) => id!)).toEqual(inMemory);
+        expect(await inSql(question)).toEqual(inMemory(question));
       }),
       { numRuns: tries(300) },
     );
   });
+
+  it('agree on every row for each comparison that each type of values takes', async () => {
+    const asked = new Set<string>();
+    for (const field of fieldsToAsk(shop))
+      for (const comparison of comparisonsOf(field)) {
+        // One field of each type and of each way in which it is kept.
+        const way = `${field.type} ${field.store.in} ${comparison}`;
+        if (asked.has(way)) continue;
+        asked.add(way);
+        await fc.assert(
+          fc.asyncProperty(arbitraryCondition(field, comparison, shop), fc.boolean(), async (condition, isNot) => {
+            const question: Question = isNot ? { kind: 'not', of: condition } : condition;
+            expect(await inSql(question))
+              .withContext(`${isNot ? 'not ' : ''}${field.key} ${comparison} ${condition.values.join()}`)
+              .toEqual(inMemory(question));
+          }),
+          { numRuns: 4 },
+        );
+      }
+    const taken = new Set([...asked].map((way) => way.split(' ').slice(2).join(' ')));
+    expect(COMPARISONS.filter((comparison) => !taken.has(comparison)))
+      .withContext('comparisons that no field takes')
+      .toEqual([]);
+  }, 120_000);
 
   it('agree on questions as people write them', async () => {
     const sizes: Record<string, number> = {};

@@ -5,11 +5,15 @@ import {
   codeKey,
   type Compare,
   type ComparisonKey,
+  comparesNumbers,
+  comparesTexts,
+  type CountComparison,
   countsDays,
   countsValues,
   customsKey,
   type Field,
   fold,
+  holdsText,
   isPartial,
   LARGEST_AMOUNT,
   namesOf,
@@ -21,6 +25,7 @@ import {
   withoutRule,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { DAYS_MEANT, like, SIGNS, TEXTS_COMPARED } from './comparisonsSql.ts';
 import { changedSql, everChanged, landedSql } from './changedSql.ts';
 import { hasGap, hasNoGap, lacksGap, repliedBy, shelfColumn } from './shelfSql.ts';
 
@@ -53,7 +58,7 @@ function conditionSql(question: Question, asking: Asking, exact: TwoValued): Con
     case 'not':
       return notSql(question.of, asking);
     case 'word':
-      return sql<boolean>`s.words like ${like(fold(question.text), true, true)}`;
+      return sql<boolean>`s.words like ${like(fold(question.text), { before: true, behind: true })}`;
     case 'compare':
       return compareSql(question, asking, exact);
   }
@@ -77,18 +82,38 @@ function compareSql(compare: Compare, asking: Asking, exact: TwoValued): Conditi
   const target = asking.register.get(compare.field);
   if (compare.than) return thanSql(target, compare.comparison, compare.than, asking, exact);
   if (target.key === 'changed') return changedSql(compare, asking);
-  if (countsValues(compare.comparison)) return countSql(target, compare);
-  switch (compare.comparison) {
-    case 'is empty':
-      return emptySql(target, asking);
-    case 'is filled':
-      return sql<boolean>`not ${emptySql(target, asking)}`;
-    case 'is not':
-      return sql<boolean>`not ${anyOf(target, { ...compare, comparison: 'is' }, asking, twoValued)}`;
-    default:
-      return anyOf(target, compare, asking, exact);
-  }
+  return COMPARED[compare.comparison](target, compare, asking, exact);
 }
+
+type Compared = (target: Field, compare: Compare, asking: Asking, exact: TwoValued) => Condition;
+
+/** What the type of the field says of any of the values. */
+const anyOf: Compared = (target, compare, asking, exact) => HOLDS[target.type](target, compare, asking, exact);
+const countOf: Compared = (target, compare) => countSql(target, compare);
+
+/** How each comparison is asked of the read model. Twin of core's table of comparisons. */
+const COMPARED: Readonly<Record<ComparisonKey, Compared>> = {
+  'is empty': (target, _compare, asking) => emptySql(target, asking),
+  'is filled': (target, _compare, asking) => sql<boolean>`not ${emptySql(target, asking)}`,
+  'is not': (target, compare, asking) =>
+    sql<boolean>`not ${anyOf(target, { ...compare, comparison: 'is' }, asking, twoValued)}`,
+  'has at least': countOf,
+  'has at most': countOf,
+  is: anyOf,
+  contains: anyOf,
+  'starts with': anyOf,
+  'ends with': anyOf,
+  'is like': anyOf,
+  '<': anyOf,
+  '<=': anyOf,
+  '>': anyOf,
+  '>=': anyOf,
+  between: anyOf,
+  in: anyOf,
+  'has all of': anyOf,
+  'in the last': anyOf,
+  'in the next': anyOf,
+};
 
 /** A number against another times a factor. Twin of core's `holdsThan`. */
 function thanSql(
@@ -101,7 +126,8 @@ function thanSql(
   if (comparison === 'is not') return sql<boolean>`not ${thanSql(target, 'is', { field, times }, asking, twoValued)}`;
   const against = asking.register.get(field);
   const [value, other] = [shelfColumn(target), shelfColumn(against)];
-  const sign = sql.raw(comparison === 'is' ? '=' : comparison);
+  if (!comparesNumbers(comparison)) throw new Error(`numbers are not compared by “${comparison}”`);
+  const sign = SIGNS[comparison];
   if (times === ONCE) return exact(sql<boolean>`(${value} ${sign} ${other})`);
   const [once, often] = lowestTerms(BigInt(ONCE), BigInt(times));
   const isSmall =
@@ -127,9 +153,15 @@ function lowestTerms(a: bigint, b: bigint): [bigint, bigint] {
 
 /** How many values a field holds. */
 function countSql(target: Field, { comparison, values }: Compare): Condition {
-  const sign = sql.raw(comparison === 'has at least' ? '>=' : '<=');
-  return sql<boolean>`(${COUNTS[target.type]!(target)} ${sign} ${values[0]}::int)`;
+  if (!countsValues(comparison)) throw new Error(`entries are not counted by “${comparison}”`);
+  return sql<boolean>`(${COUNTS[target.type]!(target)} ${COUNT_SIGNS[comparison]} ${values[0]}::int)`;
 }
+
+/** The sign between how many values there are and how many are asked for. Twin of core's `ofCounts`. */
+const COUNT_SIGNS: Readonly<Record<CountComparison, RawBuilder<unknown>>> = {
+  'has at least': sql`>=`,
+  'has at most': sql`<=`,
+};
 
 const entries = (text: RawBuilder<unknown>, divider: RawBuilder<unknown>) =>
   sql`coalesce(cardinality(string_to_array(nullif(${text}, ''), ${divider})), 0)`;
@@ -158,51 +190,37 @@ function emptySql(target: Field, asking: Asking): Condition {
   return sql<boolean>`(${shelfColumn(target)} is null)`;
 }
 
-const anyOf = (target: Field, compare: Compare, asking: Asking, exact: TwoValued): Condition =>
-  HOLDS[target.type](target, compare, asking, exact);
-
-type Holds = (target: Field, compare: Compare, asking: Asking, exact: TwoValued) => Condition;
-
 /** Any of several conditions. */
 const either = (parts: readonly Condition[]): Condition =>
   parts.length === 0 ? NOTHING : parts.length === 1 ? parts[0]! : sql<boolean>`(${sql.join(parts, sql` or `)})`;
 
-const numberHolds: Holds = (target, compare, _asking, exact) => numberCompared(shelfColumn(target), compare, exact);
+const numberHolds: Compared = (target, compare, _asking, exact) => numberCompared(shelfColumn(target), compare, exact);
 
 function numberCompared(column: RawBuilder<unknown>, { comparison, values }: Compare, exact: TwoValued): Condition {
   if (comparison === 'between')
     return exact(sql<boolean>`(${column} between ${values[0]}::bigint and ${values[1]}::bigint)`);
-  const sign = sql.raw(comparison === 'is' ? '=' : comparison);
-  return exact(either(values.map((value) => sql<boolean>`${column} ${sign} ${value}::bigint`)));
+  if (!comparesNumbers(comparison)) throw new Error(`numbers are not compared by “${comparison}”`);
+  return exact(either(values.map((value) => sql<boolean>`${column} ${SIGNS[comparison]} ${value}::bigint`)));
 }
 
-const dateHolds: Holds = (target, compare, asking, exact) => {
+const dateHolds: Compared = (target, compare, asking, exact) => {
   const { comparison, values } = compare;
   if (!countsDays(comparison)) return numberHolds(target, compare, asking, exact);
-  const { today } = asking;
-  const [from, until] =
-    comparison === 'in the last' ? [today - Number(values[0]), today] : [today, today + Number(values[0])];
+  const [from, until] = DAYS_MEANT[comparison](asking.today, Number(values[0]));
   return exact(sql<boolean>`(${shelfColumn(target)} between ${from} and ${until})`);
 };
 
-const textHolds: Holds = (target, compare, _asking, exact) =>
+const textHolds: Compared = (target, compare, _asking, exact) =>
   exact(textCompared(foldedText(target), compare, target.type === 'code' ? codeKey : fold));
 
-/** Whether a folded text compares with any of the values, which `asKey` folds alike. */
+/** Whether a text compares with any of the values, which `asKey` makes alike to it. */
 function textCompared(
   text: RawBuilder<unknown>,
   { comparison, values }: Compare,
   asKey: (value: string) => string,
 ): Condition {
-  return either(
-    values.map((wanted) => {
-      const key = asKey(wanted);
-      // The indexes are in the order of bytes.
-      if (comparison === 'is') return sql<boolean>`${text} collate "C" = ${key}`;
-      if (comparison === 'is like') return sql<boolean>`is_like(${text}, ${key})`;
-      return sql<boolean>`${text} like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
-    }),
-  );
+  if (!comparesTexts(comparison)) throw new Error(`texts are not compared by “${comparison}”`);
+  return either(values.map((wanted) => TEXTS_COMPARED[comparison](text, asKey(wanted))));
 }
 
 /** The text that is compared: the folded column of the read model; a GTIN has nothing to fold. */
@@ -212,49 +230,36 @@ function foldedText(target: Field): RawBuilder<unknown> {
 }
 
 /** What descriptions say is kept beside them, and found by three letters of it. */
-const descriptionHolds: Holds = (_target, compare) => sql<boolean>`(s.product_id in (
+const descriptionHolds: Compared = (_target, compare) => sql<boolean>`(s.product_id in (
   select product_id from product_plain where ${textCompared(sql.ref('product_plain.description'), compare, fold)}))`;
 
 /** A choice is stored as it is written in the register, and the parser has read it so. */
-const choiceHolds: Holds = (target, { values }, _asking, exact) =>
+const choiceHolds: Compared = (target, { values }, _asking, exact) =>
   isReply(target)
     ? repliedBy(target, values)
     : exact(either(values.map((value) => sql<boolean>`${shelfColumn(target)} = ${value}`)));
 
-const referenceHolds: Holds = (target, { comparison, values }, { names }, exact) => {
+const referenceHolds: Compared = (target, { comparison, values }, { names }, exact) => {
   const ids = isPartial(comparison) ? values.flatMap((part) => idsNamed(target, comparison, part, names)) : values;
   return ids.length === 0 ? NOTHING : exact(sql<boolean>`(${shelfColumn(target)} = any(${ids}::bigint[]))`);
 };
 
-function idsNamed(target: Field, comparison: Compare['comparison'], part: string, names: Asking['names']): string[] {
+const asItStands = (text: string): string => text;
+
+function idsNamed(target: Field, comparison: ComparisonKey, part: string, names: Asking['names']): string[] {
   const wanted = fold(part);
-  return namesOf(target, names).where((name) => {
-    if (comparison === 'contains') return name.includes(wanted);
-    return comparison === 'starts with' ? name.startsWith(wanted) : name.endsWith(wanted);
-  });
+  return namesOf(target, names).where((name) => holdsText(comparison, name, wanted, asItStands));
 }
 
 /** Texts of a standard, which have nothing to fold. */
-const standardHolds: Holds = (target, { comparison, values }, _asking, exact) =>
-  exact(
-    either(
-      values.map((written) => {
-        const wanted = target.type === 'customsCode' ? customsKey(written) : written;
-        if (comparison === 'is') return sql<boolean>`${shelfColumn(target)} = ${wanted}`;
-        return sql<boolean>`${shelfColumn(target)} like ${like(wanted, comparison !== 'starts with', comparison !== 'ends with')}`;
-      }),
-    ),
-  );
+const standardHolds: Compared = (target, compare, _asking, exact) =>
+  exact(textCompared(shelfColumn(target), compare, target.type === 'customsCode' ? customsKey : asItStands));
 
 /** Whether a comparison holds for one of the lines of a text; `said` is what counts of the line `x.line`. */
-function lineHolds(target: Field, { comparison, values }: Compare, said: RawBuilder<unknown>): Condition {
-  const wanted = values.map((value) => {
-    const key = fold(value);
-    if (comparison === 'is') return sql<boolean>`fold(${said}) = ${key}`;
-    return sql<boolean>`fold(${said}) like ${like(key, comparison !== 'starts with', comparison !== 'ends with')}`;
-  });
+function lineHolds(target: Field, compare: Compare, said: RawBuilder<unknown>): Condition {
   return sql<boolean>`exists (
-    select from unnest(string_to_array(${shelfColumn(target)}, chr(10))) as x (line) where ${either(wanted)})`;
+    select from unnest(string_to_array(${shelfColumn(target)}, chr(10))) as x (line)
+    where ${textCompared(sql`fold(${said})`, compare, fold)})`;
 }
 
 /**
@@ -285,11 +290,11 @@ function fitsSql(target: Field, wanted: string): Condition {
       : sql`and ${year} >= coalesce((x.fit->>2)::int, ${year}) and ${year} <= coalesce((x.fit->>3)::int, ${year})`;
   return sql<boolean>`exists (
     select from jsonb_array_elements(${shelfColumn(target)}::jsonb) as x (fit)
-    where fold(concat(x.fit->>0, ' ', x.fit->>1)) || ' ' like ${like(`${name} `, false, true)} ${built})`;
+    where fold(concat(x.fit->>0, ' ', x.fit->>1)) || ' ' like ${like(`${name} `, { before: false, behind: true })} ${built})`;
 }
 
 /** How a comparison of each value type is asked of the read model. */
-const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
+const HOLDS: Readonly<Record<ValueTypeKey, Compared>> = {
   text: textHolds,
   longText: textHolds,
   code: textHolds,
@@ -356,7 +361,3 @@ const HOLDS: Readonly<Record<ValueTypeKey, Holds>> = {
   lists: (_target, { values }) =>
     sql<boolean>`(s.sku_id in (select unnest(k.skus) from sku_list k where k.id = any(${values}::bigint[])))`,
 };
-
-function like(text: string, before: boolean, behind: boolean): string {
-  return (before ? '%' : '') + text.replace(/[\\%_]/g, '\\$&') + (behind ? '%' : '');
-}
