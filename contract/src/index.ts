@@ -22,6 +22,7 @@ export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';
 export { type Desk, keptLayoutSchema, type KeptRule } from './keptCalls.ts';
 export * from './problemDetails.ts';
 export * from './listOf.ts';
+export { type OutletSettings, outletSettingsOf } from './outletSettings.ts';
 export { type ShippingTold } from './shippingCalls.ts';
 export * from './schemas.ts';
 export * from './words/problems.en.ts';

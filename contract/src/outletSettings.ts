@@ -1,4 +1,4 @@
-import { FEED_FIELD_KEYS, FEED_WORD_KEYS } from '@ivory/core';
+import { FEED_FIELD_KEYS, FEED_WORD_KEYS, SCHEMA_ORG_WORDS } from '@ivory/core';
 import * as z from 'zod';
 import { outletSettingWords as words } from './words/outlets.en.ts';
 
@@ -37,3 +37,17 @@ export const outletSettingsSchema = z.object({
   names,
   values: byKey(FEED_WORD_KEYS, text(isWordInFile, words.wordInFile)),
 });
+export type OutletSettings = z.infer<typeof outletSettingsSchema>;
+
+const NO_NAMES = Object.fromEntries(FEED_FIELD_KEYS.map((key) => [key, '']));
+/** Settings as they were kept, maybe by an earlier version: a field that was not known then has no name, and a word is that of schema.org. */
+const keptSchema = z.preprocess((kept) => {
+  const { names, values, ...rest } = kept as Partial<OutletSettings>;
+  return { ...rest, names: { ...NO_NAMES, ...names }, values: { ...SCHEMA_ORG_WORDS.values, ...values } };
+}, outletSettingsSchema);
+
+/**
+ * The settings of an outlet of what is kept of them. A field that has no name yet is left out of the file. Throws where what is kept is no
+ * settings at all.
+ */
+export const outletSettingsOf = (kept: unknown): OutletSettings => keptSchema.parse(kept);

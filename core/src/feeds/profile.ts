@@ -61,6 +61,8 @@ export interface FeedField {
   readonly fill: (item: FeedItem, currency: Currency) => string | { readonly word: FeedWordKey } | null;
 }
 
+type Filled = Omit<FeedField, 'key'>;
+
 /** What is hidden is not in a feed. */
 const AVAILABILITY: Readonly<Record<Availability['state'], FeedWordKey>> = {
   'in stock': 'InStock',
@@ -106,6 +108,14 @@ function timeOf(moment: number): string {
   return time;
 }
 
+/** Attributes and options that have a name in schema.org. */
+const PROPERTIES = Object.fromEntries(
+  FEED_PROPERTIES.map((key): [FeedProperty, Filled] => [
+    key,
+    { level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => propertyOf(item, key) },
+  ]),
+) as Readonly<Record<FeedProperty, Filled>>;
+
 /**
  * The product feed, its fields from schema.org's Product, ProductGroup and Offer (common practice which of them a feed has).
  * `price` is what a shopper pays, as `12.50`; where that is announced as reduced, `priceSpecification`, a `StrikethroughPrice`
@@ -113,28 +123,20 @@ function timeOf(moment: number): string {
  * and ends (ISO 8601); `UnitPriceSpecification` is `17.00 per 100 ml`. Weights have their unit. `shippingDetails` is what
  * one piece costs to ship to each country (ISO 3166) that has a rate: `GB 3.95, IE 6.50`.
  */
-export const PRODUCT_FEED: readonly FeedField[] = [
-  { key: 'sku', level: 'SKU', need: 'required', longest: 64, gaps: [], fill: (item) => item.code },
-  { key: 'name', level: 'SKU', need: 'required', longest: 150, gaps: [], fill: nameOf },
-  {
-    key: 'description',
+const FILLED: Readonly<Record<FeedFieldKey, Filled>> = {
+  sku: { level: 'SKU', need: 'required', longest: 64, gaps: [], fill: (item) => item.code },
+  name: { level: 'SKU', need: 'required', longest: 150, gaps: [], fill: nameOf },
+  description: {
     level: 'product',
     need: 'required',
     longest: 5000,
     gaps: ['no description'],
     fill: (item) => inOneLine(item.description) || null,
   },
-  { key: 'url', level: 'SKU', need: 'required', gaps: [], fill: (item) => item.link },
-  { key: 'image', level: 'product', need: 'required', gaps: ['no picture'], fill: (item) => item.imageLink },
-  {
-    key: 'availability',
-    level: 'SKU',
-    need: 'required',
-    gaps: [],
-    fill: (item) => ({ word: availabilityWord(item) }),
-  },
-  {
-    key: 'availabilityStarts',
+  url: { level: 'SKU', need: 'required', gaps: [], fill: (item) => item.link },
+  image: { level: 'product', need: 'required', gaps: ['no picture'], fill: (item) => item.imageLink },
+  availability: { level: 'SKU', need: 'required', gaps: [], fill: (item) => ({ word: availabilityWord(item) }) },
+  availabilityStarts: {
     level: 'SKU',
     need: 'advised',
     gaps: [],
@@ -143,81 +145,73 @@ export const PRODUCT_FEED: readonly FeedField[] = [
       return day === null ? null : new Date(day * DAY_MS).toISOString().slice(0, 10);
     },
   },
-  {
-    key: 'price',
+  price: {
     level: 'SKU',
     need: 'required',
     gaps: ['no price'],
     fill: (item, currency) => (item.price.winner ? plainMoney(item.price.winner.price, currency) : null),
   },
-  { key: 'priceCurrency', level: 'product', need: 'required', gaps: [], fill: (_, currency) => currency.code },
-  {
-    key: 'priceSpecification',
+  priceCurrency: { level: 'product', need: 'required', gaps: [], fill: (_, currency) => currency.code },
+  priceSpecification: {
     level: 'SKU',
     need: 'advised',
     gaps: [],
     fill: (item, currency) => (item.struck === null ? null : plainMoney(item.struck, currency)),
   },
-  {
-    key: 'StrikethroughPrice',
+  StrikethroughPrice: {
     level: 'SKU',
     need: 'advised',
     gaps: [],
     fill: (item, currency) => (item.struck === null ? null : plainMoney(item.struck, currency)),
   },
-  {
-    key: 'UnitPriceSpecification',
+  UnitPriceSpecification: {
     level: 'SKU',
     need: 'advised',
     gaps: [],
     fill: ({ unitPrice }, currency) => unitPrice && `${plainMoney(unitPrice.price, currency)} per ${unitPrice.per}`,
   },
-  { key: 'validFrom', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.start) },
-  { key: 'priceValidUntil', level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.end) },
-  { key: 'brand', level: 'product', need: 'required', longest: 70, gaps: ['no brand'], fill: (item) => item.brand },
-  { key: 'gtin', level: 'SKU', need: 'required', gaps: ['no GTIN', 'wrong GTIN'], fill: (item) => item.gtin },
-  {
-    key: 'itemCondition',
+  validFrom: { level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.start) },
+  priceValidUntil: { level: 'SKU', need: 'advised', gaps: [], fill: (item) => iso(sale(item)?.end) },
+  brand: { level: 'product', need: 'required', longest: 70, gaps: ['no brand'], fill: (item) => item.brand },
+  gtin: { level: 'SKU', need: 'required', gaps: ['no GTIN', 'wrong GTIN'], fill: (item) => item.gtin },
+  itemCondition: {
     level: 'product',
     need: 'required',
     gaps: [],
     fill: (item) => ({ word: CONDITION_WORDS[item.condition ?? 'new'] }),
   },
-  {
-    key: 'inProductGroupWithID',
+  inProductGroupWithID: {
     level: 'product',
     need: 'advised',
     gaps: [],
     fill: (item) => (item.variants > 1 ? item.productId : null),
   },
-  { key: 'variesBy', level: 'SKU', need: 'advised', gaps: [], fill: variesBy },
-  ...FEED_PROPERTIES.map((key): FeedField => {
-    return { key, level: 'SKU', need: 'advised', longest: 100, gaps: [], fill: (item) => propertyOf(item, key) };
-  }),
-  {
-    key: 'weight',
+  variesBy: { level: 'SKU', need: 'advised', gaps: [], fill: variesBy },
+  ...PROPERTIES,
+  weight: {
     level: 'SKU',
     need: 'advised',
     gaps: ['no weight'],
     fill: (item) => (item.weightGrams === null ? null : `${item.weightGrams} g`),
   },
-  {
-    key: 'shippingDetails',
+  shippingDetails: {
     level: 'SKU',
     need: 'advised',
     gaps: [],
     fill: ({ shipping }, currency) =>
       shipping.map(({ country, charge }) => `${country} ${plainMoney(charge, currency)}`).join(', ') || null,
   },
-  {
-    key: 'category',
+  category: {
     level: 'product',
     need: 'advised',
     longest: 750,
     gaps: ['no category'],
     fill: (item) => item.categoryPath,
   },
-];
+};
+
+/** The fields of the product feed, in their order. */
+export const PRODUCT_FEED: readonly FeedField[] = FEED_FIELD_KEYS.map((key) => ({ key, ...FILLED[key] }));
 
 /** Single spaces are left as they are: a description has hundreds. */
 const inOneLine = (text: string): string => text.replace(/ ?[^\S ]\s*| \s+/g, ' ').trim();

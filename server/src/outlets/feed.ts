@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls, type Outlet } from '@ivory/contract';
+import { type AnswerOf, type calls, type OutletSettings, outletSettingsOf } from '@ivory/contract';
 import {
   type FeedItem,
   localDay,
@@ -26,7 +26,7 @@ import { feedItems, priorsAsked } from './feedItems.ts';
 
 /** What the file of an outlet is made of. */
 export interface Feed {
-  readonly settings: Outlet['settings'];
+  readonly settings: OutletSettings;
   readonly outlet: OutletTerms;
   readonly shop: Shop;
   readonly question: Question;
@@ -49,12 +49,12 @@ export async function withFeed<T>(
 }
 
 /** What an outlet sets of its file; refuses an outlet that is gone. */
-export async function outletSettings({ q }: Pick<Tx, 'q'>, id: string): Promise<Outlet['settings']> {
+export async function outletSettings({ q }: Pick<Tx, 'q'>, id: string): Promise<OutletSettings> {
   const row = /^\d{1,18}$/.test(id)
     ? await q.selectFrom('outlet').select('settings').where('id', '=', id).executeTakeFirst()
     : undefined;
   if (!row) throw new Refusal('not found', 'There is no such outlet.');
-  return row.settings as Outlet['settings'];
+  return outletSettingsOf(row.settings);
 }
 
 async function readFeed(db: Db | Tx, id: string): Promise<Feed> {

@@ -1,4 +1,4 @@
-import { type Outlet } from '@ivory/contract';
+import { outletSettingsOf } from '@ivory/contract';
 import { setTimeout as pause } from 'node:timers/promises';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
@@ -42,7 +42,7 @@ export async function handOver(
     .select(['file_key', 'file_name', 'settings', 'outlet.name'])
     .where('delivery.id', '=', delivery)
     .executeTakeFirstOrThrow();
-  const { address, namespace } = settings as Outlet['settings'];
+  const { address, namespace } = outletSettingsOf(settings);
   let last = '';
   let tried = 0;
   for (let attempt = 1; attempt <= engine.tries; attempt++) {

@@ -137,6 +137,16 @@ describe('an outlet', () => {
     ]);
   });
 
+  it('leaves out a field that settings of an earlier version have no name for, and takes the words of schema.org for one without', async () => {
+    await house.db.pool.query(`update outlet set settings = settings #- '{names,weight}' #- '{values,NewCondition}'`);
+    const { settings } = await outlet();
+    expect([settings.names.weight, settings.values.NewCondition]).toEqual(['', 'NewCondition']);
+    const xml = await file((await deliver(false)).result!);
+    expect(xml).not.toContain('undefined');
+    expect(xml).not.toContain('heft');
+    expect(xml).toContain('>NewCondition<');
+  });
+
   it('refuses settings that cannot be, and says in words which and what would be right', async () => {
     const { id, settings } = await outlet();
     const said = async (change: Partial<Outlet['settings']>) =>

@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls, type Delivery, type Outlet, type OutletFormula } from '@ivory/contract';
+import { type AnswerOf, type calls, type Delivery, type OutletFormula, outletSettingsOf } from '@ivory/contract';
 import {
   GAP_FIELD,
   OFFERED,
@@ -51,7 +51,7 @@ export async function readOutlets(db: Db, person: string): Promise<AnswerOf<type
     return {
       id,
       name,
-      settings: settings as Outlet['settings'],
+      settings: outletSettingsOf(settings),
       fields,
       offered: counted(OFFERED),
       ready: counted(ready),

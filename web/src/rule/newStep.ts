@@ -11,22 +11,44 @@ import {
 import { exampleOf, GUARDS, parseStep, STEPS } from '@ivory/core/rules';
 import { words } from '../words/en.ts';
 
+/** What each verb is for, in the order in which verbs are offered. */
+const GROUP_OF: Readonly<Record<Verb, keyof typeof words.rule.groups>> = {
+  raise: 'amounts',
+  lower: 'amounts',
+  round: 'amounts',
+  'round to steps': 'amounts',
+  'work out': 'amounts',
+  'for margin': 'amounts',
+  'for markup': 'amounts',
+  'keep between': 'amounts',
+  set: 'any',
+  clear: 'any',
+  copy: 'any',
+  'move by days': 'any',
+  replace: 'texts',
+  remove: 'texts',
+  'remove value': 'texts',
+  'put before': 'texts',
+  'put after': 'texts',
+  write: 'texts',
+  'change case': 'texts',
+  tidy: 'texts',
+  cut: 'texts',
+  'replace pattern': 'texts',
+  add: 'several',
+  take: 'several',
+  move: 'several',
+  'keep only': 'several',
+  'put first': 'several',
+};
+
 /** Verbs as they are offered, by what they are for. */
-export const VERB_GROUPS: readonly { readonly name: string; readonly verbs: readonly Verb[] }[] = [
-  {
-    name: words.rule.groups.amounts,
-    verbs: ['raise', 'lower', 'round', 'round to steps', 'work out', 'for margin', 'for markup', 'keep between'],
-  },
-  { name: words.rule.groups.any, verbs: ['set', 'clear', 'copy', 'move by days'] },
-  {
-    name: words.rule.groups.texts,
-    verbs: [
-      ...(['replace', 'remove', 'remove value', 'put before', 'put after', 'write'] as const),
-      ...(['change case', 'tidy', 'cut', 'replace pattern'] as const),
-    ],
-  },
-  { name: words.rule.groups.several, verbs: ['add', 'take', 'move', 'keep only', 'put first'] },
-];
+export const VERB_GROUPS: readonly { readonly name: string; readonly verbs: readonly Verb[] }[] = (
+  ['amounts', 'any', 'texts', 'several'] as const
+).map((group) => ({
+  name: words.rule.groups[group],
+  verbs: (Object.keys(GROUP_OF) as Verb[]).filter((verb) => GROUP_OF[verb] === group),
+}));
 
 /** Fields that a verb begins with, where it takes them. */
 const USUAL: readonly FieldKey[] = ['price', 'name', 'tags', 'stage'];
