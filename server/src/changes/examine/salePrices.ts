@@ -65,10 +65,12 @@ export async function examineStandingSales(
 ): Promise<void> {
   if (!(await hasLine(tx, 'live_line', proof, sql`l.kind = 'sku' and l.field in ('price', 'cost')`))) return;
   const today = localDay(tx.clock(), shop.timeZone);
-  const { rows: sales } = await sql`
-    select from sale s where (s.until_day is null or s.until_day >= ${today})
-      and exists (select from sale_line l where l.sale_id = s.id) limit 1`.execute(tx.q);
+  const { rows: sales } = await sql<{ id: string }>`
+    select s.id from sale s where (s.until_day is null or s.until_day >= ${today})
+      and exists (select from sale_line l where l.sale_id = s.id)`.execute(tx.q);
   if (sales.length === 0) return;
+  // Spelt out, so that lines of sales that are over are not read.
+  const standing = sql.lit(`{${sales.map(({ id }) => id).join(',')}}`);
   await sql`
     with changed as materialized (
       select l.id, max(after::bigint) filter (where field = 'price') as price, bool_or(field = 'price') as has_price,
@@ -80,7 +82,7 @@ export async function examineStandingSales(
       select c.id, f.cost, c.has_cost, c.cost as cost_after, f.tax_bp, case when c.has_price then c.price else f.price end as regular,
         f.price as regular_before, coalesce(l.price = ${BY_RULE}, false) as by_rule, s.off_percent, s.off_amount, s.digits, s.every, s.way, l.price as said
       from changed c join shelf_facts f on f.sku_id = c.id join sale_line l on l.sku_id = c.id join sale s on s.id = l.sale_id
-      where (s.until_day is null or s.until_day >= ${today}) and not exists (
+      where l.sale_id = any(${standing}::bigint[]) and not exists (
         select from live_line o where o.proof_id = ${proof} and o.kind = 'sku' and o.id = c.id and o.field = 'salePrice' and o.scope = l.sale_id)
     ),
     -- Worked out once for each, and not again wherever it is compared.
