@@ -1,3 +1,4 @@
+import { type Field } from './field.ts';
 import { type KindKey } from './keys.ts';
 
 /** A kind of things, described once. */
@@ -17,6 +18,8 @@ export interface Kind {
   readonly namedBy: 'name' | 'code';
   /** It stands on the page of lists. */
   readonly isList: boolean;
+  /** One of them is no more than a name, or the names on its path: naming one that is not there can make it. */
+  readonly madeBy?: 'name' | 'path';
   /** One of them cannot take the place of another: what goods have by them means something else. */
   readonly neverMerged?: true;
   /** They have an order that the shop gives them, their `place`. */
@@ -36,11 +39,27 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     isList: false,
     hasFolio: true,
   },
-  brand: { key: 'brand', one: 'brand', many: 'brands', table: 'brand', namedBy: 'name', isList: true },
-  supplier: { key: 'supplier', one: 'supplier', many: 'suppliers', table: 'supplier', namedBy: 'name', isList: true },
-  tag: { key: 'tag', one: 'tag', many: 'tags', table: 'tag', namedBy: 'name', isList: true },
-  badge: { key: 'badge', one: 'badge', many: 'badges', table: 'badge', namedBy: 'name', isList: true },
-  unit: { key: 'unit', one: 'unit of measure', many: 'units of measure', table: 'unit', namedBy: 'name', isList: true },
+  brand: { key: 'brand', one: 'brand', many: 'brands', table: 'brand', namedBy: 'name', isList: true, madeBy: 'name' },
+  supplier: {
+    key: 'supplier',
+    one: 'supplier',
+    many: 'suppliers',
+    table: 'supplier',
+    namedBy: 'name',
+    isList: true,
+    madeBy: 'name',
+  },
+  tag: { key: 'tag', one: 'tag', many: 'tags', table: 'tag', namedBy: 'name', isList: true, madeBy: 'name' },
+  badge: { key: 'badge', one: 'badge', many: 'badges', table: 'badge', namedBy: 'name', isList: true, madeBy: 'name' },
+  unit: {
+    key: 'unit',
+    one: 'unit of measure',
+    many: 'units of measure',
+    table: 'unit',
+    namedBy: 'name',
+    isList: true,
+    madeBy: 'name',
+  },
   taxClass: {
     key: 'taxClass',
     one: 'tax class',
@@ -76,6 +95,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     namedBy: 'name',
     isList: true,
     isOrdered: true,
+    madeBy: 'path',
     hasFolio: true,
   },
   option: {
@@ -107,6 +127,7 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     namedBy: 'name',
     isList: true,
     isOrdered: true,
+    madeBy: 'name',
   },
   assortment: {
     key: 'assortment',
@@ -168,3 +189,9 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
 
 /** Whether things of a kind hang on one another, as categories do. */
 export const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';
+
+/** How what a field refers to is made by naming it in a cell; undefined where a name that is not there is refused. */
+export function howMade(field: Pick<Field, 'refersTo'> | undefined): Kind['madeBy'] {
+  const kind = field?.refersTo?.kind;
+  return kind === undefined || kind === 'list' ? undefined : KINDS[kind].madeBy;
+}

@@ -20,7 +20,7 @@ export const OF_PRODUCTS: Readonly<Record<string, KindKey | readonly string[]>> 
   supplier: 'supplier',
   tags: 'tag',
   badges: 'badge',
-  unit: 'unit',
+  unitOfMeasure: 'unit',
   taxClass: 'taxClass',
   putIn: 'assortment',
   keptOut: 'assortment',

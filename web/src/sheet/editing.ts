@@ -1,10 +1,12 @@
 import { inject, Injectable } from '@angular/core';
 import { type AnswerOf, calls, type Pending, type ProblemDetails, wireProblemWords } from '@ivory/contract';
+import { type FieldKey, howMade } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { ProblemActions } from '../state/problemActions.ts';
+import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { type CellEdits } from './cellBlocks.ts';
 import { whyRefused } from './whyRefused.ts';
@@ -15,6 +17,7 @@ export class Editing {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
+  private readonly asking = this.store.selectSignal(session.selectAsking);
 
   /**
    * `redraw` is called whenever the rows show something else, `taken` once the proof has the cells. With `make`, brands and tags
@@ -45,7 +48,7 @@ export class Editing {
       error: (error: unknown) => {
         const problem = detailsOf(error);
         arrived();
-        rows.refuse(cells, (cell) => whyRefused(problem, cell), unknownNames(problem.places ?? []));
+        rows.refuse(cells, (cell) => whyRefused(problem, cell), this.unknownNames(problem.places ?? []));
         redraw();
         this.refuse(problem);
       },
@@ -62,7 +65,7 @@ export class Editing {
     };
     const wrong = cells.filter((cell) => placeOf(cell) !== undefined);
     const why = (cell: CellEdits['cells'][number]) => wireProblemWords(placeOf(cell)!);
-    const unknown = unknownNames(refused.map(({ place }) => place));
+    const unknown = this.unknownNames(refused.map(({ place }) => place));
     // Names that the shop has not are made for all of them together; of all else each cell is mended by itself.
     if (unknown.length > 0) rows.refuse(wrong, why, unknown);
     else for (const cell of wrong) rows.refuse([cell], why);
@@ -78,6 +81,16 @@ export class Editing {
     });
   }
 
+  /** The names that the shop has not and that can be made, where nothing else was wrong. */
+  private unknownNames(places: NonNullable<ProblemDetails['places']>): string[] {
+    const { register } = this.asking();
+    const canBeMade = places.every(
+      ({ code, field }) =>
+        UNKNOWN.includes(code) && field !== undefined && howMade(register.find(field as FieldKey)) !== undefined,
+    );
+    return canBeMade ? [...new Set(places.flatMap(({ value }) => value ?? []))] : [];
+  }
+
   refuse(problem: ProblemDetails): void {
     this.store.dispatch(ProblemActions.show({ problem }));
   }
@@ -86,12 +99,4 @@ export class Editing {
 type Refused = AnswerOf<typeof calls.editCells>['refused'];
 const MOST_TOLD = 20;
 
-/** The names that the shop has not, where nothing else was wrong. */
-function unknownNames(places: NonNullable<ProblemDetails['places']>): string[] {
-  const isUnknown = places.every(({ code, field }) => UNKNOWN.includes(code) && MADE_BY_NAME.includes(field ?? ''));
-  return isUnknown ? [...new Set(places.flatMap(({ value }) => value ?? []))] : [];
-}
-
 const UNKNOWN: readonly string[] = ['reference-unknown', 'category-unknown'];
-/** Fields whose things are no more than a name, or a path. */
-const MADE_BY_NAME: readonly string[] = ['brand', 'supplier', 'tags', 'badges', 'unitOfMeasure', 'category'];

@@ -2,6 +2,7 @@ import {
   type Field,
   fold,
   holdsSeveral,
+  howMade,
   type KindKey,
   type Line,
   listKey,
@@ -23,12 +24,8 @@ export interface Typed {
   readonly text: string;
 }
 
-/** Kinds whose things are no more than a name, so that naming a new one makes it. */
-const MADE_BY_NAME: readonly string[] = ['brand', 'supplier', 'tag', 'badge', 'unit'];
-
 /** Whether what a field names and the shop has not can be made with it. */
-export const isMadeByName = (field: Field | undefined): boolean =>
-  field?.refersTo?.kind === 'choice' || MADE_BY_NAME.includes(field?.refersTo?.kind ?? '');
+export const isMadeByName = (field: Field | undefined): boolean => howMade(field) === 'name';
 
 /**
  * What a cell names and the shop has not is made with the cell: values of options always, for colours and sizes are as many as
@@ -49,7 +46,7 @@ export async function makeMissingNames(
   for (const field of fields.values()) {
     const kind = field.refersTo?.kind;
     const isChoice = kind === 'choice';
-    if (!isChoice && !(isAsked && MADE_BY_NAME.includes(kind ?? ''))) continue;
+    if (!isMadeByName(field) || !(isChoice || isAsked)) continue;
     const key = listKey(field.refersTo!);
     const stood = lists.get(key) ?? namesOf(field, names);
     const known = new Map(stood.byId);
