@@ -138,6 +138,19 @@ describe('taking back', () => {
       .toBe(whole.id);
   });
 
+  it('of the whole is the whole again once a part that was taken back is brought back', async () => {
+    await edit('1', 'weight', '500');
+    const landing = await land((await edit('2', 'weight', '600')).id);
+    const only = { lines: [{ kind: 'sku' as const, id: '1', field: 'weight' as const }] };
+    const part = await house.call(calls.takeBack, { params: { id: landing }, body: { only } });
+    const partLanded = await land(part.proof!.id);
+    const rest = await takeBack(landing);
+    expect(rest.lines).toBe(1);
+    await land((await takeBack(partLanded)).id);
+    const whole = await takeBack(landing);
+    expect([whole.lines, whole.id === rest.id]).toEqual([2, false]);
+  });
+
   it('of a landing that is not there is refused', async () => {
     expect((await refusalOf(house.call(calls.takeBack, { params: { id: '12345' } }))).status).toBe(404);
   });

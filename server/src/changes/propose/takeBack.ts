@@ -130,10 +130,16 @@ export async function refuseTakenBack(tx: Tx, proof: string, landing: string): P
   );
 }
 
+/**
+ * A proof that waits and takes the whole landing back as it is now: nothing of it was taken back, or brought back, since that was proposed.
+ */
 async function proposedBefore(tx: Tx, landing: string): Promise<string | undefined> {
   const { rows } = await sql<{ id: string }>`
-    select id from proof p where takes_back = ${landing} and not takes_part and state in ('open', 'landing') and not exists (
-      select from landing b where b.takes_back = p.takes_back and not pg_visible_in_snapshot(b.xid, p.seen))
+    with recursive back as (
+      select id, xid from landing where takes_back = ${landing}
+      union all select l.id, l.xid from landing l join back b on l.takes_back = b.id)
+    select id from proof p where takes_back = ${landing} and not takes_part and state in ('open', 'landing')
+      and not exists (select from back b where not pg_visible_in_snapshot(b.xid, p.seen))
     order by id limit 1
   `.execute(tx.q);
   return rows[0]?.id;
