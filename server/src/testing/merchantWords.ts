@@ -1,4 +1,4 @@
-import { type KindKey } from '@ivory/core';
+import { type FieldKey, type KindKey } from '@ivory/core';
 
 /** Kinds of things that are made, named, merged and deleted. */
 export const THINGS: readonly KindKey[] = [
@@ -7,7 +7,7 @@ export const THINGS: readonly KindKey[] = [
 ];
 
 /** Values of the fields of SKUs and products, as they are typed. */
-export const OF_SKUS: Readonly<Record<string, readonly string[]>> = {
+export const OF_SKUS: Readonly<Partial<Record<FieldKey, readonly string[]>>> = {
   price: ['4.99', '0.50', '120', '', '0', '+10 %', '9.99'],
   cost: ['1.20', '4.00', '', '0', '60'],
   stock: ['5', '0', '-3', '40'],
@@ -15,7 +15,7 @@ export const OF_SKUS: Readonly<Record<string, readonly string[]>> = {
   code: ['NEW-1', 'NEW-2', 'NEW-3'],
   'own:1': ['Teal', 'Sky', ''],
 };
-export const OF_PRODUCTS: Readonly<Record<string, KindKey | readonly string[]>> = {
+export const OF_PRODUCTS: Readonly<Partial<Record<FieldKey, KindKey | readonly string[]>>> = {
   brand: 'brand',
   supplier: 'supplier',
   tags: 'tag',
@@ -24,7 +24,7 @@ export const OF_PRODUCTS: Readonly<Record<string, KindKey | readonly string[]>> 
   taxClass: 'taxClass',
   putIn: 'assortment',
   keptOut: 'assortment',
-  shippingProfile: 'shippingProfile',
+  shippedBy: 'shippingProfile',
   category: 'category',
   name: ['Sea glass ink', 'A name of its own', 'Field notes'],
   taxRate: ['20 %', '5 %'],
