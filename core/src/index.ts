@@ -21,6 +21,7 @@ export * from './kinds/listFields.ts';
 export * from './kinds/field.ts';
 export * from './kinds/keys.ts';
 export * from './kinds/kinds.ts';
+export * from './kinds/shownFields.ts';
 export * from './kinds/names.ts';
 export * from './kinds/register.ts';
 export * from './kinds/words.en.ts';

@@ -105,6 +105,10 @@ export interface Field {
   readonly refersTo?: Reference;
   /** The part of its thing's folio in which it stands. */
   readonly section?: SectionKey;
+  /** Its place among the fields that stand beside a row in hand, in the slip; without one it does not. */
+  readonly inSlip?: number;
+  /** Only SKUs that are sets of others have it. */
+  readonly ofSets?: true;
   /** It cannot be empty. */
   readonly needed?: true;
   /** It limits whom, from when, until when or how prices are: what was limited goes further where it is emptied. */

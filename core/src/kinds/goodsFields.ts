@@ -28,6 +28,7 @@ const sideOf = (key: 'long' | 'wide' | 'high', name: string): Field =>
 /** The fields that products and SKUs have in every shop; gaps and replies, whose choices the shop has a part in, are the register's. */
 export const GOODS_FIELDS: readonly Field[] = [
   goods('product', 'name', {
+    inSlip: 1,
     type: 'text',
     store: column('product', 'name'),
     column: 'name',
@@ -38,6 +39,7 @@ export const GOODS_FIELDS: readonly Field[] = [
   }),
   ofWords('summary', 'longText', 'summary', { longest: 2_000, section: 'words' }),
   goods('sku', 'code', {
+    inSlip: 2,
     type: 'code',
     store: column('sku', 'code'),
     column: 'code',
@@ -45,6 +47,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     needed: true,
   }),
   goods('product', 'brand', {
+    inSlip: 9,
     type: 'reference',
     refersTo: { kind: 'brand' },
     store: column('product', 'brand_id'),
@@ -52,6 +55,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     section: 'facts',
   }),
   goods('product', 'supplier', {
+    inSlip: 10,
     ...HIDDEN,
     type: 'reference',
     refersTo: { kind: 'supplier' },
@@ -60,6 +64,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     section: 'facts',
   }),
   goods('product', 'category', {
+    inSlip: 11,
     type: 'categories',
     refersTo: { kind: 'category' },
     store: { in: 'list', table: 'placement', key: 'product_id', column: 'category_id' },
@@ -67,6 +72,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     section: 'facts',
   }),
   goods('product', 'tags', {
+    inSlip: 12,
     ...HIDDEN,
     type: 'references',
     refersTo: { kind: 'tag' },
@@ -74,6 +80,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     section: 'facts',
   }),
   goods('product', 'stage', {
+    inSlip: 7,
     ...HIDDEN,
     type: 'choice',
     choices: named(STAGES),
@@ -84,6 +91,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     section: 'selling',
   }),
   goods('product', 'whenOut', {
+    inSlip: 8,
     ...HIDDEN,
     type: 'choice',
     choices: named(WHEN_OUT),
@@ -94,6 +102,7 @@ export const GOODS_FIELDS: readonly Field[] = [
     section: 'selling',
   }),
   goods('sku', 'price', {
+    inSlip: 3,
     type: 'money',
     store: { ...column('price', 'regular', 'sku_id'), onRecord: 'price_past' },
     tax: 'with',
@@ -101,22 +110,29 @@ export const GOODS_FIELDS: readonly Field[] = [
     needed: true,
   }),
   goods('sku', 'cost', {
+    inSlip: 4,
     ...HIDDEN,
     type: 'money',
     store: { ...column('price', 'cost', 'sku_id'), onRecord: 'price_past' },
     tax: 'before',
     column: 'cost',
   }),
-  goods('sku', 'margin', { ...HIDDEN, type: 'percent', store: COMPUTED, column: 'margin_bp' }),
+  goods('sku', 'margin', { inSlip: 5, ...HIDDEN, type: 'percent', store: COMPUTED, column: 'margin_bp' }),
   goods('sku', 'markup', { ...HIDDEN, type: 'percent', store: COMPUTED }),
   goods('sku', 'profit', { ...HIDDEN, type: 'money', store: COMPUTED }),
   goods('sku', 'current', { ...HIDDEN, type: 'money', store: COMPUTED, tax: 'with' }),
   goods('sku', 'sale', { ...HIDDEN, type: 'reference', refersTo: { kind: 'sale' }, store: COMPUTED }),
   goods('sku', 'reducedBy', { ...HIDDEN, type: 'percent', store: COMPUTED }),
   goods('sku', 'currentMargin', { ...HIDDEN, type: 'percent', store: COMPUTED }),
-  goods('sku', 'stock', { type: 'count', store: { in: 'movements' }, column: 'stock', needed: true }),
-  goods('sku', 'weight', { ...HIDDEN, type: 'grams', store: column('sku', 'weight_g'), column: 'weight_g' }),
-  goods('sku', 'gtin', { ...HIDDEN, type: 'gtin', store: column('sku', 'gtin'), column: 'gtin' }),
+  goods('sku', 'stock', { inSlip: 6, type: 'count', store: { in: 'movements' }, column: 'stock', needed: true }),
+  goods('sku', 'weight', {
+    inSlip: 13,
+    ...HIDDEN,
+    type: 'grams',
+    store: column('sku', 'weight_g'),
+    column: 'weight_g',
+  }),
+  goods('sku', 'gtin', { inSlip: 14, ...HIDDEN, type: 'gtin', store: column('sku', 'gtin'), column: 'gtin' }),
   goods('product', 'description', {
     type: 'richText',
     store: column('product', 'description'),
@@ -127,6 +143,7 @@ export const GOODS_FIELDS: readonly Field[] = [
   }),
   goods('product', 'picture', { type: 'count', store: COMPUTED, column: 'pictures' }),
   goods('product', 'taxRate', {
+    inSlip: 15,
     ...HIDDEN,
     type: 'percent',
     store: column('product', 'tax_bp'),
@@ -138,6 +155,7 @@ export const GOODS_FIELDS: readonly Field[] = [
   }),
   // Where goods have a class their rate follows from it, day by day.
   goods('product', 'taxClass', {
+    inSlip: 16,
     ...HIDDEN,
     type: 'reference',
     refersTo: { kind: 'taxClass' },
@@ -173,6 +191,8 @@ export const GOODS_FIELDS: readonly Field[] = [
     store: { in: 'list', table: 'sku_part', key: 'sku_id', column: 'part_id', times: 'times' },
   }),
   goods('sku', 'setLess', {
+    inSlip: 17,
+    ofSets: true,
     ...HIDDEN,
     type: 'percent',
     store: { in: 'own', slot: 'set_less_bp' },

@@ -40,7 +40,7 @@ import { narrowed } from './narrowed.ts';
 import { HandPicked } from './handPicked.ts';
 import { OneStep } from './oneStep.ts';
 import { sortedBy, toggled } from './sortedBy.ts';
-import { Slip, SLIP_COLUMNS } from '../slip/slip.ts';
+import { Slip, slipColumns } from '../slip/slip.ts';
 import { Spine } from '../spine/spine.ts';
 import { TakeOut } from '../exchange/takeOut.ts';
 import { hand } from '../state/hand.ts';
@@ -171,7 +171,7 @@ export class Bench {
     effect(() => {
       const { register } = this.asking();
       const own = register.goods.filter((field) => field.own).map(({ key }) => key);
-      const columns = [...new Set([...this.layout().keys, ...SLIP_COLUMNS, ...own])];
+      const columns = [...new Set([...this.layout().keys, ...slipColumns(register), ...own])];
       if (this.shop()) untracked(() => this.store.dispatch(WorkingSetActions.need({ columns })));
     });
     effect(() => {

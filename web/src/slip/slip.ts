@@ -13,9 +13,11 @@ import {
   mendedIn,
   plainText,
   quote,
+  type Register,
   shared,
   showMoney,
   showValue,
+  slipFields,
   typeOf,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
@@ -44,27 +46,11 @@ import { ProductOrder } from './productOrder.ts';
 import { ToldToOutlets } from './toldToOutlets.ts';
 import { ValueTable } from './valueTable.ts';
 
-const SHOWN: readonly FieldKey[] = [
-  'name',
-  'code',
-  'price',
-  'cost',
-  'margin',
-  'stock',
-  'stage',
-  'whenOut',
-  'brand',
-  'supplier',
-  'category',
-  'tags',
-  'weight',
-  'gtin',
-  'taxRate',
-  'taxClass',
-  'setLess',
-];
 /** The fields that the slip reads in rows, besides those that the shop makes. */
-export const SLIP_COLUMNS: readonly FieldKey[] = [...SHOWN, 'gap'];
+export const slipColumns = (register: Register): readonly FieldKey[] => [
+  ...slipFields(register).map(({ key }) => key),
+  'gap',
+];
 const SETTLE = 120;
 
 /** The row or rows in hand in detail, editable; with none in hand, what the working set looks like. */
@@ -110,7 +96,7 @@ export class Slip {
   /** The fields that every shop has, then the options, then the attributes of the categories in which the rows lie. */
   private readonly shownFields = computed((): Field[] => {
     const { register, names } = this.asking();
-    const builtIn = SHOWN.flatMap((key) => register.find(key) ?? []);
+    const builtIn = slipFields(register);
     const own = register.goods.filter(({ own }) => own);
     const within = new Set(
       this.rows().flatMap((row) =>

@@ -9,6 +9,7 @@ import {
   growGrid,
   MOST_OPTIONS,
   showValue,
+  variantFields,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
@@ -31,21 +32,6 @@ import { moment } from '../../state/moment.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 
-/** What the grid of variants shows besides the options of the product. */
-const COLUMNS: readonly FieldKey[] = [
-  'price',
-  'cost',
-  'stock',
-  'weight',
-  'gtin',
-  'mpn',
-  'content',
-  'netWeight',
-  'long',
-  'wide',
-  'high',
-  'arrived',
-];
 const ROW = 30;
 const HEADING = 44;
 const TALLEST = 420;
@@ -71,7 +57,8 @@ export class Variants {
   private readonly editing = inject(Editing);
   private readonly proposing = inject(Proposing);
   private readonly sheet = viewChild(Sheet);
-  protected readonly keys: readonly FieldKey[] = COLUMNS;
+  private readonly fields = computed(() => variantFields(this.asking().register));
+  protected readonly keys = computed(() => this.fields().map(({ key }) => key));
   protected readonly inHand = signal<readonly SheetRow[]>([]);
 
   protected readonly asking = computed(() => this.rows().asking);
@@ -88,7 +75,7 @@ export class Variants {
   );
   protected readonly columns = computed(() => {
     const { register, names } = this.asking();
-    const fields = [register.get('code'), ...this.used(), ...COLUMNS.flatMap((key) => register.find(key) ?? [])];
+    const fields = [register.get('code'), ...this.used(), ...this.fields()];
     return [this.pictureColumn(), ...fields.map((field) => sheetColumn(field, names.currency.code, this.isPast()))];
   });
   protected readonly height = computed(() => Math.min(TALLEST, HEADING + this.rows().rows.length * ROW));
