@@ -28,8 +28,7 @@ export interface Kind {
   readonly hasFolio?: true;
 }
 
-/** Every kind. A new one is an entry here, its key, its fields and a migration. */
-export const KINDS: Readonly<Record<KindKey, Kind>> = {
+const TABLE = {
   shop: {
     key: 'shop',
     one: 'shop',
@@ -185,7 +184,16 @@ export const KINDS: Readonly<Record<KindKey, Kind>> = {
     namedBy: 'code',
     isList: false,
   },
-};
+} as const satisfies Record<KindKey, Kind>;
+
+/** Every kind. A new one is an entry here, its key, its fields and a migration. */
+export const KINDS: Readonly<Record<KindKey, Kind>> = TABLE;
+
+/** The kinds that stand on the page of lists. */
+export type ListKind = {
+  [Key in KindKey]: (typeof TABLE)[Key]['isList'] extends true ? Key : never;
+}[KindKey];
+export const isListKind = (key: KindKey): key is ListKind => KINDS[key].isList;
 
 /** Whether things of a kind hang on one another, as categories do. */
 export const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';

@@ -15,7 +15,16 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls } from '@ivory/contract';
-import { fold, type FieldKey, isKindKey, KINDS, type KindKey, OWN_TYPES, type OwnTypeKey } from '@ivory/core';
+import {
+  fold,
+  type FieldKey,
+  isKindKey,
+  isListKind,
+  KINDS,
+  type ListKind,
+  OWN_TYPES,
+  type OwnTypeKey,
+} from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -78,9 +87,9 @@ export class Lists {
 
   protected readonly names = computed(() => this.asking().names);
   protected readonly list = computed(
-    (): { readonly kind: KindKey; readonly of?: string } => {
+    (): { readonly kind: ListKind; readonly of?: string } => {
       const [kind, of] = [this.kind() ?? '', this.of()];
-      if (!isKindKey(kind) || !KINDS[kind].isList) return { kind: 'brand' };
+      if (!isKindKey(kind) || !isListKind(kind)) return { kind: 'brand' };
       return kind === 'choice' && of !== undefined ? { kind, of } : { kind };
     },
     { equal: (a, b) => a.kind === b.kind && a.of === b.of },
@@ -170,7 +179,7 @@ export class Lists {
         ? String(this.standing()[0]!['name'])
         : `${this.standing().length} ${KINDS[kind].many}`;
     const things = this.standing().flatMap((row) => this.rows()?.thingOf(row)?.usedBy ?? []);
-    const then = words.lists.thenHave[kind] ?? '';
+    const then = words.lists.thenHave[kind];
     return words.lists.deleteAsks(what, products === 0 ? '' : whole(products), then, things);
   });
   protected readonly others = computed(() => {

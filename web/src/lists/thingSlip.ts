@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { calls } from '@ivory/contract';
-import { editValue, type FieldKey, isEditable, KINDS, type KindKey, shared, showValue, typeOf } from '@ivory/core';
+import { editValue, type FieldKey, isEditable, KINDS, type ListKind, shared, showValue, typeOf } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
 import { PictureOrder } from '../folio/product/pictureOrder.ts';
@@ -26,7 +26,7 @@ import { type Thing, type ThingRows } from './thingRows.ts';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ThingSlip {
-  readonly kind = input.required<KindKey>();
+  readonly kind = input.required<ListKind>();
   readonly rows = input.required<ThingRows>();
   readonly inHand = input.required<readonly SheetRow[]>();
   readonly edited = output<{ readonly rows: readonly SheetRow[]; readonly key: FieldKey; readonly text: string }>();

@@ -1,4 +1,4 @@
-import { KINDS, type KindKey } from '@ivory/core';
+import { KINDS, type KindKey, type ListKind } from '@ivory/core';
 
 /** Things of a kind that name another. */
 interface UsedBy {
@@ -70,7 +70,9 @@ export const listWords = {
     stockPlace: 'what lies there is in no place',
     sale: 'they are in it no more, and cost what they do without it',
     assortment: 'they are gathered no more; the goods themselves stay',
-  } as Record<string, string>,
+    priceFormula: 'outlets ask what the shop asks of them',
+    countryGroup: 'nothing is shipped there by its rates',
+  } satisfies Record<ListKind, string>,
   about: {
     brand: 'Who makes the goods. Type a name above to make one; two that are the same are merged.',
     supplier: 'Who the goods come from.',
@@ -95,7 +97,7 @@ export const listWords = {
       'What shipping costs, destination by destination: the first piece, each further one, up to a weight, free from a sum. Give one to goods by their “shipping profile”, or to all on the page of the shop. No rate means that it is not shipped there.',
     assortment:
       'Goods gathered for a purpose: by a rule, by hand, or both. Each is shown where its page says: in the menu, on the front page, at the head of a category.',
-  } as Record<string, string>,
+  } satisfies Record<ListKind, string>,
 } as const;
 
 /** Words of values that are small tables. */
