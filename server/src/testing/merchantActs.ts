@@ -9,6 +9,7 @@ import { discard } from '../changes/proof/proof.ts';
 import { setAside, takeUp } from '../changes/proof/setAside.ts';
 import { redoLast, undoLast } from '../changes/proof/undo.ts';
 import { copyProduct } from '../changes/propose/copyProduct.ts';
+import { copySale } from '../changes/propose/copySale.ts';
 import { editCells } from '../changes/propose/editCells.ts';
 import { makeProduct } from '../changes/propose/makeGoods.ts';
 import { makeThings } from '../changes/propose/makeThings.ts';
@@ -182,6 +183,12 @@ const ACTS = {
     const product = await m.pick('product', act.which);
     await copyProduct(m.db, m.person(act), { product: product!.id, names: [`Twin ${act.how}`] });
     return `copied ${product!.name}`;
+  },
+  copySale: async (m: Merchants, act: ActNumbers) => {
+    const sale = await m.pick('sale', act.which);
+    if (!sale) return undefined;
+    await copySale(m.db, m.person(act), { sale: sale.id });
+    return `copied ${sale.name} for a year later`;
   },
   away: async (m: Merchants, act: ActNumbers) => {
     const sku = await m.pick('sku', act.which);

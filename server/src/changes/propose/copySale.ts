@@ -4,8 +4,7 @@ import { sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
-import { examineSalePrices } from '../examine/salePrices.ts';
-import { planForLines } from '../proof/many.ts';
+import { examineProof } from '../examine/examinations.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { standingInRow } from '../stores/stores.ts';
 import { lineOf, made } from './makeGoods.ts';
@@ -52,8 +51,7 @@ export async function copySale(db: Db, person: string, { sale }: BodyOf<typeof c
       tx.q,
     );
     await takeInNewLines(tx, proof, edit);
-    await planForLines(tx, proof);
-    await examineSalePrices(tx, proof, shop);
+    await examineProof(tx, proof, shop);
     return id;
   });
 }
