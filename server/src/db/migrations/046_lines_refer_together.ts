@@ -37,6 +37,16 @@ const STATEMENTS = [
     `create trigger "A_sale_lines_go_with_${table}" after delete on ${table} referencing old table as gone
        for each statement execute function sale_lines_go_with_${table}()`,
   ]),
+  // Tables that are emptied whole, as a foreign key would empty what refers to them.
+  `create function sale_lines_all_go() returns trigger language plpgsql as $$
+   begin
+     truncate sale_line;
+     return null;
+   end $$`,
+  ...REFERENCES.map(
+    ([, table]) => `create trigger sale_lines_all_go after truncate on ${table} for each statement
+      execute function sale_lines_all_go()`,
+  ),
   `create function sale_lines_stay() returns trigger language plpgsql as $$
    begin
      raise check_violation using message = 'a line stays in its sale and of its SKU', table = 'sale_line', constraint = 'sale_lines_stay';
