@@ -253,7 +253,7 @@ export const getHandLines = call('GET', '/api/hand/lines/:kind', {
 export const editCells = call('POST', '/api/hand/edits', {
   body: z.object({
     title: z.string().max(200),
-    /** Brands, suppliers, tags and the like that a cell names and the shop has not are made with it. Values of options always are. */
+    /** Brands, suppliers, tags and the like that a cell names and the shop does not have are made with it. Values of options always are. */
     make: z.boolean().default(false),
     /** Which SKUs of a product an edit is of, where it gives a product a value that its SKUs have: those that answer. */
     question: questionText.default(''),

@@ -76,7 +76,7 @@ export const questionText = z
 /** What the rows of an answer are of. By product, one whose SKUs answer as one has a row of its own. */
 export const rowsOfSchema = z.enum(['SKUs', 'products']);
 export type RowsOf = z.infer<typeof rowsOfSchema>;
-/** The fields that rows are to have; all that are not too long for a row where none are named. Those that the shop has not do not come. */
+/** The fields that rows are to have; all that are not too long for a row where none are named. Those that the shop does not have do not come. */
 const columnsAsked = z.array(fieldKeySchema).max(200);
 export const askSchema = z.object({
   question: questionText,

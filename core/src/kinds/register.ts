@@ -257,15 +257,15 @@ function pricesOn({ id, name, formula = null }: OwnThings['outlets'][number]): F
 const OF_THE_MOMENT: readonly string[] = [
   ...['current', 'sale', 'reducedBy', 'currentMargin', 'unitPrice', 'onOutlet', 'outletMargin'],
 ];
-/** Of these, what has no record: at a moment that was nothing is known of it. */
+/** Of these, what has no record: at a past moment nothing is known of it. */
 const NOT_ON_RECORD: readonly string[] = ['onOutlet', 'outletMargin'];
 /** Fields whose values of before are on record; in the past they are read from there, and not from the read model. */
 const ON_RECORD: readonly string[] = ['price', 'cost', 'margin', 'markup', 'profit'];
 
-/** Fields that tax rates decide. At a moment that was, the journal has what the rate of goods was. */
+/** Fields that tax rates decide. At a past moment, the journal has what the rate of goods was. */
 const BY_TAX_RATE: readonly string[] = ['taxRate', 'margin', 'markup', 'profit'];
 
-/** Whether the values of before are on record, and read from there at a moment that was. */
+/** Whether the values of before are on record, and read from there at a past moment. */
 const isOnRecord = ({ key }: Pick<Field, 'key'>): boolean => ON_RECORD.includes(key);
 
 /**

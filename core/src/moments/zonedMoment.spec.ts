@@ -12,7 +12,7 @@ describe('the moment of a time on a clock (IANA time zone database)', () => {
     expect(iso('2026-07-01', 'Europe/London')).toBe('2026-06-30T23:00:00.000Z');
   });
 
-  it('is the first of two where clocks are put back, and as much later where they leave it out', () => {
+  it('is the first of two where clocks are put back, and moved forward by the gap where they skip it', () => {
     expect(iso('2026-10-25T01:30', 'Europe/London')).toBe('2026-10-25T00:30:00.000Z');
     expect(iso('2026-03-29T01:30', 'Europe/London')).toBe('2026-03-29T01:30:00.000Z');
     expect(iso('2025-10-26T02:30', 'Europe/Berlin')).toBe('2025-10-26T00:30:00.000Z');

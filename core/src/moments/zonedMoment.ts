@@ -5,7 +5,7 @@ const FORMATS = new Map<string, Intl.DateTimeFormat>();
 
 /**
  * The instant at which a clock in a zone of the IANA database shows a time, such as `2026-12-01` (its midnight) or `2026-12-01T09:30`.
- * A time that the clock leaves out when it is put forward is as much later as it was put; of one that it shows twice the first is meant.
+ * A time that clocks skip when they are put forward is moved forward by the length of the gap; of a time that they show twice, the first is meant.
  * Undefined for what is no date or time. Refuses unknown zones.
  */
 export function zonedMoment(text: string, timeZone: string): Moment | undefined {

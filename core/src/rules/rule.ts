@@ -75,7 +75,7 @@ export const problemOfWhere = (where: Question): Problem | undefined =>
   comparesOf(where).some(({ field }) => field === 'list') ? { code: 'where-list' } : undefined;
 
 /**
- * What is wrong with a rule that came from elsewhere or was kept: fields and things that the shop has not any more, verbs that a field
+ * What is wrong with a rule that came from elsewhere or was kept: fields and things that the shop no longer has, verbs that a field
  * does not take, values that are none. Nothing, where it can be run.
  */
 export function problemsOfRule({ steps, guards }: Rule, asking: Asking): Problem[] {

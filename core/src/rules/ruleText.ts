@@ -91,7 +91,7 @@ export function readRule({ steps, guards }: RuleDraft, asking: Asking): Rule | u
     : undefined;
 }
 
-/** A rule for typing over. What it names that the shop has not any more stands empty. */
+/** A rule for typing over. What it names that the shop no longer has stands empty. */
 export function draftOfRule({ steps, guards }: Rule, asking: Asking): RuleDraft {
   const textsOf = (kind: Parameters<typeof showSlots>[0], key: FieldKey, slots: Readonly<Record<string, string>>) => {
     const field = asking.register.find(key);

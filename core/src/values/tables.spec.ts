@@ -107,7 +107,7 @@ describe('parts of a set', () => {
     expect(showValue(parts, value, asking)).toBe('INK-30 × 3 | PEN-1');
   });
 
-  it('refuse a code that the shop has not, and none of one', () => {
+  it('refuse a code that the shop does not have, and none of one', () => {
     expect(read(parts, 'INK-31')).toBe('reference-unknown');
     expect(read(parts, 'INK-30 × 0')).toBe('out-of-range');
   });

@@ -16,7 +16,7 @@ export interface Db {
   readonly more: readonly Field[];
   /** What tells which day it is for what is asked by the day. */
   readonly clock: () => Moment;
-  /** The clock stands at a moment that was: prices are those on record. */
+  /** The clock stands at a past moment: prices are those on record. */
   readonly isPast?: boolean;
   /** The customer group whose prices are asked for, by its id; without one, those of anybody. */
   readonly group?: string;

@@ -19,7 +19,7 @@ const LOST = (lost: string, whole: string) => sql`(
 
 /**
  * Gives codes and other texts of digits in the temporary table `staged` the leading zeros back that a spreadsheet took from them: a code that
- * the shop has not, where just one SKU has it with zeros before it; and values that stand so in the shop. `restored` is what was found
+ * the shop does not have, where just one SKU has it with zeros before it; and values that stand so in the shop. `restored` is what was found
  * while the rows were read. Returns how many there were; nothing where there was none.
  */
 export async function restoreZeros(

@@ -192,7 +192,7 @@ describe('goods that are taken out', () => {
     expect(results).toContain('NOBODY-9');
   });
 
-  it('are refused where the question does not read, and leave out columns that the shop has not', async () => {
+  it('are refused where the question does not read, and leave out columns that the shop does not have', async () => {
     expect((await refusalOf(fileOf({ question: 'in Inc', columns: ['name'] }))).status).toBe(422);
     const file = await fileOf({ question: 'price < 0', columns: ['own:999', 'name'] });
     expect(file.toString('utf8')).toBe('\ufeffcode,name\r\n');

@@ -34,7 +34,7 @@ const BYTE_ORDER_MARK = '\ufeff';
  * Makes ready to take the SKUs of a question out as CSV, in the order of the sheet: their codes and the columns that are chosen. What is
  * given writes them piece by piece; memory does not grow with the set. Cells are written so that a spreadsheet runs none of them, and an
  * import reads each back to the same value. By product there is a line for each, with its own fields. Other goods, as those that go
- * well with a product, stand there by their codes. Refuses a question that does not read. Columns that the shop has not are left out.
+ * well with a product, stand there by their codes. Refuses a question that does not read. Columns that the shop does not have are left out.
  */
 export async function takeOut(
   db: Db,

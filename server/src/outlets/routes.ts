@@ -71,7 +71,7 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: House): vo
   });
 }
 
-/** What was ready at a moment that was is not on record: then it is told as of now, and the page says so. */
+/** What was ready at a past moment is not on record: then it is told as of now, and the page says so. */
 const notBefore = (seen: Db, now: Db): Db => (seen.isPast ? now : seen);
 
 function refusePast(seen: Db): Db {

@@ -10,7 +10,7 @@ const MOST_REDIRECTS = 5;
 
 /** Whether an address of the network is one that everybody reaches, and not of this machine or its own network. */
 export function isPublic(address: string): boolean {
-  // An IPv4 address may come in the clothes of IPv6.
+  // An IPv4 address may be written as an IPv6 address (RFC 4291, section 2.5.5.2).
   return ipaddr.isValid(address) && ipaddr.process(address).range() === 'unicast';
 }
 

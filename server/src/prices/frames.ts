@@ -7,7 +7,7 @@ import { PRICE_IN_SALE } from './priceInSale.ts';
 /**
  * Prices at a moment are those of a frame: of the span between two edges of sales, in which nothing begins and nothing ends. A frame is
  * made of the truth (`sale`, `sale_line`, `price`) when somebody first looks at its span, and put away when sales change; so
- * nothing is written when a sale begins or ends. A moment that was has a frame of its own, made of the record.
+ * nothing is written when a sale begins or ends. A past moment has a frame of its own, made of the record.
  */
 
 /** Held by whoever makes a frame or changes what it is made of; also in the trigger `frames_pass`. */
@@ -57,7 +57,7 @@ async function makeFrame(tx: Tx, moment: Moment, group: string | null): Promise<
   return id;
 }
 
-/** A frame of one moment that was, from the record. */
+/** A frame of one past moment, from the record. */
 async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Promise<string> {
   const { rows } = await sql<{ id: string }>`
     insert into frame (group_id, since, until, past) values (${group}::bigint, ${at(moment)}, ${at(moment)} + interval '1 millisecond', true) returning id`.execute(

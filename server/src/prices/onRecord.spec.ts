@@ -53,7 +53,7 @@ describe('what was charged', () => {
         for (const what of all) {
           await happen(house, what);
           seen.push(await pricesNow());
-          // A moment that was looked at before is still what it was after what happened since.
+          // A past moment that was looked at before is still what it was after what happened since.
           for (const { at, prices } of seen) expect(await pricesThen(at)).toEqual(prices);
         }
         const from = seen[0]!.at;

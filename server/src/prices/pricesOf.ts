@@ -10,7 +10,7 @@ export interface Prices {
   readonly sales: readonly SalePrice[];
 }
 
-/** The regular price of some SKUs with their prices in sales: those that stand and are planned, or those on record at a moment that was. */
+/** The regular price of some SKUs with their prices in sales: those that stand and are planned, or those on record at a past moment. */
 export async function pricesOf(
   db: Db,
   rows: readonly { readonly sku_id: string; readonly price: string | null }[],

@@ -46,7 +46,7 @@ describe('the times of a sale on the clocks of a zone (IANA time zone database)'
         const [first, last] = (['earlier', 'later'] as const).map((disambiguation) =>
           clock.toZonedDateTime(zone, { disambiguation }),
         );
-        // Where clocks leave a time out it is as much later; elsewhere the two are the same, or the time is shown twice.
+        // Where clocks skip a time it is moved forward by the gap; elsewhere the two are the same, or the time is shown twice.
         const isThere = first!.toPlainDateTime().equals(clock);
         const expected = isThere && !isLast ? first! : last!;
         expect(await shown(text, zone, isLast))

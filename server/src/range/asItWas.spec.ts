@@ -6,7 +6,7 @@ import { openTestHouse, type TestHouse } from '../testing/index.ts';
 
 const COLUMNS: FieldKey[] = ['name', 'code', 'brand', 'tags', 'stage', 'stock', 'weight', 'price', 'gtin', 'category'];
 
-describe('goods at a moment that was', () => {
+describe('goods at a past moment', () => {
   let house: TestHouse;
   beforeAll(async () => {
     house = await openTestHouse();

@@ -84,7 +84,7 @@ export function sortKey(target: Field): RawBuilder<unknown> {
   return sql`${sql.ref(`s.${folded ?? target.column}`)} ${sql.raw(byText ? 'collate "C"' : '')}`;
 }
 
-/** The order that a sheet is sorted in; refuses a field that the shop has not, or that is not in its rows. */
+/** The order that a sheet is sorted in; refuses a field that the shop does not have, or that is not in its rows. */
 export function orderOf({ field, down, then = [] }: Sort, { register }: Asking): Order {
   return [{ field, down }, ...then].map((by) => {
     const target = register.find(by.field);

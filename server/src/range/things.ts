@@ -105,7 +105,7 @@ export async function getThing(db: Db, person: string, kind: KindKey, id: string
   };
 }
 
-/** What the proof in hand changes on things; nothing at a moment that was, as what is proposed is not what was. */
+/** What the proof in hand changes on things; nothing at a past moment, as what is proposed is not what was. */
 const pendingThen: typeof pendingOn = (db, person, things) =>
   db.isPast ? Promise.resolve([]) : pendingOn(db, person, things);
 
@@ -129,7 +129,7 @@ interface ThingRow {
   readonly goes: boolean;
 }
 
-/** Things of a kind with the values that stand, at a moment that was those of then; `which` is a condition on a row `l` of their table. */
+/** Things of a kind with the values that stand, at a past moment those of then; `which` is a condition on a row `l` of their table. */
 async function readThings(
   db: Db,
   person: string,

@@ -7,7 +7,7 @@ import { type Tx } from '../db/connect.ts';
 import { type Shop } from '../range/names.ts';
 import { Refusal } from '../refusal.ts';
 
-/** A rule made ready to be run in the shop. Refuses one that names what the shop has not. */
+/** A rule made ready to be run in the shop. Refuses one that names what the shop does not have. */
 export async function readyRule(tx: Tx, rule: Rule, shop: Shop): Promise<RunningRule> {
   const problems = problemsOfRule(rule, shop);
   if (problems.length > 0) throw new Refusal('not valid', 'The rule cannot be run.', problems);

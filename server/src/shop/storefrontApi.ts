@@ -157,7 +157,7 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     const can = availabilityOf(row, today);
     const { regular, sales } = prices.get(row.sku_id)!;
     const winner = paid.get(row.sku_id);
-    // At a moment that was, goods may have had no price yet.
+    // At a past moment, goods may have had no price yet.
     if (!can.seen || !winner) continue;
     const product = made.get(row.product_id) ?? shown(row, fields, shop);
     made.set(row.product_id, product);

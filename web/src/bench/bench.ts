@@ -290,7 +290,7 @@ export class Bench {
     );
   }
 
-  /** Makes the names that a refused cell has and the shop has not, and takes the cell in with them. */
+  /** Makes the names that a refused cell has and the shop does not have, and takes the cell in with them. */
   protected make(): void {
     const [row] = this.inHand();
     const [refused] = Object.values(row?.refused ?? {});

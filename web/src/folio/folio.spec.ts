@@ -112,7 +112,7 @@ describe('the folio', () => {
     expect(box.value).toBe('Of another');
   });
 
-  it('is read at a moment that was, and not edited: what is proposed is not what was', async () => {
+  it('is read at a past moment, and not edited: what is proposed is not what was', async () => {
     TestBed.resetTestingModule();
     api.answer(calls.getThing, { ...detail, pending: [] });
     const at = momentOf(Date.now() - 30 * DAY_MS);

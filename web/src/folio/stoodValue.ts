@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import { type Asking, type Field, type FieldValue, plainText, showValue } from '@ivory/core';
 import { words } from '../words/en.ts';
 
-/** The value that a field had at a moment that was, to be read. */
+/** The value that a field had at a past moment, to be read. */
 @Component({
   selector: 'ivory-stood-value',
   template: `

@@ -103,7 +103,7 @@ function saidOfThePast(field: Field): string {
 }
 
 /**
- * A column as the sheet draws it; money names its currency here, once, and not in every cell. At a moment that was, nothing is edited, and
+ * A column as the sheet draws it; money names its currency here, once, and not in every cell. At a past moment, nothing is edited, and
  * what is not on record says that it is of today.
  */
 export function sheetColumn(field: Field, currency: string, isPast = false): SheetColumn {

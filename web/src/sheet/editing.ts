@@ -21,7 +21,7 @@ export class Editing {
 
   /**
    * `redraw` is called whenever the rows show something else, `taken` once the proof has the cells. With `make`, brands and tags
-   * that a cell names and the shop has not are made.
+   * that a cell names and the shop does not have are made.
    */
   edit(
     { how, of: rows, cells: edited }: CellEdits,
@@ -66,7 +66,7 @@ export class Editing {
     const wrong = cells.filter((cell) => placeOf(cell) !== undefined);
     const why = (cell: CellEdits['cells'][number]) => wireProblemWords(placeOf(cell)!);
     const unknown = this.unknownNames(refused.map(({ place }) => place));
-    // Names that the shop has not are made for all of them together; of all else each cell is mended by itself.
+    // Names that the shop does not have are made for all of them together; of all else each cell is mended by itself.
     if (unknown.length > 0) rows.refuse(wrong, why, unknown);
     else for (const cell of wrong) rows.refuse([cell], why);
     this.refuse({
@@ -81,7 +81,7 @@ export class Editing {
     });
   }
 
-  /** The names that the shop has not and that can be made, where nothing else was wrong. */
+  /** The names that the shop does not have and that can be made, where nothing else was wrong. */
   private unknownNames(places: NonNullable<ProblemDetails['places']>): string[] {
     const { register } = this.asking();
     const canBeMade = places.every(

@@ -58,7 +58,7 @@ interface Typed {
 
 interface Refused extends Typed {
   readonly why: string;
-  /** Names that the shop has not, where that was what was wrong: they can be made. */
+  /** Names that the shop does not have, where that was what was wrong: they can be made. */
   readonly unknown: readonly string[];
   /** All cells that were refused together: when one is mended, all are sent again. */
   readonly together: readonly CellEdit[];

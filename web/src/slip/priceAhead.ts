@@ -75,7 +75,7 @@ export class PriceAhead {
         name,
       }))
       .filter(({ at }) => at < now);
-    // A single price of before is the one that stands now, and no news; at a moment that was, what came after it is not told.
+    // A single price of before is the one that stands now, and no news; at a past moment, what came after it is not told.
     const past = before.filter(({ price }, i) => price !== null || i > 0);
     const ahead = looked !== null && looked < now ? [] : this.ahead(now);
     const steps =

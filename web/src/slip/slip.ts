@@ -201,7 +201,7 @@ export class Slip {
     return (this.detail()?.suggested ?? []).filter(({ id }) => !there.has(id));
   });
   protected readonly gaps = computed(() => {
-    // What is missing today says nothing of a moment that was.
+    // What is missing today says nothing of a past moment.
     const keys = this.isPast() ? [] : (this.one()?.landed?.gap ?? '').split('|').filter(Boolean);
     const field = this.asking().register.get('gap');
     return keys.map((key) => ({ key, name: showValue(field, key, this.asking()), mendedIn: mendedIn(key) }));

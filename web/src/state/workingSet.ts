@@ -172,7 +172,7 @@ export const keepSort = createEffect(
   { functional: true, dispatch: false },
 );
 
-/** Status of a question that does not read, or that asks for what the shop has not. */
+/** Status of a question that does not read, or that asks for what the shop does not have. */
 const UNREADABLE = 422;
 
 /** A first question that does not read, as an old address may hold, or an order by a field that is gone, leaves the whole range by name, and is said. */

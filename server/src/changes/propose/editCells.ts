@@ -111,7 +111,7 @@ function withProductsOf(tx: Tx, edits: readonly Edit[], fields: ReadonlyMap<stri
   );
 }
 
-/** The fields that are edited, by kind and key; refuses those that the shop has not. */
+/** The fields that are edited, by kind and key; refuses those that the shop does not have. */
 function fieldsOf(edits: readonly Edit[], { register }: Shop): ReadonlyMap<string, Field> {
   const fields = new Map<string, Field>();
   for (const { kind, field: key } of edits) {

@@ -9,7 +9,7 @@ import { takeInLines } from './takeIn.ts';
 export const placeBehind = (made: number): number => 100_000 + 16 * made;
 
 /**
- * Categories that a cell names by their paths and the shop has not are made with it, from the top down. Gives the shop with them.
+ * Categories that a cell names by their paths and the shop does not have are made with it, from the top down. Gives the shop with them.
  * What is no path is refused later, with its cell.
  */
 export async function makeMissingCategories(

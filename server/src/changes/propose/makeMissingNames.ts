@@ -24,11 +24,11 @@ export interface Typed {
   readonly text: string;
 }
 
-/** Whether what a field names and the shop has not can be made with it. */
+/** Whether what a field names and the shop does not have can be made with it. */
 export const isMadeByName = (field: Field | undefined): boolean => howMade(field) === 'name';
 
 /**
- * What a cell names and the shop has not is made with the cell: values of options always, for colours and sizes are as many as
+ * What a cell names and the shop does not have is made with the cell: values of options always, for colours and sizes are as many as
  * there are goods; brands, tags and the like, and values of attributes, where that is asked for. Gives the shop with the names of
  * those that are made, and those that the proof made before.
  */
