@@ -55,7 +55,9 @@ describe('migrations', () => {
     const files = await db.pool.query<object>('select file_name, heading_row, decimal_sign from import_file');
     expect(files.rows).toEqual([{ file_name: 'list.csv', heading_row: 1, decimal_sign: '.' }]);
     const plain = await db.pool.query<object>('select product_id::int as product, description from product_plain');
-    expect(plain.rows).withContext('descriptions as they are compared').toEqual([{ product: 1, description: 'blue.' }]);
+    expect(plain.rows)
+      .withContext('descriptions as they are compared')
+      .toEqual([{ product: 1, description: 'blue.' }]);
     expect(await inTransaction(db, staleShelf))
       .withContext('the read model is what it would be derived to')
       .toEqual([]);
