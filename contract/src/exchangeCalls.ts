@@ -1,7 +1,7 @@
 import { FEED_FIELD_KEYS, type FieldKey, FORMULA_BASES, MATCHED_BY, STAGES } from '@ivory/core';
 import * as z from 'zod';
 import { call } from './call.ts';
-import { outletSettingsSchema } from './outletSettings.ts';
+import { keptSettingsSchema, outletSettingsSchema } from './outletSettings.ts';
 import {
   done,
   fieldKeySchema,
@@ -119,7 +119,7 @@ export type OutletFormula = z.infer<typeof outletFormulaSchema>;
 export const outletSchema = z.object({
   id: idSchema,
   name: z.string(),
-  settings: outletSettingsSchema,
+  settings: keptSettingsSchema,
   fields: z.array(
     z.object({ key: z.enum(FEED_FIELD_KEYS), need: z.enum(['required', 'advised']), longest: z.number().nullable() }),
   ),

@@ -1,4 +1,4 @@
-import { FEED_FIELD_KEYS, FEED_WORD_KEYS, SCHEMA_ORG_WORDS } from '@ivory/core';
+import { FEED_FIELD_KEYS, FEED_WORD_KEYS } from '@ivory/core';
 import * as z from 'zod';
 import { outletSettingWords as words } from './words/outlets.en.ts';
 
@@ -9,15 +9,15 @@ const text = (holds: (text: string) => boolean, why: (text: string) => string) =
 /** Where a browser or another program may go. */
 const isWebAddress = (address: string): boolean => URL.canParse(address) && /^https?:\/\//i.test(address);
 
-const byKey = <Key extends string>(keys: readonly Key[], value: z.ZodType<string>) =>
-  z.object(Object.fromEntries(keys.map((key) => [key, value])) as Record<Key, z.ZodType<string>>);
+const byKey = <Key extends string>(keys: readonly Key[], value: (key: Key) => z.ZodType<string>) =>
+  z.object(Object.fromEntries(keys.map((key) => [key, value(key)])) as Record<Key, z.ZodType<string>>);
 
 /** A name as an element of XML may have it (XML 1.0, section 2.3, without the colon); empty leaves the field out. */
 const isNameInFile = (name: string): boolean => /^(?:(?!xml)[\p{L}_][\p{L}\p{N}_.-]{0,59})?$/iu.test(name);
 const isWordInFile = (word: string): boolean => /^[^\p{Cc}\p{Cs}]{1,60}$/u.test(word) && word.trim() === word;
 
 /** What an outlet calls the fields in its file: each name once. */
-const names = byKey(FEED_FIELD_KEYS, text(isNameInFile, words.nameInFile)).refine(
+const names = byKey(FEED_FIELD_KEYS, () => text(isNameInFile, words.nameInFile)).refine(
   (given) => twice(Object.values(given)) === undefined,
   { error: ({ input }) => words.nameTwice(twice(Object.values(input as Record<string, string>)) ?? '') },
 );
@@ -35,19 +35,20 @@ export const outletSettingsSchema = z.object({
   fileName: text((name) => /^[a-z0-9][a-z0-9_-]{0,59}\.xml$/i.test(name), words.fileName),
   address: text(isWebAddress, words.address),
   names,
-  values: byKey(FEED_WORD_KEYS, text(isWordInFile, words.wordInFile)),
+  values: byKey(FEED_WORD_KEYS, () => text(isWordInFile, words.wordInFile)),
 });
 export type OutletSettings = z.infer<typeof outletSettingsSchema>;
 
-const NO_NAMES = Object.fromEntries(FEED_FIELD_KEYS.map((key) => [key, '']));
-/** Settings as they were kept, maybe by an earlier version: a field that was not known then has no name, and a word is that of schema.org. */
-const keptSchema = z.preprocess((kept) => {
-  const { names, values, ...rest } = kept as Partial<OutletSettings>;
-  return { ...rest, names: { ...NO_NAMES, ...names }, values: { ...SCHEMA_ORG_WORDS.values, ...values } };
-}, outletSettingsSchema);
+const kept = z.string();
+/** What is kept, maybe by an earlier version: read whatever it is, so that it can be looked at and mended where it could not be set so any more. */
+export const keptSettingsSchema = z.object({
+  ...{ title: kept, link: kept, prefix: kept, namespace: kept, fileName: kept, address: kept },
+  names: byKey(FEED_FIELD_KEYS, () => kept.default('')),
+  values: byKey(FEED_WORD_KEYS, (word) => kept.default(word)),
+});
 
 /**
- * The settings of an outlet of what is kept of them. A field that has no name yet is left out of the file. Throws where what is kept is no
- * settings at all.
+ * The settings of an outlet of what is kept of them. A field that has no name yet is left out of the file; a word that is not there is that of
+ * schema.org. Throws where what is kept is no settings at all.
  */
-export const outletSettingsOf = (kept: unknown): OutletSettings => keptSchema.parse(kept);
+export const outletSettingsOf = (stored: unknown): OutletSettings => keptSettingsSchema.parse(stored);

@@ -147,6 +147,17 @@ describe('an outlet', () => {
     expect(xml).toContain('>NewCondition<');
   });
 
+  it('shows settings of an earlier version that could not be set so any more, so that they can be mended', async () => {
+    await house.db.pool.query(
+      `update outlet set settings = jsonb_set(settings, '{names,weight}', settings #> '{names,sku}')`,
+    );
+    const { id, settings } = await outlet();
+    expect(settings.names.weight).toBe(settings.names.sku);
+    const body = { ...settings, names: { ...settings.names, weight: 'heft' } };
+    await house.call(calls.setOutlet, { params: { id }, body });
+    expect((await outlet()).settings.names.weight).toBe('heft');
+  });
+
   it('refuses settings that cannot be, and says in words which and what would be right', async () => {
     const { id, settings } = await outlet();
     const said = async (change: Partial<Outlet['settings']>) =>
