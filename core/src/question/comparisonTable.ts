@@ -22,6 +22,8 @@ export interface Comparison {
   readonly ofTexts?: (value: string, wanted: string) => boolean;
   /** Whole numbers by it; only of comparisons that numbers take. */
   readonly ofNumbers?: (value: bigint, wanted: bigint) => boolean;
+  /** Days ahead of today, less than none where they are past, by it; only of comparisons that count days. */
+  readonly ofDays?: (ahead: number, days: number) => boolean;
   /** The number of entries by it; only of comparisons that count them. */
   readonly ofCounts?: (entries: number, wanted: number) => boolean;
 }
@@ -106,8 +108,20 @@ const TABLE = {
     ofFilled: () => false,
     ofCounts: (entries, wanted) => entries <= wanted,
   },
-  'in the last': { ...PLAIN, alsoWritten: ['within the last'], valuesAre: 'days', ofFilled: anyBy('in the last') },
-  'in the next': { ...PLAIN, alsoWritten: ['within the next'], valuesAre: 'days', ofFilled: anyBy('in the next') },
+  'in the last': {
+    ...PLAIN,
+    alsoWritten: ['within the last'],
+    valuesAre: 'days',
+    ofFilled: anyBy('in the last'),
+    ofDays: (ahead, days) => ahead <= 0 && -ahead <= days,
+  },
+  'in the next': {
+    ...PLAIN,
+    alsoWritten: ['within the next'],
+    valuesAre: 'days',
+    ofFilled: anyBy('in the next'),
+    ofDays: (ahead, days) => ahead >= 0 && ahead <= days,
+  },
 } as const satisfies Record<ComparisonKey, Comparison>;
 
 /**
@@ -116,15 +130,15 @@ const TABLE = {
  */
 export const COMPARISON: Readonly<Record<ComparisonKey, Comparison>> = TABLE;
 
-type With<What extends keyof Comparison, Value = unknown> = {
-  [Key in ComparisonKey]: (typeof TABLE)[Key] extends Readonly<Record<What, Value>> ? Key : never;
+type With<What extends keyof Comparison> = {
+  [Key in ComparisonKey]: (typeof TABLE)[Key] extends Readonly<Record<What, unknown>> ? Key : never;
 }[ComparisonKey];
 
 /** The comparisons that texts know, that whole numbers know, that count entries and that count days. */
 export type TextComparison = With<'ofTexts'>;
 export type NumberComparison = With<'ofNumbers'>;
-export type CountComparison = With<'valuesAre', 'counts'>;
-export type DaysComparison = With<'valuesAre', 'days'>;
+export type CountComparison = With<'ofCounts'>;
+export type DaysComparison = With<'ofDays'>;
 
 const has =
   <Key extends ComparisonKey>(holds: (comparison: Comparison) => boolean) =>

@@ -1,3 +1,4 @@
+import { COMPARISON } from '../question/comparisonTable.ts';
 import { DAY_MS } from '../moments/moment.ts';
 import { bad, good, type Result } from '../problems/problem.ts';
 import { holdsNumber, OF_DATES } from './comparing.ts';
@@ -14,9 +15,8 @@ export const date: ValueType = {
   read: (text) => readDate(text),
   show: (value) => isoDate(value),
   holds: (comparison, value, wanted, _field, { today }) => {
-    const ahead = Number(value) - today;
-    if (comparison === 'in the last') return ahead <= 0 && -ahead <= Number(wanted);
-    if (comparison === 'in the next') return ahead >= 0 && ahead <= Number(wanted);
+    const { ofDays } = COMPARISON[comparison];
+    if (ofDays) return ofDays(Number(value) - today, Number(wanted));
     return holdsNumber(comparison, value, wanted);
   },
 };

@@ -1,7 +1,8 @@
 import { type Import, type ImportSettings, type Work } from '@ivory/contract';
 import { type FieldKey, isEditable, type Register } from '@ivory/core';
 import { beginEdit, discardWhenOpen } from '../changes/proof/proof.ts';
-import { MANY_LINES, planForMany } from '../changes/proof/many.ts';
+import { planForMany } from '../db/planForMany.ts';
+import { MANY_LINES } from '../changes/proof/many.ts';
 import { examineProof } from '../changes/examine/examinations.ts';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';

@@ -1,7 +1,7 @@
 import { type Moment } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
-import { plannedForMany } from '../changes/proof/many.ts';
+import { plannedForMany } from '../db/planForMany.ts';
 import { PRICE_IN_SALE } from './priceInSale.ts';
 
 /**

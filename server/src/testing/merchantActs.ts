@@ -27,14 +27,12 @@ import { placeOrder } from '../shop/orders.ts';
 import { OF_PRODUCTS, OF_SKUS, OF_THINGS, QUESTIONS, RULES, THINGS } from './merchantWords.ts';
 import { FILE_ACTS } from './merchantFiles.ts';
 import { PLAN_ACTS } from './merchantPlans.ts';
-import { type ActNumbers, type Merchants } from './merchants.ts';
+import { type ActNumbers, chosen, type Merchants } from './merchants.ts';
 
 /** One thing that a merchant does. */
 export interface Act extends ActNumbers {
   readonly do: keyof typeof ACTS;
 }
-
-const chosen = <T>(list: readonly T[], number: number): T => list[number % list.length]!;
 
 type Edits = Parameters<typeof editCells>[2]['edits'];
 

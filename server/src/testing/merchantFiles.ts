@@ -7,9 +7,7 @@ import { inTransaction } from '../db/connect.ts';
 import { csvLines } from '../exchange/csvLines.ts';
 import { readShop } from '../range/names.ts';
 import { OF_PRODUCTS, OF_SKUS, QUESTIONS } from './merchantWords.ts';
-import { type ActNumbers, type Merchants } from './merchants.ts';
-
-const chosen = <T>(list: readonly T[], number: number): T => list[number % list.length]!;
+import { type ActNumbers, chosen, type Merchants } from './merchants.ts';
 
 /** The goods of a question as a file has them. */
 async function takenOut({ house }: Merchants, question: string, columns: readonly FieldKey[]): Promise<string[][]> {

@@ -20,6 +20,9 @@ export interface ActNumbers {
   readonly how: number;
 }
 
+/** One of a list, by any number. */
+export const chosen = <T>(list: readonly T[], number: number): T => list[number % list.length]!;
+
 /** A shop in which two merchants act, and what must always hold of it. */
 export class Merchants {
   private readonly people: [string, string] = ['1', '2'];

@@ -13,7 +13,7 @@ import {
   withoutScope,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { withKnownChecks } from '../proof/many.ts';
+import { withKnownChecks } from '../../db/planForMany.ts';
 import { COLUMN_TYPES, SLOTS } from '../../db/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
 import { readShop } from '../../range/names.ts';

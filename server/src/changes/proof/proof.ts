@@ -2,7 +2,8 @@ import { type Selectable, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
 import { putPlansAway } from '../planned/notePlanned.ts';
-import { hasSeveral, planForMany } from './many.ts';
+import { planForMany } from '../../db/planForMany.ts';
+import { hasSeveral } from './many.ts';
 import { Refusal } from '../../refusal.ts';
 
 export type ProofRow = Selectable<Tables['proof']>;

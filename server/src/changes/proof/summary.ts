@@ -6,7 +6,8 @@ import { type Tables } from '../../db/tables.ts';
 import { readShop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { RATE_FIELDS, ratesOf } from '../examine/moneyRows.ts';
-import { isLarge, planForMany } from './many.ts';
+import { planForMany } from '../../db/planForMany.ts';
+import { isLarge } from './many.ts';
 import { type ProofRow } from './proof.ts';
 
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */

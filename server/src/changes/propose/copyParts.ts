@@ -8,7 +8,7 @@ import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineProof } from '../examine/examinations.ts';
-import { planForMany } from '../proof/many.ts';
+import { planForMany } from '../../db/planForMany.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { standing, standingInRow } from '../stores/stores.ts';
 import { handOnVariants } from './handOnVariants.ts';

@@ -10,7 +10,7 @@ import { ask } from '../../range/ask.ts';
 import { readShop, type Shop } from '../../range/names.ts';
 import { withWrittenCodes } from '../../range/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
-import { planForMany } from '../proof/many.ts';
+import { planForMany } from '../../db/planForMany.ts';
 import { beginEdit, handProof } from '../proof/proof.ts';
 import { makeNewLineTable, takeInNewLines } from './takeIn.ts';
 

@@ -13,7 +13,8 @@ import { EXAMINED, examineLines } from '../examine/examineProof.ts';
 import { getLanding, journalLines } from '../journal/journal.ts';
 import { keepWhatIsInUse } from '../examine/keepWhatIsInUse.ts';
 import { settleSeasons } from '../planned/seasons.ts';
-import { planForMany, SEVERAL_LINES } from '../proof/many.ts';
+import { planForMany } from '../../db/planForMany.ts';
+import { SEVERAL_LINES } from '../proof/many.ts';
 import { beginEdit } from '../proof/proof.ts';
 
 /**

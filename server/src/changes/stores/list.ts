@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { type KeptList, listSql } from '../../db/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
-import { withKnownChecks } from '../proof/many.ts';
+import { withKnownChecks } from '../../db/planForMany.ts';
 import { type Sql, type StoreOf } from './store.ts';
 
 /** The entries of the lists of `(id, after)` pairs, each with its place and how many of it there are. */

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { COLUMN_TYPES } from '../../db/columnSql.ts';
-import { withKnownChecks } from '../proof/many.ts';
+import { withKnownChecks } from '../../db/planForMany.ts';
 import { type StoreOf } from './store.ts';
 
 /** A table with a row for each thing and scope; an empty value has no row. */

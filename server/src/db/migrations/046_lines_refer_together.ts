@@ -49,7 +49,7 @@ const STATEMENTS = [
   ),
   `create function sale_lines_stay() returns trigger language plpgsql as $$
    begin
-     raise check_violation using message = 'a line stays in its sale and of its SKU', table = 'sale_line', constraint = 'sale_lines_stay';
+     raise check_violation using message = 'an id stays as it is, and a line stays in its sale and of its SKU', table = 'sale_line', constraint = 'sale_lines_stay';
    end $$`,
   `create trigger sale_lines_stay before update of sale_id, sku_id on sale_line for each row
      when (old.sale_id <> new.sale_id or old.sku_id <> new.sku_id) execute function sale_lines_stay()`,
