@@ -1,5 +1,6 @@
 import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
+import { laterParts } from './eslint.parts.mjs';
 
 /** Imports run one way: core ← contract ← server and web; stand-ins, end-to-end tests and benches stand outside. */
 const never = (...patterns) => ({
@@ -23,6 +24,27 @@ const ONE_CONNECTION = {
   message:
     'Within a transaction use its own connection (tx), not the pool: inTwoTransactions is for the one pair there is.',
 };
+
+const OF_CORE = [
+  PARTS,
+  forbid(['node:*', 'pg', 'kysely', 'hono', '@angular/*', '@ngrx/*'], 'core is pure computation.'),
+];
+const OF_SERVER = [
+  forbid(['@ivory/demo', '@ivory/standins/*'], 'The server knows neither demo nor stand-ins.'),
+  forbid(['**/web/src/**'], 'Go through HTTP.'),
+  forbid(['**/app.ts'], 'The app knows the parts; what they work with is http/appContext.ts.'),
+];
+const OF_WEB = [
+  forbid(['@ivory/server', '@ivory/demo'], 'The web knows the server by its contract.'),
+  forbid(['**/desks/*/**', '../desks/*'], 'A desk knows no other desk.'),
+];
+/** A part knows only those before it; what it is tested with may be any. */
+const inOrder = (root, patterns) =>
+  laterParts(root).map(({ files, pattern }) => ({
+    files,
+    ignores: ['**/*.spec.ts', '**/routes.ts'],
+    rules: never(...patterns, pattern),
+  }));
 
 export default tseslint.config(
   { ignores: ['**/node_modules', 'dist', 'data', '.angular', '.cache', 'web/karma.conf.cjs'] },
@@ -59,10 +81,7 @@ export default tseslint.config(
   {
     files: ['core/src/**/*.ts'],
     ignores: ['**/*.spec.ts'],
-    rules: never(
-      PARTS,
-      forbid(['node:*', 'pg', 'kysely', 'hono', '@angular/*', '@ngrx/*'], 'core is pure computation.'),
-    ),
+    rules: never(...OF_CORE),
   },
   {
     files: ['contract/src/**/*.ts'],
@@ -72,11 +91,7 @@ export default tseslint.config(
     files: ['server/src/**/*.ts'],
     ignores: ['**/*.spec.ts', 'server/src/testing/**'],
     rules: {
-      ...never(
-        forbid(['@ivory/demo', '@ivory/standins/*'], 'The server knows neither demo nor stand-ins.'),
-        forbid(['**/web/src/**'], 'Go through HTTP.'),
-        forbid(['**/http/app.ts'], 'The app knows the parts; what they work with is http/house.ts.'),
-      ),
+      ...never(...OF_SERVER),
       'no-restricted-syntax': ['error', ZOD_AS_A_WHOLE, ONE_CONNECTION],
     },
   },
@@ -86,16 +101,13 @@ export default tseslint.config(
     extends: [...angular.configs.tsRecommended],
     processor: angular.processInlineTemplates,
     rules: {
-      ...never(
-        forbid(['@ivory/server', '@ivory/demo'], 'The web knows the server by its contract.'),
-        forbid(['**/desks/*/**', '../desks/*'], 'A desk knows no other desk.'),
-      ),
+      ...never(...OF_WEB),
       '@typescript-eslint/consistent-type-imports': 'off',
       '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ivory', style: 'kebab-case' }],
       '@angular-eslint/prefer-on-push-component-change-detection': 'error',
     },
   },
-  { files: ['server/src/house.ts'], rules: { 'no-restricted-imports': 'off' } },
+  { files: ['server/src/startServer.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['web/src/frame/routes.ts'], rules: { 'no-restricted-imports': 'off' } },
   {
     files: ['web/src/**/*.html'],
@@ -103,5 +115,8 @@ export default tseslint.config(
     // NG-ZORRO's checkboxes put their box inside the label themselves.
     rules: { '@angular-eslint/template/label-has-associated-control': 'off' },
   },
-  { files: ['**/*.spec.ts'], rules: { '@typescript-eslint/no-floating-promises': 'error', 'max-lines': 'off' } },
+  {
+    files: ['**/*.spec.ts'],
+    rules: { '@typescript-eslint/no-floating-promises': 'error', 'max-lines': 'off' },
+  },
 );

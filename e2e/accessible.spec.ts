@@ -25,17 +25,17 @@ async function serious(page: Page): Promise<string[]> {
     );
 }
 
-test('axe finds nothing serious on any screen', async ({ bench, shop, page }) => {
+test('axe finds nothing serious on any screen', async ({ workbench, shop, page }) => {
   // A dozen screens, each looked through from top to bottom.
   test.slow();
-  await expect(bench.counts()).toContainText('1,200 SKUs');
-  await expect(bench.rows().first()).toBeVisible();
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
+  await expect(workbench.rows().first()).toBeVisible();
   expect(await serious(page), 'range').toEqual([]);
 
-  await (await bench.cell(0, 'price')).click();
+  await (await workbench.cell(0, 'price')).click();
   await page.keyboard.type('1.00');
   await page.keyboard.press('Enter');
-  await expect(bench.proofBar()).toBeVisible();
+  await expect(workbench.proofBar()).toBeVisible();
   await expect(page.getByText('The shopper pays')).toBeVisible();
   expect(await serious(page), 'range with a row in hand and a proof').toEqual([]);
 
@@ -97,12 +97,12 @@ test('axe finds nothing serious on any screen', async ({ bench, shop, page }) =>
   }
 
   for (const desk of ['Stock', 'Findability', 'Outlets'] as const) {
-    await bench.desk(desk);
+    await workbench.desk(desk);
     await expect(page.locator('main h1, main revogr-header .rgHeaderCell').first()).toBeVisible();
     expect(await serious(page), desk).toEqual([]);
   }
 
-  await bench.desk('Range');
+  await workbench.desk('Range');
   await page.locator('input[type=file]').setInputFiles(FILE);
   await expect(page.getByRole('heading', { name: /Import/ })).toBeVisible();
   expect(await serious(page), 'import').toEqual([]);

@@ -1,26 +1,31 @@
 import { expect, test } from './shop.ts';
 
-test('what cannot be is refused in words that help, and nothing is lost', async ({ bench, page, context, shop }) => {
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+test('what cannot be is refused in words that help, and nothing is lost', async ({
+  workbench,
+  page,
+  context,
+  shop,
+}) => {
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
 
   await test.step('a question that does not parse says where and what would; what was typed stays', async () => {
-    await bench.question().fill('in Ink magin < 45');
-    await bench.question().press('Escape');
-    await bench.question().press('Enter');
+    await workbench.question().fill('in Ink magin < 45');
+    await workbench.question().press('Escape');
+    await workbench.question().press('Enter');
     await expect(page.getByRole('alert')).toContainText('There is no field “magin”. Did you mean “margin”?');
-    await expect(bench.question()).toHaveValue('in Ink magin < 45');
-    await bench.ask('in Ink margin > 99');
+    await expect(workbench.question()).toHaveValue('in Ink magin < 45');
+    await workbench.ask('in Ink margin > 99');
     await expect(page.getByText('Nothing answers all of this.')).toBeVisible();
     await page.getByRole('button', { name: /without margin > 99/ }).click();
-    await expect(bench.rows().first()).toBeVisible();
-    await bench.ask('stock 0');
+    await expect(workbench.rows().first()).toBeVisible();
+    await workbench.ask('stock 0');
     await page.getByRole('button', { name: /^[1-9]\d* with stock is 0$/ }).click();
     await expect(page.getByRole('button', { name: 'Take out stock is 0' })).toBeVisible();
-    await expect(bench.rows().first()).toBeVisible();
+    await expect(workbench.rows().first()).toBeVisible();
   });
 
   await test.step('a price that is none names the row, the value and what would be right', async () => {
-    const price = await bench.cell(0, 'price');
+    const price = await workbench.cell(0, 'price');
     const before = (await price.textContent())!.trim();
     await price.click();
     await page.keyboard.type('1O.50');
@@ -47,7 +52,7 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
 
   await test.step('a rule that would go below nothing says how many it stops, and the guards say which', async () => {
     await page.getByRole('button', { name: 'Rule on this set' }).click();
-    await bench.choose('What step 1 does', 'lower');
+    await workbench.choose('What step 1 does', 'lower');
     await page.getByLabel('by, Step 1').fill('500');
     await expect(page.getByText(/would fall below nothing/).first()).toBeVisible();
     await expect(page.getByRole('button', { name: 'Put into the proof' })).toBeDisabled();
@@ -56,13 +61,13 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
   });
 
   await test.step('a proof whose rows changed since lands nothing, shows them and leaves them to choose', async () => {
-    await bench.desk('Prices');
-    await (await bench.cell(0, 'price')).click();
+    await workbench.desk('Prices');
+    await (await workbench.cell(0, 'price')).click();
     await page.keyboard.type('41.00');
     await page.keyboard.press('Enter');
-    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(workbench.proofBar()).toContainText('1 change');
     // Somebody else's import of the same SKU lands first.
-    const code = (await (await bench.cell(0, 'code')).textContent())!.trim();
+    const code = (await (await workbench.cell(0, 'code')).textContent())!.trim();
     const api = (path: string, data: unknown, headers: Record<string, string> = {}) =>
       context.request.post(shop.address + path, { data, headers });
     const upload = await api('/api/imports', Buffer.from(`code,price\n${code},42.00\n`), {
@@ -92,20 +97,20 @@ test('what cannot be is refused in words that help, and nothing is lost', async 
     await page.getByRole('button', { name: 'Take these in' }).click();
     await page.getByRole('button', { name: /^Land 1 change/ }).click();
     await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
-    await bench.desk('Prices');
-    await bench.ask(`code is ${code}`);
-    await expect(await bench.cell(0, 'price')).toContainText('41.00');
+    await workbench.desk('Prices');
+    await workbench.ask(`code is ${code}`);
+    await expect(await workbench.cell(0, 'price')).toContainText('41.00');
   });
 
   await test.step('a server that is away is said, and what was typed is still there', async () => {
     await context.setOffline(true);
     // It is so for the page a moment later.
     await expect.poll(() => page.evaluate(() => fetch('/api/shop').then(Boolean, () => false))).toBe(false);
-    await bench.question().fill('stock is 0');
-    await bench.question().press('Escape');
-    await bench.question().press('Enter');
+    await workbench.question().fill('stock is 0');
+    await workbench.question().press('Escape');
+    await workbench.question().press('Enter');
     await expect(page.getByRole('alert').first()).toContainText('The server does not answer');
-    await expect(bench.question()).toHaveValue('stock is 0');
+    await expect(workbench.question()).toHaveValue('stock is 0');
     await context.setOffline(false);
   });
 });

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { expect, test } from './shop.ts';
 
 test('many goods are changed by a rule that is typed, it is kept and run again, and the set goes out as a file', async ({
-  bench,
+  workbench,
   page,
 }) => {
   const step = page.getByLabel('Add a step by typing it');
@@ -12,16 +12,16 @@ test('many goods are changed by a rule that is typed, it is kept and run again, 
   };
 
   await test.step('a set is kept under a name, and asked for by it', async () => {
-    await bench.ask('in Ink brand is filled');
+    await workbench.ask('in Ink brand is filled');
     const keep = page.getByRole('button', { name: 'Keep this set' });
     await keep.click();
     await page.getByLabel('Name of the set').fill('Ink of brands');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('button', { name: /^Ink of brands/ })).toBeVisible();
-    await bench.ask('in Paper');
+    await workbench.ask('in Paper');
     await page.getByRole('button', { name: /^Ink of brands/ }).click();
-    await expect(bench.counts()).not.toContainText('147 products');
-    await bench.question().blur();
+    await expect(workbench.counts()).not.toContainText('147 products');
+    await workbench.question().blur();
   });
 
   await test.step('the rule names what it does to how many, word by word, while it is typed', async () => {
@@ -64,7 +64,7 @@ test('many goods are changed by a rule that is typed, it is kept and run again, 
   });
 
   await test.step('the set goes out as a file, and brought back it changes nothing', async () => {
-    await bench.desk('Range');
+    await workbench.desk('Range');
     await page.getByRole('button', { name: 'Take out', exact: true }).click();
     const [file] = await Promise.all([
       page.waitForEvent('download'),

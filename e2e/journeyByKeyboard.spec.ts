@@ -1,11 +1,11 @@
 import { expect, test } from './shop.ts';
 
-test('finding, changing, proving, landing and taking back: by keyboard alone', async ({ bench, page }) => {
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+test('finding, changing, proving, landing and taking back: by keyboard alone', async ({ workbench, page }) => {
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
 
   await test.step('/ goes to the question, which is answered with help from the arrows', async () => {
     await page.keyboard.press('/');
-    await expect(bench.question()).toBeFocused();
+    await expect(workbench.question()).toBeFocused();
     await page.keyboard.type('brand is Mos');
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
@@ -14,44 +14,44 @@ test('finding, changing, proving, landing and taking back: by keyboard alone', a
     await expect(page.getByRole('button', { name: /Open margin < 60/ })).toBeVisible();
     await expect(page.getByRole('button', { name: /Open brand is "Moss Lane"/ })).toBeVisible();
     await page.keyboard.press('ArrowDown');
-    await expect(bench.question()).not.toBeFocused();
+    await expect(workbench.question()).not.toBeFocused();
   });
 
   await test.step('cells are typed over, filled down and undone', async () => {
     await expect(page.getByText('The shopper pays')).toBeVisible();
     for (const heading of ['code', 'colour', 'size', 'price']) {
       await page.keyboard.press('ArrowRight');
-      await expect(await bench.cell(0, heading)).toBeFocused();
+      await expect(await workbench.cell(0, heading)).toBeFocused();
     }
     await page.keyboard.type('21.00');
     await page.keyboard.press('Enter');
-    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(workbench.proofBar()).toContainText('1 change');
     await page.keyboard.press('ArrowUp');
     await page.keyboard.press('Shift+ArrowDown');
     await page.keyboard.press('Shift+ArrowDown');
     await page.keyboard.press('Control+d');
-    await expect(bench.proofBar()).toContainText('3 changes');
-    for (const row of [1, 2]) await expect(await bench.cell(row, 'price')).toContainText('21.00');
+    await expect(workbench.proofBar()).toContainText('3 changes');
+    for (const row of [1, 2]) await expect(await workbench.cell(row, 'price')).toContainText('21.00');
     await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(workbench.proofBar()).toContainText('1 change');
     await page.keyboard.press('Escape');
   });
 
   await test.step('what is typed faster than the sheet moves, as a scanner does, is not lost', async () => {
-    await (await bench.cell(3, 'code')).click();
+    await (await workbench.cell(3, 'code')).click();
     for (let row = 3; row < 13; row++) {
       await page.keyboard.type(`SCAN-${row}`);
       await page.keyboard.press(row % 2 === 0 ? 'ArrowDown' : 'Enter');
     }
     for (let row = 3; row < 13; row++) {
-      const shown = (await bench.cell(row, 'code')).locator('span').last();
+      const shown = (await workbench.cell(row, 'code')).locator('span').last();
       await expect(shown).toHaveText(`SCAN-${row}`);
     }
-    await expect(bench.proofBar()).toContainText('11 changes');
+    await expect(workbench.proofBar()).toContainText('11 changes');
     for (let edit = 0; edit < 10; edit++) await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(workbench.proofBar()).toContainText('1 change');
     // All within one task: no cell has its field before the next key.
-    await (await bench.cell(3, 'code')).click();
+    await (await workbench.cell(3, 'code')).click();
     await page.evaluate(() => {
       for (const key of ['A', '1', 'ArrowDown', 'A', '2', 'Enter', 'A', '3', 'Enter']) {
         const code = key.length > 1 ? key : `Key${key}`;
@@ -61,23 +61,23 @@ test('finding, changing, proving, landing and taking back: by keyboard alone', a
       }
     });
     for (const [index, code] of ['A1', 'A2', 'A3'].entries()) {
-      await expect((await bench.cell(3 + index, 'code')).locator('span').last()).toHaveText(code);
+      await expect((await workbench.cell(3 + index, 'code')).locator('span').last()).toHaveText(code);
     }
-    await expect(bench.proofBar()).toContainText('4 changes');
+    await expect(workbench.proofBar()).toContainText('4 changes');
     for (const left of ['3 changes', '2 changes', '1 change']) {
       await page.keyboard.press('Control+z');
-      await expect(bench.proofBar()).toContainText(left);
+      await expect(workbench.proofBar()).toContainText(left);
     }
-    await (await bench.cell(3, 'code')).click();
+    await (await workbench.cell(3, 'code')).click();
     await page.keyboard.type('SIDE-1');
     await page.keyboard.press('Tab');
     await page.keyboard.type('Amber');
     await page.keyboard.press('Shift+Tab');
-    await expect((await bench.cell(3, 'code')).locator('span').last()).toHaveText('SIDE-1');
-    await expect((await bench.cell(3, 'colour')).locator('span').last()).toHaveText('Amber');
+    await expect((await workbench.cell(3, 'code')).locator('span').last()).toHaveText('SIDE-1');
+    await expect((await workbench.cell(3, 'colour')).locator('span').last()).toHaveText('Amber');
     for (const left of ['2 changes', '1 change']) {
       await page.keyboard.press('Control+z');
-      await expect(bench.proofBar()).toContainText(left);
+      await expect(workbench.proofBar()).toContainText(left);
     }
     await page.keyboard.press('Escape');
   });

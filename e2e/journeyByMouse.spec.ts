@@ -1,15 +1,15 @@
 import { join } from 'node:path';
-import { Bench, expect, test } from './shop.ts';
+import { Workbench, expect, test } from './shop.ts';
 
 const FILE = join(import.meta.dirname, '../demo/supplier-files/northgate-trade-autumn.csv');
 
 test('a supplier’s file becomes goods, a rule changes prices, a feed goes out: by mouse', async ({
-  bench,
+  workbench,
   shop,
   page,
 }) => {
   await test.step('the shop is there, with its counts', async () => {
-    await expect(bench.counts()).toContainText('1,200 SKUs');
+    await expect(workbench.counts()).toContainText('1,200 SKUs');
     await expect(page.getByText('Tarn & Teasel', { exact: true }).first()).toBeVisible();
   });
 
@@ -17,7 +17,7 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await page.locator('input[type=file]').setInputFiles(FILE);
     await expect(page.getByRole('heading', { name: /Import: northgate/ })).toBeVisible();
     await expect(page.getByRole('row', { name: /RRP inc VAT/ })).toContainText('regular price');
-    await bench.choose('Goes into: Colli', 'supplier');
+    await workbench.choose('Goes into: Colli', 'supplier');
     const colli = page.getByRole('row', { name: /Colli/ });
     await expect(colli).toContainText('supplier');
     await page.getByRole('button', { name: 'Read the file into a proof' }).click();
@@ -30,7 +30,7 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     await expect(page.getByRole('heading', { name: /Import of northgate/ })).toBeVisible();
     const counts = await page.locator('ivory-import-outcome p').textContent();
     const [fresh, changed, same, refused] = ['new', 'changed', 'the same', 'refused'].map((word) =>
-      Bench.number(counts, new RegExp(word)),
+      Workbench.number(counts, new RegExp(word)),
     );
     expect(fresh! + changed! + same! + refused!).toBe(1500);
     await expect(page.getByText('“£1O.50” has a letter where a digit belongs. Is 10.50 right?')).toBeVisible();
@@ -44,41 +44,41 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     const number = page.getByRole('button', { name: /Open the SKUs of Import/ });
     const skus = Number((await number.textContent())!.trim().replace(',', ''));
     await number.click();
-    await expect(bench.counts()).toContainText(`${skus} SKUs`);
+    await expect(workbench.counts()).toContainText(`${skus} SKUs`);
   });
 
   await test.step('find: the spine asks, and asks the same as typing', async () => {
-    const listed = await bench.skus();
+    const listed = await workbench.skus();
     await page.getByRole('button', { name: 'The whole range' }).click();
-    await expect.poll(() => bench.skus()).toBeGreaterThan(listed);
-    const all = await bench.skus();
+    await expect.poll(() => workbench.skus()).toBeGreaterThan(listed);
+    const all = await workbench.skus();
     await page.getByRole('treeitem', { name: /^Ink/ }).click();
     await expect(page.getByRole('button', { name: 'Open in Ink for changing' })).toBeVisible();
-    const pressed = await bench.skus();
+    const pressed = await workbench.skus();
     expect(pressed).toBeLessThan(all);
     await page.getByRole('button', { name: 'Ask for everything' }).click();
-    await expect.poll(() => bench.skus()).toBe(all);
-    await bench.ask('in Ink');
-    expect(await bench.skus()).toBe(pressed);
-    await bench.ask('margin < 45 stage is "On sale"');
-    expect(await bench.skus()).toBeLessThan(pressed);
+    await expect.poll(() => workbench.skus()).toBe(all);
+    await workbench.ask('in Ink');
+    expect(await workbench.skus()).toBe(pressed);
+    await workbench.ask('margin < 45 stage is "On sale"');
+    expect(await workbench.skus()).toBeLessThan(pressed);
   });
 
   await test.step('change by hand: the old value stands struck beside the new one', async () => {
-    const price = await bench.cell(0, 'price');
+    const price = await workbench.cell(0, 'price');
     const before = (await price.textContent())!.trim();
     await price.click();
     await expect(page.getByText('The shopper pays')).toBeVisible();
     await page.keyboard.type('33.33');
     await page.keyboard.press('Enter');
     await expect(price.locator('del')).toHaveText(before);
-    await expect(bench.proofBar()).toContainText('1 change on 1 SKU');
-    const name = await bench.cell(1, 'name');
+    await expect(workbench.proofBar()).toContainText('1 change on 1 SKU');
+    const name = await workbench.cell(1, 'name');
     await name.dblclick();
     await page.keyboard.press('Control+A');
     await page.keyboard.type('Renamed by hand');
     await page.keyboard.press('Enter');
-    await expect(bench.proofBar()).toContainText('2 changes');
+    await expect(workbench.proofBar()).toContainText('2 changes');
   });
 
   let changes = 0;
@@ -99,12 +99,12 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
     // Read at once: the numbers belong together.
     const tally = await page.locator('.tally').textContent();
     const [changing, staying, stopped] = [/SKUs change/, /stay/, /are stopped/].map((word) =>
-      Bench.number(tally, word),
+      Workbench.number(tally, word),
     );
     changes = changing!;
     const answer = page.locator('.sentence p').first();
     // Nothing is said of guards that stop nothing.
-    expect(changes + staying! + (stopped || 0)).toBe(Bench.number(await answer.textContent(), /SKUs/));
+    expect(changes + staying! + (stopped || 0)).toBe(Workbench.number(await answer.textContent(), /SKUs/));
     await expect(
       page.getByRole('group', { name: 'SKUs by regular price, in GBP' }).locator('rect.after').first(),
     ).toBeAttached();
@@ -131,18 +131,18 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
   });
 
   await test.step('outlet: readiness by reason, the feed handed over, the replies at the SKU', async () => {
-    await bench.desk('Outlets');
-    const ready = Bench.number(await page.getByRole('button', { name: /ready$/ }).textContent(), /ready/);
+    await workbench.desk('Outlets');
+    const ready = Workbench.number(await page.getByRole('button', { name: /ready$/ }).textContent(), /ready/);
     await page.getByRole('button', { name: 'Write and hand over' }).click();
     await expect(page.getByText(/accepted, \d+ accepted with advice, \d+ refused/)).toBeVisible({ timeout: 30_000 });
     const replies = await page.locator('td', { hasText: /accepted with advice/ }).textContent();
     const sum = [...replies!.matchAll(/\d+/g)].reduce((all, [number]) => all + Number(number), 0);
     expect(sum).toBe(ready);
-    const refused = Bench.number(replies, /refused/);
+    const refused = Workbench.number(replies, /refused/);
     await page.getByRole('button', { name: /refused$/ }).click();
     await expect(page.getByRole('button', { name: 'Open reply is refused for changing' })).toBeVisible();
-    await expect(bench.counts()).toContainText(`${refused} SKU`);
-    await (await bench.cell(0, 'name')).click();
+    await expect(workbench.counts()).toContainText(`${refused} SKU`);
+    await (await workbench.cell(0, 'name')).click();
     await expect(page.getByText('asks is above the limit of this engine, 250.00')).toBeVisible();
   });
 
@@ -157,7 +157,7 @@ test('a supplier’s file becomes goods, a rule changes prices, a feed goes out:
   });
 
   await test.step('journal: what landed is taken back', async () => {
-    await bench.desk('Journal');
+    await workbench.desk('Journal');
     await page
       .getByRole('row', { name: /raise regular price by 10 %/ })
       .getByRole('button', { name: 'Take back' })

@@ -1,18 +1,18 @@
 import { expect, test } from './shop.ts';
 
-test('keys go where they are seen to go, and the focus comes back to where it was', async ({ bench, page }) => {
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+test('keys go where they are seen to go, and the focus comes back to where it was', async ({ workbench, page }) => {
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
   const hint = page.getByText('What you type goes into the cell.');
   const sheet = page.getByRole('group', { name: /Enter leads into its cells/ });
 
   await test.step('a cell with the keys is said; Enter with another key is no edit', async () => {
-    const cell = await bench.cell(2, 'size');
+    const cell = await workbench.cell(2, 'size');
     const before = await cell.textContent();
     await cell.click();
     await expect(hint).toBeVisible();
     for (const key of ['Control+Enter', 'Shift+Enter', 'Alt+Enter']) await page.keyboard.press(key);
     await expect(cell).toHaveText(before!);
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
   });
 
   await test.step('Escape leaves the cells, seen; then single keys work, Tab leads on, and Enter leads back', async () => {
@@ -42,12 +42,12 @@ test('keys go where they are seen to go, and the focus comes back to where it wa
   });
 
   await test.step('landing gives the keys back to the cell', async () => {
-    await (await bench.cell(0, 'price')).click();
+    await (await workbench.cell(0, 'price')).click();
     await page.keyboard.type('+10%');
     await page.keyboard.press('Enter');
-    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(workbench.proofBar()).toContainText('1 change');
     await page.getByRole('button', { name: 'Land', exact: true }).dblclick();
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
     await expect(hint).toBeVisible();
     await page.keyboard.press('Escape');
   });
@@ -65,15 +65,15 @@ test('keys go where they are seen to go, and the focus comes back to where it wa
   });
 
   await test.step('/ asks from everywhere, and what is typed then presses nothing', async () => {
-    await bench.desk('Outlets');
+    await workbench.desk('Outlets');
     await page.getByRole('button', { name: 'Write the file' }).click();
     const deliveries = page.locator('tbody').getByRole('link', { name: 'Save' });
     await expect(deliveries).toHaveCount(1);
     await page.keyboard.press('/');
-    await expect(bench.question()).toBeFocused();
+    await expect(workbench.question()).toBeFocused();
     await page.keyboard.type('iron gall ');
-    await expect(bench.question()).toHaveValue('iron gall ');
-    await bench.desk('Outlets');
+    await expect(workbench.question()).toHaveValue('iron gall ');
+    await workbench.desk('Outlets');
     await expect(deliveries).toHaveCount(1);
   });
 
@@ -86,7 +86,7 @@ test('keys go where they are seen to go, and the focus comes back to where it wa
 
   await test.step('a range that was written backwards is said', async () => {
     await page.getByRole('button', { name: 'Ask for everything' }).click();
-    await bench.ask('price between 10 and 5');
+    await workbench.ask('price between 10 and 5');
     await expect(page.getByText('It was read as: regular price between 5.00 and 10.00.')).toBeVisible();
   });
 });

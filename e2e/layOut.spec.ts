@@ -1,5 +1,5 @@
 import { type Locator, type Page } from '@playwright/test';
-import { type Bench, expect, test } from './shop.ts';
+import { type Workbench, expect, test } from './shop.ts';
 
 const branch = (page: Page, name: string) =>
   page.getByRole('treeitem').filter({ has: page.locator('.name', { hasText: new RegExp(`^\\s*${name}\\s*$`) }) });
@@ -13,11 +13,11 @@ async function add(page: Page, at: string, key: '+' | '>', name: string): Promis
   await expect(branch(page, name)).toBeVisible();
 }
 
-async function landed(bench: Bench): Promise<void> {
-  await bench.proofBar().getByText('Look through').click();
-  await bench.page.getByRole('button', { name: /^Land / }).waitFor();
-  await bench.page.keyboard.press('Control+Enter');
-  await expect(bench.page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+async function landed(workbench: Workbench): Promise<void> {
+  await workbench.proofBar().getByText('Look through').click();
+  await workbench.page.getByRole('button', { name: /^Land / }).waitFor();
+  await workbench.page.keyboard.press('Control+Enter');
+  await expect(workbench.page.getByRole('heading', { name: 'Journal' })).toBeVisible();
 }
 
 /** Drags something over something else, and does not let it go. */
@@ -31,12 +31,12 @@ async function dragOver(page: Page, what: Locator, over: Locator): Promise<void>
 }
 
 test('five categories, a brand, an option, an attribute and an assortment, laid out by keyboard and taken back', async ({
-  bench,
+  workbench,
   shop,
   page,
 }) => {
   test.slow();
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
 
   await test.step('categories are made, nested and ordered in the spine', async () => {
     await add(page, 'Desk', '+', 'Workshop');
@@ -49,9 +49,9 @@ test('five categories, a brand, an option, an attribute and an assortment, laid 
     await expect(branch(page, 'Seals')).toHaveAttribute('aria-level', '3');
     await branch(page, 'Workshop').focus();
     await page.keyboard.press('Alt+ArrowUp');
-    await expect(bench.proofBar()).toContainText('changes');
-    await landed(bench);
-    await bench.desk('Range');
+    await expect(workbench.proofBar()).toContainText('changes');
+    await landed(workbench);
+    await workbench.desk('Range');
     const roots = page.locator('cdk-tree-node[aria-level="1"] .name');
     await expect(roots).toHaveText(['Ink', 'Paper', 'Pens', 'Workshop', 'Desk']);
   });
@@ -69,7 +69,7 @@ test('five categories, a brand, an option, an attribute and an assortment, laid 
       await field.press('Enter');
       await expect(page.locator('.rgCell', { hasText: name }).first()).toBeVisible();
     }
-    await landed(bench);
+    await landed(workbench);
   });
 
   await test.step('the assortment gathers by a rule, is placed, and shoppers meet it', async () => {
@@ -86,8 +86,8 @@ test('five categories, a brand, an option, an attribute and an assortment, laid 
     await expect(page.getByText('was empty').first()).toBeVisible();
     await page.locator('nz-select[aria-label="row of the front page"]').click();
     await page.locator('nz-option-item[title="yes"]').click();
-    await expect(bench.proofBar()).toContainText('2 changes');
-    await landed(bench);
+    await expect(workbench.proofBar()).toContainText('2 changes');
+    await landed(workbench);
     await page.goto(shop.storefront);
     await expect(page.getByRole('link', { name: 'Autumn' })).toBeVisible();
     await page.goto(shop.address);
@@ -95,18 +95,18 @@ test('five categories, a brand, an option, an attribute and an assortment, laid 
     await expect(line.locator('.count')).not.toHaveText('');
     const products = Number((await line.locator('.count').textContent())!);
     await line.click();
-    await expect(bench.counts()).toContainText(`${products} products`);
+    await expect(workbench.counts()).toContainText(`${products} products`);
   });
 
   await test.step('one is kept out of it from the slip, which says why it was in', async () => {
-    const before = await bench.skus();
-    await (await bench.cell(0, 'code')).click();
+    const before = await workbench.skus();
+    await (await workbench.cell(0, 'code')).click();
     const slip = page.locator('ivory-slip');
     await expect(slip).toContainText('Autumn by rule');
     await slip.locator('p', { hasText: 'Autumn by rule' }).getByRole('button', { name: 'keep out' }).click();
-    await expect(bench.proofBar()).toContainText('1 change');
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
-    await expect.poll(() => bench.skus()).toBeLessThan(before);
+    await expect(workbench.proofBar()).toContainText('1 change');
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect.poll(() => workbench.skus()).toBeLessThan(before);
   });
 
   await test.step('all of it is taken back, the latest first', async () => {
@@ -123,11 +123,11 @@ test('five categories, a brand, an option, an attribute and an assortment, laid 
 });
 
 test('a branch is dragged: what will happen is said before the drop, and rows are dropped on a category', async ({
-  bench,
+  workbench,
   page,
 }) => {
   test.slow();
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
   await page.getByLabel('Find a category').fill('iron');
   await expect(branch(page, 'Iron gall')).toBeVisible();
   await expect(page.getByRole('treeitem')).toHaveCount(3);
@@ -139,12 +139,12 @@ test('a branch is dragged: what will happen is said before the drop, and rows ar
   const note = page.locator('.drop-note');
   await expect(note).toHaveText(/Bottled and the 3 below: into Paper\. \d+ products get another path\./);
   await page.mouse.up();
-  await expect(bench.proofBar()).toContainText('changes');
+  await expect(workbench.proofBar()).toContainText('changes');
   await page.keyboard.press('Control+z');
-  await expect(bench.proofBar()).toBeHidden();
+  await expect(workbench.proofBar()).toBeHidden();
 
   await dragOver(page, page.locator('.cell-picture').first(), branch(page, 'Pens'));
   await expect(note).toContainText('Adds Pens to 1 product');
   await page.mouse.up();
-  await expect(bench.proofBar()).toContainText('1 change on 1 product');
+  await expect(workbench.proofBar()).toContainText('1 change on 1 product');
 });

@@ -1,13 +1,13 @@
-import { Bench, expect, test } from './shop.ts';
+import { Workbench, expect, test } from './shop.ts';
 
-test('many tabs stand side by side, and each shows what another did', async ({ bench, page, context, shop }) => {
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+test('many tabs stand side by side, and each shows what another did', async ({ workbench, page, context, shop }) => {
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
   // A browser has six connections to a server over HTTP/1.1.
-  const tabs: Bench[] = [];
+  const tabs: Workbench[] = [];
   for (let tab = 0; tab < 7; tab++) {
     const opened = await context.newPage();
     await opened.goto(shop.address);
-    tabs.push(new Bench(opened));
+    tabs.push(new Workbench(opened));
     await expect(tabs.at(-1)!.counts()).toContainText('1,200 SKUs');
   }
   const [one, another] = [tabs[2]!, tabs[6]!];
@@ -16,7 +16,7 @@ test('many tabs stand side by side, and each shows what another did', async ({ b
     await (await another.cell(0, 'price')).click();
     await another.page.keyboard.type('41.00');
     await another.page.keyboard.press('Enter');
-    for (const tab of [bench, one, another]) await expect(tab.proofBar()).toContainText('1 change');
+    for (const tab of [workbench, one, another]) await expect(tab.proofBar()).toContainText('1 change');
   });
 
   await test.step('also when the tab that was opened first is closed', async () => {

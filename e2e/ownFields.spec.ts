@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test';
-import { Bench, expect, test } from './shop.ts';
+import { Workbench, expect, test } from './shop.ts';
 
 /** Puts text where Ctrl+V takes it from. */
 const copy = (page: Page, text: string) => page.evaluate((text) => navigator.clipboard.writeText(text), text);
@@ -15,12 +15,12 @@ const choose = async (page: Page, label: string, option: string) => {
 };
 
 test('an attribute of the shop: made, needed, filled by paste, asked, found in history, taken back', async ({
-  bench,
+  workbench,
   page,
 }) => {
   test.slow();
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
 
   await test.step('it is made on the page of lists, and given to a category', async () => {
     await page.keyboard.press('l');
@@ -35,19 +35,19 @@ test('an attribute of the shop: made, needed, filled by paste, asked, found in h
     await expect(page.getByText('Proposed, and made when the proof lands.')).toBeVisible();
     await choose(page, 'used in', 'Pens');
     await choose(page, 'needed in', 'Pens');
-    await expect(bench.proofBar()).toContainText('6 changes');
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toContainText('6 changes');
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(workbench.proofBar()).toBeHidden();
   });
 
   await test.step('what lacks it is counted, and opens', async () => {
-    await bench.desk('Range');
+    await workbench.desk('Range');
     const gap = page.getByRole('button', { name: /^no nib width/ });
     await expect(gap).toBeVisible();
     const lacking =
-      Bench.number(await gap.textContent(), /$/) || Number(/\d+$/.exec((await gap.textContent())!.trim())![0]);
+      Workbench.number(await gap.textContent(), /$/) || Number(/\d+$/.exec((await gap.textContent())!.trim())![0]);
     await gap.click();
-    await expect.poll(() => bench.skus()).toBe(lacking);
+    await expect.poll(() => workbench.skus()).toBe(lacking);
   });
 
   await test.step('a block from a spreadsheet fills it', async () => {
@@ -63,43 +63,47 @@ test('an attribute of the shop: made, needed, filled by paste, asked, found in h
       localStorage.setItem(key, JSON.stringify({ keys: ['name', 'code', own], widths: {} }));
     });
     await page.reload();
-    await (await bench.cell(0, 'nib width')).click();
+    await (await workbench.cell(0, 'nib width')).click();
     await copy(page, Array.from({ length: 40 }, () => '0.4').join('\n'));
     await page.keyboard.press('Control+v');
-    await expect(bench.proofBar()).toContainText('changes');
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toContainText('changes');
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(workbench.proofBar()).toBeHidden();
   });
 
   await test.step('it is asked as any other field, with counts of what would be found', async () => {
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Take out gap is "no nib width"' }).click();
-    await bench.ask('nib width < 0.6');
+    await workbench.ask('nib width < 0.6');
     await expect(page.getByRole('button', { name: 'Open nib width < 0.6' })).toBeVisible();
-    await expect.poll(() => bench.skus()).toBeGreaterThan(3);
-    await bench.question().fill('tags is ');
+    await expect.poll(() => workbench.skus()).toBeGreaterThan(3);
+    await workbench.question().fill('tags is ');
     await expect(page.getByRole('option', { name: /Gift \d+/ })).toBeVisible();
-    await bench.question().fill('');
+    await workbench.question().fill('');
   });
 
   await test.step('its history stands in the slip, and it is taken back', async () => {
     await page.locator('.rgCell').first().click();
     await expect(page.locator('ivory-slip')).toContainText('nib width');
     await expect(page.locator('ivory-slip')).toContainText('cells pasted');
-    await bench.desk('Journal');
+    await workbench.desk('Journal');
     await page
       .getByRole('row', { name: /cells pasted/ })
       .getByRole('button', { name: 'Take back' })
       .click();
     await page.getByRole('button', { name: /^Land / }).click();
     await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
-    await bench.desk('Range');
-    await bench.ask('nib width is filled');
-    await expect(bench.counts()).toContainText('0 SKUs');
+    await workbench.desk('Range');
+    await workbench.ask('nib width is filled');
+    await expect(workbench.counts()).toContainText('0 SKUs');
   });
 });
 
-test('brands, tags and categories: renamed, merged, deleted, given to a whole set', async ({ bench, shop, page }) => {
+test('brands, tags and categories: renamed, merged, deleted, given to a whole set', async ({
+  workbench,
+  shop,
+  page,
+}) => {
   test.slow();
   await page.goto(`${shop.address}/lists/brand`);
   await page.locator('.rgCell', { hasText: 'Moss Lane' }).click();
@@ -109,10 +113,10 @@ test('brands, tags and categories: renamed, merged, deleted, given to a whole se
     await page.keyboard.press('Control+a');
     await page.keyboard.type('Fern Lane');
     await page.keyboard.press('Enter');
-    await expect(bench.proofBar()).toContainText('1 change');
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(workbench.proofBar()).toContainText('1 change');
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
     // Once it has landed it stands elsewhere, by its new name.
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
     const names = () => page.locator('.rgRow .rgCell:first-child').allTextContents();
     await expect.poll(async () => (await names()).findIndex((name) => name.includes('Fern Lane'))).toBe(2);
   });
@@ -125,8 +129,8 @@ test('brands, tags and categories: renamed, merged, deleted, given to a whole se
     await page.getByRole('button', { name: 'Merge into …' }).click();
     await choose(page, 'Into which', 'Quillmere');
     await page.getByRole('button', { name: 'Merge', exact: true }).click();
-    await expect(bench.proofBar()).toContainText('products');
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(workbench.proofBar()).toContainText('products');
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
     await expect(page.locator('.rgRow .rgCell:first-child', { hasText: 'Fern Lane' })).toBeHidden();
     // What was merged into it, and what that was called before, still finds it.
     await expect(page.locator('.rgRow', { hasText: 'Quillmere' })).toContainText('Fern Lane | Moss Lane');
@@ -136,14 +140,14 @@ test('brands, tags and categories: renamed, merged, deleted, given to a whole se
     await page.getByLabel('New brand').fill('QUILLMERE');
     await page.getByRole('button', { name: 'Make it' }).click();
     await expect(page.getByText('The name “QUILLMERE” is in use.')).toBeVisible();
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
   });
 
   await test.step('a number opens exactly its goods', async () => {
     const used = page.locator('.rgRow', { hasText: 'Quillmere' }).getByRole('button');
     const products = Number((await used.textContent())!.replaceAll(',', ''));
     await used.click();
-    await expect(bench.counts()).toContainText(`${products} products`);
+    await expect(workbench.counts()).toContainText(`${products} products`);
   });
 
   await test.step('a tag is added to the whole set, counted before it is proposed', async () => {
@@ -154,8 +158,8 @@ test('brands, tags and categories: renamed, merged, deleted, given to a whole se
     await expect(effect).toContainText(/\d+ products change, \d+ are so already/);
     const changes = Number(/(\d+) products/.exec((await effect.textContent())!)![1]);
     await page.getByRole('button', { name: 'Propose' }).click();
-    await expect(bench.proofBar()).toContainText(`${changes} changes on ${changes} products`);
+    await expect(workbench.proofBar()).toContainText(`${changes} changes on ${changes} products`);
     await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
   });
 });

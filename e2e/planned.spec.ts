@@ -22,7 +22,7 @@ async function comes({ address }: RunningShop, what: 'landing' | 'taking back'):
 }
 
 test('a season moves goods to the front page and back, in calendar and journal, and waits where something changed', async ({
-  bench,
+  workbench,
   shop,
   page,
 }) => {
@@ -34,12 +34,12 @@ test('a season moves goods to the front page and back, in calendar and journal, 
     await shopper.close();
     return text;
   };
-  const first = async () => (await (await bench.cell(0, 'name')).textContent())!.trim();
+  const first = async () => (await (await workbench.cell(0, 'name')).textContent())!.trim();
   const planned = page.getByRole('region', { name: 'Planned' });
   const question = 'brand is "Harrow & Pine" stage is "On sale" stock > 0 assortment is empty';
 
   await test.step('ten goods are put into an assortment of the front page, from one day to another', async () => {
-    await bench.byRule(question, 'add Gift table to put in by hand');
+    await workbench.byRule(question, 'add Gift table to put in by hand');
     await page.getByRole('button', { name: 'At a moment' }).click();
     const form = page.getByRole('form', { name: 'When it lands' });
     await expect(form.getByLabel('Lands on')).toBeFocused();
@@ -52,15 +52,15 @@ test('a season moves goods to the front page and back, in calendar and journal, 
     await form.getByLabel('Taken back on').fill(day(40));
     await form.getByRole('button', { name: 'Plan it' }).click();
     await expect(page.getByText(/^lands on .*, is taken back on /)).toBeVisible();
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
   });
 
   await test.step('it stands in the calendar and opens from there; a coming moment says that it is not in it', async () => {
-    await bench.desk('Prices');
+    await workbench.desk('Prices');
     await page.getByRole('link', { name: 'Calendar' }).click();
     await page.getByRole('link', { name: /Gift table/ }).click();
     await expect(page.getByText(/^lands on .*, is taken back on /)).toBeVisible();
-    await bench.desk('Range');
+    await workbench.desk('Range');
     await page.keyboard.press('m');
     await page.getByLabel('day', { exact: true }).fill(day(5));
     await page.getByLabel('day', { exact: true }).press('Enter');
@@ -70,10 +70,10 @@ test('a season moves goods to the front page and back, in calendar and journal, 
 
   let goods = '';
   await test.step('its moment comes: the goods are on the front page, and the journal has the landing', async () => {
-    await bench.ask(question);
+    await workbench.ask(question);
     goods = await first();
     expect(await front()).not.toContain(goods);
-    await bench.desk('Journal');
+    await workbench.desk('Journal');
     await comes(shop, 'landing');
     await expect(planned.getByText(/^landed, is taken back on /)).toBeVisible({ timeout: 15_000 });
     await expect(page.getByRole('button', { name: /Gift table/ }).first()).toBeVisible();
@@ -87,23 +87,23 @@ test('a season moves goods to the front page and back, in calendar and journal, 
   });
 
   await test.step('what changed meanwhile waits for a person, who is told of it wherever they are', async () => {
-    await bench.desk('Range');
+    await workbench.desk('Range');
     await page.getByRole('button', { name: 'Ask for everything' }).click();
-    await bench.byRule('in Ink price > 20', 'raise regular price by 10 %');
+    await workbench.byRule('in Ink price > 20', 'raise regular price by 10 %');
     await page.getByRole('button', { name: 'At a moment' }).click();
     const form = page.getByRole('form', { name: 'When it lands' });
     await form.getByLabel('Lands on').fill(day(1));
     await form.getByRole('button', { name: 'Plan it' }).click();
     await expect(page.getByText(/^lands on /)).toBeVisible();
-    await bench.desk('Range');
-    await (await bench.cell(0, 'price')).click();
+    await workbench.desk('Range');
+    await (await workbench.cell(0, 'price')).click();
     await page.keyboard.type('33.33');
     await page.keyboard.press('Enter');
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
-    await expect(bench.proofBar()).toBeHidden();
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(workbench.proofBar()).toBeHidden();
     await comes(shop, 'landing');
     await expect(page.getByRole('link', { name: '1 planned landing waits for you' })).toBeVisible({ timeout: 15_000 });
-    await bench.desk('Journal');
+    await workbench.desk('Journal');
     await expect(planned.getByText(/1 value has changed since this was proposed/)).toBeVisible();
     await planned.getByRole('link').first().click();
     await expect(page.getByRole('button', { name: /^Land \d+ changes/ })).toBeEnabled();

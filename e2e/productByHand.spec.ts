@@ -1,6 +1,6 @@
 import { type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { type Bench, expect, test } from './shop.ts';
+import { type Workbench, expect, test } from './shop.ts';
 
 /** A small picture of one colour, as a shopkeeper drops it. */
 const picture = async (name: string, colour: string) => ({
@@ -11,9 +11,9 @@ const picture = async (name: string, colour: string) => ({
     .toBuffer(),
 });
 
-async function landHand(bench: Bench): Promise<void> {
-  await bench.proofBar().getByRole('button', { name: 'Land' }).click();
-  await expect(bench.proofBar()).toBeHidden();
+async function landHand(workbench: Workbench): Promise<void> {
+  await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
+  await expect(workbench.proofBar()).toBeHidden();
 }
 
 /** Chooses an option of a select in the folio. */
@@ -23,12 +23,12 @@ async function choose(page: Page, label: string, option: string): Promise<void> 
 }
 
 test('a pen with nibs and colours is made, shown in the shop until it is sold, and taken back in one step', async ({
-  bench,
+  workbench,
   shop,
   page,
 }) => {
   test.slow();
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
 
   await test.step('by its name first, from any screen', async () => {
     await page.keyboard.press('n');
@@ -52,7 +52,7 @@ test('a pen with nibs and colours is made, shown in the shop until it is sold, a
     }
     await expect(page.getByText('Makes 23 new variants.')).toBeVisible();
     await page.locator('ivory-variants').getByRole('button', { name: 'Propose' }).click();
-    await expect(bench.proofBar()).toContainText('24 new SKUs');
+    await expect(workbench.proofBar()).toContainText('24 new SKUs');
     await page.getByLabel('more size').fill('Italic');
     await expect(page.getByText('Makes 6 new variants.')).toBeVisible();
     await page.getByLabel('more size').fill('');
@@ -83,7 +83,7 @@ test('a pen with nibs and colours is made, shown in the shop until it is sold, a
     await page.getByLabel('note until it is bought').fill('The first come on Monday.');
     await page.keyboard.press('Tab');
     await expect(page.getByLabel('bought from')).toHaveValue('2099-11-30');
-    await landHand(bench);
+    await landHand(workbench);
     await expect(page.getByText('Shoppers see it, and can buy it from 2099-11-30.')).toBeVisible();
     await expect(page.getByRole('button', { name: 'no GTIN' })).toBeVisible();
   });
@@ -103,15 +103,15 @@ test('a pen with nibs and colours is made, shown in the shop until it is sold, a
 
   await test.step('is changed on its page, and its old address leads on', async () => {
     await page.goto(`${shop.address}/range?q=code+starts+with+LTP`);
-    await expect(bench.counts()).toContainText('24 SKUs');
-    await (await bench.cell(0, 'code')).click();
+    await expect(workbench.counts()).toContainText('24 SKUs');
+    await (await workbench.cell(0, 'code')).click();
     await expect(page.locator('ivory-slip')).toContainText('The shopper pays');
     await page.keyboard.press('Escape');
     await page.keyboard.press('Shift+E');
     await page.getByLabel('address', { exact: true }).fill('travel-pen');
     await page.keyboard.press('Tab');
-    await expect(bench.proofBar()).toContainText('1 change');
-    await landHand(bench);
+    await expect(workbench.proofBar()).toContainText('1 change');
+    await landHand(workbench);
     await page.goto(`${shop.storefront}/products/larkspur-travel-pen`);
     await expect(page).toHaveURL(`${shop.storefront}/products/travel-pen`);
   });
@@ -126,6 +126,6 @@ test('a pen with nibs and colours is made, shown in the shop until it is sold, a
     await takeBack(/Cell edited/);
     await takeBack(/New product: Larkspur Travel Pen/);
     await page.goto(`${shop.address}/range?q=code+starts+with+LTP`);
-    await expect(bench.counts()).toContainText('0 SKUs');
+    await expect(workbench.counts()).toContainText('0 SKUs');
   });
 });

@@ -1,4 +1,4 @@
-import { Bench, expect, test } from './shop.ts';
+import { Workbench, expect, test } from './shop.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1_000;
 /** A day of the shop's calendar, so many days from now. */
@@ -6,7 +6,7 @@ const day = (fromNow: number): string =>
   new Intl.DateTimeFormat('en-CA', { timeZone: 'Europe/London' }).format(Date.now() + fromNow * DAY_MS);
 
 test('a sale is planned on a branch with goods left out, seen in the calendar and in the shop of a coming day, and moved', async ({
-  bench,
+  workbench,
   shop,
   page,
 }) => {
@@ -17,12 +17,12 @@ test('a sale is planned on a branch with goods left out, seen in the calendar an
     await field(label).press('Enter');
   };
   const land = async () => {
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
-    await expect(bench.proofBar()).toBeHidden();
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await expect(workbench.proofBar()).toBeHidden();
   };
 
   await test.step('it is made among the lists, with its days and what it takes off', async () => {
-    await bench.desk('Prices');
+    await workbench.desk('Prices');
     await page.getByRole('link', { name: 'Calendar' }).click();
     await page.getByRole('link', { name: 'Sales as a sheet' }).click();
     await page.getByLabel('New sale').fill('Pen weeks');
@@ -31,64 +31,64 @@ test('a sale is planned on a branch with goods left out, seen in the calendar an
     await set('from', day(10));
     await set('to', day(30));
     await set('takes off', '45 % to .99');
-    await bench.choose('stands above others', 'yes');
-    await bench.choose('only for', 'Schools');
+    await workbench.choose('stands above others', 'yes');
+    await workbench.choose('only for', 'Schools');
     await expect(field('takes off')).toHaveValue('45 % less, to .99');
     await land();
   });
 
   let inSale = 0;
   await test.step('a branch is put in, without two of its goods', async () => {
-    await bench.desk('Prices');
-    await bench.ask('in Pens regular price >= 5.00');
-    await expect.poll(() => bench.skus()).toBeLessThan(1_200);
-    inSale = (await bench.skus()) - 2;
-    await (await bench.cell(0, 'code')).click();
+    await workbench.desk('Prices');
+    await workbench.ask('in Pens regular price >= 5.00');
+    await expect.poll(() => workbench.skus()).toBeLessThan(1_200);
+    inSale = (await workbench.skus()) - 2;
+    await (await workbench.cell(0, 'code')).click();
     await page.keyboard.press('Shift+ArrowDown');
     await expect(page.getByText('2 rows in hand')).toBeVisible();
     await page.keyboard.press('Control+Delete');
-    await expect.poll(() => bench.skus()).toBe(inSale);
+    await expect.poll(() => workbench.skus()).toBe(inSale);
     await page.keyboard.press('Escape');
     await page.getByRole('link', { name: 'Calendar' }).click();
     await page.getByRole('button', { name: /^Pen weeks/ }).click();
     await page.getByRole('button', { name: `Put the ${inSale} SKUs of the working set in` }).click();
-    await expect(bench.proofBar()).toContainText(`${inSale} changes on ${inSale} SKUs`);
+    await expect(workbench.proofBar()).toContainText(`${inSale} changes on ${inSale} SKUs`);
     await land();
     await expect(page.getByRole('button', { name: /^Pen weeks/ })).toHaveAccessibleName(new RegExp(`${inSale} SKUs`));
     await page.getByRole('button', { name: 'Open its goods' }).click();
-    await expect.poll(() => bench.skus()).toBe(inSale);
+    await expect.poll(() => workbench.skus()).toBe(inSale);
   });
 
   await test.step('now nothing is reduced by it; on its second day all of it is', async () => {
-    await bench.ask('sale is "Pen weeks"');
-    await expect.poll(() => bench.skus()).toBe(0);
+    await workbench.ask('sale is "Pen weeks"');
+    await expect.poll(() => workbench.skus()).toBe(0);
     await page.keyboard.press('Escape');
     await page.keyboard.press('m');
     await page.getByLabel('day', { exact: true }).fill(day(11));
     await page.getByLabel('day', { exact: true }).press('Enter');
     await expect(page.getByText(/^As it will be on/)).toBeVisible();
     // It is for members only: anybody else has the regular price.
-    await expect.poll(() => bench.skus()).toBe(0);
+    await expect.poll(() => workbench.skus()).toBe(0);
     await page.keyboard.press('m');
     await page.getByLabel('prices as').selectOption('Schools');
     await page.getByRole('button', { name: 'Close' }).click();
     await expect(page.getByText('Prices as Schools has them.')).toBeVisible();
-    await expect.poll(() => bench.skus()).toBe(inSale);
-    await expect(await bench.cell(0, 'sale')).toHaveText('Pen weeks');
+    await expect.poll(() => workbench.skus()).toBe(inSale);
+    await expect(await workbench.cell(0, 'sale')).toHaveText('Pen weeks');
     const [price, current] = await Promise.all(
-      ['price', 'current'].map(async (heading) => Number(await (await bench.cell(0, heading)).textContent())),
+      ['price', 'current'].map(async (heading) => Number(await (await workbench.cell(0, heading)).textContent())),
     );
     expect(current).toBeLessThan(price!);
-    await (await bench.cell(0, 'name')).click();
+    await (await workbench.cell(0, 'name')).click();
     await expect(page.locator('.candidates .wins')).toContainText('Pen weeks');
     await expect(page.getByText(/Lowest price of the 30 days before: £/)).toBeVisible();
   });
 
   await test.step('the shop of that day shows both prices, and that of the day behind its last only the regular one', async () => {
-    await bench.ask('stage is "On sale" stock > 0');
-    await expect.poll(() => bench.skus()).toBeLessThan(inSale);
-    await (await bench.cell(0, 'name')).click();
-    const code = (await (await bench.cell(0, 'code')).textContent())!.trim();
+    await workbench.ask('stage is "On sale" stock > 0');
+    await expect.poll(() => workbench.skus()).toBeLessThan(inSale);
+    await (await workbench.cell(0, 'name')).click();
+    const code = (await (await workbench.cell(0, 'code')).textContent())!.trim();
     await expect(page.locator('#slip-code')).toHaveValue(code);
     const link = await page.getByRole('link', { name: 'In the shop' }).getAttribute('href');
     const address = (fromNow: number) => {
@@ -118,9 +118,9 @@ test('a sale is planned on a branch with goods left out, seen in the calendar an
     const bar = page.getByRole('button', { name: /^Pen weeks/ });
     await bar.focus();
     await page.keyboard.press('Shift+ArrowRight');
-    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(workbench.proofBar()).toContainText('1 change');
     await expect(bar).toHaveClass(/changed/);
-    await bench.proofBar().getByRole('button', { name: 'Undo last' }).click();
+    await workbench.proofBar().getByRole('button', { name: 'Undo last' }).click();
     await expect(bar).not.toHaveClass(/changed/);
     const { x, y, width, height } = (await bar.boundingBox())!;
     await page.mouse.move(x + width - 1, y + height / 2);
@@ -136,9 +136,9 @@ test('a sale is planned on a branch with goods left out, seen in the calendar an
     await page.goto(`${shop.address}/lists/sale`);
     await page.locator('.rgCell', { hasText: 'Pen weeks' }).first().click();
     await set('to', day(2));
-    await bench.proofBar().getByRole('button', { name: 'Land' }).click();
+    await workbench.proofBar().getByRole('button', { name: 'Land' }).click();
     await expect(page.getByText('a sale or formula would end before it begins')).toBeVisible();
-    await expect(bench.proofBar()).toContainText('1 change');
-    expect(Bench.number(await bench.proofBar().textContent(), /change/)).toBe(1);
+    await expect(workbench.proofBar()).toContainText('1 change');
+    expect(Workbench.number(await workbench.proofBar().textContent(), /change/)).toBe(1);
   });
 });

@@ -1,5 +1,5 @@
 import { type APIRequestContext, type Page } from '@playwright/test';
-import { type Bench, expect, test } from './shop.ts';
+import { type Workbench, expect, test } from './shop.ts';
 
 /** Somebody lands a change elsewhere, as another browser would. */
 async function landElsewhere(request: APIRequestContext, address: string, colour: string): Promise<void> {
@@ -14,18 +14,22 @@ async function landElsewhere(request: APIRequestContext, address: string, colour
 }
 
 /** Scrolls the sheet down, and waits until the rows there are loaded. */
-async function scrollDown(page: Page, bench: Bench): Promise<void> {
+async function scrollDown(page: Page, workbench: Workbench): Promise<void> {
   await page.locator('revo-grid').hover();
   await page.mouse.wheel(0, 9_000);
-  await expect(bench.rowAt(300)).not.toContainText('·');
+  await expect(workbench.rowAt(300)).not.toContainText('·');
 }
 
-test('the sheet keeps its place, and what is typed, while the shop changes under it', async ({ bench, page, shop }) => {
-  await expect(bench.counts()).toContainText('1,200 SKUs');
+test('the sheet keeps its place, and what is typed, while the shop changes under it', async ({
+  workbench,
+  page,
+  shop,
+}) => {
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
 
   await test.step('what is being typed stays when somebody lands something', async () => {
-    await scrollDown(page, bench);
-    await bench.rowAt(306).locator('.rgCell').nth(1).click();
+    await scrollDown(page, workbench);
+    await workbench.rowAt(306).locator('.rgCell').nth(1).click();
     const heading = page.locator('ivory-slip h2');
     await expect(heading).not.toHaveText('The working set');
     const name = await heading.textContent();
@@ -35,29 +39,29 @@ test('the sheet keeps its place, and what is typed, while the shop changes under
     await again;
     await page.keyboard.type('WHOLE');
     await page.keyboard.press('Enter');
-    await expect(bench.rowAt(306)).toContainText('HALF-WHOLE');
-    await expect(bench.proofBar()).toContainText('1 change');
+    await expect(workbench.rowAt(306)).toContainText('HALF-WHOLE');
+    await expect(workbench.proofBar()).toContainText('1 change');
     await page.keyboard.press('ArrowUp');
     await expect(heading).toHaveText(name!);
   });
 
   await test.step('another order begins at its top, with its rows loaded', async () => {
     await page.locator('revogr-header .rgHeaderCell', { hasText: 'code' }).click();
-    await expect(bench.rowAt(0)).not.toContainText('·');
-    await expect(bench.rowAt(0)).toBeInViewport();
+    await expect(workbench.rowAt(0)).not.toContainText('·');
+    await expect(workbench.rowAt(0)).toBeInViewport();
   });
 
   await test.step('and so does another question', async () => {
-    await scrollDown(page, bench);
-    await bench.ask('stock > 0');
-    await expect(bench.rowAt(0)).not.toContainText('·');
-    await expect(bench.rowAt(0)).toBeInViewport();
+    await scrollDown(page, workbench);
+    await workbench.ask('stock > 0');
+    await expect(workbench.rowAt(0)).not.toContainText('·');
+    await expect(workbench.rowAt(0)).toBeInViewport();
   });
 
   await test.step('the question outlives a reload and goes to another desk; Back leads to the one before', async () => {
-    await bench.ask('in Ink');
+    await workbench.ask('in Ink');
     const set = page.getByRole('button', { name: 'Open in Ink for changing' });
-    await bench.desk('Prices');
+    await workbench.desk('Prices');
     await expect(page).toHaveURL(/\/prices\?q=stock%20%3E%200%20in%20Ink$/);
     await page.reload();
     await expect(set).toBeVisible();
@@ -69,6 +73,6 @@ test('the sheet keeps its place, and what is typed, while the shop changes under
     await expect(page.getByRole('button', { name: 'Open stock > 0 for changing' })).toBeVisible();
     await page.goto(`${shop.address}/range?q=brand%20is%20Nobody`);
     await expect(page.getByRole('alert')).toContainText('There is no brand called “Nobody”');
-    await expect(bench.counts()).toContainText('1,200 SKUs');
+    await expect(workbench.counts()).toContainText('1,200 SKUs');
   });
 });

@@ -1,12 +1,12 @@
 import { expect, test } from './shop.ts';
 
 test('cells are found, replaced, done again and summed; columns are locked, kept and sorted by; rows are left out', async ({
-  bench,
+  workbench,
   page,
 }) => {
   const cellAt = (x: number, y: number) => page.locator(`.rgCell[data-rgcol="${x}"][data-rgrow="${y}"]`);
   const heading = (name: string) => page.locator('revogr-header .rgHeaderCell', { hasText: name }).first();
-  await bench.ask('in Ink name contains pigment');
+  await workbench.ask('in Ink name contains pigment');
   await expect(cellAt(0, 0)).toContainText('Pigment');
 
   await test.step('words are replaced in the chosen cells alone, undone, and done again', async () => {
@@ -18,15 +18,15 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await expect(page.getByText('Found 6 times, in 6 of 6 cells.')).toBeVisible();
     await page.getByRole('button', { name: 'Replace' }).click();
     await expect(cellAt(0, 0)).toContainText('lasting');
-    const proposed = await bench.proofBar().textContent();
+    const proposed = await workbench.proofBar().textContent();
     await page.keyboard.press('Escape');
     await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
     await page.keyboard.press('Control+y');
-    await expect(bench.proofBar()).toBeVisible();
-    expect(await bench.proofBar().textContent()).toBe(proposed);
+    await expect(workbench.proofBar()).toBeVisible();
+    expect(await workbench.proofBar().textContent()).toBe(proposed);
     await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toBeHidden();
+    await expect(workbench.proofBar()).toBeHidden();
   });
 
   await test.step('what the chosen numbers come to stands below', async () => {
@@ -40,7 +40,7 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
   await test.step('a text that is typed with Ctrl+Enter goes into every chosen cell, and codes count up', async () => {
     await page.keyboard.type('9.5');
     await page.keyboard.press('Control+Enter');
-    await expect(bench.proofBar()).toContainText('3 changes on 3 SKUs');
+    await expect(workbench.proofBar()).toContainText('3 changes on 3 SKUs');
     await cellAt(1, 0).click();
     await page.keyboard.type('PIG-09');
     await page.keyboard.press('Enter');
@@ -50,7 +50,7 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await expect(cellAt(1, 2)).toContainText('PIG-11');
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toContainText('3 changes on 3 SKUs');
+    await expect(workbench.proofBar()).toContainText('3 changes on 3 SKUs');
   });
 
   await test.step('a locked column takes nothing, typed or pasted, until it is unlocked', async () => {
@@ -59,7 +59,7 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await cellAt(5, 1).click();
     await page.keyboard.type('77');
     await page.keyboard.press('Enter');
-    await expect(bench.proofBar()).toContainText('3 changes on 3 SKUs');
+    await expect(workbench.proofBar()).toContainText('3 changes on 3 SKUs');
     await heading('stock').click({ button: 'right' });
     await page.getByRole('menuitem', { name: 'Unlock it' }).click();
   });
@@ -100,7 +100,7 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await expect(staying(1, 2)).toContainText('ZZ-011');
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toContainText('3 changes on 3 SKUs');
+    await expect(workbench.proofBar()).toContainText('3 changes on 3 SKUs');
     await heading('name').click({ button: 'right' });
     await page.getByRole('menuitem', { name: 'Let all columns scroll' }).click();
     await expect(page.locator('.colPinStart')).toHaveCount(0);
@@ -120,21 +120,21 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
   });
 
   await test.step('rows are left out by key, put in by their code, and undone one by one', async () => {
-    const all = await bench.skus();
+    const all = await workbench.skus();
     await cellAt(1, 0).click();
     const code = (await cellAt(1, 0).textContent())!.trim();
     await page.keyboard.press('Control+Delete');
-    await expect.poll(() => bench.skus()).toBe(all - 1);
+    await expect.poll(() => workbench.skus()).toBe(all - 1);
     await expect(page.getByText('left out')).toBeVisible();
     await page.keyboard.press('Escape');
     await page.keyboard.press('/');
     await page.keyboard.type(`+ ${code}`);
     await page.keyboard.press('Enter');
-    await expect.poll(() => bench.skus()).toBe(all);
+    await expect.poll(() => workbench.skus()).toBe(all);
     await expect(page.getByText('and by hand')).toBeVisible();
     await page.getByRole('button', { name: `${code} is not put in by hand any more` }).click();
     await expect(page.getByText('and by hand')).toHaveCount(0);
-    await expect.poll(() => bench.skus()).toBe(all);
+    await expect.poll(() => workbench.skus()).toBe(all);
     await expect(page).not.toHaveURL(new RegExp(code));
   });
 
@@ -169,7 +169,7 @@ test('cells are found, replaced, done again and summed; columns are locked, kept
     await page.keyboard.press('Escape');
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
-    await expect(bench.proofBar()).toContainText('3 changes on 3 SKUs');
+    await expect(workbench.proofBar()).toContainText('3 changes on 3 SKUs');
   });
 
   await test.step('the menu is opened by key, and asks for what a row has', async () => {

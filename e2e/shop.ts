@@ -53,24 +53,24 @@ async function startShop(): Promise<RunningShop & { stop: () => Promise<void> }>
 }
 
 /** Tests get a shop and a page that is open at it; an error in the browser's console fails the test. */
-export const test = base.extend<{ shop: RunningShop; bench: Bench }>({
+export const test = base.extend<{ shop: RunningShop; workbench: Workbench }>({
   shop: async ({}, use) => {
     const shop = await startShop();
     await use(shop);
     await shop.stop();
   },
-  bench: async ({ page, shop }, use) => {
+  workbench: async ({ page, shop }, use) => {
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(error.message));
     await page.goto(shop.address);
-    await use(new Bench(page));
+    await use(new Workbench(page));
     expect(errors).toEqual([]);
   },
 });
 export { expect };
 
 /** What a user sees of the frame, by the names that it has for everybody. */
-export class Bench {
+export class Workbench {
   constructor(readonly page: Page) {}
 
   /** Asks a question and puts a rule on its rows into the proof, which is looked through then. */
@@ -126,6 +126,6 @@ export class Bench {
   }
 
   async skus(): Promise<number> {
-    return Bench.number(await this.counts().textContent(), /SKU/);
+    return Workbench.number(await this.counts().textContent(), /SKU/);
   }
 }

@@ -1,5 +1,5 @@
-export * from './call.ts';
-export * as calls from './calls.ts';
+export * from './calls/call.ts';
+export * as calls from './calls/calls.ts';
 export {
   type Delivery,
   type Import,
@@ -13,16 +13,16 @@ export {
   type KeptPicture,
   shopProductSchema,
   type WantedLine,
-} from './calls.ts';
+} from './calls/calls.ts';
 export * from './events.ts';
-export { type CodesBy, type GivenCode } from './goodsCalls.ts';
-export { type CalendarFormula, type CalendarSale, type SaleTimes } from './calendarCalls.ts';
-export { type Planned, type Planning } from './plannedCalls.ts';
-export { type LandingFilter, type TakeBackOnly } from './journalCalls.ts';
-export { type Desk, keptLayoutSchema, type KeptRule } from './keptCalls.ts';
+export { type CodesBy, type GivenCode } from './calls/goodsCalls.ts';
+export { type CalendarFormula, type CalendarSale, type SaleTimes } from './calls/calendarCalls.ts';
+export { type Planned, type Planning } from './calls/plannedCalls.ts';
+export { type LandingFilter, type TakeBackOnly } from './calls/journalCalls.ts';
+export { type Desk, keptLayoutSchema, type KeptRule } from './calls/keptCalls.ts';
 export * from './problemDetails.ts';
 export * from './listOf.ts';
 export { type OutletSettings, outletSettingsOf } from './outletSettings.ts';
-export { type ShippingTold } from './shippingCalls.ts';
+export { type ShippingTold } from './calls/shippingCalls.ts';
 export * from './schemas.ts';
 export * from './words/problems.en.ts';

@@ -5,7 +5,7 @@ import {
   GUARD_DOES,
   GUARD_KEYS,
   KIND_KEYS,
-  LOOK_KEYS,
+  WARNING_KEYS,
   MOST_TABLE_ROWS,
   type LineField,
   REPLIES,
@@ -22,7 +22,7 @@ export const fieldKeySchema = z.string().regex(FIELD_KEY_SHAPE) as unknown as z.
 /** What a line is about: a field, or `exists` for the thing itself. */
 export const lineFieldSchema = fieldKeySchema as z.ZodType<LineField, LineField>;
 export const kindSchema = z.enum(KIND_KEYS);
-export const lookKeySchema = z.enum(LOOK_KEYS);
+export const warningKeySchema = z.enum(WARNING_KEYS);
 /** Canonical text, see `FieldValue` in core. */
 export const valueSchema = z.string().nullable();
 /** No shop has so many rows; further on, the place of a row is no number that the database counts with. */
@@ -106,7 +106,7 @@ export const pendingSchema = z.object({
   after: valueSchema,
   /** The value as people read it, where it names something that only the proof makes. */
   called: z.string().nullable(),
-  looks: z.array(lookKeySchema),
+  warnings: z.array(warningKeySchema),
   /** Of an SKU, where the rows are of products: whose it is. */
   product: idSchema.optional(),
 });
@@ -279,8 +279,8 @@ export const proofSummarySchema = z.object({
   marginBefore: z.number().nullable(),
   marginAfter: z.number().nullable(),
   /** `agreed`: of what stops until a person agrees, how many of these lines were agreed to. */
-  looks: z.array(
-    z.object({ look: lookKeySchema, stops: z.boolean(), lines: z.number(), agreed: z.number().optional() }),
+  warnings: z.array(
+    z.object({ warning: warningKeySchema, stops: z.boolean(), lines: z.number(), agreed: z.number().optional() }),
   ),
   fields: z.array(z.object({ kind: kindSchema, field: lineFieldSchema, called: z.string(), lines: z.number() })),
   /** Edits of the same title are one source. */
@@ -307,13 +307,13 @@ export const shownLineSchema = z.object({
   goes: z.boolean(),
   /** The proof makes the thing or takes it away: all its lines are left out together. */
   together: z.boolean(),
-  looks: z.array(lookKeySchema),
+  warnings: z.array(warningKeySchema),
   leftOut: z.boolean(),
 });
 export type ShownLine = z.infer<typeof shownLineSchema>;
 
 export const lineFilterSchema = z.object({
-  look: lookKeySchema.optional(),
+  warning: warningKeySchema.optional(),
   kind: kindSchema.optional(),
   field: lineFieldSchema.optional(),
   source: z.string().max(1_000).optional(),

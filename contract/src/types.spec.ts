@@ -12,7 +12,7 @@ import {
   raiseByPercent,
   VALUE_TYPES,
 } from '@ivory/core';
-import { type BodyOf } from './call.ts';
+import { type BodyOf } from './calls/call.ts';
 import { type calls } from './index.ts';
 
 /** What the compiler must refuse: each line below an expectation is an error, or the expectation is one. */

@@ -1,4 +1,4 @@
-import { connect, FileStore, inTransaction, migrate, openHouse, rebuildShelf, staleShelf } from '@ivory/server';
+import { connect, FileStore, inTransaction, migrate, startServer, rebuildShelf, staleShelf } from '@ivory/server';
 import { startEngine } from '@ivory/standins/engine';
 import { startStorefront } from '@ivory/standins/storefront';
 import { join } from 'node:path';
@@ -69,16 +69,16 @@ await db.pool.end();
 
 if (!values['only-seed']) {
   const { address } = storefront!;
-  const house = await openNear(port, (port) =>
-    openHouse({ databaseUrl, filesFolder, storefront: address, web: values.web!, port, origins: values.origin }),
+  const server = await openNear(port, (port) =>
+    startServer({ databaseUrl, filesFolder, storefront: address, web: values.web!, port, origins: values.origin }),
   );
-  shop.address = house.address;
-  say(`\nIvory Shelf is open at ${house.address}`);
+  shop.address = server.address;
+  say(`\nIvory Shelf is open at ${server.address}`);
   say(`  the shop as shoppers see it: ${storefront!.address}`);
   say(`  the simulated shopping engine: ${engine!.address}`);
   say('  Ctrl+C closes it.\n');
   const close = async () => {
-    await house.close();
+    await server.close();
     await Promise.all([storefront!.close(), engine!.close()]);
     process.exit(0);
   };

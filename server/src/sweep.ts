@@ -3,13 +3,13 @@ import { sql } from 'kysely';
 import { forgetPutAway } from './changes/proof/proof.ts';
 import { type Db, inTransaction } from './db/connect.ts';
 import { type FileStore } from './pictures/fileStore.ts';
-import { forgetFrames } from './prices/frames.ts';
+import { forgetFrames } from './frames/frames.ts';
 import { forgetOldLists } from './range/lists.ts';
-import { forgetOldSets } from './range/sets.ts';
+import { forgetOldSets } from './asked/sets.ts';
 
 /** What grows by itself, and for how long it is kept. The journal, movements and replies are kept for good. */
 export const KEPT = {
-  /** Proofs that nobody landed or discarded; not the one in hand, which is what somebody works on, nor those that were set aside or planned. */
+  /** Proofs that were neither landed nor discarded, except those in hand, set aside or planned. */
   proofDays: 30,
   /** Uploaded files with what became of their rows, once their proof does not wait any more. */
   importDays: 30,

@@ -8,21 +8,21 @@ import { Frame } from './frame/frame.ts';
 import { PageTitle } from './frame/pageTitle.ts';
 import { routes } from './frame/routes.ts';
 import { QuestionInAddress } from './question/questionInAddress.ts';
-import { loadGrid } from './sheet/grid.ts';
+import { loadGrid } from './sheet/grid/grid.ts';
 import * as atWork from './state/atWork.ts';
 import * as hand from './state/hand.ts';
 import * as planned from './state/planned.ts';
 import { problem } from './state/problem.ts';
 import * as ruleDraft from './state/ruleDraft.ts';
-import { moment } from './state/moment.ts';
+import { moment } from './api/moment.ts';
 import { readForMoment } from './state/momentEffects.ts';
 import * as session from './state/session.ts';
 import * as workingSet from './state/workingSet.ts';
 
-// The benches are where a day begins: what they are made of is fetched side by side with the frame, not behind it.
+// Most sessions begin on the workbench: its code is fetched in parallel with the frame.
 if (/^\/(range|prices|stock)?$/.test(location.pathname)) {
   void loadGrid();
-  void import('./bench/bench.ts');
+  void import('./workbench/workbench.ts');
 }
 
 await bootstrapApplication(Frame, {

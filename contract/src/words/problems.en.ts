@@ -1,11 +1,13 @@
 import {
-  type LookKey,
-  type DecidedLook,
+  type WarningKey,
+  type DecidedWarning,
   ENDING_NAMES,
   GOODS_WORDS,
   LIST_WORDS,
   type Problem,
   type ProblemCode,
+  type ProblemOf,
+  type ProblemPlace,
   STOPS_BY,
 } from '@ivory/core';
 
@@ -19,7 +21,7 @@ const named = ({ called, field = '' }: Problem): string =>
 const meant = (problem: Problem): string =>
   problem.expected === undefined ? '' : ` Did you mean “${problem.expected}”?`;
 
-const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
+const WORDS: { readonly [C in ProblemCode]: (problem: ProblemOf<C>) => string } = {
   required: (p) => `The ${named(p)} is empty. It must be filled in.`,
   'money-unreadable': (p) => `${said(p)} is not an amount. Write it like ${p.expected}.`,
   'money-letter-for-digit': (p) => `${said(p)} has a letter where a digit belongs. Is ${p.expected} right?`,
@@ -42,7 +44,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `The GTIN ${said(p)} was shortened by a spreadsheet, and its last digits are lost. Make its column a column of text, and fill it again.`,
   'gtin-not-digits': (p) => `The GTIN ${said(p)} holds something other than digits.`,
   'gtin-length': (p) =>
-    `The GTIN ${said(p)} has ${(p.value ?? '').replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,
+    `The GTIN ${said(p)} has ${p.value.replace(/\D/g, '').length} digits. It should have 8, 12, 13 or 14.`,
   'gtin-check-digit': (p) =>
     `The last digit of the GTIN ${said(p)} does not fit the others. It would be ${p.expected}.`,
   'file-unreadable': (p) => `${said(p)} names no file. Write it like Manual #12, where 12 is its number.`,
@@ -153,12 +155,12 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
     `${said(p)} is no country, no group of countries of the shop, and not the “${p.expected}”. Make the group first, on the page of lists.`,
   'shipping-unreadable': (p) => `What shipping costs cannot be read from ${said(p)}. Write it like: ${p.expected}`,
   'rate-twice': (p) => `${said(p)} is for a destination and a weight that stand already. Each may stand once.`,
-  'look-stops': (p) =>
+  'warning-stops': (p) =>
     p.value === GONE
       ? `${p.expected} ${p.expected === '1' ? 'line names or changes' : 'lines name or change'} what is gone. Name something else there, or leave ${p.expected === '1' ? 'it' : 'them'} out.`
-      : ASKED[p.value ?? ''] !== undefined
-        ? `${p.expected} ${p.expected === '1' ? 'line waits' : 'lines wait'} until you agree: ${ASKED[p.value!]}. Look at ${p.expected === '1' ? 'it' : 'them'} in the proof, and agree or leave ${p.expected === '1' ? 'it' : 'them'} out.`
-        : `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${lookWords(p)}. What stops one is said on the page of the shop.`,
+      : ASKED[p.value] !== undefined
+        ? `${p.expected} ${p.expected === '1' ? 'line waits' : 'lines wait'} until you agree: ${ASKED[p.value]}. Look at ${p.expected === '1' ? 'it' : 'them'} in the proof, and agree or leave ${p.expected === '1' ? 'it' : 'them'} out.`
+        : `${p.expected} ${p.expected === '1' ? 'line stops' : 'lines stop'} the landing: ${warningWords(p)}. What stops one is said on the page of the shop.`,
   'deleted-in-hand': (p) =>
     `The ${p.expected} ${said(p)} is deleted in the proof in hand. Name another, or take the deletion out of the proof first.`,
   'thing-gone': (p) => `The ${p.expected} ${said(p)} is gone. Name another, or leave it out.`,
@@ -169,7 +171,7 @@ const WORDS: Readonly<Record<ProblemCode, (problem: Problem) => string>> = {
 const saidOrNothing = (text = ''): string => (text === '' ? 'nothing' : `“${text}”`);
 
 /** The look of lines that name or change what is gone. */
-const GONE: LookKey = 'thing gone';
+const GONE: WarningKey = 'thing gone';
 
 /** What is landed only once a person agreed to it. */
 const ASKED: Readonly<Record<string, string>> = {
@@ -178,17 +180,21 @@ const ASKED: Readonly<Record<string, string>> = {
 };
 
 /** A thing to look at, as the page of the shop calls what stops a landing. */
-const lookWords = ({ value = '' }: Problem): string =>
-  Object.hasOwn(STOPS_BY, value) ? LIST_WORDS[STOPS_BY[value as DecidedLook]] : value;
+const warningWords = ({ value = '' }: Problem): string =>
+  Object.hasOwn(STOPS_BY, value) ? LIST_WORDS[STOPS_BY[value as DecidedWarning]] : value;
 
 /** What a problem is, in words: which value, and what would be right. */
 export function problemWords(problem: Problem): string {
-  return (problem.row === undefined ? '' : `${problem.row}: `) + WORDS[problem.code](problem);
+  const say = WORDS[problem.code] as (problem: Problem) => string;
+  return (problem.row === undefined ? '' : `${problem.row}: `) + say(problem);
 }
+
+/** A problem as it comes over the wire, from a server that may know other codes. */
+type WireProblem = ProblemPlace & { readonly code: string; readonly value?: string; readonly expected?: string };
 
 const isProblemCode = (code: string): code is ProblemCode => Object.hasOwn(WORDS, code);
 
 /** The words of a problem that came over the wire; its code when this side does not know it. */
-export function wireProblemWords(problem: Omit<Problem, 'code'> & { code: string }): string {
-  return isProblemCode(problem.code) ? problemWords({ ...problem, code: problem.code }) : problem.code;
+export function wireProblemWords(problem: WireProblem): string {
+  return isProblemCode(problem.code) ? problemWords(problem as Problem) : problem.code;
 }

@@ -1,9 +1,9 @@
-import { type ProblemCode } from '@ivory/core';
+import { bad, type ProblemCode, type ProblemData, type ProblemPlace } from '@ivory/core';
 import fc from 'fast-check';
 import { problemWords, wireProblemWords } from './problems.en.ts';
 
-const words = (code: ProblemCode, rest: Parameters<typeof problemWords>[0] | object = {}) =>
-  problemWords({ code, ...rest });
+const words = <C extends ProblemCode>(code: C, data: ProblemData<C> & ProblemPlace) =>
+  problemWords(bad(code, data).problem);
 
 describe('what is wrong, in words', () => {
   it('names the value and what would be right', () => {
@@ -45,7 +45,7 @@ describe('what is wrong, in words', () => {
       fc.property(
         fc.constantFrom('quote-open', 'parenthesis-open', 'not-in-shop', 'code-in-use', 'field-read-only'),
         (code) => {
-          expect(words(code as ProblemCode, { value: 'x', field: 'code' })).not.toMatch(/!|sorry|please/i);
+          expect(wireProblemWords({ code, value: 'x', field: 'code' })).not.toMatch(/!|sorry|please/i);
         },
       ),
     );

@@ -2,51 +2,51 @@ import fc from 'fast-check';
 import { money } from '../money/money.ts';
 import { moneyExaminer } from './examine.ts';
 import { inverse, type Line } from './line.ts';
-import { LOOK_KEYS, lookBit, looksOf, stoppingBits } from './look.ts';
+import { WARNING_KEYS, warningBit, warningsOf, stoppingBits } from '../kinds/warning.ts';
 import { shared } from './mixed.ts';
 import { canonicalSet } from '../values/references.ts';
 import { rebase } from './rebase.ts';
 
 const settings = { floorMargin: 2500, largeChange: 3000 };
 const amount = (minor: bigint | null) => (minor === null ? null : money(minor));
-const looks = (before: bigint | null, after: bigint | null, cost: bigint | null = null) => {
+const warnings = (before: bigint | null, after: bigint | null, cost: bigint | null = null) => {
   const change = { priceBefore: amount(before), priceAfter: amount(after), costAfter: amount(cost), taxRate: 2000 };
-  return looksOf(moneyExaminer(settings)(change));
+  return warningsOf(moneyExaminer(settings)(change));
 };
 
 describe('examining the money of an SKU', () => {
   it('finds a price below cost: 12.00 with VAT is 10.00 net', () => {
-    expect(looks(1200n, 1200n, 1000n)).toEqual(['below floor']);
-    expect(looks(1200n, 1200n, 1001n)).toEqual(['below cost']);
+    expect(warnings(1200n, 1200n, 1000n)).toEqual(['below floor']);
+    expect(warnings(1200n, 1200n, 1001n)).toEqual(['below cost']);
   });
 
   it('finds a margin below the floor, and leaves one at the floor alone', () => {
-    expect(looks(1200n, 1200n, 750n)).toEqual([]);
-    expect(looks(1200n, 1200n, 751n)).toEqual(['below floor']);
+    expect(warnings(1200n, 1200n, 750n)).toEqual([]);
+    expect(warnings(1200n, 1200n, 751n)).toEqual(['below floor']);
   });
 
   it('finds a price that moves further than the limit, up or down', () => {
-    expect(looks(1000n, 1300n)).toEqual([]);
-    expect(looks(1000n, 1301n)).toEqual(['large change']);
-    expect(looks(1000n, 699n)).toEqual(['large change']);
-    expect(looks(0n, 100n)).toEqual(['large change']);
+    expect(warnings(1000n, 1300n)).toEqual([]);
+    expect(warnings(1000n, 1301n)).toEqual(['large change']);
+    expect(warnings(1000n, 699n)).toEqual(['large change']);
+    expect(warnings(0n, 100n)).toEqual(['large change']);
   });
 
   it('finds that there would be no price', () => {
-    expect(looks(1000n, null, 400n)).toEqual(['no price']);
-    expect(looks(1000n, 0n, 400n)).toEqual(['below cost', 'large change', 'price of nothing']);
+    expect(warnings(1000n, null, 400n)).toEqual(['no price']);
+    expect(warnings(1000n, 0n, 400n)).toEqual(['below cost', 'large change', 'price of nothing']);
   });
 
   it('finds nothing in a new price without a cost', () => {
-    expect(looks(null, 1000n)).toEqual([]);
+    expect(warnings(null, 1000n)).toEqual([]);
   });
 });
 
 describe('things to look at', () => {
   it('are bits that read back', () => {
     fc.assert(
-      fc.property(fc.subarray([...LOOK_KEYS]), (keys) => {
-        expect(looksOf(keys.reduce((bits, key) => bits | lookBit(key), 0))).toEqual(keys);
+      fc.property(fc.subarray([...WARNING_KEYS]), (keys) => {
+        expect(warningsOf(keys.reduce((bits, key) => bits | warningBit(key), 0))).toEqual(keys);
       }),
     );
   });
@@ -56,9 +56,9 @@ describe('things to look at', () => {
       ...{ 'below cost': false, 'below floor': false, 'large change': false },
       ...{ 'no price': false, 'known elsewhere': false, 'stock below zero': false },
     };
-    expect(looksOf(stoppingBits(none))).toEqual(['code in use', 'thing gone']);
+    expect(warningsOf(stoppingBits(none))).toEqual(['code in use', 'thing gone']);
     const some = { ...none, 'below cost': true, 'stock below zero': true };
-    expect(looksOf(stoppingBits(some))).toEqual(['below cost', 'code in use', 'stock below zero', 'thing gone']);
+    expect(warningsOf(stoppingBits(some))).toEqual(['below cost', 'code in use', 'stock below zero', 'thing gone']);
   });
 });
 

@@ -1,7 +1,7 @@
 import { type BasisPoints, grossMargin } from '../money/margin.ts';
 import { type Money } from '../money/money.ts';
 import { changeInPercent, ONE_PERCENT } from '../money/percent.ts';
-import { lookBit } from './look.ts';
+import { warningBit } from '../kinds/warning.ts';
 
 /** The shop's own limits. */
 export interface ExamineSettings {
@@ -25,12 +25,12 @@ export interface MoneyChange {
 export function moneyExaminer(settings: ExamineSettings): (change: MoneyChange) => number {
   const limit = (BigInt(settings.largeChange) * ONE_PERCENT) / 100n;
   return ({ priceBefore, priceAfter, costAfter, taxRate }) => {
-    if (priceAfter === null) return lookBit('no price');
-    let flags = priceAfter === 0n ? lookBit('price of nothing') : 0;
+    if (priceAfter === null) return warningBit('no price');
+    let flags = priceAfter === 0n ? warningBit('price of nothing') : 0;
     if (costAfter !== null) flags |= examineMargin(priceAfter, costAfter, taxRate, settings);
     if (priceBefore !== null && priceBefore !== priceAfter) {
       const moved = changeInPercent(priceBefore, priceAfter);
-      if (moved === undefined || moved > limit || moved < -limit) flags |= lookBit('large change');
+      if (moved === undefined || moved > limit || moved < -limit) flags |= warningBit('large change');
     }
     return flags;
   };
@@ -39,6 +39,6 @@ export function moneyExaminer(settings: ExamineSettings): (change: MoneyChange) 
 function examineMargin(price: Money, cost: Money, taxRate: BasisPoints, settings: ExamineSettings): number {
   const margin = grossMargin(price, cost, taxRate);
   if (margin === undefined) return 0;
-  if (margin < 0) return lookBit('below cost');
-  return margin < settings.floorMargin ? lookBit('below floor') : 0;
+  if (margin < 0) return warningBit('below cost');
+  return margin < settings.floorMargin ? warningBit('below floor') : 0;
 }

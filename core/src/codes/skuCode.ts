@@ -11,7 +11,7 @@ export function codeKey(code: string): string {
 /** Reads an SKU's code: 1 to 64 characters, none of them a control character. */
 export function readSkuCode(text: string): Result<string> {
   const value = text.trim();
-  if (value === '') return bad('required');
+  if (value === '') return bad('required', {});
   if (value.length > LONGEST_CODE) return bad('code-too-long', { value, expected: String(LONGEST_CODE) });
 
   if (/[\u0000-\u001f\u007f]/.test(value) || unseenCharacter(value) !== undefined)

@@ -1,4 +1,4 @@
-import { type Gap } from '../gaps/gaps.ts';
+import { type Gap } from '../kinds/gap.ts';
 import { FEED_PROPERTIES } from '../kinds/listFields.ts';
 import { type Currency } from '../money/currency.ts';
 import { DAY_MS } from '../moments/moment.ts';

@@ -1,7 +1,8 @@
 import { testAsking } from '../testing/index.ts';
 import { type Row } from '../question/row.ts';
 import { buildRegister } from '../kinds/register.ts';
-import { GAP_FIELD, gapBit, GAPS, gapsOf as gapsOfRow, mendedIn } from './gaps.ts';
+import { GAP_FIELD, gapBit, GAPS, mendedIn } from '../kinds/gap.ts';
+import { gapsOf as gapsOfRow } from './gaps.ts';
 
 const { register, names } = testAsking({
   categories: [

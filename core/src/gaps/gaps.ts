@@ -1,74 +1,15 @@
 import { isGtinForOutlets, readGtin } from '../codes/gtin.ts';
-import { type GapNeeds } from './gapNeeds.ts';
+import { GAP_FIELD, GAPS, NO_SHIPPING, NO_UNIT_PRICE } from '../kinds/gap.ts';
 import { type Register } from '../kinds/register.ts';
-import { type FieldKey, ownId, ownKey } from '../kinds/keys.ts';
+import { type FieldKey, ownId } from '../kinds/keys.ts';
 import { type Names } from '../kinds/names.ts';
 import { type Row } from '../question/row.ts';
-
-/**
- * Something missing or wrong on an SKU that every shop looks for. The order is the order in the read model's bit set: only ever add
- * at the end.
- */
-export const GAPS = [
-  'no picture',
-  'no weight',
-  'no GTIN',
-  'wrong GTIN',
-  'no price',
-  'no cost',
-  'no brand',
-  'no category',
-  'no description',
-  'part is off',
-] as const;
-export type Gap = (typeof GAPS)[number];
-
-/** The field in which a gap is mended. */
-export const GAP_FIELD: Readonly<Record<Gap, FieldKey>> = {
-  'no picture': 'picture',
-  'no weight': 'weight',
-  'no GTIN': 'gtin',
-  'wrong GTIN': 'gtin',
-  'no price': 'price',
-  'no cost': 'cost',
-  'no brand': 'brand',
-  'no category': 'category',
-  'no description': 'description',
-  'part is off': 'parts',
-};
 
 /** Whether a GTIN is well formed and may be given to outlets; the SQL twin is `gtin_holds(text)`. */
 export function gtinHolds(gtin: string): boolean {
   const read = readGtin(gtin);
   return read.ok && read.value === gtin && isGtinForOutlets(gtin);
 }
-
-/** The bit of a gap in the read model's set. */
-export const gapBit = (gap: Gap): number => 1 << GAPS.indexOf(gap);
-
-/** The gap that an attribute makes where it is needed and empty; its key is the attribute's. */
-export const ownGapKey = (attribute: string): string => ownKey(attribute);
-export const ownGapName = (attribute: string): string => `no ${attribute}`;
-
-/** Another SKU has the same GTIN: the row of an SKU does not say so, the table `gtin_twice` does. */
-export const GTIN_TWICE = 'GTIN twice';
-export const NO_UNIT_PRICE = 'no unit price';
-export const NO_SHIPPING = 'no shipping';
-const MENDED_IN: Readonly<Partial<Record<string, FieldKey>>> = {
-  ...GAP_FIELD,
-  [GTIN_TWICE]: 'gtin',
-  [NO_UNIT_PRICE]: 'content',
-  [NO_SHIPPING]: 'shippedBy',
-};
-
-/** The gaps that goods can have by what their shop wants of them. */
-export const neededGaps = ({ measuredIn, shipped }: GapNeeds): string[] => [
-  ...(measuredIn.length > 0 ? [NO_UNIT_PRICE] : []),
-  ...(shipped ? [NO_SHIPPING] : []),
-];
-
-/** The field in which a gap is mended. */
-export const mendedIn = (gap: string): FieldKey => MENDED_IN[gap] ?? (gap as FieldKey);
 
 /** The gaps of a row of canonical values, by their keys; the SQL twin is `gapsSql`. */
 export function gapsOf(row: Row, register: Register, names: Names): string[] {

@@ -6,7 +6,7 @@ import { type Register } from './register.ts';
 export interface Asking {
   readonly register: Register;
   readonly names: Names;
-  /** The rules of assortments, by their ids; of those that have one, and one that reads. */
+  /** The rules of assortments by id; assortments without a readable rule are left out. */
   readonly rules: ReadonlyMap<string, Question>;
   /** The day that it is in the shop, as days since 1970: what `in the last 30 days` counts from. */
   readonly today: number;

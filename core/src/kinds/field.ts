@@ -1,4 +1,4 @@
-import { type GapNeeds } from '../gaps/gapNeeds.ts';
+import { type GapNeeds } from './gap.ts';
 import { type Moment } from '../moments/moment.ts';
 import { type FormulaBase } from '../prices/outletPrice.ts';
 import { type ValueTypeKey } from '../values/valueType.ts';
@@ -53,7 +53,7 @@ export type Store =
   /** Worked out from other values, or said by somebody else. */
   | { readonly in: 'computed' };
 
-/** Where prices of a moment are found: in a frame, as `server/src/prices/frames.ts` makes them, or for each SKU by itself. */
+/** Where prices of a moment are found: in a frame, as `server/src/frames/frames.ts` makes them, or for each SKU by itself. */
 export type Found = ({ readonly frame: string; readonly isPast?: boolean } | { readonly at: Moment }) & {
   /** The day of the shop that the moment is on. */
   readonly day: number;
@@ -78,7 +78,7 @@ export interface KeptFormula {
   readonly until: number | null;
 }
 
-/** How an outlet comes to its prices; without a formula they are those of the shop. */
+/** The price formula of an outlet; without one it asks the shop's prices. */
 export interface OutletTerms {
   readonly id: string;
   readonly formula: KeptFormula | null;
@@ -100,7 +100,7 @@ export interface Field {
   /** Its folded twin in the read model, which text is compared through. */
   readonly folded?: string;
   /** It is too long for a row of the sheet, or found another way. */
-  readonly apart?: true;
+  readonly notInRows?: true;
   readonly choices?: readonly Choice[];
   readonly refersTo?: Reference;
   /** The part of its thing's folio in which it stands. */
@@ -110,13 +110,13 @@ export interface Field {
   /** Only SKUs that are sets of others have it. */
   readonly ofSets?: true;
   /** It cannot be empty. */
-  readonly needed?: true;
-  /** It limits whom, from when, until when or how prices are: what was limited goes further where it is emptied. */
+  readonly required?: true;
+  /** It limits to whom or when a price applies: emptying it widens the audience, which asks for agreement. */
   readonly limits?: true;
   /** It is set when the thing is made and stays so. */
-  readonly onlyAtFirst?: true;
+  readonly onlyAtCreation?: true;
   /** What it has where the line that makes the thing says nothing. */
-  readonly atFirst?: string;
+  readonly initial?: string;
   readonly longest?: number;
   readonly unit?: string;
   /** Whether the amount is with tax or before it. */
@@ -142,8 +142,11 @@ export interface Field {
 /** Whether there is such a field for each thing of a kind, such as a sale: there may be hundreds, and they come only where they are named. */
 export const isPerThing = ({ store }: Field): boolean => store.in === 'scoped' && store.per !== undefined;
 
+/** Whether a value of the field is kept, and not worked out from others. */
+export const isStored = ({ store }: Field): boolean => store.in !== 'computed';
+
 /** Whether a person or an import may change it; the others follow from it or come from outlets. */
-export const isEditable = (field: Field): boolean => field.store.in !== 'computed' && field.onlyAtFirst === undefined;
+export const isEditable = (field: Field): boolean => isStored(field) && field.onlyAtCreation === undefined;
 
 /** Whether the values of a field are products or SKUs, whose codes are too many to be read with the names of the shop. */
 export const holdsOtherGoods = ({ type }: Pick<Field, 'type'>): boolean => type === 'products' || type === 'parts';

@@ -18,10 +18,12 @@ export interface Kind {
   readonly namedBy: 'name' | 'code';
   /** It stands on the page of lists. */
   readonly isList: boolean;
-  /** One of them is no more than a name, or the names on its path: naming one that is not there can make it. */
+  /** One of them is only a name, or the names of its path: naming an unknown one can make it. */
   readonly madeBy?: 'name' | 'path';
   /** One of them cannot take the place of another: what goods have by them means something else. */
   readonly neverMerged?: true;
+  /** Each of its things is a field of goods, which the shop made. */
+  readonly isField?: true;
   /** They have an order that the shop gives them, their `place`. */
   readonly isOrdered?: true;
   /** They have words of their own, and so a page: a folio. */
@@ -106,6 +108,7 @@ const TABLE = {
     namedBy: 'name',
     isList: true,
     neverMerged: true,
+    isField: true,
   },
   attribute: {
     key: 'attribute',
@@ -116,6 +119,7 @@ const TABLE = {
     namedBy: 'name',
     isList: true,
     neverMerged: true,
+    isField: true,
   },
   choice: {
     key: 'choice',
@@ -195,10 +199,16 @@ export type ListKind = {
 }[KindKey];
 export const isListKind = (key: KindKey): key is ListKind => KINDS[key].isList;
 
+/** The kinds whose things are fields of goods that the shop made. */
+export type FieldKind = {
+  [Key in KindKey]: (typeof TABLE)[Key] extends { readonly isField: true } ? Key : never;
+}[KindKey];
+export const isFieldKind = (key: KindKey): key is FieldKind => KINDS[key].isField === true;
+
 /** Whether things of a kind hang on one another, as categories do. */
 export const isTree = (kind: KindKey): boolean => KINDS[kind].hangsBy?.column === 'parent_id';
 
-/** How what a field refers to is made by naming it in a cell; undefined where a name that is not there is refused. */
+/** How naming an unknown thing in a cell of this field makes it; undefined where unknown names are refused. */
 export function howMade(field: Pick<Field, 'refersTo'> | undefined): Kind['madeBy'] {
   const kind = field?.refersTo?.kind;
   return kind === undefined || kind === 'list' ? undefined : KINDS[kind].madeBy;

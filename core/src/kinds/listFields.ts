@@ -1,6 +1,6 @@
 import { STRUCK_BY } from '../prices/struckPrice.ts';
 import { AS_IT_IS, FORMULA_BASES } from '../prices/outletPrice.ts';
-import { DECIDED_LOOKS, type DecidedLook, STOPS_BY } from '../changes/look.ts';
+import { DECIDED_WARNINGS, type DecidedWarning, STOPS_BY } from './warning.ts';
 import { WHEN_OUT } from '../stock/whenOut.ts';
 import { OWN_TYPES } from '../values/valueType.ts';
 import { column, named, type Rest } from './entry.ts';
@@ -19,8 +19,8 @@ const listed = (kind: KindKey, key: ListKey, rest: Rest): Field => ({
   ...rest,
 });
 const nameOf = (kind: KindKey, table: string): Field =>
-  listed(kind, 'name', { type: 'text', store: column(table, 'name'), needed: true, longest: 200, section: 'facts' });
-/** The name of a thing, with what else it is called: what it was called before, and what was merged into it. */
+  listed(kind, 'name', { type: 'text', store: column(table, 'name'), required: true, longest: 200, section: 'facts' });
+/** The name of a thing, with its earlier names and the names of what was merged into it. */
 const namesOf = (kind: KindKey): Field[] => [
   nameOf(kind, KINDS[kind].table),
   listed(kind, 'alsoCalled', { type: 'textList', store: column(KINDS[kind].table, 'also_called'), longest: 200 }),
@@ -40,7 +40,7 @@ const calledElsewhere = (kind: 'option' | 'attribute'): Field[] => [
 /** The place of a thing that is made without one: behind all others. */
 const BEHIND = '100000';
 const placeIn = (kind: KindKey, table: string): Field =>
-  listed(kind, 'place', { type: 'count', store: column(table, 'place'), needed: true, atFirst: BEHIND });
+  listed(kind, 'place', { type: 'count', store: column(table, 'place'), required: true, initial: BEHIND });
 const liesIn = (kind: 'category' | 'stockPlace', table: string): Field =>
   listed(kind, 'parent', { type: 'reference', refersTo: { kind }, store: column(table, 'parent_id') });
 
@@ -68,17 +68,17 @@ const pictureOf = (kind: 'category' | 'assortment' | 'choice'): Field =>
 
 /** Whether a thing to look at stops a landing, or only tells. */
 const whatStops = (): Field[] =>
-  DECIDED_LOOKS.map((look) =>
-    listed('shop', STOPS_BY[look], {
+  DECIDED_WARNINGS.map((warning) =>
+    listed('shop', STOPS_BY[warning], {
       type: 'yesNo',
-      store: column('shop', stoppingColumn(look)),
-      needed: true,
+      store: column('shop', stoppingColumn(warning)),
+      required: true,
       section: 'proofs',
     }),
   );
 /** The column of the shop that says whether a thing to look at stops a landing. */
-export const stoppingColumn = (look: DecidedLook): string =>
-  STOPS_BY[look].replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+export const stoppingColumn = (warning: DecidedWarning): string =>
+  STOPS_BY[warning].replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 /** The sides of the square sizes in which pictures are shown. */
 const sidesOfPictures = (): Field[] =>
@@ -86,7 +86,7 @@ const sidesOfPictures = (): Field[] =>
     listed('shop', key, {
       type: 'count',
       store: column('shop', key.replace('Side', '_side')),
-      needed: true,
+      required: true,
       range: [40, 4_000],
       section: 'pictures',
     }),
@@ -113,8 +113,8 @@ const pageOfGoods = (kind: 'category' | 'assortment'): Field[] => [
     type: 'choice',
     choices: named(GOODS_ORDERS),
     store: column(kind, 'sorted_by'),
-    needed: true,
-    atFirst: 'name',
+    required: true,
+    initial: 'name',
     section: 'goods',
   }),
   listed(kind, 'first', {
@@ -124,31 +124,36 @@ const pageOfGoods = (kind: 'category' | 'assortment'): Field[] => [
     section: 'goods',
   }),
 ];
-const isShown = (kind: 'category' | 'assortment', key: 'inMenu' | 'frontRow' | 'ownPage', atFirst: 'yes' | 'no') =>
+const isShown = (kind: 'category' | 'assortment', key: 'inMenu' | 'frontRow' | 'ownPage', initial: 'yes' | 'no') =>
   listed(kind, key, {
     type: 'yesNo',
     store: column(kind, { inMenu: 'in_menu', frontRow: 'front_row', ownPage: 'own_page' }[key]),
-    needed: true,
-    atFirst,
+    required: true,
+    initial,
     section: 'shown',
   });
 
 /** The fields of all other kinds. */
 export const LIST_FIELDS: readonly Field[] = [
   nameOf('shop', 'shop'),
-  listed('shop', 'currency', { type: 'currency', store: column('shop', 'currency'), needed: true, section: 'facts' }),
-  listed('shop', 'timeZone', { type: 'timeZone', store: column('shop', 'time_zone'), needed: true, section: 'facts' }),
+  listed('shop', 'currency', { type: 'currency', store: column('shop', 'currency'), required: true, section: 'facts' }),
+  listed('shop', 'timeZone', {
+    type: 'timeZone',
+    store: column('shop', 'time_zone'),
+    required: true,
+    section: 'facts',
+  }),
   listed('shop', 'floorMargin', {
     type: 'percent',
     store: column('shop', 'floor_margin_bp'),
-    needed: true,
+    required: true,
     range: [-100_000, 9_999],
     section: 'goods',
   }),
   listed('shop', 'largeChange', {
     type: 'percent',
     store: column('shop', 'large_change_bp'),
-    needed: true,
+    required: true,
     range: [0, 1_000_000],
     section: 'goods',
   }),
@@ -156,14 +161,14 @@ export const LIST_FIELDS: readonly Field[] = [
     type: 'choice',
     choices: named(STRUCK_BY),
     store: column('shop', 'struck_by'),
-    needed: true,
+    required: true,
     section: 'selling',
   }),
   listed('shop', 'outDefault', {
     type: 'choice',
     choices: named(WHEN_OUT),
     store: column('shop', 'when_out'),
-    needed: true,
+    required: true,
     section: 'goods',
   }),
   listed('shop', 'shippedBy', {
@@ -211,22 +216,22 @@ export const LIST_FIELDS: readonly Field[] = [
     range: [2, 10_000],
     limits: true,
   }),
-  listed('sale', 'above', { type: 'yesNo', store: column('sale', 'above'), needed: true, atFirst: 'no' }),
+  listed('sale', 'above', { type: 'yesNo', store: column('sale', 'above'), required: true, initial: 'no' }),
   listed('sale', 'badge', { type: 'reference', refersTo: { kind: 'badge' }, store: column('sale', 'badge_id') }),
   noteOf('sale', 'sale'),
   ...namesOf('priceFormula'),
   listed('priceFormula', 'formula', {
     type: 'priceFormula',
     store: column('price_formula', 'formula'),
-    needed: true,
-    atFirst: AS_IT_IS,
+    required: true,
+    initial: AS_IT_IS,
   }),
   listed('priceFormula', 'basedOn', {
     type: 'choice',
     choices: named(FORMULA_BASES),
     store: column('price_formula', 'based_on'),
-    needed: true,
-    atFirst: 'current price',
+    required: true,
+    initial: 'current price',
   }),
   ...betweenDays('priceFormula'),
   noteOf('priceFormula', 'price_formula'),
@@ -266,8 +271,8 @@ export const LIST_FIELDS: readonly Field[] = [
   listed('category', 'byMeasure', {
     type: 'yesNo',
     store: column('category', 'by_measure'),
-    needed: true,
-    atFirst: 'no',
+    required: true,
+    initial: 'no',
     section: 'goods',
   }),
   nameOf('option', 'own_field'),
@@ -277,9 +282,9 @@ export const LIST_FIELDS: readonly Field[] = [
     type: 'choice',
     choices: OWN_TYPES.map(({ key, name }) => ({ key, name })),
     store: column('own_field', 'type'),
-    needed: true,
-    onlyAtFirst: true,
-    atFirst: 'text',
+    required: true,
+    onlyAtCreation: true,
+    initial: 'text',
   }),
   listed('attribute', 'unit', { type: 'text', store: column('own_field', 'unit'), longest: 20 }),
   listed('attribute', 'usedIn', {
@@ -295,14 +300,14 @@ export const LIST_FIELDS: readonly Field[] = [
   listed('attribute', 'shopperSees', {
     type: 'yesNo',
     store: column('own_field', 'shopper_sees'),
-    needed: true,
-    atFirst: 'yes',
+    required: true,
+    initial: 'yes',
   }),
   listed('attribute', 'compared', {
     type: 'yesNo',
     store: column('own_field', 'compared'),
-    needed: true,
-    atFirst: 'no',
+    required: true,
+    initial: 'no',
   }),
   ...calledElsewhere('attribute'),
   ...namesOf('choice'),

@@ -6,7 +6,7 @@ import { type Field, type Reference } from './field.ts';
 
 const NO_OTHERS: ReadonlyMap<string, readonly string[]> = new Map();
 
-/** The names of things of a kind, by id, in the order of the shop; and what else they are called, such as what they were called before. */
+/** The names of things of a kind, by id, in the order of the shop, with their other and earlier names. */
 export class NameList {
   private folded: ReadonlyMap<string, string> | undefined;
   private foldedOthers: ReadonlyMap<string, string> | undefined;

@@ -1,6 +1,5 @@
-import { REPLIES } from '../feeds/replies.ts';
-import { type GapNeeds } from '../gaps/gapNeeds.ts';
-import { GAPS, GTIN_TWICE, neededGaps, ownGapKey, ownGapName } from '../gaps/gaps.ts';
+import { REPLIES } from './replies.ts';
+import { type GapNeeds, GAPS, GTIN_TWICE, neededGaps, ownGapKey, ownGapName } from './gap.ts';
 import { typeOf } from '../values/values.ts';
 import { type OwnTypeKey, ownValueType } from '../values/valueType.ts';
 import { type WhenOut } from '../stock/whenOut.ts';
@@ -86,7 +85,7 @@ export class Register {
     );
   }
 
-  /** The same register in which an outlet comes to its prices by another formula. */
+  /** The same register with another formula for an outlet. */
   withFormula(outlet: string, formula: KeptFormula | null): Register {
     const fields = this.fields.map((field) =>
       field.outlet?.id === outlet ? { ...field, outlet: { id: outlet, formula } } : field,
@@ -179,7 +178,7 @@ function callFields(goods: readonly Field[]): CalledField[] {
   return [...called.values()].sort((a, b) => b.words.length - a.words.length);
 }
 
-/** The register of a shop; `more` are fields that whoever runs it adds to those that every shop has. */
+/** The register of a shop; `more` are fields that a deployment adds to the built-in ones. */
 export function buildRegister(
   version: string,
   { fields, outlets, outDefault, sales = [], gapNeeds }: OwnThings,
@@ -195,7 +194,7 @@ export function buildRegister(
   ];
   const goods: Field[] = [
     ...GOODS_FIELDS.map((field) =>
-      field.key === 'whenOut' && outDefault !== undefined ? { ...field, atFirst: outDefault } : field,
+      field.key === 'whenOut' && outDefault !== undefined ? { ...field, initial: outDefault } : field,
     ),
     {
       key: 'gap',
@@ -232,7 +231,7 @@ const priceIn = ({ id, name }: { readonly id: string; readonly name: string }): 
   store: { in: 'scoped', table: 'sale_line', key: 'sku_id', scope: 'sale_id', column: 'price', per: 'sale' },
 });
 
-/** What an SKU costs on an outlet: what its formula comes to, the margin that it leaves, and a price or formula of the SKU's own. */
+/** Fields of an SKU's price on an outlet: the result of the formula, its margin, and a price or formula of the SKU's own. */
 function pricesOn({ id, name, formula = null }: OwnThings['outlets'][number]): Field[] {
   const of = (key: 'onOutlet' | 'outletMargin' | 'outletPrice', rest: Rest): Field => ({
     key: `${key}@${id}`,
@@ -269,8 +268,8 @@ const BY_TAX_RATE: readonly string[] = ['taxRate', 'margin', 'markup', 'profit']
 const isOnRecord = ({ key }: Pick<Field, 'key'>): boolean => ON_RECORD.includes(key);
 
 /**
- * What there is of a field at a past moment: what stood then, by the record of prices or the journal; nothing; or, of what is worked out
- * from others, what it comes to today.
+ * What is known of a field at a past moment: its value then, by the record of prices or the journal; nothing; or, for a computed
+ * field, its value of today.
  */
 export function inThePast({ key, store }: Pick<Field, 'key' | 'store'>): 'known' | 'not on record' | 'today' {
   const name = withoutScope(key);

@@ -18,6 +18,6 @@ export const variantFields = ({ goods }: Pick<Register, 'goods'>): readonly Fiel
       field.key !== KINDS.sku.namedBy &&
       field.store.in !== 'scoped' &&
       !field.own &&
-      !field.apart &&
+      !field.notInRows &&
       !field.ofSets,
   );

@@ -121,7 +121,7 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   list: called('list'),
 };
 
-/** The names of the fields of brands, categories, attributes and whatever else stands on the page of lists. */
+/** The names of the fields of all kinds on the page of lists, such as brands, categories and attributes. */
 export const LIST_WORDS: Readonly<Record<(typeof LIST_KEYS)[number], string>> = {
   name: 'name',
   parent: 'lies in',

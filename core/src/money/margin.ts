@@ -5,7 +5,7 @@ import { money, type Money } from './money.ts';
 export type BasisPoints = number;
 const WHOLE = 10_000n;
 /**
- * Margins below this are given as this: a cost of thousands against a price of pennies is wrong, however far. So is that of what is given away
+ * Margins are cut off below this: a cost of thousands against a price of pennies is an error in any case. So is the margin of what is given away
  * though it costs something, which no fraction says.
  */
 export const LOWEST_MARGIN: BasisPoints = -2_000_000_000;

@@ -73,7 +73,7 @@ export interface PriceAnswer {
 /**
  * The price at a moment, for whoever buys: the lowest of the regular price and the sale prices whose window holds the moment, which are
  * for the buyer's group or for everybody, and whose least number of pieces is reached; where a sale stands above others, the lowest of
- * those that do. A sale price that is not below the regular price is not a sale. Ties: the one that started last. The SQL twin is `fillFrame` in `server/src/prices/frames.ts`.
+ * those that do. A sale price that is not below the regular price is not a sale. Ties: the one that started last. The SQL twin is `fillFrame` in `server/src/frames/frames.ts`.
  */
 export function priceAt(
   regular: Money | null,

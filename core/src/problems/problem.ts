@@ -1,12 +1,39 @@
-/** Everything that can be wrong with a value, a question or a row. The words for each stand in the contract's `words`. */
-export type ProblemCode =
-  | 'required'
-  | 'money-unreadable'
-  | 'money-letter-for-digit'
+/** What is wrong without a value to show: the field says it all. */
+type AloneCode = 'required' | 'lacking' | 'field-read-only' | 'where-gone' | 'where-list';
+
+/** What is wrong with a value, of which nothing better is known. */
+type ValueCode =
   | 'money-exponent'
-  | 'money-currency'
   | 'money-negative'
   | 'money-too-large'
+  | 'code-control-character'
+  | 'gtin-shortened'
+  | 'gtin-not-digits'
+  | 'gtin-length'
+  | 'file-unreadable'
+  | 'gtin-prefix'
+  | 'template-brace'
+  | 'template-field'
+  | 'rate-twice'
+  | 'name-in-use'
+  | 'formula-bands'
+  | 'rule-leads-to-itself'
+  | 'day-twice'
+  | 'variant-twice'
+  | 'markup-empty'
+  | 'set-in-set'
+  | 'table-cells'
+  | 'code-in-use'
+  | 'not-in-shop'
+  | 'name-is-condition'
+  | 'category-empty-step'
+  | 'nothing-to-change';
+
+/** What is wrong with a value, and what would be right: a corrected value, an example, a limit. */
+type MeantCode =
+  | 'money-unreadable'
+  | 'money-letter-for-digit'
+  | 'money-currency'
   | 'money-too-precise'
   | 'percent-unreadable'
   | 'out-of-range'
@@ -16,61 +43,34 @@ export type ProblemCode =
   | 'date-unreadable'
   | 'time-unreadable'
   | 'code-too-long'
-  | 'code-control-character'
-  | 'gtin-shortened'
-  | 'gtin-not-digits'
-  | 'gtin-length'
   | 'gtin-check-digit'
-  | 'gtin-prefix'
-  | 'file-unreadable'
-  | 'template-brace'
-  | 'template-field'
   | 'text-too-long'
   | 'text-garbled'
   | 'choice-unknown'
-  | 'reference-unknown'
-  | 'category-unknown'
   | 'category-too-deep'
-  | 'category-empty-step'
-  | 'field-unknown'
   | 'field-unlike'
   | 'factor-field-missing'
   | 'days-missing'
-  | 'field-read-only'
   | 'comparison-unknown'
-  | 'value-missing'
   | 'value-is-field'
-  | 'quote-open'
-  | 'parenthesis-open'
-  | 'parenthesis-stray'
-  | 'condition-missing'
   | 'question-too-long'
   | 'question-too-deep'
   | 'row-too-long'
   | 'text-unseen'
-  | 'lacking'
-  | 'nothing-to-change'
-  | 'factor-unreadable'
   | 'duplicate-in-file'
   | 'differs-in-file'
   | 'differs-in-hand'
   | 'differs-in-paste'
-  | 'not-in-shop'
-  | 'code-in-use'
   | 'deleted-in-hand'
   | 'thing-gone'
-  | 'look-stops'
+  | 'warning-stops'
   | 'reduction-unreadable'
   | 'formula-unreadable'
-  | 'formula-bands'
   | 'destination-unknown'
   | 'shipping-unreadable'
-  | 'rate-twice'
-  | 'name-in-use'
   | 'name-with-bar'
   | 'several-in-one'
   | 'name-is-field'
-  | 'name-is-condition'
   | 'slug-unreadable'
   | 'web-address-unreadable'
   | 'country-unknown'
@@ -79,33 +79,70 @@ export type ProblemCode =
   | 'time-zone-unknown'
   | 'swatch-unreadable'
   | 'content-unreadable'
-  | 'rule-leads-to-itself'
   | 'list-too-long'
-  | 'day-twice'
   | 'fit-unreadable'
   | 'picture-unreadable'
-  | 'variant-twice'
-  | 'markup-empty'
-  | 'follows-others'
-  | 'set-in-set'
   | 'amount-signed'
   | 'pattern-unreadable'
   | 'step-unreadable'
-  | 'step-field'
   | 'slot-empty'
-  | 'slot-field'
   | 'slot-gone'
-  | 'where-gone'
-  | 'where-list'
-  | 'table-twice'
-  | 'table-cells';
+  | 'table-twice';
 
-/** What is wrong, as data: which value, and what would be right where that is known. */
-export interface Problem {
-  readonly code: ProblemCode;
+/** What is wrong with a value, and what may have been meant by it. */
+type NearCode =
+  | 'factor-unreadable'
+  | 'reference-unknown'
+  | 'category-unknown'
+  | 'field-unknown'
+  | 'slot-field'
+  | 'step-field'
+  | 'value-missing'
+  | 'quote-open'
+  | 'parenthesis-open'
+  | 'parenthesis-stray'
+  | 'condition-missing';
+
+/** What cannot be, because of something else. */
+type BecauseCode = 'follows-others';
+
+/** Everything that can be wrong with a value, a question or a row. The words for each stand in the contract's `words`. */
+export type ProblemCode = AloneCode | ValueCode | MeantCode | NearCode | BecauseCode;
+
+interface Alone {
+  readonly value?: undefined;
+  readonly expected?: undefined;
+}
+interface OfValue {
+  readonly value: string;
+  readonly expected?: undefined;
+}
+interface Meant {
+  readonly value: string;
+  readonly expected: string;
+}
+interface Near {
   readonly value?: string;
-  /** What would be right: a corrected value, a near name, a limit. */
   readonly expected?: string;
+}
+interface Because {
+  readonly value?: undefined;
+  readonly expected: string;
+}
+
+/** What comes with a code. */
+export type ProblemData<C extends ProblemCode> = C extends AloneCode
+  ? Alone
+  : C extends ValueCode
+    ? OfValue
+    : C extends MeantCode
+      ? Meant
+      : C extends NearCode
+        ? Near
+        : Because;
+
+/** Where it is wrong. */
+export interface ProblemPlace {
   /** The row it stands in, as the reader knows it: an SKU's code or a row of a file. */
   readonly row?: string;
   /** Key of the field that it stands in. */
@@ -117,11 +154,27 @@ export interface Problem {
   readonly length?: number;
 }
 
+/** What is wrong, as data: which value, and what would be right where that is known. */
+export type Problem = ProblemPlace &
+  (
+    | ({ readonly code: AloneCode } & Alone)
+    | ({ readonly code: ValueCode } & OfValue)
+    | ({ readonly code: MeantCode } & Meant)
+    | ({ readonly code: NearCode } & Near)
+    | ({ readonly code: BecauseCode } & Because)
+  );
+/** A problem of one code. */
+export type ProblemOf<C extends ProblemCode> = ProblemPlace & { readonly code: C } & ProblemData<C>;
+
 /** A value, or the reason why there is none. Reading never throws. */
 export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem };
 
 export const good = <T>(value: T): Result<T> => ({ ok: true, value });
-export const bad = (code: ProblemCode, rest: Omit<Problem, 'code'> = {}): { ok: false; problem: Problem } => ({
+/** The reason why there is no value. A code is given with the data that belongs to it. */
+export const bad = <C extends ProblemCode>(
+  code: C,
+  data: ProblemData<C> & ProblemPlace,
+): { readonly ok: false; readonly problem: Problem } => ({
   ok: false,
-  problem: { code, ...rest },
+  problem: { code, ...data } as unknown as Problem,
 });

@@ -341,13 +341,15 @@ class Parser {
     if (read.ok) return isNamed ? (read.value ?? '').split('|') : [read.value ?? ''];
     const isField = register.called.some(({ words }) => words.join(' ') === fold(written));
     const near = isNamed && field.refersTo ? this.nearName(field, written, place) : undefined;
-    throw new Stop({
-      ...read.problem,
-      ...placeOf(field),
-      ...(isField && !isNamed && { code: 'value-is-field' }),
-      ...place,
-      ...near,
-    });
+    const { problem: found } = read;
+    const isUnknown = found.code === 'reference-unknown' || found.code === 'category-unknown';
+    const problem: Problem =
+      isField && !isNamed
+        ? { code: 'value-is-field', value: written, expected: found.expected ?? '' }
+        : near && isUnknown
+          ? { ...found, ...near }
+          : found;
+    throw new Stop({ ...problem, ...placeOf(field), ...place, ...(near && { at: near.at, length: near.length }) });
   }
 
   /** What was meant by a name with a slip in it, which may go on over the next words. */

@@ -3,9 +3,9 @@ import { type Field } from '../kinds/field.ts';
 import { plainText } from '../words/markup.ts';
 import { type FieldValue } from '../values/valueType.ts';
 import { showValue } from '../values/values.ts';
-import { isAmount, wholeOf } from './amounts.ts';
-import { isSeveral, valuesIn } from './several.ts';
-import { hasWords } from './text.ts';
+import { isAmount, wholeOf } from './parts/amounts.ts';
+import { isSeveral, valuesIn } from './parts/several.ts';
+import { hasWords } from './parts/text.ts';
 
 /** Lower edges of amounts in wholes, on a 1-2-5 series; the first bar holds all below nothing. */
 const SIZES = [-Infinity, 0, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000] as const;

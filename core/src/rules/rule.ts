@@ -6,7 +6,7 @@ import { bad, type Problem, type Result } from '../problems/problem.ts';
 import { comparesOf, keptQuestion } from '../question/kept.ts';
 import { fieldsRead } from '../question/evaluate.ts';
 import { type Question } from '../question/tree.ts';
-import { isAmount } from './amounts.ts';
+import { isAmount } from './parts/amounts.ts';
 import { type Guard } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { type Sentence } from './sentence.ts';
@@ -123,7 +123,7 @@ function problemsOfSentence(
   if (!field) return [{ code: 'slot-field', value: key }];
   if (!kind.takes(field)) return [{ code: 'step-field', value: field.name }];
   return Object.entries(kind.slots).flatMap(([name, slot]): Problem[] => {
-    const value = slots[name] ?? slot.atFirst;
+    const value = slots[name] ?? slot.initial;
     if (name === fromTable) return [];
     if (value === undefined) return [{ code: 'slot-empty', value: '', expected: slot.example, ...placeOf(field) }];
     const read = readAgain(slot, value, field, asking);

@@ -40,7 +40,7 @@ function textsFor(of: Sentence, name: string, key: string, { register }: Asking)
     return fc.constantFrom(' to ', 'a "quoted" word', 'back\\slash', 'by x in name where y', 'Pen');
   const offered = slot.offered?.(field, asking) ?? [];
   if (offered.length > 0) return fc.constantFrom(...offered);
-  if (slot.atFirst !== undefined && name !== 'plus') return fc.constant(slot.atFirst);
+  if (slot.initial !== undefined && name !== 'plus') return fc.constant(slot.initial);
   if (name === 'by') return fc.constantFrom('4 %', '12', '7.5 %');
   if (name === 'days' || name === 'most') return fc.constantFrom('7', '30');
   if (typeOf(field).isNumber || ['factor', 'margin', 'markup', 'plus'].includes(name))

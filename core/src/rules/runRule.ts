@@ -5,7 +5,7 @@ import { answers } from '../question/evaluate.ts';
 import { keptQuestion } from '../question/kept.ts';
 import { type Row } from '../question/row.ts';
 import { type FieldValue } from '../values/valueType.ts';
-import { isAmountWork, onAmount } from './amounts.ts';
+import { isAmountWork, onAmount } from './parts/amounts.ts';
 import { type Beside, type Watch } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { changedBy, fieldsOfRule, type Rule } from './rule.ts';
@@ -156,7 +156,7 @@ export class RunningRule {
 
   /** Why a value cannot be written, whatever step made it. */
   private whyNot(field: Field, after: FieldValue, id: string): Failure | undefined {
-    if (after === null && field.needed) return 'cannot be empty';
+    if (after === null && field.required) return 'cannot be empty';
     return this.beside.follows(field, id) ? 'follows others' : undefined;
   }
 
@@ -265,11 +265,11 @@ function agreed(rows: readonly WorkingRow[], key: FieldKey): FieldValue {
 }
 
 const withFirst = (
-  { slots }: { readonly slots: Readonly<Record<string, { readonly atFirst?: string }>> },
+  { slots }: { readonly slots: Readonly<Record<string, { readonly initial?: string }>> },
   said: Readonly<Record<string, string>>,
 ): Record<string, string> => ({
   ...Object.fromEntries(
-    Object.entries(slots).flatMap(([name, { atFirst }]) => (atFirst === undefined ? [] : [[name, atFirst]])),
+    Object.entries(slots).flatMap(([name, { initial }]) => (initial === undefined ? [] : [[name, initial]])),
   ),
   ...said,
 });

@@ -135,9 +135,9 @@ function withoutOptional(
   finding: Finding,
   field: FieldKey | undefined,
 ): FieldKey | undefined {
-  const atFirst = part && 'slot' in part ? of.slots[part.slot]?.atFirst : undefined;
-  if (!part || 'words' in part || atFirst === undefined) return undefined;
-  finding.texts[part.slot] = atFirst;
+  const initial = part && 'slot' in part ? of.slots[part.slot]?.initial : undefined;
+  if (!part || 'words' in part || initial === undefined) return undefined;
+  finding.texts[part.slot] = initial;
   return match(of, rest, text, asking, finding, field);
 }
 
@@ -190,7 +190,7 @@ export function readSlots(
     return { field: undefined, slots, problems };
   }
   for (const [name, slot] of Object.entries(of.slots)) {
-    const text = texts[name] ?? slot.atFirst ?? '';
+    const text = texts[name] ?? slot.initial ?? '';
     const read = slot.read(text, field, asking);
     if (read.ok) slots[name] = read.value;
     else problems[name] = { ...placeOf(field), ...read.problem };

@@ -18,7 +18,7 @@ export interface Slot {
   /** What can be chosen, where that is known. */
   readonly offered?: (target: Field, asking: Asking) => readonly string[];
   /** What is meant where nothing is said, so that the words before it may be left out too. */
-  readonly atFirst?: string;
+  readonly initial?: string;
   /** The fields that a value of it names, which rows must have. */
   readonly reads?: (value: string) => readonly string[];
   /** Nothing else than what is offered can stand there. */
@@ -97,7 +97,7 @@ function readAmount(text: string, target: Field, asking: Asking): Result<string>
 export const signedAmount: Slot = {
   written: 'words',
   example: '1.50',
-  atFirst: '0',
+  initial: '0',
   read: (text, target, asking) => {
     const isLess = /^[-−]/.test(text.trim());
     const read = readAmount(text.trim().replace(/^[-−+]\s*/, ''), target, asking);
@@ -187,11 +187,11 @@ export const fieldNamed = (text: string, { register }: Asking): Field | undefine
 };
 
 /** One of a few words. */
-export const oneOf = (choices: readonly string[], atFirst?: string): Slot => ({
+export const oneOf = (choices: readonly string[], initial?: string): Slot => ({
   written: 'words',
   isClosed: true,
   example: choices[0]!,
-  ...(atFirst !== undefined && { atFirst }),
+  ...(initial !== undefined && { initial }),
   read: (text) => {
     const found = choices.find((choice) => fold(choice) === fold(text));
     if (found !== undefined) return good(found);
@@ -221,7 +221,7 @@ export const template: Slot = {
 };
 
 /** Fields whose values can stand in a text. */
-export const saysSomething = (other: Field): boolean => other.apart === undefined || other.type === 'text';
+export const saysSomething = (other: Field): boolean => other.notInRows === undefined || other.type === 'text';
 export const isMoney = (field: Field): boolean => field.type === 'money';
 /** An amount of money in another field, as the cost. */
 export const otherMoney = otherField((other, target) => isMoney(other) && other.key !== target.key, 'cost');

@@ -4,7 +4,7 @@ import { type FieldKey } from '../kinds/keys.ts';
 import { bad, good, type Problem, type Result } from '../problems/problem.ts';
 import { placeOf, readValue, showValue } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
-import { isAmount } from './amounts.ts';
+import { isAmount } from './parts/amounts.ts';
 import { type Sentence } from './sentence.ts';
 import { canBeTable, type Slot } from './slots.ts';
 import { MOST_TABLE_ROWS, type StepTable } from './step.ts';
@@ -81,7 +81,7 @@ function readTableRow(
   asking: Asking,
 ): Result<{ readonly key: string; readonly found: string; readonly says: string }> {
   const at = DIVIDES.map((divides) => divides.exec(line)).find((found) => found !== null);
-  if (!at) return bad('table-cells', { value: line.slice(0, 60), expected: `${line.slice(0, 30)} → …` });
+  if (!at) return bad('table-cells', { value: line.slice(0, 60) });
   const [key, says] = [line.slice(0, at.index), line.slice(at.index + at[0].length)];
   const read = readValue(by, key, asking);
   if (!read.ok) return read;

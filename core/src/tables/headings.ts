@@ -22,7 +22,7 @@ export interface HeadingMatch {
 /** Words of a heading apart from one another: `PRICE_EX_VAT` and `price (ex. VAT)` are one. */
 const spaced = (heading: string): string => heading.replace(/[_\-./:#*%()[\]'’°]+/g, ' ');
 
-/** What a heading says of tax is no part of what it calls the amount. */
+/** Words about tax are not part of the name of an amount. */
 const WITH_TAX = anyOf('(?:incl?|including|with)\\s+(?:vat|tax)', ...FOREIGN_WITH_TAX);
 const BEFORE_TAX = anyOf('(?:ex|excl?|excluding|without|before)\\s+(?:vat|tax)', ...FOREIGN_BEFORE_TAX);
 

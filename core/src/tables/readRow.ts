@@ -106,7 +106,7 @@ function readFilled(target: Field, text: string, asking: Asking) {
   // Codes of other goods are looked up in the shop, all of a file at once.
   if (holdsOtherGoods(target)) {
     const read = readText(text, LONGEST_CODES);
-    // A break at its end says that each line is one code, whatever stands in it.
+    // A line break at its end says that each line is one code.
     return read.ok ? good(text) : read;
   }
   if (target.type === 'percent' && SHARE.test(text)) return bad('percent-unreadable', asPercentage(text.trim()));

@@ -1,3 +1,4 @@
+import { isFieldKind } from '../kinds/kinds.ts';
 import { parseQuestion } from '../question/parse.ts';
 import { comparesOf, keepQuestion, keptQuestion, namedBy } from '../question/kept.ts';
 import { printQuestion } from '../question/print.ts';
@@ -23,7 +24,7 @@ export const rule: ValueType = {
   namesWithin: (value, kind, asking) => {
     const question = JSON.parse(value) as Question;
     // An option or attribute is named as the field that it is.
-    if (kind === 'option' || kind === 'attribute')
+    if (isFieldKind(kind))
       return comparesOf(question).flatMap(({ field, than }) =>
         [field, than?.field].flatMap((key) => (key?.startsWith('own:') ? [key.slice('own:'.length)] : [])),
       );

@@ -89,7 +89,7 @@ export const placeOf = ({ key, name }: Field): { readonly field: string; readonl
  * field. Refuses blank text where the field cannot be empty.
  */
 export function readValue(field: Field, text: string, asking: Asking): Result<FieldValue> {
-  if (text.trim() === '') return field.needed ? bad('required', placeOf(field)) : good(null);
+  if (text.trim() === '') return field.required ? bad('required', placeOf(field)) : good(null);
   const read = typeOf(field).read(text, field, asking);
   if (read.ok) return read;
   // What is wrong within a rule is told by the field that it asks for.

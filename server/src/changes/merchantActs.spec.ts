@@ -2,7 +2,7 @@ import { tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
 import { Refusal } from '../refusal.ts';
-import { openTestHouse } from '../testing/index.ts';
+import { startTestServer } from '../testing/index.ts';
 import { anyActs, doAct } from '../testing/merchantActs.ts';
 import { Merchants } from '../testing/merchants.ts';
 import { land } from './land/land.ts';
@@ -31,9 +31,9 @@ describe('whatever two merchants do, in any order', () => {
   it('no reference dangles, the read model and the looks are those made afresh, what was is read as it was, and all of it can be taken back', async () => {
     await fc.assert(
       fc.asyncProperty(anyActs(30), async (acts) => {
-        const house = await openTestHouse();
+        const server = await startTestServer();
         try {
-          const merchants = new Merchants(house);
+          const merchants = new Merchants(server);
           await merchants.begin();
           const before = await merchants.truth();
           for (const act of acts) {
@@ -59,7 +59,7 @@ describe('whatever two merchants do, in any order', () => {
               );
             }
         } finally {
-          await house.close();
+          await server.close();
         }
       }),
       // A case that was found is made smaller for so long; then the smallest until then is told.

@@ -2,50 +2,50 @@ import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { tellAlone } from '../db/tell.ts';
-import { type House } from '../http/house.ts';
+import { type AppContext } from '../http/appContext.ts';
 import { csvDownload } from '../http/csvDownload.ts';
 import { type LookedAt, seenAt } from '../http/lookedAt.ts';
 import { parsedTexts, serve } from '../http/route.ts';
-import { readShop, type Shop } from '../range/names.ts';
+import { readShop, type Shop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
-import { ofProducts } from '../range/productRows.ts';
-import { pendingOn } from '../range/rows.ts';
-import { changeType } from './propose/changeType.ts';
-import { editCells } from './propose/editCells.ts';
+import { ofProducts } from '../asked/productRows.ts';
+import { pendingOn } from '../asked/rows.ts';
+import { changeType } from './propose/goods/changeType.ts';
+import { editCells } from './propose/cells/editCells.ts';
 import { getLanding, landingFile, landingLines, landingTexts, listLandings, noteLanding } from './journal/journal.ts';
 import { land } from './land/land.ts';
 import { agreeTo } from './proof/agree.ts';
-import { handLines, leaveOut, proofLines } from './proof/lines.ts';
+import { handLines, leaveOut, proofLines } from './lookedThrough/lines.ts';
 import { isLarge, MANY_LINES } from './proof/many.ts';
 import { beginLanding, discard, discardMany } from './proof/proof.ts';
 import { goodsOfProof } from './proof/goodsOfProof.ts';
-import { proofFile } from './proof/proofFile.ts';
+import { proofFile } from './lookedThrough/proofFile.ts';
 import { listProofFormulas } from './proof/proofFormulas.ts';
-import { proofSpread } from './proof/proofSpread.ts';
+import { proofSpread } from './lookedThrough/proofSpread.ts';
 import { proofsBeside, setAside, takeUp } from './proof/setAside.ts';
-import { redoLast, undoLast } from './proof/undo.ts';
+import { redoLast, undoLast } from './propose/undo.ts';
 import { callOff, listPlanned, movePlanned, planProof } from './planned/plan.ts';
-import { copyParts } from './propose/copyParts.ts';
-import { copySale } from './propose/copySale.ts';
-import { copyProduct } from './propose/copyProduct.ts';
-import { makeProduct, makeSkus } from './propose/makeGoods.ts';
-import { makeRows } from './propose/makeRows.ts';
-import { makeThings } from './propose/makeThings.ts';
-import { moveThings } from './propose/moveThings.ts';
-import { putRule } from './propose/putRule.ts';
-import { putStep } from './propose/putStep.ts';
-import { setQuantityPrices } from './propose/quantityPrices.ts';
-import { removeThings } from './propose/removeThings.ts';
-import { summarize, summarizeHand, summarizeWaiting } from './proof/summary.ts';
-import { takeSkusAway } from './propose/takeSkusAway.ts';
+import { copyParts } from './propose/copies/copyParts.ts';
+import { copySale } from './propose/copies/copySale.ts';
+import { copyProduct } from './propose/copies/copyProduct.ts';
+import { makeProduct, makeSkus } from './propose/goods/makeGoods.ts';
+import { makeRows } from './propose/goods/makeRows.ts';
+import { makeThings } from './propose/things/makeThings.ts';
+import { moveThings } from './propose/things/moveThings.ts';
+import { putRule } from '../rules/putRule.ts';
+import { putStep } from './propose/cells/putStep.ts';
+import { setQuantityPrices } from './propose/cells/quantityPrices.ts';
+import { removeThings } from './propose/things/removeThings.ts';
+import { summarize, summarizeHand, summarizeWaiting } from './lookedThrough/summary.ts';
+import { takeSkusAway } from './propose/goods/takeSkusAway.ts';
 import { takeBack } from './propose/takeBack.ts';
 
-export function changeRoutes(app: Hono, house: House): void {
-  tellOfHand(app, house);
-  handRoutes(app, house);
-  proofRoutes(app, house);
-  plannedRoutes(app, house);
-  journalRoutes(app, house);
+export function changeRoutes(app: Hono, context: AppContext): void {
+  tellOfHand(app, context);
+  handRoutes(app, context);
+  proofRoutes(app, context);
+  plannedRoutes(app, context);
+  journalRoutes(app, context);
 }
 
 /**
@@ -64,7 +64,7 @@ async function changedFrom(db: Db, looked: LookedAt): Promise<Shop | undefined> 
 }
 
 /** Every open browser is told when the proof in hand is another. */
-function tellOfHand(app: Hono, { db, log }: House): void {
+function tellOfHand(app: Hono, { db, log }: AppContext): void {
   const changing = [
     calls.editCells,
     calls.putStep,
@@ -104,7 +104,7 @@ function tellOfHand(app: Hono, { db, log }: House): void {
   }
 }
 
-function handRoutes(app: Hono, { db, person }: House): void {
+function handRoutes(app: Hono, { db, person }: AppContext): void {
   const hand = async () => ({ proof: await summarizeHand(db, person.id) });
   serve(app, calls.getHandProof, hand);
   serve(app, calls.getHandLines, async ({ params }) => ({ lines: await handLines(db, person.id, params.kind) }));
@@ -158,7 +158,7 @@ function handRoutes(app: Hono, { db, person }: House): void {
   });
 }
 
-function proofRoutes(app: Hono, { db, person, queue }: House): void {
+function proofRoutes(app: Hono, { db, person, queue }: AppContext): void {
   serve(app, calls.listProofs, async () => ({ proofs: await summarizeWaiting(db) }));
   serve(app, calls.getProof, async ({ params }) => ({ proof: await summarize(db, params.id) }));
   serve(app, calls.getProofLines, ({ params, query }) => proofLines(db, params.id, query));
@@ -200,7 +200,7 @@ function proofRoutes(app: Hono, { db, person, queue }: House): void {
   });
 }
 
-function plannedRoutes(app: Hono, { db, person }: House): void {
+function plannedRoutes(app: Hono, { db, person }: AppContext): void {
   serve(app, calls.listPlanned, async () => ({ planned: await listPlanned(db) }));
   serve(app, calls.planProof, async ({ params, body }) => ({
     planned: await planProof(db, person.id, params.id, body),
@@ -212,7 +212,7 @@ function plannedRoutes(app: Hono, { db, person }: House): void {
   });
 }
 
-function journalRoutes(app: Hono, { db, person, queue }: House): void {
+function journalRoutes(app: Hono, { db, person, queue }: AppContext): void {
   serve(app, calls.listLandings, ({ query }) => listLandings(db, query));
   serve(app, calls.listLandingTexts, async ({ query }) => ({ texts: await landingTexts(db, query.field) }));
   serve(app, calls.getLandingLines, async ({ params, query }) => ({

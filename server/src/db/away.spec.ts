@@ -1,18 +1,18 @@
 import { ruleOf, testAsking } from '@ivory/core/testing';
 import { calls } from '@ivory/contract';
 import { isAway } from './away.ts';
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 
 const rule = ruleOf('raise regular price by 10 %', testAsking());
 
 describe('a database that goes away', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
   /** Cuts every connection of the shop, those that are at work too. */
   const cut = (which = 'true') =>
-    house.db.pool
+    server.db.pool
       .query(
         `select pg_terminate_backend(pid) from pg_stat_activity
          where datname = current_database() and pid <> pg_backend_pid() and ${which}`,
@@ -24,7 +24,7 @@ describe('a database that goes away', () => {
   const pause = (ms: number) => new Promise((go) => setTimeout(go, ms));
   /** The connections that listen, by the ids of their backends. */
   const listeners = async () => {
-    const { rows } = await house.db.pool.query<{ pid: number }>(
+    const { rows } = await server.db.pool.query<{ pid: number }>(
       `select pid from pg_stat_activity where datname = current_database() and query like 'listen %'`,
     );
     return rows.map(({ pid }) => pid);
@@ -34,8 +34,8 @@ describe('a database that goes away', () => {
     for (let round = 0; round < 5; round++) {
       const asked = Array.from({ length: 12 }, (_, i) =>
         i % 3 === 0
-          ? house.call(calls.putRule, { body: { question: '', title: 'Up', rule } })
-          : house.call(calls.previewRule, { body: { question: '', rule } }),
+          ? server.call(calls.putRule, { body: { question: '', title: 'Up', rule } })
+          : server.call(calls.previewRule, { body: { question: '', rule } }),
       );
       const answers = Promise.allSettled(asked);
       await pause(10 + round * 10);
@@ -48,7 +48,7 @@ describe('a database that goes away', () => {
       }
       // A connection that was cut may be noticed by whoever takes it next: that one is told to try again, as everybody was.
       const again = async (tries: number): Promise<string> =>
-        house.call(calls.getShop).then(
+        server.call(calls.getShop).then(
           ({ name }) => name,
           async (error: { details?: { status: number } }) => {
             if (tries === 0 || error.details?.status !== 503) throw error;
@@ -70,21 +70,21 @@ describe('a database that goes away', () => {
       await pause(1_200);
       expect((await listeners()).length).toBe(1);
     }
-    const hearing = await house.hear();
-    await house.edits('', [{ sku: '1', field: 'own:1', text: 'Sea' }]);
+    const hearing = await server.hear();
+    await server.edits('', [{ sku: '1', field: 'own:1', text: 'Sea' }]);
     expect((await hearing.stop()).map(({ kind }) => kind)).toEqual(['hand']);
   });
 
   it('does not end work: it is done when the database is back', async () => {
     const text = 'code,name,price\n' + Array.from({ length: 20_000 }, (_, i) => `QQ-${i},Quill ${i},5.00\n`).join('');
-    const { id } = await house.upload('many.csv', text);
+    const { id } = await server.upload('many.csv', text);
     const columns = ['code' as const, 'name' as const, 'price' as const];
     const body = { columns, decimalSign: '.' as const, makeProducts: true, makeNames: true };
-    const { work } = await house.call(calls.readImport, { params: { id }, body });
+    const { work } = await server.call(calls.readImport, { params: { id }, body });
     await pause(400);
     await cut();
-    const ended = await house.finished(work);
-    expect([ended.state, (await house.call(calls.listProofs)).proofs.length]).toEqual(['done', 1]);
+    const ended = await server.finished(work);
+    expect([ended.state, (await server.call(calls.listProofs)).proofs.length]).toEqual(['done', 1]);
   });
 
   it('is told from errors that are none of it', () => {
@@ -98,8 +98,8 @@ describe('a database that goes away', () => {
     const answers = await Promise.all(
       Array.from({ length: 24 }, (_, i) =>
         i % 2 === 0
-          ? house.call(calls.putRule, { body: { question: '', title: `Up ${i}`, rule } }).then(() => 'put')
-          : house
+          ? server.call(calls.putRule, { body: { question: '', title: `Up ${i}`, rule } }).then(() => 'put')
+          : server
               .call(calls.openList, {
                 body: { title: 'Dearer', of: { kind: 'rule', question: '', rule, count: { of: 'changes' } } },
               })

@@ -1,12 +1,12 @@
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 import { migrate } from './migrate.ts';
 
 /** What must never be wrong is a constraint in the database too, whoever writes. */
 describe('the database itself', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse()));
-  afterAll(() => house.close());
-  const run = (text: string) => house.db.pool.query(text);
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
+  const run = (text: string) => server.db.pool.query(text);
   const refused = (text: string, why: RegExp) => expectAsync(run(text)).toBeRejectedWithError(why);
 
   it('keeps codes unique without regard to case and outer spaces', async () => {
@@ -50,7 +50,7 @@ describe('the database itself', () => {
         ({ sku }: { sku: number }) => sku,
       );
 
-    const [writes, deletes] = [await house.db.pool.connect(), await house.db.pool.connect()];
+    const [writes, deletes] = [await server.db.pool.connect(), await server.db.pool.connect()];
     try {
       // Written first: whoever deletes waits, and takes the lines too.
       await writes.query('begin');
@@ -99,7 +99,7 @@ describe('the database itself', () => {
   });
 
   it('is brought up to date any number of times', async () => {
-    await expectAsync(migrate(house.db)).toBeResolved();
-    await expectAsync(Promise.all([migrate(house.db), migrate(house.db)])).toBeResolved();
+    await expectAsync(migrate(server.db)).toBeResolved();
+    await expectAsync(Promise.all([migrate(server.db), migrate(server.db)])).toBeResolved();
   });
 });

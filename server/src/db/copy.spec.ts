@@ -1,18 +1,18 @@
 import { tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { sql } from 'kysely';
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 import { inTransaction } from './connect.ts';
 import { copyIn, copyOut } from './copy.ts';
 
 describe('COPY', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse()));
-  afterAll(() => house.close());
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
 
   /** Rows written into a table of their own and read from it. */
   const thereAndBack = (batches: readonly (readonly (string | null)[])[][]) =>
-    inTransaction(house.db, async (tx) => {
+    inTransaction(server.db, async (tx) => {
       await sql`create temp table copied (no serial, a text, b text) on commit drop`.execute(tx.q);
       const rows = await copyIn(tx.client, 'copied (a, b)', batches);
       const read = [];
@@ -36,7 +36,7 @@ describe('COPY', () => {
   });
 
   it('says what the database refused, and leaves the connection usable', async () => {
-    const bad = inTransaction(house.db, (tx) => copyIn(tx.client, 'price (sku_id)', [[['999999']], [['no number']]]));
+    const bad = inTransaction(server.db, (tx) => copyIn(tx.client, 'price (sku_id)', [[['999999']], [['no number']]]));
     await expectAsync(bad).toBeRejectedWithError(/invalid input syntax for type bigint: "no number"/);
     expect((await thereAndBack([[['x', null]]])).read).toEqual([['x', null]]);
   });
@@ -46,12 +46,12 @@ describe('COPY', () => {
       yield [['1', '2']];
       throw new Error('no more rows');
     };
-    const half = inTransaction(house.db, (tx) => copyIn(tx.client, 'price (sku_id, regular)', rows()));
+    const half = inTransaction(server.db, (tx) => copyIn(tx.client, 'price (sku_id, regular)', rows()));
     await expectAsync(half).toBeRejectedWithError('no more rows');
   });
 
   it('gives its connection up when it is not read to the end', async () => {
-    const stopped = inTransaction(house.db, async (tx) => {
+    const stopped = inTransaction(server.db, async (tx) => {
       for await (const batch of copyOut(
         tx.client,
         tx.q,

@@ -1,8 +1,8 @@
 import { type Gap, gapBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from './connect.ts';
-import { rebuildGtins, staleGtins } from './gtinTwice.ts';
-import { OPTION_SLOTS } from './shelfSql.ts';
+import { rebuildGtins, staleGtins } from './sql/gtinTwice.ts';
+import { OPTION_SLOTS } from './sql/shelfSql.ts';
 
 /** What questions compare and bulk work rewrites. */
 const FACTS = [

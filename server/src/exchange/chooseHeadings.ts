@@ -1,12 +1,12 @@
 import { type Import } from '@ivory/contract';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
-import { readShop } from '../range/names.ts';
+import { readShop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
-import { headByValues } from './headByValues.ts';
+import { headByValues } from './file/headByValues.ts';
 import { fileOf, getImport } from './imports.ts';
-import { type Delimiter, type Encoding } from './sniff.ts';
-import { firstRows, headBelow, headColumns } from './tableHead.ts';
+import { type Delimiter, type Encoding } from './file/sniff.ts';
+import { firstRows, headBelow, headColumns } from './file/tableHead.ts';
 
 /** Takes another row of a file for its headings, as a person says; how it was read before no longer says how to read it. */
 export async function chooseHeadings(db: Db, files: FileStore, id: string, headingRow: number): Promise<Import> {

@@ -1,6 +1,6 @@
 import { type Field } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { shelfColumn } from '../db/shelfSql.ts';
+import { shelfColumn } from '../db/sql/shelfSql.ts';
 
 /**
  * The goods that a field of a row holds, by their codes as they are typed: `INK-30 × 3 | PEN-1`; of a product the code of its first SKU. One

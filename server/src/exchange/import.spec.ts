@@ -5,8 +5,8 @@ import { parse } from 'csv-parse/sync';
 import { readFile } from 'node:fs/promises';
 import { inTransaction } from '../db/connect.ts';
 import { staleShelf } from '../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
-import { LARGEST_FILE } from './sniff.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
+import { LARGEST_FILE } from './file/sniff.ts';
 
 interface Settings {
   makeProducts?: boolean;
@@ -18,9 +18,9 @@ interface Settings {
 }
 
 describe('an import', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
   /** Reads an uploaded file into a proof, its headings as matched unless said otherwise. */
   async function read(file: Import, settings: Settings = {}) {
@@ -33,20 +33,20 @@ describe('an import', () => {
       joinVariants: settings.joinVariants ?? true,
       productColumn: settings.productColumn ?? null,
     };
-    const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
-    const ended = await house.finished(work);
-    const now: Import = await house.call(calls.getImport, { params: { id: file.id } });
+    const { work } = await server.call(calls.readImport, { params: { id: file.id }, body });
+    const ended = await server.finished(work);
+    const now: Import = await server.call(calls.getImport, { params: { id: file.id } });
     return { ended, counts: now.counts, joined: now.joined, proof: ended.result, id: file.id };
   }
   const importOf = async (text: string, settings: Settings = {}) =>
-    read(await house.upload('list.csv', text), settings);
+    read(await server.upload('list.csv', text), settings);
   const rows = async (id: string, outcome: 'new' | 'changed' | 'same' | 'refused') =>
-    (await house.call(calls.getImportRows, { params: { id }, query: { outcome, count: 500 } })).rows;
+    (await server.call(calls.getImportRows, { params: { id }, query: { outcome, count: 500 } })).rows;
   const summary = async (id: string): Promise<ProofSummary> =>
-    (await house.call(calls.getProof, { params: { id } })).proof;
-  const land = (id: string) => house.call(calls.landProof, { params: { id } });
+    (await server.call(calls.getProof, { params: { id } })).proof;
+  const land = (id: string) => server.call(calls.landProof, { params: { id } });
   const known = async () => {
-    const { rows } = await house.db.pool.query<{ code: string; name: string; price: string; brand: string }>(
+    const { rows } = await server.db.pool.query<{ code: string; name: string; price: string; brand: string }>(
       `select code, s.name, (price / 100.0)::numeric(12, 2)::text as price, b.name as brand
        from shelf s join brand b on b.id = s.brand_id where price > 0 order by sku_id limit 5`,
     );
@@ -64,14 +64,14 @@ describe('an import', () => {
     });
 
     it('becomes a proof of new, changed, same and refused rows; landed and read again it changes nothing', async () => {
-      await inTransaction(house.db, async (tx) => {
+      await inTransaction(server.db, async (tx) => {
         await tx.client.query(
           'truncate shop, brand, supplier, tag, badge, unit, tax_class, picture, customer_group, country_group, shipping_profile, stock_place, assortment, choice, category, product, sku, outlet restart identity cascade',
         );
       });
-      await house.db.pool.query(`delete from own_field where kind = 'attribute'`);
-      await seedDemo(house.db, { skus: DEMO_SKUS });
-      const file = await house.upload('northgate.csv', supplierFile());
+      await server.db.pool.query(`delete from own_field where kind = 'attribute'`);
+      await seedDemo(server.db, { skus: DEMO_SKUS });
+      const file = await server.upload('northgate.csv', supplierFile());
       expect(file.columns.map(({ field }) => field)).toEqual([
         ...(['code', 'name', 'brand', 'cost', 'price', 'category', 'own:1', 'own:2', 'gtin', 'weight'] as const),
         null,
@@ -88,9 +88,9 @@ describe('an import', () => {
         expect(reasons.length).toBeGreaterThan(0);
       }
       await land(first.proof!);
-      expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+      expect(await inTransaction(server.db, staleShelf)).toEqual([]);
 
-      const again = await read(await house.upload('northgate.csv', supplierFile()));
+      const again = await read(await server.upload('northgate.csv', supplierFile()));
       expect(again.counts).toEqual({ new: 0, changed: 0, same: 1500 - counts!.refused, refused: counts!.refused });
       expect((await summary(again.proof!)).lines).toBe(0);
     });
@@ -100,7 +100,7 @@ describe('an import', () => {
     const [one, two] = await known();
     const { proof, counts } = await importOf(`code,price,colour,brand\n${one!.code},77.50,,\n${two!.code},,(empty),`);
     expect(counts).toEqual({ new: 0, changed: 2, same: 0, refused: 0 });
-    const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+    const { lines } = await server.call(calls.getProofLines, { params: { id: proof! } });
     expect(lines.map(({ code, field, after }) => [code, field, after]).sort()).toEqual(
       [
         [one!.code, 'price', '£77.50'],
@@ -111,12 +111,12 @@ describe('an import', () => {
 
   it('adds categories to those that a product has, and takes none away', async () => {
     const [one] = await known();
-    const before = await house.db.pool.query<{ c: string }>('select categories as c from shelf where code = $1', [
+    const before = await server.db.pool.query<{ c: string }>('select categories as c from shelf where code = $1', [
       one!.code,
     ]);
     const { proof } = await importOf(`code,category\n${one!.code},Desk > Storage`);
     await land(proof!);
-    const after = await house.db.pool.query<{ c: string }>('select categories as c from shelf where code = $1', [
+    const after = await server.db.pool.query<{ c: string }>('select categories as c from shelf where code = $1', [
       one!.code,
     ]);
     expect(after.rows[0]!.c.startsWith(before.rows[0]!.c + '|')).toBeTrue();
@@ -125,8 +125,8 @@ describe('an import', () => {
   it('puts a product into every category that its rows name, once', async () => {
     const text = 'code,name,price,category\nZZ-1,Quill,5,Pens\nZZ-2,Quill,5,Desk | Pens\nZZ-3,Quill,5,Paper\n';
     await land((await importOf(text, { productColumn: 1 })).proof!);
-    const shop = await house.call(calls.getShop);
-    const { rows } = await house.db.pool.query<{ c: string }>(`select categories as c from shelf where code = 'ZZ-3'`);
+    const shop = await server.call(calls.getShop);
+    const { rows } = await server.db.pool.query<{ c: string }>(`select categories as c from shelf where code = 'ZZ-3'`);
     const named = rows[0]!.c.split('|').map((id) => shop.categories.find((category) => category.id === id)!.name);
     expect(named).toEqual(['Pens', 'Desk', 'Paper']);
     expect((await importOf(text)).counts!.same).toBe(3);
@@ -137,7 +137,7 @@ describe('an import', () => {
       'code,name,price,brand,colour\nZZ-1,Quill,5,Moss Lane,White\nZZ-2,Quill,5,Goose & Gander,White\nZZ-3,Quill,6,Moss Lane,Grey\n';
     const { proof } = await importOf(text);
     await land(proof!);
-    const { rows } = await house.db.pool.query<{ n: number }>(
+    const { rows } = await server.db.pool.query<{ n: number }>(
       `select count(*)::int as n from shelf where name = 'Quill' group by product_id order by 1`,
     );
     expect(rows.map(({ n }) => n)).toEqual([1, 2]);
@@ -146,7 +146,7 @@ describe('an import', () => {
 
   describe('of new rows that may be variants of one product', () => {
     const products = async () => {
-      const { rows } = await house.db.pool.query<{ codes: string }>(
+      const { rows } = await server.db.pool.query<{ codes: string }>(
         `select string_agg(code, ' ' order by code) as codes from sku where code like 'ZZ-%' group by product_id order by 1`,
       );
       return rows.map(({ codes }) => codes);
@@ -205,19 +205,19 @@ describe('an import', () => {
     );
     expect(await summary(proof!)).toEqual(jasmine.objectContaining({ newSkus: 2, skus: 0, products: 0 }));
     const { landing } = await land(proof!);
-    expect(await house.codes('in Pens > Quills brand is "Goose & Gander"')).toEqual(['ZZ-1', 'ZZ-2']);
-    const { rows: products } = await house.db.pool.query<{ slug: string; n: number }>(
+    expect(await server.codes('in Pens > Quills brand is "Goose & Gander"')).toEqual(['ZZ-1', 'ZZ-2']);
+    const { rows: products } = await server.db.pool.query<{ slug: string; n: number }>(
       `select slug, (select count(*)::int from sku where product_id = p.id) as n from product p where name = 'Quill'`,
     );
     expect(products).toEqual([{ slug: 'quill', n: 2 }]);
 
-    const back = await house.takeBack(landing!);
+    const back = await server.takeBack(landing!);
     await land(back.id);
-    const left = await house.db.pool.query(
+    const left = await server.db.pool.query(
       `select 1 from product where name = 'Quill' union all select 1 from brand where name like 'Goose%' union all select 1 from category where name = 'Quills'`,
     );
     expect(left.rowCount).toBe(0);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
   });
 
   it('keeps what was made and is used since, when it is taken back', async () => {
@@ -225,21 +225,21 @@ describe('an import', () => {
     const { landing } = await land(proof!);
     const [one] = await known();
     await land((await importOf(`code,category\n${one!.code},Pens > Quills`)).proof!);
-    const back = await house.takeBack(landing!);
+    const back = await server.takeBack(landing!);
     expect(back.leftOut).toBeGreaterThan(0);
     await land(back.id);
-    expect(await house.codes('in Pens > Quills')).toEqual([one!.code]);
+    expect(await server.codes('in Pens > Quills')).toEqual([one!.code]);
   });
 
   it('is read anew with other columns: the proof of before gives way to the new one', async () => {
     const [one] = await known();
-    const file = await house.upload('list.csv', `code,price,name\n${one!.code},98.70,Renamed`);
+    const file = await server.upload('list.csv', `code,price,name\n${one!.code},98.70,Renamed`);
     const first = await read(file, { columns: ['code', 'price', 'name'] });
     const settings = { columns: ['code', null, 'name'] as (FieldKey | null)[], makeNames: false };
     const second = await read(file, settings);
     expect((await summary(first.proof!)).state).toBe('discarded');
     expect((await summary(second.proof!)).fields).toEqual([jasmine.objectContaining({ field: 'name', lines: 1 })]);
-    const now = await house.call(calls.getImport, { params: { id: file.id } });
+    const now = await server.call(calls.getImport, { params: { id: file.id } });
     expect([now.proof, now.settings]).toEqual([second.proof!, jasmine.objectContaining(settings)]);
     // What landed stays as it is.
     await land(second.proof!);
@@ -250,13 +250,13 @@ describe('an import', () => {
 
   it('keeps the proof of before when it is read anew and that fails', async () => {
     const [one] = await known();
-    const file = await house.upload('list.csv', `code,price\n${one!.code},98.70`);
+    const file = await server.upload('list.csv', `code,price\n${one!.code},98.70`);
     const { proof, counts } = await read(file);
-    await house.db.pool.query(`alter table proof_line add constraint none check (false) not valid`);
+    await server.db.pool.query(`alter table proof_line add constraint none check (false) not valid`);
     const again = await read(file);
-    await house.db.pool.query(`alter table proof_line drop constraint none`);
+    await server.db.pool.query(`alter table proof_line drop constraint none`);
     expect(again.ended.state).toBe('failed');
-    const now = await house.call(calls.getImport, { params: { id: file.id } });
+    const now = await server.call(calls.getImport, { params: { id: file.id } });
     expect([now.state, now.proof, now.counts]).toEqual(['read', proof!, counts]);
     expect((await summary(proof!)).state).toBe('open');
   });
@@ -267,13 +267,13 @@ describe('an import', () => {
     const text = ['code,name,price', `${one!.code},Renamed,98.70`, ...rest, 'QQ-1,Quill again,2'].join('\n');
     const { proof, counts } = await importOf(text);
     expect(counts).toEqual({ new: 5_500, changed: 1, same: 0, refused: 1 });
-    await house.finished((await land(proof!)).work!);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
-    expect(await house.codes('name is "Quill 7"')).toEqual(['QQ-14', 'QQ-15']);
+    await server.finished((await land(proof!)).work!);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
+    expect(await server.codes('name is "Quill 7"')).toEqual(['QQ-14', 'QQ-15']);
 
     const again = await importOf(text);
     expect(again.counts).toEqual({ new: 0, changed: 0, same: 5_501, refused: 1 });
-    const { total, rows: window } = await house.call(calls.getImportRows, {
+    const { total, rows: window } = await server.call(calls.getImportRows, {
       params: { id: again.id },
       query: { from: 2_990, count: 20 },
     });
@@ -281,15 +281,15 @@ describe('an import', () => {
     expect(window.map(({ row, outcome, code }) => `${row} ${outcome} ${code}`)).toEqual(
       Array.from({ length: 20 }, (_, i) => `${2_992 + i} same QQ-${2_989 + i}`),
     );
-    const results: string[][] = parse(await (await house.fetch(`/api/imports/${again.id}/results.csv`)).text());
+    const results: string[][] = parse(await (await server.fetch(`/api/imports/${again.id}/results.csv`)).text());
     expect(results.slice(1).map(([row]) => Number(row))).toEqual(Array.from({ length: 5_502 }, (_, i) => i + 2));
     expect(results.at(-1)!.slice(1, 3)).toEqual(['refused', jasmine.stringContaining('stands in the file before')]);
 
-    const [landing] = (await house.call(calls.listLandings)).landings;
-    const back = await house.takeBack(landing!.id);
-    await house.finished((await land(back.id)).work!);
-    expect(await house.codes('code starts with QQ-')).toEqual([]);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    const [landing] = (await server.call(calls.listLandings)).landings;
+    const back = await server.takeBack(landing!.id);
+    await server.finished((await land(back.id)).work!);
+    expect(await server.codes('code starts with QQ-')).toEqual([]);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
   });
 
   describe('refuses rows, each with its row, value and reason', () => {
@@ -327,7 +327,7 @@ describe('an import', () => {
 
     it('rows that contradict an earlier row of the same product', async () => {
       const text = 'code,name,price,brand\nZZ-1,Quill,5,\nZZ-2,Quill,5,Moss Lane\nZZ-3,Quill,5,Moss Lane\n';
-      const same = await house.db.pool.query<{ code: string }>(
+      const same = await server.db.pool.query<{ code: string }>(
         `select code from shelf where product_id = (select product_id from shelf group by 1 having count(*) > 2 limit 1) order by sku_id`,
       );
       expect(await reasons(text)).toEqual([]);
@@ -373,7 +373,7 @@ describe('an import', () => {
       const text = 'code,name,price,brand\nZZ-1,Wren Ink,5,Moss Lane\nZZ-2,WREN  ink,6,moss lane\n';
       const { counts, proof } = await importOf(text, { productColumn: 1 });
       expect(counts).toEqual({ new: 2, changed: 0, same: 0, refused: 0 });
-      const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+      const { lines } = await server.call(calls.getProofLines, { params: { id: proof! } });
       const ofProducts = lines.filter(({ kind }) => kind === 'product');
       expect(ofProducts.filter(({ field }) => field === 'name').map(({ after }) => after)).toEqual(['Wren Ink']);
       expect(ofProducts.filter(({ field }) => field === 'brand').map(({ after }) => after)).toEqual(['Moss Lane']);
@@ -393,7 +393,7 @@ describe('an import', () => {
     it('and the results file says it of every row, and can be mended and imported again', async () => {
       const [one, two] = await known();
       const { id } = await importOf(`Item No.,RRP\n${one!.code},1O.00\n${two!.code},66.60\n`);
-      const text = await (await house.fetch(`/api/imports/${id}/results.csv`)).text();
+      const text = await (await server.fetch(`/api/imports/${id}/results.csv`)).text();
       const lines: string[][] = parse(text);
       expect(lines[0]).toEqual(['Row', 'Outcome', 'Reason', 'Item No.', 'RRP']);
       expect(lines[1]!.slice(0, 2)).toEqual(['2', 'refused']);
@@ -414,9 +414,12 @@ describe('an import', () => {
       ['ZZ-7', 'Quill', '1O.50'],
       ['ZZ-8', '', '5.00'],
     ];
-    const { rows } = await house.call(calls.getImportRows, { params: { id }, query: { outcome: 'refused', count: 9 } });
+    const { rows } = await server.call(calls.getImportRows, {
+      params: { id },
+      query: { outcome: 'refused', count: 9 },
+    });
     expect(rows.map(({ cells }) => cells)).toEqual(whole);
-    const results: string[][] = parse(await (await house.fetch(`/api/imports/${id}/results.csv`)).text());
+    const results: string[][] = parse(await (await server.fetch(`/api/imports/${id}/results.csv`)).text());
     expect(results.slice(2).map((line) => line.slice(3))).toEqual(whole);
   });
 
@@ -430,8 +433,8 @@ describe('an import', () => {
   describe('recognises how a file is written', () => {
     const text = (code: string) => `code;name\n${code};Crème brûlée\n`;
     const named = async (bytes: Uint8Array) => {
-      const { proof } = await read(await house.upload('list.csv', bytes));
-      const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+      const { proof } = await read(await server.upload('list.csv', bytes));
+      const { lines } = await server.call(calls.getProofLines, { params: { id: proof! } });
       return lines.find(({ field }) => field === 'name')!.after;
     };
 
@@ -455,9 +458,9 @@ describe('an import', () => {
 
   it('takes the headings from the row that a person chooses, and a file that has none whole', async () => {
     const [one, two] = await known();
-    const file = await house.upload('stock.csv', `${one!.code},7\n${two!.code},9\n`);
+    const file = await server.upload('stock.csv', `${one!.code},7\n${two!.code},9\n`);
     const choose = (headingRow: number) =>
-      house.call(calls.chooseHeadings, { params: { id: file.id }, body: { headingRow } });
+      server.call(calls.chooseHeadings, { params: { id: file.id }, body: { headingRow } });
     const bare = await choose(0);
     expect([bare.headingRow, bare.columns.length, bare.columns[0]!.samples]).toEqual([0, 2, [one!.code, two!.code]]);
     expect(bare.columns.map(({ heading, field, by }) => [heading, field, by])).toEqual([
@@ -467,7 +470,7 @@ describe('an import', () => {
     expect((await refusalOf(choose(3))).title).toBe('Row 3 is blank, or lies behind the first 200 rows.');
     const { counts, id } = await read(bare, { columns: ['code', 'stock'], makeProducts: false });
     expect(counts!.changed + counts!.same).toBe(2);
-    const results: string[][] = parse(await (await house.fetch(`/api/imports/${id}/results.csv`)).text());
+    const results: string[][] = parse(await (await server.fetch(`/api/imports/${id}/results.csv`)).text());
     expect(results[0]).toEqual(['Row', 'Outcome', 'Reason', 'code', 'stock']);
     expect((await choose(1)).columns.map(({ heading }) => heading)).toEqual([one!.code, '7']);
   });
@@ -475,7 +478,7 @@ describe('an import', () => {
   it('takes for the code the column that holds codes of the shop, where the headings name none or another', async () => {
     const [one, two] = await known();
     const taken = async (text: string) =>
-      (await house.upload('list.csv', text)).columns.map(({ field, by }) => [field, by].join(' by '));
+      (await server.upload('list.csv', text)).columns.map(({ field, by }) => [field, by].join(' by '));
     const rows = (...lines: string[]) => lines.join('\n');
     expect(await taken(rows('Nummer,RRP', `${one!.code},5`, `${two!.code.toLowerCase()},6`))).toEqual([
       'code by values',
@@ -501,7 +504,7 @@ describe('an import', () => {
       `${one!.code};1.250;1.234,50;1.000`,
       'QQ-1;x;1;1',
     ];
-    const file = await house.upload('list.csv', text.join('\r\n'));
+    const file = await server.upload('list.csv', text.join('\r\n'));
     expect([file.headingRow, file.decimalSign, file.delimiter]).toEqual([4, ',', ';']);
     expect(file.columns.map(({ heading, field }) => [heading, field])).toEqual([
       ['Item no.', 'code'],
@@ -512,13 +515,13 @@ describe('an import', () => {
     const { id, counts, proof } = await read(file, { decimalSign: file.decimalSign });
     expect(counts).toEqual({ new: 0, changed: 1, same: 0, refused: 1 });
     expect((await rows(id, 'refused'))[0]!.row).toBe(6);
-    const { lines } = await house.call(calls.getProofLines, { params: { id: proof! } });
+    const { lines } = await server.call(calls.getProofLines, { params: { id: proof! } });
     const after = (key: string) => lines.find(({ field }) => field === key)?.after;
     expect([after('weight'), after('price'), after('stock')]).toEqual(['1250 g', '£1,234.50', '1000']);
   });
 
   describe('refuses files that are none, before anything is kept', () => {
-    const title = async (name: string, body: string | Uint8Array) => (await refusalOf(house.upload(name, body))).title;
+    const title = async (name: string, body: string | Uint8Array) => (await refusalOf(server.upload(name, body))).title;
 
     it('not a CSV', async () => {
       expect(await title('a.xlsx', Buffer.from('504b0304140000000800', 'hex'))).toContain('a ZIP or XLSX file');
@@ -532,13 +535,13 @@ describe('an import', () => {
     });
 
     it('bytes that are no text, saying in which row', async () => {
-      const refused = await refusalOf(house.upload('list.csv', 'code,name\nA-1,Ink\nA-2,I\0nk\n'));
+      const refused = await refusalOf(server.upload('list.csv', 'code,name\nA-1,Ink\nA-2,I\0nk\n'));
       expect(refused.title).toContain('row 3 holds a byte of nothing (NUL)');
     });
 
     it('a quote that is never closed, saying where', async () => {
       const [one] = await known();
-      const refusal = await refusalOf(house.upload('a.csv', `code,name\n${one!.code},"Ink\nmore,rows\n`));
+      const refusal = await refusalOf(server.upload('a.csv', `code,name\n${one!.code},"Ink\nmore,rows\n`));
       expect(refusal.title).toBe(
         'A quote is opened in row 2 and never closed. Find the single " there and close or double it.',
       );
@@ -556,7 +559,7 @@ describe('an import', () => {
     });
 
     it('larger than a file may be, by what it says of itself and by what comes', async () => {
-      const { hostname, port } = new URL(house.open.address);
+      const { hostname, port } = new URL(server.open.address);
       const { request } = await import('node:http');
       const status = await new Promise<number>((resolve, reject) => {
         const headers = { 'content-length': String(LARGEST_FILE + 1), 'content-type': 'application/octet-stream' };
@@ -574,11 +577,11 @@ describe('an import', () => {
   });
 
   it('needs the column of the codes, each field once, and a value to bring', async () => {
-    const file = await house.upload('a.csv', 'item,rrp,retail\nx,1,2\n');
+    const file = await server.upload('a.csv', 'item,rrp,retail\nx,1,2\n');
     const titles = async (columns: (FieldKey | null)[]) =>
       (
         await refusalOf(
-          house.call(calls.readImport, {
+          server.call(calls.readImport, {
             params: { id: file.id },
             body: { columns, decimalSign: '.', makeProducts: false, makeNames: false },
           }),
@@ -591,34 +594,34 @@ describe('an import', () => {
 
   it('does not land over a code that was taken since it was read, and says which line it is', async () => {
     const { proof } = await importOf('code,name,price\nQQ-1,Ink,5.00\nQQ-2,Ink,6.00\n');
-    const { rows: some } = await house.db.pool.query<{ id: string }>('select id from sku order by id limit 1');
+    const { rows: some } = await server.db.pool.query<{ id: string }>('select id from sku order by id limit 1');
     const edits = [{ sku: some[0]!.id, field: 'code' as const, text: 'qq-2' }];
-    const hand = await house.edits('Code', edits);
+    const hand = await server.edits('Code', edits);
     await land(hand.proof!.id);
     const refusal = await refusalOf(land(proof!));
     expect(refusal.status).toBe(409);
     expect(refusal.title).toContain('codes were taken by other SKUs');
-    const query = { look: 'code in use' as const };
-    const { lines } = await house.call(calls.getProofLines, { params: { id: proof! }, query });
+    const query = { warning: 'code in use' as const };
+    const { lines } = await server.call(calls.getProofLines, { params: { id: proof! }, query });
     expect(lines.map(({ code, goes, after }) => ({ code, goes, after }))).toEqual([
       { code: 'QQ-2', goes: false, after: 'QQ-2' },
     ]);
     // A price alone cannot be left out of what is made: it says how many are not.
     const prices = { out: true, filter: { field: 'price' as const } };
-    const { kept, proof: now } = await house.call(calls.leaveOut, { params: { id: proof! }, body: prices });
+    const { kept, proof: now } = await server.call(calls.leaveOut, { params: { id: proof! }, body: prices });
     expect([kept, now.leftOut]).toEqual([2, 0]);
     // Nor the code: the SKU that would have it goes with it.
     const ways = [{ lines: lines.map(({ kind, id }) => ({ kind, id, field: 'code' as const })) }, { filter: query }];
     for (const way of ways) {
-      await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: false, filter: {} } });
-      await house.call(calls.leaveOut, { params: { id: proof! }, body: { out: true, ...way } });
-      const { lines: all } = await house.call(calls.getProofLines, { params: { id: proof! }, query: {} });
+      await server.call(calls.leaveOut, { params: { id: proof! }, body: { out: false, filter: {} } });
+      await server.call(calls.leaveOut, { params: { id: proof! }, body: { out: true, ...way } });
+      const { lines: all } = await server.call(calls.getProofLines, { params: { id: proof! }, query: {} });
       const left = all.filter(({ code, leftOut }) => code === 'QQ-2' && leftOut).map(({ field }) => field);
       expect(left.sort()).toEqual(['code', 'exists', 'price']);
       expect(all.filter(({ code, leftOut }) => code !== 'QQ-2' && leftOut)).toEqual([]);
     }
     await land(proof!);
-    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'code starts with QQ-' } });
+    const { counts } = await server.call(calls.answerQuestion, { body: { question: 'code starts with QQ-' } });
     expect(counts.skus).toBe(2);
   });
 
@@ -630,9 +633,9 @@ describe('an import', () => {
     expect(refusal.status).toBe(409);
     expect(refusal.title).toContain('“Nib & Sons”');
     expect(refusal.title).toContain('read it again');
-    await house.call(calls.discardProof, { params: { id: second.proof! } });
+    await server.call(calls.discardProof, { params: { id: second.proof! } });
     await land((await importOf(text('QQ-2'))).proof!);
-    const { counts } = await house.call(calls.answerQuestion, {
+    const { counts } = await server.call(calls.answerQuestion, {
       body: { question: 'brand is "Nib & Sons" in Walnut' },
     });
     expect(counts.skus).toBe(2);
@@ -642,31 +645,31 @@ describe('an import', () => {
     const text = (code: string) => `code,name,brand,price\n${code},${code} Ink,Nib & Sons,5.00\n`;
     const first = (await land((await importOf(text('QQ-1'))).proof!)).landing!;
     const second = await importOf(text('QQ-2'));
-    const back = await house.takeBack(first);
+    const back = await server.takeBack(first);
     await land(back.id);
-    const { looks } = await summary(second.proof!);
-    expect(looks.map(({ look, lines }) => [look, lines])).toContain(['thing gone', 1]);
+    const { warnings } = await summary(second.proof!);
+    expect(warnings.map(({ warning, lines }) => [warning, lines])).toContain(['thing gone', 1]);
     await land(second.proof!);
-    expect(await house.codes('code is QQ-2 brand is empty')).toEqual(['QQ-2']);
+    expect(await server.codes('code is QQ-2 brand is empty')).toEqual(['QQ-2']);
   });
 
   it('lands beside a landing of the same goods, and the read model misses neither', async () => {
-    const { rows: skus } = await house.db.pool.query<{ id: string; code: string }>(
+    const { rows: skus } = await server.db.pool.query<{ id: string; code: string }>(
       'select sku_id as id, code from shelf order by sku_id limit 60',
     );
     for (let round = 1; round <= 6; round++) {
       const lines = skus.map(({ code }) => `${code},Colour ${round}\n`);
       const { proof } = await importOf(`code,colour\n${lines.join('')}`);
       const edits = skus.map(({ id: sku }, i) => ({ sku, field: 'price' as const, text: `${round}.${10 + i}` }));
-      const hand = await house.edits('Prices', edits);
+      const hand = await server.edits('Prices', edits);
       await Promise.all([land(proof!), land(hand.proof!.id)]);
-      expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+      expect(await inTransaction(server.db, staleShelf)).toEqual([]);
     }
   });
 
   it('takes a first row of goods for goods, whatever its cells look like', async () => {
     const [one, two] = await known();
-    const file = await house.upload('bare.csv', `Name,${one!.code},Price\nInk,${two!.code},9.00\n`);
+    const file = await server.upload('bare.csv', `Name,${one!.code},Price\nInk,${two!.code},9.00\n`);
     expect([file.headingRow, file.columns[1]!.field]).toEqual([0, 'code']);
   });
 
@@ -688,67 +691,67 @@ describe('an import', () => {
       ).join('');
     const { proof } = await importOf(text);
     const { work } = await land(proof!);
-    const landing = (await house.finished(work!)).result!;
-    const { categories, lists } = await house.call(calls.getShop);
+    const landing = (await server.finished(work!)).result!;
+    const { categories, lists } = await server.call(calls.getShop);
     const brands = lists['brand']!;
     expect(categories.filter(({ name }) => /^(Deep|D\d+|E\d+)$/.test(name)).length).toBe(1 + 40 + 3_000);
     expect(brands.filter(({ name }) => name.startsWith('Brand ')).length).toBe(1_500);
-    const back = await house.takeBack(landing);
-    await house.finished((await land(back.id)).work!);
-    expect((await house.call(calls.getShop)).categories.length).toBe(categories.length - 3_041);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    const back = await server.takeBack(landing);
+    await server.finished((await land(back.id)).work!);
+    expect((await server.call(calls.getShop)).categories.length).toBe(categories.length - 3_041);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
   });
 
   it('can be stopped; nothing of it is kept', async () => {
     const many = 'code,name,price\n' + Array.from({ length: 60_000 }, (_, i) => `QQ-${i},Ink ${i},5.00\n`).join('');
-    const file = await house.upload('many.csv', many);
-    const { work } = await house.call(calls.readImport, {
+    const file = await server.upload('many.csv', many);
+    const { work } = await server.call(calls.readImport, {
       params: { id: file.id },
       body: { columns: ['code', 'name', 'price'], decimalSign: '.', makeProducts: true, makeNames: true },
     });
-    await house.call(calls.stopWork, { params: { id: work.id } });
-    const ended = await house.finished(work);
+    await server.call(calls.stopWork, { params: { id: work.id } });
+    const ended = await server.finished(work);
     expect(ended.state).toBe('stopped');
-    const proofs = await house.call(calls.listProofs);
+    const proofs = await server.call(calls.listProofs);
     expect(proofs.proofs).toEqual([]);
   });
 });
 
 describe('a tree that comes with a file', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
   it('stands in the order of the file, and one move in it writes one line', async () => {
     const names = ['Zinc', 'Alder', 'Moss', 'Brass', 'Yew'];
     const rows = names.map((name, i) => `TREE-${i},Thing ${i},9.99,Workshop > ${name}`);
-    const file = await house.upload('tree.csv', `code,name,price,category\n${rows.join('\n')}\n`);
+    const file = await server.upload('tree.csv', `code,name,price,category\n${rows.join('\n')}\n`);
     const columns = file.columns.map(({ field }) => field);
     const body = { columns, decimalSign: '.' as const, makeProducts: true, makeNames: true };
-    const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
-    const { result } = await house.finished(work);
-    await house.land(result!);
+    const { work } = await server.call(calls.readImport, { params: { id: file.id }, body });
+    const { result } = await server.finished(work);
+    await server.land(result!);
     const below = async () => {
-      const { categories } = await house.call(calls.getShop);
+      const { categories } = await server.call(calls.getShop);
       const workshop = categories.find(({ name }) => name === 'Workshop')!;
       return categories.filter(({ parent }) => parent === workshop.id);
     };
     expect((await below()).map(({ name }) => name)).toEqual(names);
     const [zinc, , moss] = await below();
     const move = { kind: 'category' as const, ids: [zinc!.id], into: moss!.parent, before: moss!.id };
-    const { proof } = await house.call(calls.moveThings, { body: move });
+    const { proof } = await server.call(calls.moveThings, { body: move });
     expect(proof!.lines).toBe(1);
-    await house.land(proof!.id);
+    await server.land(proof!.id);
     expect((await below()).map(({ name }) => name)).toEqual(['Alder', 'Zinc', 'Moss', 'Brass', 'Yew']);
   });
 
   it('with several values in the cell of one is refused by row, with what would be right', async () => {
-    const file = await house.upload('two.csv', 'code,name,price,colour\nTWO-1,Two,9.99,Blue|Orange\n');
+    const file = await server.upload('two.csv', 'code,name,price,colour\nTWO-1,Two,9.99,Blue|Orange\n');
     const columns = file.columns.map(({ field }) => field);
     const body = { columns, decimalSign: '.' as const, makeProducts: true, makeNames: true };
-    const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
-    await house.finished(work);
-    const { rows } = await house.call(calls.getImportRows, { params: { id: file.id }, query: { outcome: 'refused' } });
+    const { work } = await server.call(calls.readImport, { params: { id: file.id }, body });
+    await server.finished(work);
+    const { rows } = await server.call(calls.getImportRows, { params: { id: file.id }, query: { outcome: 'refused' } });
     expect(rows[0]!.reasons.join(' ')).toContain('“Blue|Orange” are several values');
   });
 });

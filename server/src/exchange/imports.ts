@@ -2,9 +2,9 @@ import { type AnswerOf, type calls, type Import, problemWords, type QueryOf } fr
 import { type FieldKey, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
-import { readShop } from '../range/names.ts';
+import { readShop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
-import { csvLines } from './csvLines.ts';
+import { csvLines } from '../csvLines.ts';
 
 type Rows = AnswerOf<typeof calls.getImportRows>;
 type Outcome = Rows['rows'][number]['outcome'];

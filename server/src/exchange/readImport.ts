@@ -9,17 +9,17 @@ import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { nobodyWorksOn } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
-import { readShop } from '../range/names.ts';
+import { readShop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
-import { keepCells } from './keepCells.ts';
-import { matchRows, refuseUnfit } from './matchRows.ts';
-import { type JoinedBy, placeRows, refuseContradictions } from './placeRows.ts';
-import { compareRows, keepOutcomes, writeLines } from './proposeImport.ts';
-import { ImportNames } from './resolveNames.ts';
-import { type Delimiter, type Encoding } from './sniff.ts';
-import { restoreZeros } from './restoreZeros.ts';
-import { refuseRepeated, stageRows } from './stage.ts';
-import { takenFields } from './taken.ts';
+import { keepCells } from './file/keepCells.ts';
+import { matchRows, refuseUnfit } from './match/matchRows.ts';
+import { type JoinedBy, placeRows, refuseContradictions } from './match/placeRows.ts';
+import { compareRows, keepOutcomes, writeLines } from './match/proposeImport.ts';
+import { ImportNames } from './match/resolveNames.ts';
+import { type Delimiter, type Encoding } from './file/sniff.ts';
+import { restoreZeros } from './match/restoreZeros.ts';
+import { refuseRepeated, stageRows } from './file/stage.ts';
+import { takenFields } from './match/taken.ts';
 
 /** Refuses settings that cannot work before any row is read. */
 export function checkSettings({ columns }: ImportSettings, register: Register): void {

@@ -1,6 +1,6 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type House } from '../http/house.ts';
+import { type AppContext } from '../http/appContext.ts';
 import { stream } from 'hono/streaming';
 import { csvDownload, csvHeaders } from '../http/csvDownload.ts';
 import { takeOut } from './takeOut.ts';
@@ -8,10 +8,10 @@ import { parsedTexts, sentName, serve } from '../http/route.ts';
 import { chooseHeadings } from './chooseHeadings.ts';
 import { beginReading, getImport, importRows, resultsFile } from './imports.ts';
 import { checkSettings, importTitle } from './readImport.ts';
-import { readShop } from '../range/names.ts';
+import { readShop } from '../asked/names.ts';
 import { upload } from './upload.ts';
 
-export function exchangeRoutes(app: Hono, { db, files, person, queue }: House): void {
+export function exchangeRoutes(app: Hono, { db, files, person, queue }: AppContext): void {
   app.post('/api/imports', async (c) => {
     const name = sentName(c.req.header('x-file-name'));
     const length = c.req.header('content-length');

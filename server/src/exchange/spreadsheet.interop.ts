@@ -5,24 +5,24 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { readShop } from '../range/names.ts';
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { readShop } from '../asked/names.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 
 const run = promisify(execFile);
 
 /** Files that were opened and saved by a spreadsheet program of Debian's, without a screen: `npm run interop`. */
 describe('goods that are taken out, opened and saved by a spreadsheet program, and brought back', () => {
-  let house: TestHouse;
+  let server: TestServer;
   let folder: string;
   beforeAll(async () => {
-    house = await openTestHouse();
+    server = await startTestServer();
     folder = await mkdtemp(join(tmpdir(), 'ivory-interop-'));
-    await house.set('product', '1', 'description', '<p>One,\ntwo</p><p>Three "quoted"; four</p>');
-    await house.set('sku', '1', 'mpn', '000417');
-    await house.land((await house.set('sku', '2', 'code', '00123')).id);
+    await server.set('product', '1', 'description', '<p>One,\ntwo</p><p>Three "quoted"; four</p>');
+    await server.set('sku', '1', 'mpn', '000417');
+    await server.land((await server.set('sku', '2', 'code', '00123')).id);
   });
   afterAll(async () => {
-    await house.close();
+    await server.close();
     await rm(folder, { recursive: true, force: true });
   });
 
@@ -39,7 +39,7 @@ describe('goods that are taken out, opened and saved by a spreadsheet program, a
   }
 
   async function broughtBack(file: Buffer) {
-    const { id, columns } = await house.upload('back.csv', file);
+    const { id, columns } = await server.upload('back.csv', file);
     const body = {
       ...{
         columns: columns.map(({ field }) => field),
@@ -49,20 +49,20 @@ describe('goods that are taken out, opened and saved by a spreadsheet program, a
       },
       ...{ joinVariants: true, productColumn: null },
     };
-    const { work } = await house.call(calls.readImport, { params: { id }, body });
-    await house.finished(work);
-    return (await house.call(calls.getImport, { params: { id } })).counts!;
+    const { work } = await server.call(calls.readImport, { params: { id }, body });
+    await server.finished(work);
+    return (await server.call(calls.getImport, { params: { id } })).counts!;
   }
 
   for (const digits of ['plain', 'text'] as const) {
     it(`change nothing, with codes of digits ${digits === 'text' ? 'kept as text' : 'as they are'}`, async () => {
-      const { register } = await readShop(house.db);
+      const { register } = await readShop(server.db);
       const fields = register.goods.filter((field) => isTakenIn(field)).map(({ key }) => key);
       const query = new URLSearchParams({ columns: fields.join(','), digits });
-      const file = Buffer.from(await (await house.fetch(`/api/take-out.csv?${query}`)).arrayBuffer());
+      const file = Buffer.from(await (await server.fetch(`/api/take-out.csv?${query}`)).arrayBuffer());
       const counts = await broughtBack(await savedBySpreadsheet(`out-${digits}`, file));
       expect([counts.new, counts.changed, counts.refused]).toEqual([0, 0, 0]);
-      expect(counts.same).toBe((await house.call(calls.answerQuestion, { body: { question: '' } })).counts.skus);
+      expect(counts.same).toBe((await server.call(calls.answerQuestion, { body: { question: '' } })).counts.skus);
     }, 300_000);
   }
 });

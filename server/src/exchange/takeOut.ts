@@ -11,13 +11,13 @@ import {
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
-import { questionSql } from '../db/questionSql.ts';
-import { shelfAt, shelfOfMany } from '../db/shelfSql.ts';
+import { questionSql } from '../db/sql/questionSql.ts';
+import { shelfAt, shelfOfMany } from '../db/sql/shelfSql.ts';
 import { codesOf } from './codesOf.ts';
-import { ask } from '../range/ask.ts';
-import { readShop, type Shop } from '../range/names.ts';
-import { orderBy, orderOf } from '../range/rows.ts';
-import { csvLines, type Formula } from './csvLines.ts';
+import { ask } from '../asked/ask.ts';
+import { readShop, type Shop } from '../asked/names.ts';
+import { orderBy, orderOf } from '../asked/rows.ts';
+import { csvLines, type Formula } from '../csvLines.ts';
 
 /** That an SKU is the first of its product that answers. */
 const firstOfProduct = (question: Question, shop: Shop) => sql`

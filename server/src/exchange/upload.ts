@@ -1,12 +1,12 @@
 import { type Import } from '@ivory/contract';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
-import { readShop } from '../range/names.ts';
+import { readShop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
-import { headByValues, headOf } from './headByValues.ts';
+import { headByValues, headOf } from './file/headByValues.ts';
 import { getImport } from './imports.ts';
-import { LARGEST_FILE, sniffDelimiter, sniffEncoding } from './sniff.ts';
-import { firstRows, headColumns } from './tableHead.ts';
+import { LARGEST_FILE, sniffDelimiter, sniffEncoding } from './file/sniff.ts';
+import { firstRows, headColumns } from './file/tableHead.ts';
 
 const FIRST_BYTES = 64 * 1024;
 

@@ -16,7 +16,7 @@ const STATUS: Readonly<Record<RefusalKind, ContentfulStatusCode>> = {
 
 const QUERY_CANCELLED = '57014';
 
-/** Turns whatever was thrown into RFC 9457 problem details. What nobody foresaw is logged, and says nothing of itself. */
+/** Turns any thrown error into RFC 9457 problem details. Unforeseen errors are logged, and their message is not told. */
 export function answerError(error: Error, c: Context, log: Logger): Response {
   const refusal = refusalOf(error);
   if (!refusal) log.error({ err: error, path: c.req.path }, 'unforeseen');

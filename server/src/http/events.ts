@@ -42,7 +42,7 @@ export class Events {
     await this.client?.end().catch(() => undefined);
   }
 
-  /** Called once for each connection that was lost: tries until there is another, or the server closes. */
+  /** Called once for each lost connection: reconnects until it succeeds or the server closes. */
   private async listenAgain(): Promise<void> {
     while (!this.closed) {
       this.log.warn('the LISTEN connection was lost; listening again');

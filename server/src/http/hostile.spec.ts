@@ -2,7 +2,7 @@ import { tries } from '@ivory/core/testing';
 import { calls, type Call } from '@ivory/contract';
 import fc from 'fast-check';
 import { hostileInput } from '../testing/hostile.ts';
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 
 type AnyCall = Call<unknown, unknown, unknown, unknown, unknown>;
 const all = (Object.entries(calls) as unknown as [string, AnyCall][]).filter(([, entry]) => 'path' in entry);
@@ -11,20 +11,20 @@ const encoded = (value: string): string =>
   encodeURIComponent(value.replace(/\p{Cs}/gu, '\ufffd')).replaceAll('.', '%2e');
 
 describe('whatever a request holds', () => {
-  let house: TestHouse;
+  let context: TestServer;
   beforeAll(async () => {
-    house = await openTestHouse();
-    const { id } = await house.upload('list.csv', 'code,name,price\nZZ-1,Quill,5\n');
+    context = await startTestServer();
+    const { id } = await context.upload('list.csv', 'code,name,price\nZZ-1,Quill,5\n');
     const columns = ['code' as const, 'name' as const, 'price' as const];
     const body = { columns, decimalSign: '.' as const, makeProducts: true, makeNames: true };
-    const { work } = await house.call(calls.readImport, { params: { id }, body });
-    const { result } = await house.finished(work);
-    await house.call(calls.landProof, { params: { id: result! } });
+    const { work } = await context.call(calls.readImport, { params: { id }, body });
+    const { result } = await context.finished(work);
+    await context.call(calls.landProof, { params: { id: result! } });
   });
-  afterAll(() => house.close());
+  afterAll(() => context.close());
 
   const send = async (method: string, path: string, body?: unknown) => {
-    const response = await fetch(house.open.address + path, {
+    const response = await fetch(context.open.address + path, {
       method,
       ...(method !== 'GET' && {
         body: JSON.stringify(body),
@@ -79,7 +79,7 @@ describe('whatever a request holds', () => {
       ],
     ];
     for (const body of files) {
-      const response = await fetch(`${house.open.address}/api/imports`, {
+      const response = await fetch(`${context.open.address}/api/imports`, {
         method: 'POST',
         body,
         headers: { 'content-type': 'application/octet-stream', 'x-file-name': '%00constructor.csv' },
@@ -91,8 +91,8 @@ describe('whatever a request holds', () => {
       const fields = columns.map(({ field }) => field);
       expect(await send('POST', `/api/imports/${id}/read`, { ...settings, columns: fields })).not.toBe(500);
     }
-    for (const work of (await house.call(calls.listWork)).work) {
-      const ended = await house.finished(work);
+    for (const work of (await context.call(calls.listWork)).work) {
+      const ended = await context.finished(work);
       expect(ended.note ?? '')
         .withContext(ended.title)
         .not.toContain('Something went wrong');

@@ -1,15 +1,15 @@
-import { openTestHouse, type TestHouse } from '../testing/testHouse.ts';
+import { startTestServer, type TestServer } from '../testing/testServer.ts';
 
 const NOW = Date.parse('2026-11-25T12:00Z');
 const at = (text: string) => String(Date.parse(text));
 
 describe('a moment that is looked at', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse({ clock: () => NOW })));
-  afterAll(() => house.close());
+  let context: TestServer;
+  beforeAll(async () => (context = await startTestServer({ clock: () => NOW })));
+  afterAll(() => context.close());
 
   const ask = async (question: string, moment?: string) => {
-    const response = await fetch(`${house.open.address}/api/answers`, {
+    const response = await fetch(`${context.open.address}/api/answers`, {
       method: 'POST',
       body: JSON.stringify({ question }),
       headers: { 'content-type': 'application/json', ...(moment !== undefined && { 'x-moment': moment }) },
@@ -44,13 +44,13 @@ describe('a moment that is looked at', () => {
   });
 
   it('is shown in the shop: a page of then has the prices of then', async () => {
-    const { rows } = await house.db.pool.query<{ slug: string }>(
+    const { rows } = await context.db.pool.query<{ slug: string }>(
       `select p.slug from sale_line l join sale s on s.id = l.sale_id join sku k on k.id = l.sku_id join product p on p.id = k.product_id
        join price r on r.sku_id = k.id where s.name = 'Inventory days' and p.stage = 'On sale' and p.bought = 'yes' and r.regular > 100 limit 1`,
     );
     const prices = async (moment: string) => {
       const headers = { 'x-moment': moment };
-      const response = await fetch(`${house.open.address}/shop/products/${rows[0]!.slug}`, { headers });
+      const response = await fetch(`${context.open.address}/shop/products/${rows[0]!.slug}`, { headers });
       const { variants } = (await response.json()) as { variants: { price: string; was: string | null }[] };
       return variants.map(({ was }) => was !== null);
     };

@@ -35,7 +35,7 @@ function groupOf(c: Context): string | undefined {
 
 /**
  * The database as it is looked at from a moment: what is asked by the day, and prices, are those of then. In the past, prices and costs are
- * those on record; whatever else there is stands as it does today. For a customer group prices are those that it has.
+ * those on record; everything else is as today. For a customer group prices are those of the group.
  */
 export function seenAt(db: Db, { moment, group }: LookedAt): Db {
   const then = moment === undefined ? db : { ...db, clock: () => moment, isPast: moment < db.clock() };

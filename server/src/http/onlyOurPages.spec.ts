@@ -1,16 +1,16 @@
 import { calls } from '@ivory/contract';
 import { request } from 'node:http';
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 import { Origins } from './onlyOurPages.ts';
 
 describe('requests of foreign pages', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse({ origins: ['https://shelf.example'] })));
-  afterAll(() => house.close());
+  let context: TestServer;
+  beforeAll(async () => (context = await startTestServer({ origins: ['https://shelf.example'] })));
+  afterAll(() => context.close());
 
   /** A request with any headers, Host and Origin among them, which `fetch` does not let one choose. */
   const send = (method: string, path: string, headers: Record<string, string>, body = '') => {
-    const { port } = new URL(house.open.address);
+    const { port } = new URL(context.open.address);
     return new Promise<{ status: number; title: string }>((resolve, reject) => {
       const sent = request({ host: '127.0.0.1', port, method, path, headers }, (response) => {
         let text = '';
@@ -24,13 +24,17 @@ describe('requests of foreign pages', () => {
       sent.end(body);
     });
   };
-  const own = () => new URL(house.open.address).host;
+  const own = () => new URL(context.open.address).host;
   const json = { 'content-type': 'application/json' };
   const price = (text: string) =>
     JSON.stringify({ title: 'Cells', edits: [{ kind: 'sku', id: '1', field: 'price', text }] });
 
   it('on a foreign name that resolves to this machine (DNS rebinding) neither read nor write', async () => {
-    for (const host of ['evil.example', `evil.example:${new URL(house.open.address).port}`, '127.0.0.1.evil.example']) {
+    for (const host of [
+      'evil.example',
+      `evil.example:${new URL(context.open.address).port}`,
+      '127.0.0.1.evil.example',
+    ]) {
       expect((await send('GET', '/api/shop', { host })).status)
         .withContext(host)
         .toBe(403);
@@ -39,7 +43,7 @@ describe('requests of foreign pages', () => {
         .withContext(host)
         .toBe(403);
     }
-    expect((await house.call(calls.getHandProof)).proof).toBeNull();
+    expect((await context.call(calls.getHandProof)).proof).toBeNull();
   });
 
   it('cannot write by the right name either: their origin is another, whatever Host says', async () => {
@@ -65,10 +69,10 @@ describe('requests of foreign pages', () => {
     expect((await send('GET', '/api/shop', { host: 'shelf.example' })).status).toBe(200);
     const ours = { ...json, host: 'shelf.example', origin: 'https://shelf.example', 'sec-fetch-site': 'same-origin' };
     expect((await send('POST', calls.editCells.path, ours, price('1.00'))).status).toBe(200);
-    const { port } = new URL(house.open.address);
+    const { port } = new URL(context.open.address);
     const byName = { ...json, host: `localhost:${port}`, origin: `http://localhost:${port}` };
     expect((await send('POST', calls.editCells.path, byName, price('2.00'))).status).toBe(200);
-    const { proof } = await house.call(calls.getHandProof);
+    const { proof } = await context.call(calls.getHandProof);
     expect((await send('DELETE', `/api/proofs/${proof!.id}`, { host: own() })).status)
       .withContext('a script without Origin or body')
       .toBe(200);

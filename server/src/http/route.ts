@@ -49,7 +49,7 @@ async function bodyOf(c: Context): Promise<unknown> {
   }
 }
 
-/** What a call brought; `asker` is aborted when whoever asked has gone; `looked` is what it is to be answered for, where that is not now or not for anybody. */
+/** The parsed input of a call. `asker` is aborted when the client disconnects; `looked` is the moment and customer group that it asks for. */
 interface Input<Params, Query, Body> {
   readonly params: Params;
   readonly query: Query;

@@ -1,5 +1,5 @@
 import { calls } from '@ivory/contract';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 
 const MANY = 6_000;
 const file = (from: number) =>
@@ -12,17 +12,17 @@ const settings = {
 };
 
 describe('work that nobody does any more', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
-  const query = <Row extends object>(text: string, values: unknown[] = []) => house.db.pool.query<Row>(text, values);
+  const query = <Row extends object>(text: string, values: unknown[] = []) => server.db.pool.query<Row>(text, values);
   const begin = async (from: number) => {
-    const { id } = await house.upload('many.csv', file(from));
-    return { id, work: (await house.call(calls.readImport, { params: { id }, body: settings })).work };
+    const { id } = await server.upload('many.csv', file(from));
+    return { id, work: (await server.call(calls.readImport, { params: { id }, body: settings })).work };
   };
-  const stateOf = async (id: string) => (await house.call(calls.getWork, { params: { id } })).state;
-  const proofState = async (id: string) => (await house.call(calls.getProof, { params: { id } })).proof.state;
+  const stateOf = async (id: string) => (await server.call(calls.getWork, { params: { id } })).state;
+  const proofState = async (id: string) => (await server.call(calls.getProof, { params: { id } })).proof.state;
   const soon = async (what: () => Promise<boolean>) => {
     for (let i = 0; i < 400; i++) {
       if (await what()) return true;
@@ -35,26 +35,26 @@ describe('work that nobody does any more', () => {
     const first = await begin(0);
     const second = await begin(100_000);
     expect(await stateOf(second.work.id)).toBe('waiting');
-    expect((await house.call(calls.getImport, { params: { id: second.id } })).state).toBe('reading');
+    expect((await server.call(calls.getImport, { params: { id: second.id } })).state).toBe('reading');
     const again = { params: { id: second.id }, body: settings };
-    expect((await refusalOf(house.call(calls.readImport, again))).status).toBe(409);
-    expect((await house.call(calls.stopWork, { params: { id: second.work.id } })).state).toBe('stopped');
-    expect((await house.call(calls.getImport, { params: { id: second.id } })).state).toBe('uploaded');
-    const read = await house.finished(first.work);
+    expect((await refusalOf(server.call(calls.readImport, again))).status).toBe(409);
+    expect((await server.call(calls.stopWork, { params: { id: second.work.id } })).state).toBe('stopped');
+    expect((await server.call(calls.getImport, { params: { id: second.id } })).state).toBe('uploaded');
+    const read = await server.finished(first.work);
     const third = await begin(200_000);
-    const landing = await house.call(calls.landProof, { params: { id: read.result! } });
+    const landing = await server.call(calls.landProof, { params: { id: read.result! } });
     expect(await proofState(read.result!)).toBe('landing');
-    await house.call(calls.stopWork, { params: { id: landing.work!.id } });
-    await house.finished(landing.work!);
+    await server.call(calls.stopWork, { params: { id: landing.work!.id } });
+    await server.finished(landing.work!);
     expect(await proofState(read.result!)).toBe('open');
-    expect((await house.finished(third.work)).state).toBe('done');
+    expect((await server.finished(third.work)).state).toBe('done');
   });
 
   it('leaves no proof that lands for ever: marks without work are taken back, at a start and later', async () => {
-    const read = await house.finished((await begin(0)).work);
+    const read = await server.finished((await begin(0)).work);
     await query(`update proof set state = 'landing' where id = $1`, [read.result]);
     await query(`update import_file set state = 'reading'`);
-    await house.restart();
+    await server.restart();
     expect(await proofState(read.result!)).toBe('open');
     expect((await query<{ state: string }>('select state from import_file')).rows).toEqual([{ state: 'read' }]);
     await query(`update proof set state = 'landing' where id = $1`, [read.result]);
@@ -62,27 +62,27 @@ describe('work that nobody does any more', () => {
   });
 
   it('is done when its job went: another server held it, and died', async () => {
-    const { id: file } = await house.upload('few.csv', 'code,name,price\nQQ-1,Quill,5.00\n');
+    const { id: file } = await server.upload('few.csv', 'code,name,price\nQQ-1,Quill,5.00\n');
     // As another server leaves it: running, no job that waits for it, nobody who holds it.
     const { rows } = await query<{ id: string }>(
       `insert into work (person_id, kind, title, data, state) values (1, 'import', 'Left', $1, 'running') returning id`,
       [JSON.stringify({ importId: file, settings: { ...settings, stage: 'Preparing' } })],
     );
-    expect((await house.finished({ id: rows[0]!.id } as never)).state).toBe('done');
+    expect((await server.finished({ id: rows[0]!.id } as never)).state).toBe('done');
   });
 
   it('is given up after a few tries: it may be what ends its servers', async () => {
     const { rows } = await query<{ id: string }>(
       `insert into work (person_id, kind, title, data, tries) values (1, 'land', 'Poison', '{"proof": "1"}', 5) returning id`,
     );
-    const ended = await house.finished({ id: rows[0]!.id } as never);
+    const ended = await server.finished({ id: rows[0]!.id } as never);
     expect([ended.state, ended.note]).toEqual(['failed', jasmine.stringContaining('5 times')]);
   });
 
   it('is noted, queued and marked together: an error in between leaves nothing', async () => {
-    const read = await house.finished((await begin(0)).work);
+    const read = await server.finished((await begin(0)).work);
     await query(`alter table work add constraint none check (kind <> 'land')`);
-    await refusalOf(house.call(calls.landProof, { params: { id: read.result! } })).catch(() => undefined);
+    await refusalOf(server.call(calls.landProof, { params: { id: read.result! } })).catch(() => undefined);
     expect(await proofState(read.result!)).toBe('open');
   });
 });

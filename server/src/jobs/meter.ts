@@ -1,4 +1,4 @@
-/** Told how far a piece of work is, in rows of how many; may throw, when that was asked to stop. */
+/** Reports how far a piece of work is, in rows done of all rows. Throws when the work was asked to stop. */
 export type ReportRows = (done: number, total: number) => Promise<void>;
 
 /**

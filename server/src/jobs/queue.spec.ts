@@ -1,5 +1,5 @@
 import { calls } from '@ivory/contract';
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 
 const MANY = 6_000;
 const file = 'code,name,price\n' + Array.from({ length: MANY }, (_, i) => `QQ-${i},Quill ${i},5.00\n`).join('');
@@ -11,17 +11,17 @@ const settings = {
 };
 
 describe('work that outlives a request', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
   const begin = async () => {
-    const { id } = await house.upload('many.csv', file);
-    return (await house.call(calls.readImport, { params: { id }, body: settings })).work;
+    const { id } = await server.upload('many.csv', file);
+    return (await server.call(calls.readImport, { params: { id }, body: settings })).work;
   };
   const running = async (id: string) => {
     for (;;) {
-      const work = await house.call(calls.getWork, { params: { id } });
+      const work = await server.call(calls.getWork, { params: { id } });
       if (work.state !== 'waiting') return work;
       await new Promise((go) => setTimeout(go, 10));
     }
@@ -30,31 +30,31 @@ describe('work that outlives a request', () => {
   it('survives a restart of the server, and is done once', async () => {
     const work = await begin();
     await running(work.id);
-    await house.restart();
-    const ended = await house.finished(work);
+    await server.restart();
+    const ended = await server.finished(work);
     expect(ended.state).toBe('done');
-    const { proofs } = await house.call(calls.listProofs);
+    const { proofs } = await server.call(calls.listProofs);
     expect(proofs.map(({ id, newSkus }) => [id, newSkus])).toEqual([[ended.result!, MANY]]);
   });
 
   it('lands a large proof as work, once, also when the server is restarted meanwhile', async () => {
-    const read = await house.finished(await begin());
-    const { landing, work } = await house.call(calls.landProof, { params: { id: read.result! } });
+    const read = await server.finished(await begin());
+    const { landing, work } = await server.call(calls.landProof, { params: { id: read.result! } });
     expect(landing).toBeNull();
     await running(work!.id);
-    await house.restart();
-    const ended = await house.finished(work!);
+    await server.restart();
+    const ended = await server.finished(work!);
     expect(ended.state).toBe('done');
-    const { landings } = await house.call(calls.listLandings);
+    const { landings } = await server.call(calls.listLandings);
     expect(landings.map(({ id, skus }) => [id, skus])).toEqual([[ended.result!, MANY]]);
-    const { counts } = await house.call(calls.answerQuestion, { body: { question: 'code starts with QQ-' } });
+    const { counts } = await server.call(calls.answerQuestion, { body: { question: 'code starts with QQ-' } });
     expect(counts.skus).toBe(MANY);
   });
 
   it('tells every open browser how far it is, by server-sent events', async () => {
-    const hearing = await house.hear();
+    const hearing = await server.hear();
     const work = await begin();
-    await house.finished(work);
+    await server.finished(work);
     const told = await hearing.stop();
     const states = told.flatMap((event) => (event.kind === 'work' && event.work.id === work.id ? [event.work] : []));
     expect(states[0]!.state).toBe('running');
@@ -65,22 +65,22 @@ describe('work that outlives a request', () => {
   it('can be stopped while it is at it; the transaction is rolled back and the connection free again', async () => {
     const work = await begin();
     await running(work.id);
-    await house.call(calls.stopWork, { params: { id: work.id } });
-    const ended = await house.finished(work);
+    await server.call(calls.stopWork, { params: { id: work.id } });
+    const ended = await server.finished(work);
     expect([ended.state, ended.note]).toEqual(['stopped', 'Stopped. Nothing was changed.']);
-    expect((await house.call(calls.listProofs)).proofs).toEqual([]);
-    const { rows } = await house.db.pool.query<{ open: number }>(
+    expect((await server.call(calls.listProofs)).proofs).toEqual([]);
+    const { rows } = await server.db.pool.query<{ open: number }>(
       `select count(*)::int as open from pg_stat_activity where datname = current_database() and state like 'idle in transaction%'`,
     );
     expect(rows[0]!.open).toBe(0);
   });
 
   it('reports rows from the first moment on when it lands and when it proposes to take that back', async () => {
-    const read = await house.finished(await begin());
-    const hearing = await house.hear();
-    const { work } = await house.call(calls.landProof, { params: { id: read.result! } });
-    const landed = await house.finished(work!);
-    const back = await house.takeBack(landed.result!);
+    const read = await server.finished(await begin());
+    const hearing = await server.hear();
+    const { work } = await server.call(calls.landProof, { params: { id: read.result! } });
+    const landed = await server.finished(work!);
+    const back = await server.takeBack(landed.result!);
     const told = (await hearing.stop()).flatMap((event) => (event.kind === 'work' ? [event.work] : []));
     for (const kind of ['land', 'take back']) {
       const running = told.filter((one) => one.kind === kind && one.total !== null);

@@ -25,7 +25,7 @@ export interface Handler {
     data: never,
     context: Progress & { readonly person: string; readonly work: string },
   ): Promise<{ readonly result?: string; readonly note?: string }>;
-  /** Takes back what was marked when the work was added, for work that ends without being done. */
+  /** Undoes the marks of `prepare`, for work that ends without being done. */
   undo?(tx: Tx, data: never): Promise<void>;
   /** Takes back the marks of work that is not there any more. */
   undoLeft?(tx: Tx): Promise<void>;
@@ -37,10 +37,10 @@ const BESIDE = 'beside';
 const queueOf = (kind: Work['kind']): string => (kind === 'pictures' ? BESIDE : QUEUE);
 /** Any number that nothing else locks with; the second key is the work's id. */
 const LOCK = 20_260_901;
-/** A job that fails is not tried again by the library: `takeUpLeft` looks after work that nobody holds, whatever became of its job. */
+/** The library does not retry a failed job: `takeUpLeft` takes up all work that nobody holds. */
 const JOB = { retryLimit: 0, expireInMinutes: 60 };
 const LOOK_FOR_LEFT_MS = 2_000;
-/** Work that was begun this often without an end is given up: it probably ends the process that does it. */
+/** Work that was begun this many times without an end is given up: it probably crashes the process. */
 const MOST_TRIES = 5;
 
 /** Work that outlives a request, on PostgreSQL: several servers may share it, and a restart loses none of it. */

@@ -3,8 +3,8 @@ import { keepQuestion, keptQuestion, printQuestion, type Rule } from '@ivory/cor
 import { problemsOfRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
-import { ask } from '../range/ask.ts';
-import { readShop } from '../range/names.ts';
+import { ask } from '../asked/ask.ts';
+import { readShop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
 import { keepRow } from './keepRow.ts';
 
@@ -56,7 +56,7 @@ export async function listRules(db: Db): Promise<{ rules: KeptRule[] }> {
   };
 }
 
-/** Notes that a rule was put into the proof; of one that was forgotten meanwhile nothing is noted. */
+/** Notes that a kept rule was put into the proof; a rule that was deleted in the meantime is passed over. */
 export async function noteRun({ q }: Tx, rule: string, changes: number): Promise<void> {
   await sql`
     insert into kept_rule_run (rule_id, at, changes) select id, clock_timestamp(), ${changes} from kept_rule where id = ${rule}`.execute(

@@ -2,9 +2,9 @@ import { type BodyOf, type calls, type SpineCounts } from '@ivory/contract';
 import { keepQuestion, keptQuestion, printQuestion } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../db/connect.ts';
-import { countEach } from '../range/answers.ts';
-import { ask } from '../range/ask.ts';
-import { readShop, type Shop } from '../range/names.ts';
+import { countEach } from '../asked/answers.ts';
+import { ask } from '../asked/ask.ts';
+import { readShop, type Shop } from '../asked/names.ts';
 import { keepRow } from './keepRow.ts';
 
 /** Keeps a question under a name, as a tree that names things by their ids. */
@@ -19,7 +19,7 @@ export async function keepSet(db: Db, person: string, kept: BodyOf<typeof calls.
   });
 }
 
-/** The sets that are kept, by their names, each with how many SKUs answer it now; of one that does not read any more none is said. */
+/** Kept sets by name, each with its present count of SKUs; a set that cannot be read any more has no count. */
 export async function keptSets(db: Db, shop: Shop): Promise<SpineCounts['sets']> {
   const { rows } = await sql<{ id: string; name: string; question: string; note: string | null }>`
     select id, name, question, note from kept_set order by name_key`.execute(db.q);

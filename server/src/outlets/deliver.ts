@@ -5,7 +5,7 @@ import { type Db } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { Interrupted, type Progress, Stopped } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
-import { countEach } from '../range/answers.ts';
+import { countEach } from '../asked/answers.ts';
 import { feedText, prepareFeed, withFeed } from './feed.ts';
 import { type Engine, handOver } from './handOver.ts';
 import { keepReplies } from './keepReplies.ts';
@@ -59,7 +59,7 @@ export const deliverWork = (db: Db, files: FileStore, engine: Engine, clock: () 
     const begun = await sql<{ id: string | null }>`select data->>'delivery' as id from work where id = ${work}`.execute(
       db.q,
     );
-    // Taken up again after a restart, the file that was written is handed over, not another.
+    // After a restart the file that was written is handed over; no second one is written.
     const delivery = begun.rows[0]?.id ?? (await writeFeed(db, files, outlet, clock(), report));
     await sql`update work set data = data || jsonb_build_object('delivery', ${delivery}::text) where id = ${work}`.execute(
       db.q,

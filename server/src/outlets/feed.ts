@@ -18,10 +18,10 @@ import {
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inSnapshot, type Tx } from '../db/connect.ts';
-import { countEach } from '../range/answers.ts';
-import { readShop, type Shop } from '../range/names.ts';
+import { countEach } from '../asked/answers.ts';
+import { readShop, type Shop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
-import { keepPriors } from '../prices/framePriors.ts';
+import { keepPriors } from '../frames/framePriors.ts';
 import { feedItems, priorsAsked } from './feedItems.ts';
 
 /** What the file of an outlet is made of. */

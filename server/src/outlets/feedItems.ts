@@ -30,16 +30,16 @@ import {
   plainText,
 } from '@ivory/core';
 import { sql } from 'kysely';
-import { amountOf } from '../db/amount.ts';
+import { amountOf } from '../db/sql/amount.ts';
 import { copyOut } from '../db/copy.ts';
 import { type Tx } from '../db/connect.ts';
-import { questionSql } from '../db/questionSql.ts';
-import { inSaleForAnybody, shelfAt, shelfText } from '../db/shelfSql.ts';
-import { formulaOnOutlet } from '../prices/onOutletSql.ts';
-import { type AskedPriors, priorsNotKept } from '../prices/framePriors.ts';
-import { saleSpans } from '../prices/saleSpans.ts';
+import { questionSql } from '../db/sql/questionSql.ts';
+import { inSaleForAnybody, shelfAt, shelfText } from '../db/sql/shelfSql.ts';
+import { formulaOnOutlet } from '../db/sql/onOutletSql.ts';
+import { type AskedPriors, priorsNotKept } from '../frames/framePriors.ts';
+import { saleSpans } from '../frames/saleSpans.ts';
 import { type ChargesOf, shippingCharges } from './shippingCharges.ts';
-import { availabilityOf, IS_PART_OFF } from '../range/stocked.ts';
+import { availabilityOf, IS_PART_OFF } from '../asked/stocked.ts';
 
 export interface FeedPlace {
   /** Where product pages and pictures are found. */

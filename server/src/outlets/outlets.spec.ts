@@ -2,12 +2,12 @@ import { calls, type Outlet } from '@ivory/contract';
 import { type Mood, startEngine } from '@ivory/standins/engine';
 import { XMLParser } from 'fast-xml-parser';
 import { createServer } from 'node:net';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 
 type Item = Record<string, string>;
 
 describe('an outlet', () => {
-  let house: TestHouse;
+  let server: TestServer;
   let engine: Awaited<ReturnType<typeof startEngine>>;
   let mood: Mood;
 
@@ -17,31 +17,31 @@ describe('an outlet', () => {
   afterAll(() => engine.close());
   beforeEach(async () => {
     mood = 'well';
-    house = await openTestHouse({
+    server = await startTestServer({
       engine: { tries: 2, waitMs: 10, timeoutMs: 2_000 },
       clock: () => Date.parse('2026-11-25T12:00Z'),
     });
     await settle({ address: `${engine.address}/feeds` });
   });
-  afterEach(() => house.close());
+  afterEach(() => server.close());
 
-  const outlet = async (): Promise<Outlet> => (await house.call(calls.getOutlets)).outlets[0]!;
+  const outlet = async (): Promise<Outlet> => (await server.call(calls.getOutlets)).outlets[0]!;
   const settle = async (change: Partial<Outlet['settings']>) => {
     const { id, settings } = await outlet();
-    await house.call(calls.setOutlet, { params: { id }, body: { ...settings, ...change } });
+    await server.call(calls.setOutlet, { params: { id }, body: { ...settings, ...change } });
   };
   const deliver = async (handOver: boolean) => {
     const { id } = await outlet();
-    const { work } = await house.call(calls.deliver, { params: { id }, body: { handOver } });
-    return house.finished(work);
+    const { work } = await server.call(calls.deliver, { params: { id }, body: { handOver } });
+    return server.finished(work);
   };
-  const file = async (delivery: string) => (await house.fetch(`/api/deliveries/${delivery}/file`)).text();
+  const file = async (delivery: string) => (await server.fetch(`/api/deliveries/${delivery}/file`)).text();
   const items = (xml: string): Item[] => {
     const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, isArray: (name) => name === 'item' });
     return (parser.parse(xml) as { rss: { channel: { item: Item[] } } }).rss.channel.item;
   };
   const count = async (question: string) =>
-    (await house.call(calls.answerQuestion, { body: { question } })).counts.skus;
+    (await server.call(calls.answerQuestion, { body: { question } })).counts.skus;
 
   it('knows of every SKU whether it is ready, and each reason opens its rows', async () => {
     const { offered, ready, refusals } = await outlet();
@@ -58,18 +58,18 @@ describe('an outlet', () => {
     const work = await deliver(false);
     const read = items(await file(work.result!));
     expect(read).toHaveSize(ready.skus);
-    const { question } = await house.call(calls.openList, {
+    const { question } = await server.call(calls.openList, {
       body: { title: 'Delivered', of: { kind: 'delivery', id: work.result! } },
     });
-    expect(new Set(read.map((item) => item['l:ref']))).toEqual(new Set(await house.codes(question)));
+    expect(new Set(read.map((item) => item['l:ref']))).toEqual(new Set(await server.codes(question)));
     const [delivery] = (await outlet()).deliveries;
     expect(delivery).toEqual(jasmine.objectContaining({ items: ready.skus, state: 'written', handedOver: false }));
     expect(delivery!.bytes).toBe(Buffer.byteLength(await file(work.result!)));
   });
 
   it('gives prices as they are at the moment: a sale with its interval', async () => {
-    await house.land((await house.set('shop', '1', 'struckBy', 'regular price')).id);
-    const { rows } = await house.db.pool.query<{ code: string; regular: string; price: string }>(
+    await server.land((await server.set('shop', '1', 'struckBy', 'regular price')).id);
+    const { rows } = await server.db.pool.query<{ code: string; regular: string; price: string }>(
       `select k.code, r.regular, x.price from sale_line x join sale a on a.id = x.sale_id join sku k on k.id = x.sku_id
        join price r on r.sku_id = k.id where a.name = 'Advent sale' and x.amount < r.regular`,
     );
@@ -90,13 +90,13 @@ describe('an outlet', () => {
   });
 
   it('shows its file as it would be at another moment, and what it says of one SKU there', async () => {
-    const { rows } = await house.db.pool.query<{ id: string; code: string; price: string }>(
+    const { rows } = await server.db.pool.query<{ id: string; code: string; price: string }>(
       `select k.id, k.code, x.price from sale_line x join sale a on a.id = x.sale_id join sku k on k.id = x.sku_id
        join price r on r.sku_id = k.id where a.name = 'Advent sale' and x.amount < r.regular`,
     );
     const { id } = await outlet();
     const readAt = async (iso: string) => {
-      const text = await (await house.fetch(`/api/outlets/${id}/file?moment=${Date.parse(iso)}`)).text();
+      const text = await (await server.fetch(`/api/outlets/${id}/file?moment=${Date.parse(iso)}`)).text();
       return new Map(items(text).map((item) => [item['l:ref'], item]));
     };
     const [during, after] = [await readAt('2026-11-28T12:00Z'), await readAt('2026-12-24T12:00Z')];
@@ -104,7 +104,7 @@ describe('an outlet', () => {
     const pounds = (Number(sold.price) / 100).toFixed(2);
     expect(during.get(sold.code)!['l:asks']).toBe(pounds);
     expect(after.get(sold.code)!['l:used']).toBeUndefined();
-    const told = await house.call(calls.tellOutlet, {
+    const told = await server.call(calls.tellOutlet, {
       params: { id },
       query: { sku: sold.id },
       at: '2026-11-28T12:00Z',
@@ -114,12 +114,12 @@ describe('an outlet', () => {
     );
     expect((await outlet()).deliveries).toEqual([]);
     // What was told before is in the deliveries, and what was ready is not on record.
-    const before = house.call(calls.tellOutlet, { params: { id }, query: { sku: sold.id }, at: '2026-11-01T12:00Z' });
+    const before = server.call(calls.tellOutlet, { params: { id }, query: { sku: sold.id }, at: '2026-11-01T12:00Z' });
     expect((await refusalOf(before)).title).toContain('deliveries');
-    const { outlets } = await house.call(calls.getOutlets, { at: '2026-11-01T12:00Z' });
+    const { outlets } = await server.call(calls.getOutlets, { at: '2026-11-01T12:00Z' });
     expect(outlets[0]!.ready.skus).toBe((await outlet()).ready.skus);
-    expect((await refusalOf(house.fetch(`/api/outlets/${id}/file?moment=never`))).status).toBe(422);
-    expect((await refusalOf(house.fetch('/api/outlets/77/file'))).status).toBe(404);
+    expect((await refusalOf(server.fetch(`/api/outlets/${id}/file?moment=never`))).status).toBe(422);
+    expect((await refusalOf(server.fetch('/api/outlets/77/file'))).status).toBe(404);
   });
 
   it('takes prefix, namespace, names and words from its settings', async () => {
@@ -138,7 +138,7 @@ describe('an outlet', () => {
   });
 
   it('leaves out a field that settings of an earlier version have no name for, and takes the words of schema.org for one without', async () => {
-    await house.db.pool.query(`update outlet set settings = settings #- '{names,weight}' #- '{values,NewCondition}'`);
+    await server.db.pool.query(`update outlet set settings = settings #- '{names,weight}' #- '{values,NewCondition}'`);
     const { settings } = await outlet();
     expect([settings.names.weight, settings.values.NewCondition]).toEqual(['', 'NewCondition']);
     const xml = await file((await deliver(false)).result!);
@@ -148,20 +148,20 @@ describe('an outlet', () => {
   });
 
   it('shows settings of an earlier version that could not be set so any more, so that they can be mended', async () => {
-    await house.db.pool.query(
+    await server.db.pool.query(
       `update outlet set settings = jsonb_set(settings, '{names,weight}', settings #> '{names,sku}')`,
     );
     const { id, settings } = await outlet();
     expect(settings.names.weight).toBe(settings.names.sku);
     const body = { ...settings, names: { ...settings.names, weight: 'heft' } };
-    await house.call(calls.setOutlet, { params: { id }, body });
+    await server.call(calls.setOutlet, { params: { id }, body });
     expect((await outlet()).settings.names.weight).toBe('heft');
   });
 
   it('refuses settings that cannot be, and says in words which and what would be right', async () => {
     const { id, settings } = await outlet();
     const said = async (change: Partial<Outlet['settings']>) =>
-      (await refusalOf(house.call(calls.setOutlet, { params: { id }, body: { ...settings, ...change } }))).title;
+      (await refusalOf(server.call(calls.setOutlet, { params: { id }, body: { ...settings, ...change } }))).title;
     expect(await said({ fileName: 'feed.xml.xml' })).toMatch(
       /^“feed\.xml\.xml” cannot be the name of the file\..* one ending, \.xml\.$/,
     );
@@ -197,18 +197,18 @@ describe('an outlet', () => {
         .toBe(skus);
     const refused = replies.find(({ state }) => state === 'refused')!;
     expect(refused.skus).toBeGreaterThan(0);
-    const [row] = (await house.call(calls.answerQuestion, { body: { question: refused.question } })).rows;
-    const sku = await house.call(calls.getSku, { params: { id: row![0]! } });
+    const [row] = (await server.call(calls.answerQuestion, { body: { question: refused.question } })).rows;
+    const sku = await server.call(calls.getSku, { params: { id: row![0]! } });
     expect(sku.replies).toEqual([
       jasmine.objectContaining({ outlet: 'Lamplight Finder', state: 'refused', delivery: deliveries[0]!.id }),
     ]);
     expect(sku.replies[0]!.messages.join()).toContain('asks is above the limit of this engine');
 
     const edits = [{ sku: row![0]!, field: 'price' as const, text: '9.99' }];
-    const { proof } = await house.edits('Mend', edits);
-    await house.call(calls.landProof, { params: { id: proof!.id } });
+    const { proof } = await server.edits('Mend', edits);
+    await server.call(calls.landProof, { params: { id: proof!.id } });
     expect((await deliver(true)).state).toBe('done');
-    const after = await house.call(calls.getSku, { params: { id: row![0]! } });
+    const after = await server.call(calls.getSku, { params: { id: row![0]! } });
     expect(after.replies[0]!.state).not.toBe('refused');
     expect(after.row[3 + after.columns.indexOf('reply@1')]).toBe(after.replies[0]!.state);
   });
@@ -248,12 +248,12 @@ describe('an outlet', () => {
     it('that is waited for is named, and the waiting can be stopped', async () => {
       mood = 'slow';
       const { id, replies } = await outlet();
-      const { work } = await house.call(calls.deliver, { params: { id }, body: { handOver: true } });
-      const now = () => house.call(calls.getWork, { params: { id: work.id } });
+      const { work } = await server.call(calls.deliver, { params: { id }, body: { handOver: true } });
+      const now = () => server.call(calls.getWork, { params: { id: work.id } });
       while ((await now()).note !== 'Lamplight Finder is reading the file')
         await new Promise((go) => setTimeout(go, 20));
-      await house.call(calls.stopWork, { params: { id: work.id } });
-      const ended = await house.finished(work);
+      await server.call(calls.stopWork, { params: { id: work.id } });
+      const ended = await server.finished(work);
       expect([ended.state, ended.note]).toEqual(['stopped', 'Stopped. The file is written; no replies were kept.']);
       const after = await outlet();
       expect(after.replies).toEqual(replies);
@@ -282,18 +282,18 @@ describe('an outlet', () => {
   it('is delivered once when that is pressed twice', async () => {
     const { id } = await outlet();
     const pressed = await Promise.allSettled(
-      [1, 2].map(() => house.call(calls.deliver, { params: { id }, body: { handOver: true } })),
+      [1, 2].map(() => server.call(calls.deliver, { params: { id }, body: { handOver: true } })),
     );
     expect(pressed.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
     const [first] = pressed.flatMap((one) => (one.status === 'fulfilled' ? [one.value.work] : []));
-    await house.finished(first!);
+    await server.finished(first!);
     expect((await outlet()).deliveries.length).toBe(1);
   });
 
   it('is refused when it is not there', async () => {
     expect(
-      (await refusalOf(house.call(calls.deliver, { params: { id: '99' }, body: { handOver: false } }))).status,
+      (await refusalOf(server.call(calls.deliver, { params: { id: '99' }, body: { handOver: false } }))).status,
     ).toBe(404);
-    expect((await refusalOf(house.fetch('/api/deliveries/99/file'))).status).toBe(404);
+    expect((await refusalOf(server.fetch('/api/deliveries/99/file'))).status).toBe(404);
   });
 });

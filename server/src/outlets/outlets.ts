@@ -14,9 +14,9 @@ import {
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { countEach } from '../range/answers.ts';
-import { readShop, type Shop } from '../range/names.ts';
-import { pendingOn } from '../range/rows.ts';
+import { countEach } from '../asked/answers.ts';
+import { readShop, type Shop } from '../asked/names.ts';
+import { pendingOn } from '../asked/rows.ts';
 
 /** The outlets with the readiness of the whole range for each: every count carries the question that opens its rows. */
 export async function readOutlets(db: Db, person: string): Promise<AnswerOf<typeof calls.getOutlets>> {

@@ -3,14 +3,14 @@ import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
-import { type House } from '../http/house.ts';
+import { type AppContext } from '../http/appContext.ts';
 import { lookedAtBy, seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
 import { feedText, outletSettings, tellOutlet, withFeed } from './feed.ts';
 import { readOutlets } from './outlets.ts';
 
-export function outletRoutes(app: Hono, { db, files, person, queue }: House): void {
+export function outletRoutes(app: Hono, { db, files, person, queue }: AppContext): void {
   serve(app, calls.getOutlets, ({ looked }) => readOutlets(notBefore(seenAt(db, looked), db), person.id));
   serve(app, calls.tellOutlet, ({ params, query, looked }) =>
     tellOutlet(refusePast(seenAt(db, looked)), params.id, query.sku),

@@ -2,13 +2,13 @@ import { calls } from '@ivory/contract';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { type AddressInfo } from 'node:net';
 import sharp from 'sharp';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 import { isPublic } from './fetchPicture.ts';
 
 describe('a picture by its address', () => {
   let server: Server;
   let host: string;
-  let house: TestHouse;
+  let shopServer: TestServer;
   let picture: Buffer;
   const answers: Record<string, RequestListener> = {
     '/pen.png': (_request, response) => response.end(picture),
@@ -39,15 +39,15 @@ describe('a picture by its address', () => {
     server = createServer((request, response) => answers[request.url!]!(request, response));
     await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
     host = `127.0.0.1:${(server.address() as AddressInfo).port}`;
-    house = await openTestHouse({ fetchesFrom: [host] });
+    shopServer = await startTestServer({ fetchesFrom: [host] });
   });
   afterAll(async () => {
-    await house.close();
+    await shopServer.close();
     server.closeAllConnections();
     await new Promise((closed) => server.close(closed));
   });
 
-  const fetched = (address: string) => house.call(calls.fetchPicture, { body: { address } });
+  const fetched = (address: string) => shopServer.call(calls.fetchPicture, { body: { address } });
   const why = async (address: string) => (await refusalOf(fetched(address))).title;
 
   it('is taken from where its address leads', async () => {

@@ -67,7 +67,7 @@ export class FileStore {
     if (/^[0-9a-f]{64}$/.test(key)) await rm(this.place(key), { force: true });
   }
 
-  /** Removes drafts that were begun before a moment and never came to their end, as their server ended. */
+  /** Removes unfinished drafts that were begun before a moment: their server ended. */
   async removeDrafts(before: number): Promise<void> {
     const names = await readdir(this.folder).catch(() => []);
     for (const name of names.filter((entry) => entry.startsWith(DRAFT))) {

@@ -53,7 +53,7 @@ function typeOf(bytes: Buffer): string | undefined {
   return isText ? 'text/plain' : undefined;
 }
 
-/** A file that hangs on goods, by the key of its bytes; undefined for what was handed in as something else. */
+/** A file of goods, by the key of its bytes; undefined for files of imports and pictures. */
 export async function attachedFile(
   { q }: Db,
   key: string,

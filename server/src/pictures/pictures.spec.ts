@@ -3,7 +3,7 @@ import { crc32, deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { inTransaction } from '../db/connect.ts';
 import { staleShelf } from '../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 
 /** A PNG (ISO/IEC 15948) that says it has so many pixels, and holds next to none of them. */
 function emptyPng(width: number, height: number): Buffer {
@@ -27,22 +27,22 @@ function emptyPng(width: number, height: number): Buffer {
 }
 
 describe('pictures', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
   const drawn = (colour: string, width = 300, height = 200) =>
     sharp({ create: { width, height, channels: 3, background: colour } });
   const send = async (name: string, bytes: Uint8Array): Promise<KeptPicture> => {
-    const response = await house.fetch('/api/pictures', {
+    const response = await server.fetch('/api/pictures', {
       method: 'POST',
       headers: { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(name) },
       body: bytes as BodyInit,
     });
     return (await response.json()) as KeptPicture;
   };
-  const landHand = async () => house.land((await house.call(calls.getHandProof)).proof!.id);
-  const bytesOf = async (path: string) => Buffer.from(await (await house.fetch(path)).arrayBuffer());
+  const landHand = async () => server.land((await server.call(calls.getHandProof)).proof!.id);
+  const bytesOf = async (path: string) => Buffer.from(await (await server.fetch(path)).arrayBuffer());
 
   it('are taken in every format that browsers have, told by their content, and kept once', async () => {
     const formats = {
@@ -90,32 +90,32 @@ describe('pictures', () => {
         .withContext('no padding above')
         .toBeGreaterThan(120);
     }
-    const { rows } = await house.db.pool.query('select size from rendition where picture_id = $1', [picture.id]);
+    const { rows } = await server.db.pool.query('select size from rendition where picture_id = $1', [picture.id]);
     expect(rows.length).toBe(3);
-    expect((await refusalOf(house.fetch(`/pictures/${picture.key}-161.webp`))).status).toBe(404);
-    expect((await refusalOf(house.fetch('/pictures/..%2F..%2Fetc%2Fpasswd'))).status).toBe(404);
+    expect((await refusalOf(server.fetch(`/pictures/${picture.key}-161.webp`))).status).toBe(404);
+    expect((await refusalOf(server.fetch('/pictures/..%2F..%2Fetc%2Fpasswd'))).status).toBe(404);
   });
 
   it('are made in all sizes before anybody asks, and follow the sizes that the shop sets', async () => {
     const { picture } = await send('soon.png', await drawn('#778899').png().toBuffer());
     const sizes = async () => {
-      const { rows } = await house.db.pool.query<{ size: number }>(
+      const { rows } = await server.db.pool.query<{ size: number }>(
         'select size from rendition where picture_id = $1 order by size',
         [picture.id],
       );
       return rows.map(({ size }) => size);
     };
-    const { work } = await house.call(calls.listWork);
-    await house.finished(work.find(({ kind }) => kind === 'pictures')!);
+    const { work } = await server.call(calls.listWork);
+    await server.finished(work.find(({ kind }) => kind === 'pictures')!);
     expect(await sizes()).toEqual([160, 500, 1200]);
     const small = `/pictures/${picture.key}-small.webp`;
-    const tag = (await house.fetch(small)).headers.get('etag')!;
-    const again = await fetch(house.open.address + small, { headers: { 'if-none-match': tag } });
+    const tag = (await server.fetch(small)).headers.get('etag')!;
+    const again = await fetch(server.open.address + small, { headers: { 'if-none-match': tag } });
     expect(again.status).toBe(304);
-    await house.land((await house.set('shop', '1', 'smallSide', '200')).id);
-    const other = await house.fetch(small, { headers: { 'if-none-match': tag } });
+    await server.land((await server.set('shop', '1', 'smallSide', '200')).id);
+    const other = await server.fetch(small, { headers: { 'if-none-match': tag } });
     expect([other.status, (await sharp(await other.arrayBuffer()).metadata()).width]).toEqual([200, 200]);
-    const refused = await refusalOf(house.set('shop', '1', 'smallSide', '9'));
+    const refused = await refusalOf(server.set('shop', '1', 'smallSide', '9'));
     expect(refused.places?.[0]?.field).toBe('smallSide');
   });
 
@@ -132,53 +132,55 @@ describe('pictures', () => {
     );
     // A few bytes that open into 1.6 thousand million pixels.
     expect(await why('bomb.png', emptyPng(40_000, 40_000))).toContain('40000 × 40000 pixels');
-    const { rows } = await house.db.pool.query<{ n: number }>(`select count(*)::int as n from picture where bytes > 0`);
+    const { rows } = await server.db.pool.query<{ n: number }>(
+      `select count(*)::int as n from picture where bytes > 0`,
+    );
     expect(rows[0]!.n).withContext('nothing of them is kept').toBe(0);
   });
 
   it('stand on goods in order, with their texts, in the shop too, and are taken back', async () => {
-    const [code] = await house.codes('stage is "On sale" stock > 0 price is filled');
-    const sku = await house.sku(code!);
-    const { row, shopAddress } = await house.call(calls.getSku, { params: { id: sku } });
+    const [code] = await server.codes('stage is "On sale" stock > 0 price is filled');
+    const sku = await server.sku(code!);
+    const { row, shopAddress } = await server.call(calls.getSku, { params: { id: sku } });
     const product = row[1]!;
     const ids: string[] = [];
     for (const colour of ['#111111', '#222222', '#333333'])
       ids.push((await send(`${colour}.png`, await drawn(colour).png().toBuffer())).picture.id);
-    const before = await house.value(sku, 'picture');
-    await house.set('product', product, 'gallery', ids.map((id) => `#${id}`).join(' | '));
-    await house.set('picture', ids[0]!, 'alternative', 'A bottle, from the front');
-    const proposed = await house.call(calls.getThing, { params: { kind: 'product', id: product } });
+    const before = await server.value(sku, 'picture');
+    await server.set('product', product, 'gallery', ids.map((id) => `#${id}`).join(' | '));
+    await server.set('picture', ids[0]!, 'alternative', 'A bottle, from the front');
+    const proposed = await server.call(calls.getThing, { params: { kind: 'product', id: product } });
     expect(proposed.pictures.filter(({ id }) => ids.includes(id)).length).toBe(3);
     const landing = await landHand();
-    expect(await house.value(sku, 'picture')).toBe('3');
+    expect(await server.value(sku, 'picture')).toBe('3');
     const inShop = async () => {
-      const shown = await house.call(calls.shopProduct, { params: { slug: shopAddress.split('/').at(-1)! } });
+      const shown = await server.call(calls.shopProduct, { params: { slug: shopAddress.split('/').at(-1)! } });
       return 'pictures' in shown ? shown.pictures : [];
     };
     expect((await inShop()).map(({ alternative }) => alternative)).toEqual(['A bottle, from the front', '', '']);
-    await house.set('product', product, 'gallery', `#${ids[2]} | #${ids[0]}`);
+    await server.set('product', product, 'gallery', `#${ids[2]} | #${ids[0]}`);
     const turned = await landHand();
     expect((await inShop()).map(({ alternative }) => alternative)).toEqual(['', 'A bottle, from the front']);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
-    await house.land((await house.takeBack(turned)).id);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
+    await server.land((await server.takeBack(turned)).id);
     expect((await inShop()).length).toBe(3);
-    await house.land((await house.takeBack(landing)).id);
-    expect(await house.value(sku, 'picture')).toBe(before);
-    expect((await refusalOf(house.set('product', product, 'gallery', 'side.jpg'))).places?.[0]?.code).toBe(
+    await server.land((await server.takeBack(landing)).id);
+    expect(await server.value(sku, 'picture')).toBe(before);
+    expect((await refusalOf(server.set('product', product, 'gallery', 'side.jpg'))).places?.[0]?.code).toBe(
       'picture-unreadable',
     );
-    await house.set('product', product, 'gallery', '#999999999');
+    await server.set('product', product, 'gallery', '#999999999');
     const gone = await refusalOf(landHand());
     expect(gone.status).withContext('a picture that is not there').toBe(409);
   });
 
   it('stand at the head of categories and assortments', async () => {
     const { picture } = await send('head.png', await drawn('#556677').png().toBuffer());
-    await house.set('category', '1', 'picture', `#${picture.id}`);
+    await server.set('category', '1', 'picture', `#${picture.id}`);
     await landHand();
-    const { categories } = await house.call(calls.shopCategories);
+    const { categories } = await server.call(calls.shopCategories);
     expect(categories.find(({ id }) => id === '1')!.picture).toBe(picture.key);
-    const { pictures } = await house.call(calls.getThing, { params: { kind: 'category', id: '1' } });
+    const { pictures } = await server.call(calls.getThing, { params: { kind: 'category', id: '1' } });
     expect(pictures.map(({ id }) => id)).toEqual([picture.id]);
   });
 });

@@ -36,7 +36,7 @@ async function keep(db: Db, files: FileStore, picture: string, side: number, byt
 }
 
 /**
- * The key of the rendition in a size of the picture with a key; made on the spot where the work that makes them has not come to it.
+ * The key of a picture's rendition in a size. A rendition that the job has not made yet is made at once.
  * Undefined where there is no such picture.
  */
 export async function renditionOf(db: Db, files: FileStore, key: string, size: Size): Promise<string | undefined> {

@@ -1,7 +1,7 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
-import { type House } from '../http/house.ts';
+import { type AppContext } from '../http/appContext.ts';
 import { sentName, serve } from '../http/route.ts';
 import { Refusal } from '../refusal.ts';
 import { fetchPicture } from './fetchPicture.ts';
@@ -15,7 +15,7 @@ const FILE = /^([0-9a-f]{64})(?:(?:-(small|large))?\.webp)?$/;
 const FOR_GOOD = 'public, max-age=31536000, immutable';
 const FOR_AN_HOUR = 'public, max-age=3600';
 
-export function pictureRoutes(app: Hono, { db, files, queue, person, fetchesFrom, log }: House): void {
+export function pictureRoutes(app: Hono, { db, files, queue, person, fetchesFrom, log }: AppContext): void {
   const keep = async (name: string, bytes: AsyncIterable<Uint8Array>) => {
     const kept = await keepPicture(db, files, name, bytes);
     // That its sizes wait to be asked for is no reason to refuse it.

@@ -2,49 +2,49 @@ import { calls, GROUP_HEADER, MOMENT_HEADER } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { inTransaction } from '../db/connect.ts';
 import { rebuildShelf } from '../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/testHouse.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/testServer.ts';
 
 describe('prices of who buys', () => {
-  let house: TestHouse;
+  let server: TestServer;
   let slug: string;
 
   beforeEach(async () => {
-    house = await openTestHouse({ clock: () => Date.parse('2026-11-25T12:00Z') });
-    const { pool } = house.db;
+    server = await startTestServer({ clock: () => Date.parse('2026-11-25T12:00Z') });
+    const { pool } = server.db;
     await pool.query(`delete from sale; update price set regular = 1000, cost = 200 where sku_id = 1`);
     await pool.query(
       `update product set stage = 'On sale', bought = 'yes' where id = (select product_id from sku where id = 1)`,
     );
-    await inTransaction(house.db, rebuildShelf);
+    await inTransaction(server.db, rebuildShelf);
     const { rows } = await pool.query<{ slug: string }>(
       'select slug from product where id = (select product_id from sku where id = 1)',
     );
     slug = rows[0]!.slug;
   });
-  afterEach(() => house.close());
+  afterEach(() => server.close());
 
   /** Makes a sale with the first SKU in it, and lands both. */
   async function sale(name: string, fields: Record<string, string>): Promise<void> {
     const things = [{ name, ...fields }];
-    const { ids } = await house.call(calls.makeThings, { body: { kind: 'sale', things } });
-    await house.land((await house.call(calls.getHandProof)).proof!.id);
+    const { ids } = await server.call(calls.makeThings, { body: { kind: 'sale', things } });
+    await server.land((await server.call(calls.getHandProof)).proof!.id);
     const key: FieldKey = `salePrice@${ids[0]!}`;
-    await house.land((await house.edit('1', key, 'as the sale')).id);
+    await server.land((await server.edit('1', key, 'as the sale')).id);
   }
   const variant = async (group?: string) => {
     const headers: Record<string, string> = group === undefined ? {} : { [GROUP_HEADER]: group };
-    const page = (await (await house.fetch(`/shop/products/${slug}`, { headers })).json()) as {
+    const page = (await (await server.fetch(`/shop/products/${slug}`, { headers })).json()) as {
       variants: { code: string; price: string; was: string | null; steps: object[] }[];
     };
-    const { rows } = await house.db.pool.query<{ code: string }>('select code from sku where id = 1');
+    const { rows } = await server.db.pool.query<{ code: string }>('select code from sku where id = 1');
     return page.variants.find(({ code }) => code === rows[0]!.code)!;
   };
   const tradeId = async () => {
-    const { rows } = await house.db.pool.query<{ id: string }>(`select id from customer_group where name = 'Trade'`);
+    const { rows } = await server.db.pool.query<{ id: string }>(`select id from customer_group where name = 'Trade'`);
     return rows[0]!.id;
   };
   const asked = async (question: string, group?: string) => {
-    const response = await house.fetch(calls.answerQuestion.path, {
+    const response = await server.fetch(calls.answerQuestion.path, {
       method: 'POST',
       headers: { 'content-type': 'application/json', ...(group !== undefined && { [GROUP_HEADER]: group }) },
       body: JSON.stringify({ question }),
@@ -53,7 +53,7 @@ describe('prices of who buys', () => {
   };
 
   it('are those of a customer group for whoever looks as it, in the shop, in questions and for one SKU', async () => {
-    await house.land((await house.set('shop', '1', 'struckBy', 'regular price')).id);
+    await server.land((await server.set('shop', '1', 'struckBy', 'regular price')).id);
     await sale('Trade terms', { reduction: '12 % less', group: 'Trade' });
     const trade = await tradeId();
     expect([(await variant()).price, (await variant(trade)).price, (await variant(trade)).was]).toEqual([
@@ -61,7 +61,7 @@ describe('prices of who buys', () => {
     ]);
     expect([await asked('sale is filled'), await asked('sale is filled', trade)]).toEqual([0, 1]);
     expect(await asked('current price = 8.80', trade)).toBeGreaterThan(0);
-    const response = await house.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: trade } });
+    const response = await server.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: trade } });
     const { candidates, prior } = calls.getSku.answer.parse(await response.json());
     expect(candidates.find(({ wins }) => wins)!.name).toBe('Trade terms');
     expect(prior).toBeNull();
@@ -72,7 +72,7 @@ describe('prices of who buys', () => {
     await sale('Trade terms', { reduction: '12 % less', group: 'Trade' });
     await sale('For all', { reduction: '5 % less' });
     const trade = await tradeId();
-    const { outlets } = await house.call(calls.getOutlets);
+    const { outlets } = await server.call(calls.getOutlets);
     const { id, name } = outlets[0]!;
     const code = (await variant()).code;
     expect([(await variant()).price, (await variant(trade)).price]).toEqual(['950', '880']);
@@ -82,9 +82,9 @@ describe('prices of who buys', () => {
       expect(await asked(asks, group))
         .withContext(String(group))
         .toBe(1);
-      const slip = calls.getSku.answer.parse(await (await house.fetch('/api/skus/1', { headers })).json());
+      const slip = calls.getSku.answer.parse(await (await server.fetch('/api/skus/1', { headers })).json());
       expect(slip.onOutlets.map(({ price }) => price)).toEqual(outlets.map(() => '950'));
-      const told = await house.fetch(`/api/outlets/${id}/told?sku=1`, { headers });
+      const told = await server.fetch(`/api/outlets/${id}/told?sku=1`, { headers });
       expect(JSON.stringify(await told.json())).toContain('9.50');
     }
   });
@@ -104,12 +104,12 @@ describe('prices of who buys', () => {
     expect(await asked('sale is filled')).toBe(0);
     const each = async (...quantities: number[]) => {
       const lines = quantities.map((quantity) => ({ code, quantity, text: '' }));
-      return (await house.call(calls.shopBasket, { body: { lines } })).lines.map((line) => line.price);
+      return (await server.call(calls.shopBasket, { body: { lines } })).lines.map((line) => line.price);
     };
     expect(await each(2)).toEqual(['1000']);
     expect(await each(3)).toEqual(['900']);
     expect(await each(6, 4)).toEqual(['800', '800']);
-    const { candidates } = await house.call(calls.getSku, { params: { id: '1' } });
+    const { candidates } = await server.call(calls.getSku, { params: { id: '1' } });
     expect(candidates.map(({ why, least }) => [why, least])).toEqual([
       ['counts', null],
       ['for more pieces', 3],
@@ -120,8 +120,8 @@ describe('prices of who buys', () => {
   it('are those by which the set is found that a rule changes, as it is looked at; what was is not changed', async () => {
     await sale('Trade terms', { reduction: '12 % less', group: 'Trade' });
     const put = async (headers: Record<string, string>) => {
-      const rule = await house.rule('raise cost by 5 %');
-      return house.fetch(calls.putRule.path, {
+      const rule = await server.rule('raise cost by 5 %');
+      return server.fetch(calls.putRule.path, {
         method: 'POST',
         headers: { 'content-type': 'application/json', ...headers },
         body: JSON.stringify({ question: 'sale is filled', title: 'Costs', rule }),
@@ -136,11 +136,11 @@ describe('prices of who buys', () => {
 
   it('refuse a group that is none, and a number of pieces that is no several', async () => {
     for (const odd of ['Trade', '-1', '0'])
-      expect((await refusalOf(house.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: odd } }))).status)
+      expect((await refusalOf(server.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: odd } }))).status)
         .withContext(odd)
         .toBe(422);
-    expect((await refusalOf(house.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: '99999' } }))).status).toBe(404);
+    expect((await refusalOf(server.fetch('/api/skus/1', { headers: { [GROUP_HEADER]: '99999' } }))).status).toBe(404);
     const things = [{ name: 'One', reduction: '10 % less', fromPieces: '1' }];
-    expect((await refusalOf(house.call(calls.makeThings, { body: { kind: 'sale', things } }))).status).toBe(422);
+    expect((await refusalOf(server.call(calls.makeThings, { body: { kind: 'sale', things } }))).status).toBe(422);
   });
 });

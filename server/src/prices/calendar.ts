@@ -1,10 +1,10 @@
 import { type AnswerOf, type calls, type CalendarSale, type SaleTimes } from '@ivory/contract';
 import { printQuestion, showValue } from '@ivory/core';
 import { sql } from 'kysely';
-import { handLines } from '../changes/proof/lines.ts';
+import { handLines } from '../changes/lookedThrough/lines.ts';
 import { type Db } from '../db/connect.ts';
-import { readShop, type Shop } from '../range/names.ts';
-import { questionOf } from '../range/things.ts';
+import { readShop, type Shop } from '../asked/names.ts';
+import { questionOf } from '../things/things.ts';
 
 type Calendar = AnswerOf<typeof calls.getCalendar>;
 
@@ -16,7 +16,7 @@ export async function getCalendar(db: Db, person: string): Promise<Calendar> {
   const shop = await readShop(db);
   const standing = await standingSales(db, person, shop);
   const sales = [...standing, ...(await newSales(db, person, shop))];
-  // Those without a beginning come first, and those that are alike by the order in which they were read.
+  // Sales without a beginning come first; ties keep the order of reading.
   sales.sort((a, b) => ((a.proposed ?? a).from ?? -Infinity) - ((b.proposed ?? b).from ?? -Infinity) || 0);
   return { sales, formulas: await formulasInUse(db, person, shop) };
 }

@@ -1,18 +1,18 @@
 import { DAY_MS, momentOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { inTransaction } from '../db/connect.ts';
-import { openTestHouse, type TestHouse } from '../testing/testHouse.ts';
+import { startTestServer, type TestServer } from '../testing/testServer.ts';
 import { planOf } from '../testing/planOf.ts';
-import { recordRows, salesThatRan } from './onRecord.ts';
+import { recordRows, salesThatRan } from '../frames/onRecord.ts';
 
 /** Lines of this many sales, nearly all of which are over. */
 const SALES = 400;
 
 describe('a shop of many sales', () => {
-  let house: TestHouse;
+  let server: TestServer;
   beforeAll(async () => {
-    house = await openTestHouse();
-    const { pool } = house.db;
+    server = await startTestServer();
+    const { pool } = server.db;
     await pool.query('delete from sale');
     await pool.query(
       `insert into sale (name, from_day, until_day, reduction)
@@ -26,13 +26,13 @@ describe('a shop of many sales', () => {
     await pool.query('delete from sale_line_past');
     await pool.query('analyze');
   });
-  afterAll(() => house.close());
+  afterAll(() => server.close());
 
   const now = momentOf(Date.now());
   const reach = { from: momentOf(now - 32 * DAY_MS), until: now };
 
   it('reads of the record of many SKUs the lines of the sales that ran, by these', async () => {
-    await inTransaction(house.db, async (tx) => {
+    await inTransaction(server.db, async (tx) => {
       await sql`create temp table asked_sku on commit drop as select id from sku where id % 2 = 0`.execute(tx.q);
       await sql`analyze asked_sku`.execute(tx.q);
       const ran = await salesThatRan(tx, reach, sql`true`);
@@ -48,7 +48,7 @@ describe('a shop of many sales', () => {
   });
 
   it('asks of each sale once whether it had begun, however many lines of it are written', async () => {
-    await inTransaction(house.db, async (tx) => {
+    await inTransaction(server.db, async (tx) => {
       await sql`select set_config('track_functions', 'all', true)`.execute(tx.q);
       await sql`update sale_line set price = '150' where sale_id in (select id from sale order by id limit 3)`.execute(
         tx.q,

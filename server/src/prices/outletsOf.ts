@@ -1,7 +1,7 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import { onOutlet, outletPricing, type PriceAnswer, showValue } from '@ivory/core';
 import { type Db } from '../db/connect.ts';
-import { type Shop } from '../range/names.ts';
+import { type Shop } from '../asked/names.ts';
 
 type OnOutlet = AnswerOf<typeof calls.getSku>['onOutlets'][number];
 

@@ -1,8 +1,8 @@
 import { type Money, momentOf, type RegularPrice, type SalePrice } from '@ivory/core';
-import { amountOf } from '../db/amount.ts';
+import { amountOf } from '../db/sql/amount.ts';
 import { type Db } from '../db/connect.ts';
-import { recordOfSome } from './onRecord.ts';
-import { salesOf } from './salesOf.ts';
+import { recordOfSome } from '../frames/onRecord.ts';
+import { salesOf } from '../frames/salesOf.ts';
 
 /** What the price of an SKU at a moment is found from. */
 export interface Prices {

@@ -1,8 +1,8 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { type Shop } from '../range/names.ts';
-import { reducedPrice } from './priceInSale.ts';
+import { type Shop } from '../asked/names.ts';
+import { reducedPrice } from '../frames/priceInSale.ts';
 
 type ProductSale = AnswerOf<typeof calls.getProduct>['sales'][number];
 

@@ -1,17 +1,17 @@
 import { tries } from '@ivory/core/testing';
 import fc from 'fast-check';
 import { Temporal } from 'temporal-polyfill';
-import { openTestHouse, type TestHouse } from '../testing/index.ts';
+import { startTestServer, type TestServer } from '../testing/index.ts';
 
 describe('the times of a sale on the clocks of a zone (IANA time zone database)', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse()));
-  afterAll(() => house.close());
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
 
   const shown = async (text: string, zone: string, isLast: boolean): Promise<string> => {
     const [date, clock] = text.split('T') as [string, string];
     const [hour, minute] = clock.split(':').map(Number);
-    const { rows } = await house.db.pool.query<{ at: Date }>('select shown_at($1, $2, $3, $4) as at', [
+    const { rows } = await server.db.pool.query<{ at: Date }>('select shown_at($1, $2, $3, $4) as at', [
       Date.parse(date) / 86_400_000,
       hour! * 60 + minute!,
       zone,

@@ -2,7 +2,7 @@ import { type ShippingTold } from '@ivory/contract';
 import { type Money, money, type ShippedLine, shippingOf, shippingRatesOf, showRate, winnerAt } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { readShop, type Shop } from '../range/names.ts';
+import { readShop, type Shop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
 import { buyerOf } from './buyerOf.ts';
 import { pricesOf } from './pricesOf.ts';

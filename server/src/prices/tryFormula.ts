@@ -2,10 +2,10 @@ import { type AnswerOf, type calls, FORMULA_COUNTS, type FormulaCount, type Form
 import { type FieldKey, type Question, readValue, showValue } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
-import { questionSql } from '../db/questionSql.ts';
-import { priceForAnybody, shelfAt, shelfColumn } from '../db/shelfSql.ts';
-import { ask } from '../range/ask.ts';
-import { readShop, type Shop } from '../range/names.ts';
+import { questionSql } from '../db/sql/questionSql.ts';
+import { priceForAnybody, shelfAt, shelfColumn } from '../db/sql/shelfSql.ts';
+import { ask } from '../asked/ask.ts';
+import { readShop, type Shop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
 
 type Trial = AnswerOf<typeof calls.tryFormula>;

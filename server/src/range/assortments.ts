@@ -1,9 +1,9 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { memberSql } from '../db/questionSql.ts';
-import { shelfAt, shelfColumn } from '../db/shelfSql.ts';
-import { type Shop } from './names.ts';
+import { memberSql } from '../db/sql/questionSql.ts';
+import { shelfAt, shelfColumn } from '../db/sql/shelfSql.ts';
+import { type Shop } from '../asked/names.ts';
 
 type Assortments = AnswerOf<typeof calls.getSku>['assortments'];
 

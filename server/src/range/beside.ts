@@ -1,7 +1,7 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { BYTES_AN_ID } from './sets.ts';
+import { BYTES_AN_ID } from '../asked/sets.ts';
 
 type Beside = AnswerOf<typeof calls.getBeside>;
 

@@ -2,20 +2,22 @@ import { calls, type SetStep } from '@ivory/contract';
 import { type FieldKey, type KindKey, KIND_KEYS, KINDS } from '@ivory/core';
 import { inTransaction } from '../db/connect.ts';
 import { staleShelf } from '../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 
 describe('the lists of a shop', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
-  const landHand = async () => house.land((await house.call(calls.getHandProof)).proof!.id);
+  const landHand = async () => server.land((await server.call(calls.getHandProof)).proof!.id);
   const thing = async (kind: KindKey, id: string) => {
-    const { columns, thing } = await house.call(calls.getThing, { params: { kind, id } });
+    const { columns, thing } = await server.call(calls.getThing, { params: { kind, id } });
     return (key: FieldKey) => thing.values[columns.indexOf(key)];
   };
   const edit = (field: FieldKey, text: string, make = false) =>
-    house.call(calls.editCells, { body: { title: 'Cells', make, edits: [{ kind: 'product', id: '1', field, text }] } });
+    server.call(calls.editCells, {
+      body: { title: 'Cells', make, edits: [{ kind: 'product', id: '1', field, text }] },
+    });
 
   /** For each kind that is a list: a value for every field that can be set, and what it is kept as. */
   const FILLED: Readonly<Partial<Record<KindKey, Readonly<Record<string, readonly [string, string]>>>>> = {
@@ -62,25 +64,25 @@ describe('the lists of a shop', () => {
     it(`has ${KINDS[kind].many} that are made with all they have, renamed, deleted, and taken back`, async () => {
       const texts = Object.fromEntries(Object.entries(fields).map(([key, [text]]) => [key, text]));
       const body = { kind, things: [{ name: 'Quite new', ...texts }] };
-      const id = (await house.call(calls.makeThings, { body })).ids[0]!;
+      const id = (await server.call(calls.makeThings, { body })).ids[0]!;
       const made = await landHand();
       const read = await thing(kind, id);
       for (const [key, [, kept]] of Object.entries(fields))
         expect(read(key as FieldKey))
           .withContext(key)
           .toBe(kept);
-      await house.set(kind, id, 'name', 'Another name');
+      await server.set(kind, id, 'name', 'Another name');
       const renamed = await landHand();
       expect((await thing(kind, id))('name')).toBe('Another name');
-      await house.land((await house.takeBack(renamed)).id);
-      await house.call(calls.removeThings, { body: { kind, ids: [id], into: null } });
+      await server.land((await server.takeBack(renamed)).id);
+      await server.call(calls.removeThings, { body: { kind, ids: [id], into: null } });
       const gone = await landHand();
       expect((await refusalOf(thing(kind, id))).status).toBe(404);
-      await house.land((await house.takeBack(gone)).id);
+      await server.land((await server.takeBack(gone)).id);
       expect((await thing(kind, id))('name')).toBe('Quite new');
-      await house.land((await house.takeBack(made)).id);
+      await server.land((await server.takeBack(made)).id);
       expect((await refusalOf(thing(kind, id))).status).toBe(404);
-      expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+      expect(await inTransaction(server.db, staleShelf)).toEqual([]);
     });
   }
 
@@ -94,12 +96,12 @@ describe('the lists of a shop', () => {
     await edit('brand', 'Varnholt', true);
     await edit('tags', 'Gift, Slow post', true);
     const landing = await landHand();
-    const { counts } = await house.call(calls.answerQuestion, {
+    const { counts } = await server.call(calls.answerQuestion, {
       body: { question: 'brand is Varnholt tags is "Slow post"' },
     });
     expect(counts.products).toBe(1);
-    await house.land((await house.takeBack(landing)).id);
-    const { lists } = await house.call(calls.getShop);
+    await server.land((await server.takeBack(landing)).id);
+    const { lists } = await server.call(calls.getShop);
     expect(lists['brand']!.some(({ name }) => name === 'Varnholt')).toBeFalse();
   });
 
@@ -108,18 +110,18 @@ describe('the lists of a shop', () => {
     await edit('category', 'Ink > Samplers > Fresh | ink > SAMPLERS > Dry', true);
     const landing = await landHand();
     const under = async (path: string) =>
-      (await house.call(calls.answerQuestion, { body: { question: `in "${path}"` } })).counts.products;
+      (await server.call(calls.answerQuestion, { body: { question: `in "${path}"` } })).counts.products;
     expect([await under('Ink > Samplers'), await under('Ink > Samplers > Dry')]).toEqual([1, 1]);
-    const { categories } = await house.call(calls.getShop);
+    const { categories } = await server.call(calls.getShop);
     expect(categories.filter(({ name }) => name.toLowerCase() === 'samplers')).toHaveSize(1);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
-    await house.land((await house.takeBack(landing)).id);
-    expect((await house.call(calls.getShop)).categories).toHaveSize(categories.length - 3);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
+    await server.land((await server.takeBack(landing)).id);
+    expect((await server.call(calls.getShop)).categories).toHaveSize(categories.length - 3);
   });
 
   it('refuse what no standard knows, and say what would be right', async () => {
     const refused = async (kind: KindKey, id: string, field: FieldKey, text: string) => {
-      const { places } = await refusalOf(house.set(kind, id, field, text));
+      const { places } = await refusalOf(server.set(kind, id, field, text));
       return [places![0]!.code, places![0]!.expected];
     };
     expect(await refused('product', '1', 'origin', 'Ruritania')).toEqual(['country-unknown', 'GB']);
@@ -134,43 +136,43 @@ describe('the lists of a shop', () => {
 
   it('have an address for each category that is unlike those of its neighbours', async () => {
     const make = async (name: string) =>
-      (await house.call(calls.makeThings, { body: { kind: 'category', things: [{ name, parent: 'Ink' }] } })).ids[0]!;
+      (await server.call(calls.makeThings, { body: { kind: 'category', things: [{ name, parent: 'Ink' }] } })).ids[0]!;
     const [first, second] = [await make('Sets & more'), await make('Sets: more')];
     await landHand();
     expect([(await thing('category', first))('slug'), (await thing('category', second))('slug')]).toEqual([
       'sets-more',
       'sets-more-2',
     ]);
-    await house.set('category', second, 'slug', 'sets-more');
+    await server.set('category', second, 'slug', 'sets-more');
     expect((await refusalOf(landHand())).title).toContain('would have the same address');
   });
 
   it('set the shop itself by the same road: its margins and what new goods do when they are out of stock', async () => {
-    await house.set('shop', '1', 'floorMargin', '40 %');
-    await house.set('shop', '1', 'outDefault', 'take back-orders');
-    await house.set('shop', '1', 'placeLevels', 'room | shelf');
+    await server.set('shop', '1', 'floorMargin', '40 %');
+    await server.set('shop', '1', 'outDefault', 'take back-orders');
+    await server.set('shop', '1', 'placeLevels', 'room | shelf');
     const landing = await landHand();
-    const shop = await house.call(calls.getShop);
+    const shop = await server.call(calls.getShop);
     expect([shop.floorMargin, shop.outDefault, shop.placeLevels]).toEqual([
       4000,
       'take back-orders',
       ['room', 'shelf'],
     ]);
-    const { history } = await house.call(calls.getThing, { params: { kind: 'shop', id: '1' } });
+    const { history } = await server.call(calls.getThing, { params: { kind: 'shop', id: '1' } });
     expect(history.map(({ called, before, after }) => [called, before, after])).toContain([
       'floor margin',
       '25 %',
       '40 %',
     ]);
-    await house.land((await house.takeBack(landing)).id);
-    expect((await house.call(calls.getShop)).floorMargin).toBe(2500);
+    await server.land((await server.takeBack(landing)).id);
+    expect((await server.call(calls.getShop)).floorMargin).toBe(2500);
   });
 
   it('say what a verb does to the main category, for some products as for all of a question', async () => {
-    const { rows } = await house.call(calls.answerQuestion, { body: { question: 'in "Iron gall" not in Pens' } });
+    const { rows } = await server.call(calls.answerQuestion, { body: { question: 'in "Iron gall" not in Pens' } });
     const products = [...new Set(rows.map((row) => row[1]!))].slice(0, 3);
     const step = (step: SetStep, propose: boolean) =>
-      house.call(calls.putStep, { body: { question: '', products, step, propose } });
+      server.call(calls.putStep, { body: { question: '', products, step, propose } });
     const added = await step({ do: 'add to', field: 'category', values: 'Pens' }, false);
     expect([added.changes, added.already, added.otherMain]).toEqual([products.length, 0, 0]);
     const moved = await step({ do: 'move', field: 'category', from: 'Ink', values: 'Pens', below: true }, true);
@@ -178,7 +180,7 @@ describe('the lists of a shop', () => {
       .withContext('from whatever lies below')
       .toEqual([products.length, products.length]);
     await landHand();
-    const { rows: after } = await house.db.pool.query<{ name: string }>(
+    const { rows: after } = await server.db.pool.query<{ name: string }>(
       `select distinct c.name from placement p join category c on c.id = p.category_id where p.product_id = any($1::bigint[]) and p.place = 0`,
       [products],
     );
@@ -186,41 +188,41 @@ describe('the lists of a shop', () => {
   });
 
   it('put goods beside goods in an order, by whichever code; suggested are those of the same brand and category', async () => {
-    const { rows } = await house.db.pool.query<{ sku: string; product: string; slug: string; brand: string }>(`
+    const { rows } = await server.db.pool.query<{ sku: string; product: string; slug: string; brand: string }>(`
       select s.sku_id as sku, s.product_id as product, p.slug, p.brand_id as brand from shelf s join product p on p.id = s.product_id
       where s.stage = 'On sale' and s.price is not null and s.stock > 0 and p.brand_id is not null order by 1 limit 1`);
     const { sku, product, slug } = rows[0]!;
-    const goesWith = async () => (await house.call(calls.getSku, { params: { id: sku } })).goesWith;
-    const offered = await house.codes('in Ink stage is "On sale" stock > 0 price is filled');
-    const set = (text: string) => house.set('product', product, 'goesWith', text);
+    const goesWith = async () => (await server.call(calls.getSku, { params: { id: sku } })).goesWith;
+    const offered = await server.codes('in Ink stage is "On sale" stock > 0 price is filled');
+    const set = (text: string) => server.set('product', product, 'goesWith', text);
     await set(`${offered.at(-1)!} | ${offered[0]!} | ${offered.at(-1)!}`);
     const landing = await landHand();
     const beside = await goesWith();
     expect(beside).withContext('each once, in the order given').toHaveSize(2);
-    const shown = await house.call(calls.shopProduct, { params: { slug } });
+    const shown = await server.call(calls.shopProduct, { params: { slug } });
     const links = 'goesWith' in shown ? shown.goesWith : [];
     expect(links.map(({ name }) => name)).toEqual(beside.map(({ name }) => name));
     const { places } = await refusalOf(set('NO-SUCH-CODE'));
     expect([places![0]!.code, places![0]!.value]).toEqual(['reference-unknown', 'NO-SUCH-CODE']);
     const step = { do: 'add to' as const, field: 'goesWith' as const, values: offered[0]! };
-    await house.call(calls.putStep, { body: { question: `code is "${offered.at(-1)!}"`, step } });
+    await server.call(calls.putStep, { body: { question: `code is "${offered.at(-1)!}"`, step } });
     await landHand();
-    const other = await house.call(calls.getSku, { params: { id: await house.sku(offered.at(-1)!) } });
+    const other = await server.call(calls.getSku, { params: { id: await server.sku(offered.at(-1)!) } });
     expect(other.goesWith.at(-1)!.id)
       .withContext('behind those that are there')
       .toBe(
-        (await house.db.pool.query<{ id: string }>('select product_id as id from sku where code = $1', [offered[0]]))
+        (await server.db.pool.query<{ id: string }>('select product_id as id from sku where code = $1', [offered[0]]))
           .rows[0]!.id,
       );
-    const { suggested } = await house.call(calls.getSku, { params: { id: sku } });
+    const { suggested } = await server.call(calls.getSku, { params: { id: sku } });
     for (const { id } of suggested) {
-      const { rows: alike } = await house.db.pool.query('select from product where id = $1 and brand_id = $2', [
+      const { rows: alike } = await server.db.pool.query('select from product where id = $1 and brand_id = $2', [
         id,
         rows[0]!.brand,
       ]);
       expect(alike).toHaveSize(1);
     }
-    await house.land((await house.takeBack(landing)).id);
+    await server.land((await server.takeBack(landing)).id);
     expect((await goesWith()).length).toBeLessThan(2);
   });
 });

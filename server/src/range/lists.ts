@@ -3,16 +3,16 @@ import { type Outcome, printQuestion, type Row, standsIn } from '@ivory/core';
 import { isCounted } from '@ivory/core/rules';
 import { type RawBuilder, sql } from 'kysely';
 import { journalLines } from '../changes/journal/journal.ts';
-import { filtered } from '../changes/proof/lines.ts';
-import { repriced } from '../changes/proof/proofSpread.ts';
+import { filtered } from '../changes/lookedThrough/lines.ts';
+import { repriced } from '../changes/lookedThrough/proofSpread.ts';
 import { copyIn } from '../db/copy.ts';
 import { type Db, inTwoTransactions, type Tx } from '../db/connect.ts';
 import { countedByFormula } from '../prices/tryFormula.ts';
 import { OnHand } from '../rules/onHand.ts';
 import { readyRule } from '../rules/readyRule.ts';
 import { ruleRows } from '../rules/ruleRows.ts';
-import { ask } from './ask.ts';
-import { readShop } from './names.ts';
+import { ask } from '../asked/ask.ts';
+import { readShop } from '../asked/names.ts';
 
 const KEPT = sql.raw(`interval '7 days'`);
 

@@ -2,12 +2,12 @@ import { type AnswerOf, type calls } from '@ivory/contract';
 import { showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { SHELF, shelfText } from '../db/shelfSql.ts';
+import { SHELF, shelfText } from '../db/sql/shelfSql.ts';
 import { productSales } from '../prices/productSales.ts';
 import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
-import { readShop } from './names.ts';
-import { availabilityOf, STOCKED, type StockedRow } from './stocked.ts';
+import { readShop } from '../asked/names.ts';
+import { availabilityOf, STOCKED, type StockedRow } from '../asked/stocked.ts';
 
 type OfProduct = AnswerOf<typeof calls.getProduct>;
 

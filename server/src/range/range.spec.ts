@@ -1,21 +1,22 @@
 import { calls, type Sort } from '@ivory/contract';
 import { type FieldKey, fold, GAPS } from '@ivory/core';
 import { cancellable } from '../db/connect.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 
 const byCode = { field: 'code', down: false } as const;
 
 describe('the range over HTTP', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse()));
-  afterAll(() => house.close());
-  const ask = (question: string, sort: Sort = byCode) => house.call(calls.answerQuestion, { body: { question, sort } });
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
+  const ask = (question: string, sort: Sort = byCode) =>
+    server.call(calls.answerQuestion, { body: { question, sort } });
   let columns: readonly FieldKey[];
   beforeAll(async () => ({ columns } = await ask('')));
   const place = (key: FieldKey) => 3 + columns.indexOf(key);
 
   it('gives the shop, its settings and its names', async () => {
-    const shop = await house.call(calls.getShop);
+    const shop = await server.call(calls.getShop);
     expect([shop.name, shop.currency, shop.timeZone]).toEqual(['Tarn & Teasel', 'GBP', 'Europe/London']);
     expect(shop.lists['brand']!.length).toBeGreaterThan(3);
     expect(shop.categories.some(({ parent }) => parent === null)).toBeTrue();
@@ -71,7 +72,7 @@ describe('the range over HTTP', () => {
     it('that finds nothing says which condition is to blame', async () => {
       const { counts, question } = await ask('in Ink margin > 99 stock >= 0');
       expect(counts.skus).toBe(0);
-      const { without } = await house.call(calls.nearQuestions, { body: { question } });
+      const { without } = await server.call(calls.nearQuestions, { body: { question } });
       expect(without.map(({ condition, skus }) => [condition, skus > 0])).toEqual([
         ['in Ink', false],
         ['margin > 99', true],
@@ -84,7 +85,7 @@ describe('the range over HTTP', () => {
     it('whose words find nothing says how else they may be read', async () => {
       const { counts, question } = await ask('in Ink stock 0');
       expect(counts.skus).toBe(0);
-      const { read } = await house.call(calls.nearQuestions, { body: { question } });
+      const { read } = await server.call(calls.nearQuestions, { body: { question } });
       expect(read).toEqual([{ condition: 'stock is 0', question: 'in Ink stock is 0', skus: jasmine.any(Number) }]);
       expect(read[0]!.skus).toBeGreaterThan(0);
       expect((await ask(read[0]!.question)).counts.skus).toBe(read[0]!.skus);
@@ -93,23 +94,23 @@ describe('the range over HTTP', () => {
     it('whose words may mean something else says nothing of them one by one', async () => {
       const { counts, question } = await ask('no pictures');
       expect(counts.skus).toBe(0);
-      const { read, without } = await house.call(calls.nearQuestions, { body: { question } });
+      const { read, without } = await server.call(calls.nearQuestions, { body: { question } });
       expect([read[0]!.condition, without]).toEqual(['gap is "no picture"', []]);
     });
 
     it('of many words is near to few others, counted in one reading of the shop', async () => {
       const words = Array.from({ length: 150 }, (_, i) => `word${i}`).join(' ');
-      expect(await house.call(calls.nearQuestions, { body: { question: words } })).toEqual({ without: [], read: [] });
+      expect(await server.call(calls.nearQuestions, { body: { question: words } })).toEqual({ without: [], read: [] });
       expect((await refusalOf(ask('ink '.repeat(900)))).detail).toContain('at most 200 conditions');
       expect((await refusalOf(ask('not ('.repeat(650)))).detail).toContain('20 deep');
     });
 
     it('that nobody waits for any more is called off in the database', async () => {
       const asker = new AbortController();
-      const slow = cancellable(house.db, asker.signal, (tx) => tx.client.query('select pg_sleep(30)'));
+      const slow = cancellable(server.db, asker.signal, (tx) => tx.client.query('select pg_sleep(30)'));
       setTimeout(() => asker.abort(), 100);
       await expectAsync(slow).toBeRejectedWithError(/canceling statement/);
-      await expectAsync(cancellable(house.db, asker.signal, () => Promise.resolve())).toBeRejected();
+      await expectAsync(cancellable(server.db, asker.signal, () => Promise.resolve())).toBeRejected();
     });
 
     it('that does not parse says where, and what would', async () => {
@@ -146,7 +147,7 @@ describe('the range over HTTP', () => {
           { field: 'price', down: true },
         ],
       });
-      const { lists } = await house.call(calls.getShop);
+      const { lists } = await server.call(calls.getShop);
       const names = new Map(lists['brand']!.map(({ id, name }) => [id, fold(name)]));
       const keys = rows.map((row) => {
         const [brand, stock, price] = [row[place('brand')]!, Number(row[place('stock')]), Number(row[place('price')])];
@@ -169,10 +170,10 @@ describe('the range over HTTP', () => {
 
   describe('a snapshot of a set', () => {
     it('gives every row once, from any place', async () => {
-      const { id, total } = await house.call(calls.makeSet, { body: { question: '', sort: byCode } });
+      const { id, total } = await server.call(calls.makeSet, { body: { question: '', sort: byCode } });
       expect(total).toBe(300);
       const read = async (from: number) =>
-        (await house.call(calls.readSet, { params: { id }, query: { from, count: 100 } })).rows.map((row) => row[4]!);
+        (await server.call(calls.readSet, { params: { id }, query: { from, count: 100 } })).rows.map((row) => row[4]!);
       const codes = [...(await read(0)), ...(await read(100)), ...(await read(200))];
       expect(new Set(codes).size).toBe(300);
       expect(codes).toEqual([...codes].sort((a, b) => (a.toLowerCase() < b.toLowerCase() ? -1 : 1)));
@@ -180,22 +181,22 @@ describe('the range over HTTP', () => {
     });
 
     it('stays as it was when goods change under it, and is refused when it was let go', async () => {
-      const { id, total } = await house.call(calls.makeSet, { body: { question: 'stock is 0', sort: byCode } });
-      await house.db.pool.query(
+      const { id, total } = await server.call(calls.makeSet, { body: { question: 'stock is 0', sort: byCode } });
+      await server.db.pool.query(
         `update shelf_facts set stock = 5 where stock = 0 and sku_id in (select sku_id from shelf_facts where stock = 0 limit 1)`,
       );
-      const { rows } = await house.call(calls.readSet, { params: { id }, query: { from: 0, count: 500 } });
+      const { rows } = await server.call(calls.readSet, { params: { id }, query: { from: 0, count: 500 } });
       expect(rows).toHaveSize(total);
-      await house.db.pool.query(`update shelf_facts set stock = 0 where stock = 5`);
-      await house.db.pool.query('delete from working_set');
-      expect((await refusalOf(house.call(calls.readSet, { params: { id } }))).status).toBe(404);
+      await server.db.pool.query(`update shelf_facts set stock = 0 where stock = 5`);
+      await server.db.pool.query('delete from working_set');
+      expect((await refusalOf(server.call(calls.readSet, { params: { id } }))).status).toBe(404);
     });
   });
 
   it('counts the spine as one would by hand', async () => {
     const question = 'price > 5';
-    const { categories, gaps } = await house.call(calls.countSpine, { body: { question } });
-    const shop = await house.call(calls.getShop);
+    const { categories, gaps } = await server.call(calls.countSpine, { body: { question } });
+    const shop = await server.call(calls.getShop);
     for (const { id, name, parent } of shop.categories.filter(({ parent }) => parent === null)) {
       const { counts } = await ask(`${question} in ${name}`);
       expect(categories[id] ?? 0)
@@ -208,13 +209,13 @@ describe('the range over HTTP', () => {
 
   describe('one SKU in detail', () => {
     it('says what the shopper pays at the moment, and why', async () => {
-      const { rows } = await house.db.pool.query<{ sku_id: string }>(
+      const { rows } = await server.db.pool.query<{ sku_id: string }>(
         `select l.sku_id from sale_line l join sale s on s.id = l.sale_id where s.name = 'Advent sale'
          and not exists (select from sale_line o where o.sku_id = l.sku_id and o.sale_id <> l.sale_id)
          order by l.sku_id limit 1`,
       );
       const at = async (moment: string) => {
-        const later = await openTestHouse({ clock: () => Date.parse(moment) });
+        const later = await startTestServer({ clock: () => Date.parse(moment) });
         const sku = await later.call(calls.getSku, { params: { id: rows[0]!.sku_id } });
         await later.close();
         return sku.candidates.map(({ source, why, wins }) => [source, why, wins]);
@@ -230,8 +231,8 @@ describe('the range over HTTP', () => {
     });
 
     it('is refused when there is none', async () => {
-      expect((await refusalOf(house.call(calls.getSku, { params: { id: '999999' } }))).status).toBe(404);
-      expect((await refusalOf(house.call(calls.getSku, { params: { id: 'x' } }))).status).toBe(422);
+      expect((await refusalOf(server.call(calls.getSku, { params: { id: '999999' } }))).status).toBe(404);
+      expect((await refusalOf(server.call(calls.getSku, { params: { id: 'x' } }))).status).toBe(422);
     });
   });
 });

@@ -1,25 +1,25 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type House } from '../http/house.ts';
+import { type AppContext } from '../http/appContext.ts';
 import { seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
 import { previewRule } from '../rules/previewRule.ts';
-import { answerQuestion, nearQuestions } from './answers.ts';
+import { answerQuestion, nearQuestions } from '../asked/answers.ts';
 import { openList } from './lists.ts';
 import { nextGtins } from './nextGtins.ts';
-import { valueHistory } from './valueHistory.ts';
-import { readShop } from './names.ts';
-import { makeSet, readSet } from './sets.ts';
-import { variantRowsOf } from './productRows.ts';
+import { valueHistory } from '../things/valueHistory.ts';
+import { readShop } from '../asked/names.ts';
+import { makeSet, readSet } from '../asked/sets.ts';
+import { variantRowsOf } from '../asked/productRows.ts';
 import { productsBeside } from './beside.ts';
-import { clearedAway } from './clearedAway.ts';
+import { clearedAway } from '../things/clearedAway.ts';
 import { getProduct } from './product.ts';
 import { getSku } from './sku.ts';
-import { countThings, getThing, listThings } from './things.ts';
+import { countThings, getThing, listThings } from '../things/things.ts';
 import { countSpine } from './spine.ts';
-import { countValues } from './values.ts';
+import { countValues } from '../asked/values.ts';
 
-export function rangeRoutes(app: Hono, { db, person, storefront }: House): void {
+export function rangeRoutes(app: Hono, { db, person, storefront }: AppContext): void {
   serve(app, calls.getShop, async () => {
     const shop = await readShop(db);
     const { name, timeZone, names, settings, register, outlets, outDefault, placeLevels, kept, unplaced } = shop;

@@ -13,19 +13,19 @@ import {
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { SHELF } from '../db/shelfSql.ts';
+import { SHELF } from '../db/sql/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
 import { assortmentsOf } from './assortments.ts';
-import { historyOf } from './history.ts';
-import { productsNamed } from './productCodes.ts';
+import { historyOf } from '../things/history.ts';
+import { productsNamed } from '../asked/productCodes.ts';
 import { buyerOf } from '../prices/buyerOf.ts';
-import { type OnRecord, recordOfSome } from '../prices/onRecord.ts';
+import { type OnRecord, recordOfSome } from '../frames/onRecord.ts';
 import { outletsOf } from '../prices/outletsOf.ts';
 import { unitPriceOf } from '../prices/unitPriceOf.ts';
 import { pricesOf } from '../prices/pricesOf.ts';
-import { readShop } from './names.ts';
-import { pendingOnSkus, rowsOf } from './rows.ts';
-import { availabilityOf, STOCKED, type StockedRow } from './stocked.ts';
+import { readShop } from '../asked/names.ts';
+import { pendingOnSkus, rowsOf } from '../asked/rows.ts';
+import { availabilityOf, STOCKED, type StockedRow } from '../asked/stocked.ts';
 
 type Sku = AnswerOf<typeof calls.getSku>;
 const iso = (moment: Moment | null): string | null => (moment === null ? null : new Date(moment).toISOString());

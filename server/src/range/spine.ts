@@ -2,11 +2,11 @@ import { type SpineCounts } from '@ivory/contract';
 import { assortmentIds, type Field } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { memberSql, questionSql } from '../db/questionSql.ts';
-import { hasGap, shelfAt } from '../db/shelfSql.ts';
+import { memberSql, questionSql } from '../db/sql/questionSql.ts';
+import { hasGap, shelfAt } from '../db/sql/shelfSql.ts';
 import { keptSets } from '../kept/keptSets.ts';
-import { ask } from './ask.ts';
-import { readShop, type Shop } from './names.ts';
+import { ask } from '../asked/ask.ts';
+import { readShop, type Shop } from '../asked/names.ts';
 
 /** Counts beside the spine's categories (distinct products, with all below), assortments and gaps (SKUs), under a question. */
 export async function countSpine(db: Db, text: string): Promise<SpineCounts> {

@@ -10,11 +10,11 @@ import {
 } from '@ivory/core';
 import { RuleEffect, type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
-import { amountOf } from '../db/amount.ts';
+import { amountOf } from '../db/sql/amount.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
-import { ask } from '../range/ask.ts';
-import { readShop, type Shop } from '../range/names.ts';
-import { withProductsOfLines } from '../range/productCodes.ts';
+import { ask } from '../asked/ask.ts';
+import { readShop, type Shop } from '../asked/names.ts';
+import { withProductsOfLines } from '../asked/productCodes.ts';
 import { OnHand } from './onHand.ts';
 import { readyRule } from './readyRule.ts';
 import { ruleRows } from './ruleRows.ts';

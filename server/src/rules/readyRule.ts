@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import { followingIds } from '../changes/propose/refuseFollowing.ts';
 import { standingInRow } from '../changes/stores/stores.ts';
 import { type Tx } from '../db/connect.ts';
-import { type Shop } from '../range/names.ts';
+import { type Shop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
 
 /** A rule made ready to be run in the shop. Refuses one that names what the shop does not have. */

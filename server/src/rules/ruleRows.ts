@@ -3,9 +3,9 @@ import { type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
 import { copyOut } from '../db/copy.ts';
-import { questionSql } from '../db/questionSql.ts';
-import { shelfOfMany } from '../db/shelfSql.ts';
-import { type Shop } from '../range/names.ts';
+import { questionSql } from '../db/sql/questionSql.ts';
+import { shelfOfMany } from '../db/sql/shelfSql.ts';
+import { type Shop } from '../asked/names.ts';
 import { type OnHand } from './onHand.ts';
 
 /** The SKUs of a product that answer, with what the rule reads; where it changes no products, SKUs of any, of none of which it is told. */

@@ -3,8 +3,8 @@ import { type Field } from '@ivory/core';
 import { isFoldedInTables, type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
 import { type Tx } from '../db/connect.ts';
-import { shelfAt, wholeText } from '../db/shelfSql.ts';
-import { type Shop } from '../range/names.ts';
+import { shelfAt, wholeText } from '../db/sql/shelfSql.ts';
+import { type Shop } from '../asked/names.ts';
 
 /** So many rows of a table are named. */
 const NAMED = 500;

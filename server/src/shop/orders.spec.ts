@@ -4,36 +4,36 @@ import { startStorefront } from '@ivory/standins/storefront';
 import { randomUUID } from 'node:crypto';
 import { inTransaction } from '../db/connect.ts';
 import { staleShelf } from '../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 
 describe('orders of the shop', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
   /** A pen on sale with so many in stock. */
   const pen = async (stock: string, more: Partial<Record<FieldKey, string>> = {}) => {
     const name = `Quartz Pen ${randomUUID().slice(0, 4)}`;
-    const { product, sku, proof } = await house.call(calls.makeProduct, {
+    const { product, sku, proof } = await server.call(calls.makeProduct, {
       body: { texts: { name, stage: 'On sale', ...more }, sku: { price: '20.00', stock } },
     });
-    await house.land(proof!.id);
-    const { columns, thing } = await house.call(calls.getThing, { params: { kind: 'product', id: product } });
-    return { sku, code: (await house.value(sku, 'code'))!, slug: thing.values[columns.indexOf('slug')]! };
+    await server.land(proof!.id);
+    const { columns, thing } = await server.call(calls.getThing, { params: { kind: 'product', id: product } });
+    return { sku, code: (await server.value(sku, 'code'))!, slug: thing.values[columns.indexOf('slug')]! };
   };
   const line = (code: string, quantity: number, text = '') => ({ code, quantity, text });
   const order = (lines: ReturnType<typeof line>[], key: string = randomUUID()) =>
-    house.call(calls.placeOrder, { body: { key, lines } });
-  const stockOf = (sku: string) => house.value(sku, 'stock');
+    server.call(calls.placeOrder, { body: { key, lines } });
+  const stockOf = (sku: string) => server.value(sku, 'stock');
 
   it('take their goods out of the stock by a landing, which can be taken back', async () => {
     const { sku, code } = await pen('5');
     const { order: number, total } = await order([line(code.toLowerCase(), 2)]);
     expect(total).toBe('4000');
     expect(await stockOf(sku)).toBe('3');
-    const { landings } = await house.call(calls.listLandings);
+    const { landings } = await server.call(calls.listLandings);
     expect(landings[0]!.title).toBe(`Order ${number} of the shop`);
-    const { rows } = await house.db.pool.query(
+    const { rows } = await server.db.pool.query(
       'select quantity, reason from stock_movement where sku_id = $1 order by id',
       [sku],
     );
@@ -41,8 +41,8 @@ describe('orders of the shop', () => {
       { quantity: 5, reason: 'count' },
       { quantity: -2, reason: 'sale' },
     ]);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
-    await house.land((await house.takeBack(landings[0]!.id)).id);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
+    await server.land((await server.takeBack(landings[0]!.id)).id);
     expect(await stockOf(sku)).toBe('5');
   });
 
@@ -76,7 +76,7 @@ describe('orders of the shop', () => {
 
   it('take back-orders below nothing, and charge for a text that is put on', async () => {
     const { sku, code } = await pen('1', { whenOut: 'take back-orders', personalLength: '8', personalCharge: '2.50' });
-    const basket = await house.call(calls.shopBasket, {
+    const basket = await server.call(calls.shopBasket, {
       body: { lines: [line(code, 3, 'For Ada'), line(code, 1, 'Much too long')] },
     });
     expect(basket.lines.map(({ price, sum, problem }) => [price, sum, problem])).toEqual([
@@ -91,7 +91,7 @@ describe('orders of the shop', () => {
     const { code } = await pen('9', { personalLength: '20' });
     const first = await order([line(code, 1)]);
     const second = await order([line(code, 2, 'For Wren'), line(code, 1)]);
-    const { orders, more } = await house.call(calls.listOrders, { query: { count: 1 } });
+    const { orders, more } = await server.call(calls.listOrders, { query: { count: 1 } });
     expect(more).toBeTrue();
     const [latest] = orders;
     expect([latest!.id, latest!.total, latest!.country]).toEqual([second.order, second.total, null]);
@@ -99,15 +99,15 @@ describe('orders of the shop', () => {
       [code, 2, 'For Wren'],
       [code, 1, ''],
     ]);
-    const { landings } = await house.call(calls.listLandings);
+    const { landings } = await server.call(calls.listLandings);
     expect(latest!.landing).toBe(landings[0]!.id);
-    const before = await house.call(calls.listOrders, { query: { before: second.order } });
+    const before = await server.call(calls.listOrders, { query: { before: second.order } });
     expect(before.orders.map(({ id }) => id)).toContain(first.order);
   });
 
   it('of a set take its parts out of the stock', async () => {
     const [nib, set] = [await pen('10'), await pen('0')];
-    await house.land((await house.set('sku', set.sku, 'parts', `${nib.code} × 2`)).id);
+    await server.land((await server.set('sku', set.sku, 'parts', `${nib.code} × 2`)).id);
     expect(await stockOf(set.sku)).toBe('5');
     const { title } = await refusalOf(order([line(set.code, 5), line(nib.code, 1)]));
     expect(title)
@@ -116,11 +116,11 @@ describe('orders of the shop', () => {
     expect(await stockOf(nib.sku)).toBe('10');
     await order([line(set.code, 2), line(nib.code, 1)]);
     expect([await stockOf(nib.sku), await stockOf(set.sku)]).toEqual(['5', '2']);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
   });
 
   it('are placed through the basket of the storefront, which outlives what the shop takes away', async () => {
-    const storefront = await startStorefront(0, () => house.open.address);
+    const storefront = await startStorefront(0, () => server.open.address);
     try {
       const [kept, gone] = [await pen('5', { personalLength: '12' }), await pen('5')];
       let cookie = '';
@@ -141,7 +141,7 @@ describe('orders of the shop', () => {
       await post('/basket/add', { code: gone.code, quantity: '1', text: '' });
       await post('/basket/add', { code: gone.code, quantity: 'many' });
       expect(await basket()).toContain('with “&lt;b&gt;Ada&lt;/b&gt;”');
-      await house.land((await house.edit(gone.sku, 'stage', 'Resting')).id);
+      await server.land((await server.edit(gone.sku, 'stage', 'Resting')).id);
       const without = await basket();
       expect(without).toContain(`${gone.code} is not in the shop any more.`);
       expect(without).not.toContain('Place the order');

@@ -2,7 +2,8 @@ import { type AnswerOf, type BodyOf, type calls, type WantedLine } from '@ivory/
 import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { landIn } from '../changes/land/land.ts';
-import { isDeadlock, Overtaken } from '../changes/land/overtaken.ts';
+import { Overtaken } from '../changes/stores/overtakenError.ts';
+import { isDeadlock } from '../db/deadlock.ts';
 import { beginEdit } from '../changes/proof/proof.ts';
 import { type Db, inShortTransaction, type Tx } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';

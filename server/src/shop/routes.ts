@@ -1,13 +1,13 @@
 import { calls } from '@ivory/contract';
 import { type Hono } from 'hono';
-import { type House } from '../http/house.ts';
+import { type AppContext } from '../http/appContext.ts';
 import { seenAt } from '../http/lookedAt.ts';
 import { serve } from '../http/route.ts';
 import { listOrders } from './listOrders.ts';
 import { basketOf, placeOrder } from './orders.ts';
 import { shopAssortmentProducts, shopCategories, shopProduct, shopProducts, shopSearch } from './storefrontApi.ts';
 
-export function shopRoutes(app: Hono, { db }: House): void {
+export function shopRoutes(app: Hono, { db }: AppContext): void {
   serve(app, calls.shopCategories, ({ looked }) => shopCategories(seenAt(db, looked)));
   serve(app, calls.shopAssortmentProducts, ({ params, query, looked }) =>
     shopAssortmentProducts(seenAt(db, looked), params.id, query.from, query.count),

@@ -1,27 +1,27 @@
 import { calls } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { startStorefront } from '@ivory/standins/storefront';
-import { openTestHouse, refusalOf, type TestHouse } from '../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../testing/index.ts';
 
 describe('the shop as shoppers see it', () => {
-  let house: TestHouse;
+  let server: TestServer;
   let storefront: Awaited<ReturnType<typeof startStorefront>>;
   beforeEach(async () => {
-    house = await openTestHouse({ clock: () => Date.parse('2026-11-25T12:00Z') });
-    storefront = await startStorefront(0, () => house.open.address);
+    server = await startTestServer({ clock: () => Date.parse('2026-11-25T12:00Z') });
+    storefront = await startStorefront(0, () => server.open.address);
   });
   afterEach(async () => {
     await storefront.close();
-    await house.close();
+    await server.close();
   });
 
   const change = async (sku: string, ...cells: [FieldKey, string][]) => {
     const edits = cells.map(([field, text]) => ({ sku, field, text }));
-    const { proof } = await house.edits('Cells', edits);
-    await house.call(calls.landProof, { params: { id: proof!.id } });
+    const { proof } = await server.edits('Cells', edits);
+    await server.call(calls.landProof, { params: { id: proof!.id } });
   };
   const one = async (where: string) => {
-    const { rows } = await house.db.pool.query<{ sku: string; slug: string; code: string }>(
+    const { rows } = await server.db.pool.query<{ sku: string; slug: string; code: string }>(
       `select s.sku_id as sku, p.slug, s.code from shelf s join product p on p.id = s.product_id
        where ${where} and (select count(*) from shelf o where o.product_id = s.product_id) = 1 order by 1 limit 1`,
     );
@@ -35,9 +35,9 @@ describe('the shop as shoppers see it', () => {
   it('shows what has landed, and nothing before', async () => {
     const { sku, slug } = await one(`s.stage = 'On sale' and s.stock > 0`);
     const edits = [{ sku, field: 'name' as const, text: 'Larkspur & <Quill>' }];
-    const { proof } = await house.edits('Name', edits);
+    const { proof } = await server.edits('Name', edits);
     expect((await page(`/products/${slug}`)).html).not.toContain('Larkspur &amp; &lt;Quill&gt;');
-    await house.call(calls.landProof, { params: { id: proof!.id } });
+    await server.call(calls.landProof, { params: { id: proof!.id } });
     expect((await page(`/products/${slug}`)).html).toContain('Larkspur &amp; &lt;Quill&gt;');
   });
 
@@ -50,7 +50,7 @@ describe('the shop as shoppers see it', () => {
     await change(sku, ['stock', '3']);
     expect((await page(`/products/${slug}`)).html).toContain('In stock');
     await change(sku, ['stage', 'Resting']);
-    expect((await refusalOf(house.fetch(`/shop/products/${slug}`))).status).toBe(404);
+    expect((await refusalOf(server.fetch(`/shop/products/${slug}`))).status).toBe(404);
   });
 
   it('shows the sale price beside the regular one while the sale lasts', async () => {
@@ -58,20 +58,20 @@ describe('the shop as shoppers see it', () => {
       `s.stage = 'On sale' and s.stock > 0 and s.sku_id not in (select sku_id from sale_line)`,
     );
     await change(sku, ['price', '20.00']);
-    await house.land((await house.set('shop', '1', 'struckBy', 'regular price')).id);
-    await house.db.pool.query(
+    await server.land((await server.set('shop', '1', 'struckBy', 'regular price')).id);
+    await server.db.pool.query(
       `with made as (insert into sale (name, from_day, until_day) values ('Test', 20758, 20787) returning id)
        insert into sale_line (sale_id, sku_id, price) select id, $1, '1500' from made`,
       [sku],
     );
-    const code = (await house.value(sku, 'code'))!;
+    const code = (await server.value(sku, 'code'))!;
     const { html } = await page(`/products/${slug}?sku=${encodeURIComponent(code)}`);
     expect(html).toContain('<s>£20.00</s><strong>£15.00</strong>');
     expect(html).toContain(code);
   });
 
   it('offers options as choices, and says what is sold out or not made with the others that are chosen', async () => {
-    const made = await house.call(calls.makeProduct, {
+    const made = await server.call(calls.makeProduct, {
       body: {
         texts: { name: 'Heron Pen', stage: 'On sale' },
         sku: { 'own:1': 'Blue', 'own:2': 'Fine', price: '20', stock: '2' },
@@ -81,8 +81,8 @@ describe('the shop as shoppers see it', () => {
       { 'own:1': 'Blue', 'own:2': 'Broad', price: '22' },
       { 'own:1': 'Moss', 'own:2': 'Broad', price: '23', stock: '1' },
     ];
-    await house.call(calls.makeSkus, { body: { product: made.product, skus } });
-    await house.land((await house.call(calls.getHandProof)).proof!.id);
+    await server.call(calls.makeSkus, { body: { product: made.product, skus } });
+    await server.land((await server.call(calls.getHandProof)).proof!.id);
     const choices = async (query = '') => {
       const { html } = await page(`/products/heron-pen${query}`);
       return [...html.matchAll(/<li>\s*<(?:a|span)([^>]*)>([^<]*)<?(?:small>([^<]*))?/g)]
@@ -104,11 +104,11 @@ describe('the shop as shoppers see it', () => {
   });
 
   it('counts in a category what can be seen there, as the question does', async () => {
-    const { categories } = await house.call(calls.getShop);
+    const { categories } = await server.call(calls.getShop);
     for (const { id, name } of categories.filter(({ parent }) => parent === null)) {
-      const shown = await house.call(calls.shopProducts, { params: { id }, query: { count: 500 } });
+      const shown = await server.call(calls.shopProducts, { params: { id }, query: { count: 500 } });
       const question = `in ${name} stage is "On sale" price is filled not (stock <= 0 when out of stock is "hide it")`;
-      const { counts } = await house.call(calls.answerQuestion, { body: { question } });
+      const { counts } = await server.call(calls.answerQuestion, { body: { question } });
       expect(shown.total).withContext(name).toBe(counts.products);
       expect(shown.products).toHaveSize(shown.total);
     }
@@ -117,7 +117,7 @@ describe('the shop as shoppers see it', () => {
     expect(html).withContext('a row of the front page').toContain('>Gift table</a>');
   });
 
-  it('is closed for a moment when the house does not answer, and says so', async () => {
+  it('is closed for a moment when the server does not answer, and says so', async () => {
     const alone = await startStorefront(0, () => 'http://127.0.0.1:1');
     expect((await fetch(`${alone.address}/`)).status).toBe(503);
     await alone.close();
@@ -125,11 +125,11 @@ describe('the shop as shoppers see it', () => {
     expect((await page('/products/nothing')).status).toBe(404);
   });
 
-  it('hands out the files of goods under their names, and no other file of the house', async () => {
+  it('hands out the files of goods under their names, and no other file of the shop', async () => {
     const { sku, slug } = await one(`s.stage = 'On sale' and s.stock > 0`);
     const send = async (name: string, bytes: string) => {
       const headers = { 'x-file-name': encodeURIComponent(name), 'content-type': 'application/octet-stream' };
-      const response = await house.fetch('/api/files', { method: 'POST', headers, body: bytes });
+      const response = await server.fetch('/api/files', { method: 'POST', headers, body: bytes });
       return ((await response.json()) as { id: string }).id;
     };
     const manual = await send('Füllen.pdf', '%PDF-1.7 fill it so');
@@ -144,17 +144,17 @@ describe('the shop as shoppers see it', () => {
       expect((await refusalOf(send(name, bytes))).title)
         .withContext(name)
         .toContain(`“${name}” was not taken`);
-    const unknown = await refusalOf(house.edits('File', [{ sku, field: 'files', text: 'Manual #999999' }]));
+    const unknown = await refusalOf(server.edits('File', [{ sku, field: 'files', text: 'Manual #999999' }]));
     expect(unknown.places?.map(({ code, value }) => [code, value])).toEqual([['file-unreadable', 'Manual #999999']]);
     await change(sku, ['files', `How to fill it #${manual}`]);
-    expect(await house.codes('files contains "how to"')).toHaveSize(1);
+    expect(await server.codes('files contains "how to"')).toHaveSize(1);
     const { html } = await page(`/products/${slug}`);
     const [, path] = /href="(\/files\/[0-9a-f]{64})">How to fill it<\/a> \(1 kB\)/.exec(html)!;
     const file = await fetch(storefront.address + path!);
     expect(await file.text()).toBe('%PDF-1.7 fill it so');
     expect(file.headers.get('content-disposition')).toBe(`attachment; filename*=UTF-8''F%C3%BCllen.pdf`);
     // An import lies in the same store.
-    const { rows } = await house.db.pool.query<{ key: string }>('select key from picture limit 1');
-    expect((await refusalOf(house.fetch(`/files/${rows[0]!.key}`))).status).toBe(404);
+    const { rows } = await server.db.pool.query<{ key: string }>('select key from picture limit 1');
+    expect((await refusalOf(server.fetch(`/files/${rows[0]!.key}`))).status).toBe(404);
   });
 });

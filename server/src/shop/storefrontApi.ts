@@ -14,14 +14,14 @@ import {
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
-import { memberSql } from '../db/questionSql.ts';
-import { SHELF, shelfAt, shelfText } from '../db/shelfSql.ts';
-import { readShop } from '../range/names.ts';
+import { memberSql } from '../db/sql/questionSql.ts';
+import { SHELF, shelfAt, shelfText } from '../db/sql/shelfSql.ts';
+import { readShop } from '../asked/names.ts';
 import { buyerOf } from '../prices/buyerOf.ts';
 import { unitPriceOf } from '../prices/unitPriceOf.ts';
 import { pricesOf } from '../prices/pricesOf.ts';
-import { priorPricesOfSome } from '../prices/priorPrices.ts';
-import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../range/stocked.ts';
+import { priorPricesOfSome } from '../frames/priorPrices.ts';
+import { availabilityOf, IS_PART_OFF, STOCKED, type StockedRow } from '../asked/stocked.ts';
 import { Refusal } from '../refusal.ts';
 
 type Listed = AnswerOf<typeof calls.shopProducts>;
@@ -288,7 +288,7 @@ const ORDERS: Readonly<Record<GoodsOrder, RawBuilder<unknown>>> = {
   'most in stock': sql`-sum(s.stock)`,
 };
 
-/** Products of a category and below that shoppers may see: first those that were put there by hand, then in its order. */
+/** Products of a category and below that shoppers may see: pinned ones first, then in the order of the category. */
 export function shopProducts(db: Db, category: string, from: number, count: number): Promise<Listed> {
   const condition = sql`s.within @> array[${category}::bigint] and p.in_categories`;
   return orderedIn(db, 'category', category, condition, { from, count });

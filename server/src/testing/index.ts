@@ -1,3 +1,3 @@
 export { freshDatabase } from './freshDatabase.ts';
-export { openTestHouse, refusalOf, type TestHouse } from './testHouse.ts';
+export { startTestServer, refusalOf, type TestServer } from './testServer.ts';
 export * from './textRows.ts';

@@ -4,25 +4,25 @@ import { parse } from 'csv-parse/sync';
 import { land } from '../changes/land/land.ts';
 import { discard } from '../changes/proof/proof.ts';
 import { inTransaction } from '../db/connect.ts';
-import { csvLines } from '../exchange/csvLines.ts';
-import { readShop } from '../range/names.ts';
+import { csvLines } from '../csvLines.ts';
+import { readShop } from '../asked/names.ts';
 import { OF_PRODUCTS, OF_SKUS, QUESTIONS } from './merchantWords.ts';
 import { type ActNumbers, chosen, type Merchants } from './merchants.ts';
 
 /** The goods of a question as a file has them. */
-async function takenOut({ house }: Merchants, question: string, columns: readonly FieldKey[]): Promise<string[][]> {
+async function takenOut({ server }: Merchants, question: string, columns: readonly FieldKey[]): Promise<string[][]> {
   const query = new URLSearchParams({ question, columns: columns.join(',') });
-  const text = await (await house.fetch(`/api/take-out.csv?${query}`)).text();
+  const text = await (await server.fetch(`/api/take-out.csv?${query}`)).text();
   return parse(text.replace('\ufeff', ''));
 }
 
 /** Reads rows as a file that is brought in; gives its proof and what became of its rows. */
-async function broughtIn({ house }: Merchants, rows: readonly (readonly string[])[]) {
-  const { id, columns } = await house.upload('goods.csv', csvLines(rows, ','));
+async function broughtIn({ server }: Merchants, rows: readonly (readonly string[])[]) {
+  const { id, columns } = await server.upload('goods.csv', csvLines(rows, ','));
   const body = { columns: columns.map(({ field }) => field), ...SETTINGS };
-  const { work } = await house.call(calls.readImport, { params: { id }, body });
-  const { result } = await house.finished(work);
-  const { counts } = await house.call(calls.getImport, { params: { id } });
+  const { work } = await server.call(calls.readImport, { params: { id }, body });
+  const { result } = await server.finished(work);
+  const { counts } = await server.call(calls.getImport, { params: { id } });
   return { proof: result, counts };
 }
 const SETTINGS = { decimalSign: '.', makeProducts: true, makeNames: true } as const;

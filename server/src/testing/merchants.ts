@@ -6,10 +6,10 @@ import { examineProof } from '../changes/examine/examinations.ts';
 import { referencesOf } from '../changes/stores/stores.ts';
 import { inTransaction, type Tx } from '../db/connect.ts';
 import { staleShelf } from '../db/shelf.ts';
-import { readShop } from '../range/names.ts';
+import { readShop } from '../asked/names.ts';
 import { THINGS } from './merchantWords.ts';
 import { passedStops } from './passedStops.ts';
-import { type TestHouse } from './testHouse.ts';
+import { type TestServer } from './testServer.ts';
 
 /** Who does something, and numbers by which it is chosen what it is done to. */
 export interface ActNumbers {
@@ -26,12 +26,12 @@ export const chosen = <T>(list: readonly T[], number: number): T => list[number 
 /** A shop in which two merchants act, and what must always hold of it. */
 export class Merchants {
   private readonly people: [string, string] = ['1', '2'];
-  /** What was done, and what was refused, to be told where something does not hold. */
+  /** What was done and what was refused, to be printed when a check fails. */
   readonly done: string[] = [];
   private readonly seen: { at: number; rows: Rows }[] = [];
   private began = '0';
 
-  constructor(readonly house: TestHouse) {}
+  constructor(readonly server: TestServer) {}
 
   async begin(): Promise<void> {
     await sql`insert into person (name) values ('Bo Marsh')`.execute(this.db.q);
@@ -52,7 +52,7 @@ export class Merchants {
   }
 
   get db() {
-    return this.house.db;
+    return this.server.db;
   }
 
   person({ by }: { by: 0 | 1 }): string {
@@ -82,7 +82,7 @@ export class Merchants {
       ...(await this.dangling(tx)),
       ...(await staleShelf(tx)).map((sku) => `the row of SKU ${sku} in the read model`),
       ...(await stalePlain(tx)),
-      ...(await this.otherLooks(tx)),
+      ...(await this.otherWarnings(tx)),
       ...(await passedStops(tx)),
     ]);
   }
@@ -105,8 +105,8 @@ export class Merchants {
 
   private async sheet(at?: number): Promise<Rows> {
     const { register } = await readShop(this.db);
-    const columns = register.goods.filter((field) => !field.apart && isOnRecord(field)).map(({ key }) => key);
-    return this.house.call(calls.answerQuestion, {
+    const columns = register.goods.filter((field) => !field.notInRows && isOnRecord(field)).map(({ key }) => key);
+    return this.server.call(calls.answerQuestion, {
       body: { question: '', columns, sort: { field: 'code', down: false } },
       ...(at !== undefined && { at: new Date(at).toISOString() }),
     });
@@ -159,7 +159,7 @@ export class Merchants {
   }
 
   /** Open proofs whose looks are not those of a fresh examination. */
-  private async otherLooks(tx: Tx): Promise<string[]> {
+  private async otherWarnings(tx: Tx): Promise<string[]> {
     const { rows: open } = await sql<{ id: string; at: Date | null }>`
       select p.id, x.lands_at as at from proof p left join planned x on x.proof_id = p.id and x.state = 'planned'
       where p.state = 'open' and not exists (
@@ -198,7 +198,7 @@ export class Merchants {
     ]);
     const found: Record<string, string> = {};
     for (const table of tables) {
-      // What stood before is on record for each price and sale, whatever became of it.
+      // The record has the earlier value of each price and sale.
       if (table === 'price' || table === 'sale') continue;
       const { rows } = await this.db.pool.query<{ rows: string }>(
         `select coalesce(string_agg(to_jsonb(t)::text, E'\\n' order by to_jsonb(t)::text), '') as rows from ${table} t

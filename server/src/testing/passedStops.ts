@@ -2,7 +2,7 @@ import { ALWAYS_STOPS, ASKS } from '@ivory/core';
 import { sql } from 'kysely';
 import { stops } from '../changes/land/refuseWhatStops.ts';
 import { type Tx } from '../db/connect.ts';
-import { readShop } from '../range/names.ts';
+import { readShop } from '../asked/names.ts';
 
 /** Lines that landed although the shop, or a person who was not asked, stops them; of what follows and of orders only what always stops. */
 export async function passedStops(tx: Tx): Promise<string[]> {

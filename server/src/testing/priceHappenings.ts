@@ -1,6 +1,6 @@
 import { DAY_MS } from '@ivory/core';
 import fc from 'fast-check';
-import { type TestHouse } from './testHouse.ts';
+import { type TestServer } from './testServer.ts';
 
 /** The SKUs to whose prices something happens. */
 export const SKUS = ['1', '2', '3'];
@@ -32,13 +32,13 @@ export const priceHappening = fc.oneof(
 export type PriceHappening = typeof priceHappening extends fc.Arbitrary<infer T> ? T : never;
 
 /** Does it: regular prices and costs by landings, the rest in the tables, whose triggers keep the record. */
-export async function happen(house: TestHouse, what: PriceHappening): Promise<void> {
-  const run = (text: string, values: unknown[]) => house.db.pool.query(text, values);
+export async function happen(server: TestServer, what: PriceHappening): Promise<void> {
+  const run = (text: string, values: unknown[]) => server.db.pool.query(text, values);
   if (what.do === 'price' || what.do === 'cost') {
     const cells = [{ sku: what.sku, field: what.do, text: (what.to / 100).toFixed(2) }];
-    const { proof } = await house.edits('What happens', cells);
+    const { proof } = await server.edits('What happens', cells);
     // There is none where the value is the same.
-    if (proof) await house.land(proof.id);
+    if (proof) await server.land(proof.id);
   }
   if (what.do === 'end') await run('delete from sale where name = $1', [`Sale ${what.sale}`]);
   if (what.do === 'sale') {

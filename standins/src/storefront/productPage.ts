@@ -120,16 +120,16 @@ const stateOf = ({ state }: Variant) => (state === 'in stock' ? '' : html`<small
 /** A value as it looks: its colour or picture, where the shop gave it any and the product is chosen by them. */
 function swatchOf({ chosenBy, variants }: Product, name: string, value: string) {
   if (chosenBy !== 'swatches') return '';
-  const [look] = variants.flatMap(({ options }) =>
+  const [warning] = variants.flatMap(({ options }) =>
     options.filter((option) => option.name === name && option.value === value),
   );
-  if (look?.picture)
+  if (warning?.picture)
     return html`<span class="swatch"
-      ><img src="/pictures/${look.picture}-small.webp" alt="" width="18" height="18"
+      ><img src="/pictures/${warning.picture}-small.webp" alt="" width="18" height="18"
     /></span>`;
   // A colour comes as a picture of one colour, as no page here has styles of its own.
-  return look?.swatch
-    ? html`<span class="swatch"><img src="/colours/${look.swatch.slice(1)}.svg" alt="" /></span>`
+  return warning?.swatch
+    ? html`<span class="swatch"><img src="/colours/${warning.swatch.slice(1)}.svg" alt="" /></span>`
     : '';
 }
 

@@ -11,7 +11,7 @@ import {
 } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { catchError, filter, map, type Observable, tap, throwError } from 'rxjs';
-import { moment } from '../state/moment.ts';
+import { moment } from './moment.ts';
 import { words } from '../words/en.ts';
 
 /** What the server refused, as problem details; a server that does not answer is one too. */
@@ -21,7 +21,7 @@ export class ApiRefusal extends Error {
   }
 }
 
-/** A problem that was met here and not by the server. */
+/** A problem found by the browser, not by the server. */
 export const problemHere = (title: string): ProblemDetails => ({ type: 'about:blank', title, status: 0 });
 
 /** Names this tab to the server, whose events say which tab did what. */
@@ -99,7 +99,7 @@ function refused(error: unknown): Observable<never> {
   return throwError(() => new ApiRefusal(details));
 }
 
-/** The details of whatever an effect caught. */
+/** The details of an error that an effect caught. */
 export function detailsOf(error: unknown): ProblemDetails {
   if (error instanceof ApiRefusal) return error.details;
   throw error;

@@ -8,7 +8,7 @@ export interface ChartColumn<Opens> {
   /** What the goods are now, or what a change would make of them. */
   readonly kind: 'now' | 'before' | 'after';
   readonly count: number;
-  /** Said in full to whoever does not see the chart, and shown on pointing. */
+  /** The full text for screen readers, also shown on hover. */
   readonly name: string;
   readonly opens: Opens;
 }

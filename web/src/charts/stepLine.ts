@@ -76,7 +76,7 @@ export class StepLine {
   /** What stands below its two ends. */
   readonly first = input.required<string>();
   readonly last = input.required<string>();
-  /** All of it in words, for whoever does not see the line. */
+  /** The whole line in words, for screen readers. */
   readonly said = input.required<string>();
   /** A moment that is marked, where it lies within. */
   readonly mark = input<number>();

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { problemHere } from '../api/api.ts';
 import { words } from '../words/en.ts';
-import { arePictures } from '../look/arePictures.ts';
+import { arePictures } from '../theme/arePictures.ts';
 import { ImportFile } from './importFile.ts';
 
 /** The whole window takes a dropped file. */

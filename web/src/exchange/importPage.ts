@@ -18,7 +18,7 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { Api, detailsOf } from '../api/api.ts';
 import { atWork, isOver, WorkActions } from '../state/atWork.ts';
 import { ProblemActions } from '../state/problemActions.ts';
@@ -83,7 +83,7 @@ export class ImportPage {
   );
   /** Until the columns below other headings have come, those that are shown are of the ones before. */
   protected readonly isChoosing = signal(false);
-  /** How the file was read before, when it was; of each file its own, so that none starts from what was chosen for another. */
+  /** The earlier choices for this file, if any; each file has its own. */
   private readonly before = computed(
     () => ({ of: this.id(), settings: this.file.hasValue() ? this.file.value().settings : null }),
     { equal: (a, b) => a.of === b.of && a.settings === b.settings },

@@ -14,7 +14,7 @@ import { type FieldKey } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';

@@ -14,8 +14,8 @@ interface Change {
 type Changes = ReadonlyMap<FieldKey, Change>;
 
 /**
- * What of a thing became another between two readings of it, beside what was seen to change before. What the proof in hand had proposed
- * and which came out just so is this person's own landing, and none of it. A field that is back at what it was is not told any more.
+ * The fields of a thing that changed between two reads, added to those found before. A value that the proof in hand had proposed
+ * and that now stands is this person's own landing, and is not reported. A field that has its earlier value again is dropped.
  */
 export function changedBetween(before: Detail, after: Detail, seen: Changes): Changes {
   const changes = new Map(seen);
@@ -33,7 +33,7 @@ export function changedBetween(before: Detail, after: Detail, seen: Changes): Ch
   return changes;
 }
 
-/** Tells field by field what somebody else changed of a thing while its page stands open, until that was seen. */
+/** Reports fields that somebody else changed while the page was open, until they were seen. */
 @Component({
   selector: 'ivory-changed-elsewhere',
   template: `

@@ -19,7 +19,7 @@ const detail: AnswerOf<typeof calls.getThing> = {
     made: false,
     goes: false,
   },
-  pending: [{ kind: 'assortment', id: '1', field: 'name', after: 'Late autumn', called: null, looks: [] }],
+  pending: [{ kind: 'assortment', id: '1', field: 'name', after: 'Late autumn', called: null, warnings: [] }],
   history: [],
   products: [
     { id: '5', code: 'IG-5', name: 'Larkspur Ink' },
@@ -90,7 +90,7 @@ describe('the folio', () => {
     const box = field('pageTitle');
     box.value = 'Half a ti';
     box.dispatchEvent(new Event('input', { bubbles: true }));
-    const elsewhere = { kind: 'assortment' as const, id: '1', field: 'pageTitle' as const, called: null, looks: [] };
+    const elsewhere = { kind: 'assortment' as const, id: '1', field: 'pageTitle' as const, called: null, warnings: [] };
     api.answer(calls.getThing, { ...detail, pending: [...detail.pending, { ...elsewhere, after: 'Of another' }] });
     await page.changeHand();
     expect(box.value).toBe('Half a ti');
@@ -103,7 +103,7 @@ describe('the folio', () => {
   it('shows what another window proposed once a field is left in which nothing came to be typed', async () => {
     const box = field('pageTitle');
     box.dispatchEvent(new Event('input', { bubbles: true }));
-    const elsewhere = { kind: 'assortment' as const, id: '1', field: 'pageTitle' as const, called: null, looks: [] };
+    const elsewhere = { kind: 'assortment' as const, id: '1', field: 'pageTitle' as const, called: null, warnings: [] };
     api.answer(calls.getThing, { ...detail, pending: [...detail.pending, { ...elsewhere, after: 'Of another' }] });
     await page.changeHand();
     expect(box.value).toBe('');
@@ -198,7 +198,7 @@ describe('the folio of a product', () => {
 
   it('shows what shoppers read, and in one sentence what they can do', async () => {
     const page = await open({
-      pending: [{ kind: 'product', id: '5', field: 'name', after: 'Larkspur Blue Ink', called: null, looks: [] }],
+      pending: [{ kind: 'product', id: '5', field: 'name', after: 'Larkspur Blue Ink', called: null, warnings: [] }],
     });
     expect(page.texts('.view h3')).toEqual(['Larkspur Blue Ink']);
     expect(page.texts('.view .shop-page li')).toEqual(['Dries at once']);

@@ -38,8 +38,8 @@ import { Api } from '../api/api.ts';
 import { ChooseThings } from '../lists/chooseThings.ts';
 import { offered, takesSeveral } from '../lists/offered.ts';
 import { OpenRows } from '../question/openRows.ts';
-import { valueInHand } from '../sheet/proposed.ts';
-import { whyRefused } from '../sheet/whyRefused.ts';
+import { valueInHand } from '../sheet/rows/proposed.ts';
+import { whyRefused } from '../sheet/cells/whyRefused.ts';
 import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
 import { ThingRows } from '../lists/thingRows.ts';
@@ -47,7 +47,7 @@ import { ProductOrder } from '../slip/productOrder.ts';
 import { ValueTable } from '../slip/valueTable.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
-import { inShopAt, moment } from '../state/moment.ts';
+import { inShopAt, moment } from '../api/moment.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -55,7 +55,7 @@ import { ChangedElsewhere } from './changedElsewhere.ts';
 import { CategoryAssortments } from './categoryAssortments.ts';
 import { CategoryAttributes } from './categoryAttributes.ts';
 import { BesideSet } from './product/besideSet.ts';
-import { PictureOrder } from './product/pictureOrder.ts';
+import { PictureOrder } from '../pictures/pictureOrder.ts';
 import { foldedBefore, keepFolded } from './folded.ts';
 import { RichText } from './richText.ts';
 import { FileList } from './product/fileList.ts';
@@ -156,8 +156,8 @@ export class Folio {
     });
     // What is only proposed will have what things of its kind have at first.
     if (detail?.thing.made)
-      for (const { key, atFirst } of this.asking().register.of(this.of()))
-        if (atFirst !== undefined) now.set(key, atFirst);
+      for (const { key, initial } of this.asking().register.of(this.of()))
+        if (initial !== undefined) now.set(key, initial);
     for (const { field, after } of detail?.pending ?? []) now.set(field, after);
     return { standing, now };
   });
@@ -193,7 +193,7 @@ export class Folio {
       .map((field) => ({ ...this.shownField(field), isNeeded: isIn(field.own!.neededIn) }))
       .sort((a, b) => Number(b.isNeeded) - Number(a.isNeeded));
   });
-  /** What a product has beside its fields; of one that is only proposed nothing is known. */
+  /** Data of a product besides its fields; undefined for one that is only proposed. */
   private readonly ofProduct = rxResource({
     params: () => {
       const isCleared = this.values().standing.get('clearedAway') === 'yes';
@@ -203,7 +203,7 @@ export class Folio {
     stream: ({ params: { id } }) => this.api.call(calls.getProduct, { params: { id } }),
   });
   protected readonly product = computed(() => (this.ofProduct.hasValue() ? this.ofProduct.value() : undefined));
-  /** The name that the pattern of the category gives the product, where that is another than it has. */
+  /** The name by the pattern of the category, where it differs from the present name. */
   protected readonly namedByPattern = computed(() => {
     const pattern = this.product()?.namePattern;
     const parts = pattern == null ? undefined : readTemplate(pattern, (key) => key);
@@ -324,7 +324,7 @@ export class Folio {
     if (this.isPast()) return false;
     const isMade = this.detail()?.thing.made === true;
     if (isMade && this.isProduct() && field.key === 'slug') return false;
-    return isEditable(field) || (field.onlyAtFirst === true && isMade);
+    return isEditable(field) || (field.onlyAtCreation === true && isMade);
   }
 
   private shownBefore(field: Field, before: string): string {
@@ -445,7 +445,7 @@ export class Folio {
   }
 }
 
-/** Whether a rule is kept that asks for what is not in the shop any more. */
+/** Whether the stored rule refers to things that are gone. */
 const isUnread = (field: Field, value: FieldValue, asking: Asking): boolean =>
   field.type === 'rule' && value !== null && keptQuestion(value, asking) === undefined;
 

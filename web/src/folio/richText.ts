@@ -14,7 +14,7 @@ import {
 import { htmlOf, plainText } from '@ivory/core';
 import { type ChainedCommands, type Editor } from '@tiptap/core';
 import { words } from '../words/en.ts';
-import { type Picture } from './product/pictureOrder.ts';
+import { type Picture } from '../pictures/pictureOrder.ts';
 
 /** The verbs of the strip above the text. */
 const VERBS = ['bold', 'italic', 'heading', 'list', 'numbers', 'quote'] as const;

@@ -1,18 +1,18 @@
 import { signal } from '@angular/core';
 import { type FieldKey } from '@ivory/core';
 
-/** Where somebody is typing, with the text of the field when that began; `isSent`: what was typed is on its way into the proof. */
+/** The field being typed into, with its text at the start; `isSent` once the typed text is on its way into the proof. */
 interface Begun {
   readonly key: FieldKey;
   readonly text: string;
   readonly isSent: boolean;
 }
 
-/** The field of a page in which somebody is typing: until that is done it stays as it was when it began, whatever comes meanwhile. */
+/** The field being typed into: it keeps its text until typing ends, even when the value changes in between. */
 export class Typing {
   private readonly begun = signal<Begun | undefined>(undefined);
 
-  /** What a field shows: the text that it has now, or the one from which typing in it began; and what was proposed meanwhile. */
+  /** The text that a field shows: the present one, or the one at the start of typing, with values proposed since. */
   shown(key: FieldKey, text: string): { readonly text: string; readonly elsewhere: string | undefined } {
     const begun = this.begun();
     if (begun?.key !== key) return { text, elsewhere: undefined };
@@ -32,7 +32,7 @@ export class Typing {
     this.begun.update((begun) => (begun?.key === key && begun.isSent ? undefined : begun));
   }
 
-  /** The field was left: what was typed there is on its way, or nothing was. */
+  /** The field lost focus: its text is on its way, or unchanged. */
   leave(key: FieldKey): void {
     this.begun.update((begun) => (begun?.key === key && !begun.isSent ? undefined : begun));
   }

@@ -3,7 +3,7 @@ import { localDay, momentOf, zonedMoment } from '@ivory/core';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { shop } from '../testing/shop.ts';
-import { MomentActions } from '../state/moment.ts';
+import { MomentActions } from '../api/moment.ts';
 import { MomentPanel } from './momentPanel.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1_000;

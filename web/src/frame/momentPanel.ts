@@ -15,10 +15,10 @@ import { DAY_MS, type Moment, momentOf, namesBehind, zonedMoment, zonedTime } fr
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { Api } from '../api/api.ts';
-import { moment, MomentActions } from '../state/moment.ts';
+import { moment, MomentActions } from '../api/moment.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 /** How many edges of sales are offered. */
 const MOST_EDGES = 8;

@@ -2,19 +2,19 @@ import { type Route, type Routes } from '@angular/router';
 import { type Desk } from '@ivory/contract';
 import { words } from '../words/en.ts';
 
-/** Three desks are one bench with other columns and verbs. */
-const bench = (desk: Desk): Route => ({
+/** Three desks are one workbench with other columns and verbs. */
+const workbench = (desk: Desk): Route => ({
   path: desk,
   title: words.desks[desk],
   data: { desk },
-  loadComponent: () => import('../bench/bench.ts').then((m) => m.Bench),
+  loadComponent: () => import('../workbench/workbench.ts').then((m) => m.Workbench),
 });
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'range' },
-  bench('range'),
-  bench('prices'),
-  bench('stock'),
+  workbench('range'),
+  workbench('prices'),
+  workbench('stock'),
   {
     path: 'calendar',
     title: words.calendar.title,

@@ -5,7 +5,7 @@ import { isAmount, type KindKey, scopeOf, withoutScope } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 import { ValueLine } from './valueLine.ts';
 
 type Entry = AnswerOf<typeof calls.getSku>['history'][number];

@@ -5,7 +5,7 @@ import { type FieldKey, type KindKey } from '@ivory/core';
 import { Api } from '../api/api.ts';
 import { type DrawnStep, StepLine } from '../charts/stepLine.ts';
 import { words } from '../words/en.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 /** How far before its first change the line begins, as a part of the time since, and in milliseconds at least. */
 const BEFORE = 0.125;
@@ -50,7 +50,7 @@ export class ValueLine {
     stream: ({ params }) => this.api.call(calls.getValueHistory, { params }),
   });
   private readonly points = computed(() => (this.read.hasValue() ? this.read.value().points : []));
-  /** All of it in words, for whoever does not see the line. */
+  /** The whole line in words, for screen readers. */
   protected readonly said = computed(() =>
     this.words.said(
       this.name(),

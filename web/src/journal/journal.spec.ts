@@ -62,7 +62,7 @@ describe('the journal', () => {
           after: '£2.00',
           goes: false,
           together: false,
-          looks: [],
+          warnings: [],
           leftOut: false,
         },
         {
@@ -76,7 +76,7 @@ describe('the journal', () => {
           after: null,
           goes: true,
           together: false,
-          looks: [],
+          warnings: [],
           leftOut: false,
         },
       ],
@@ -143,7 +143,7 @@ describe('the journal', () => {
       after: '£2.00',
       goes: false,
       together: false,
-      looks: [],
+      warnings: [],
       leftOut: false,
     };
     api

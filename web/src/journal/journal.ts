@@ -26,7 +26,7 @@ import { hand } from '../state/hand.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 /** The record of all that landed; from it a landing is taken back. */
 @Component({

@@ -2,11 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, model } from '@an
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { calls, type LandingFilter, PROOF_KINDS, wireProblemWords } from '@ivory/contract';
-import { readValue } from '@ivory/core';
+import { isStored, readValue } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api } from '../api/api.ts';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
@@ -121,7 +121,7 @@ export class JournalFilter {
   /** Who landed something of late. */
   protected readonly people = computed(() => (this.read.hasValue() ? this.read.value().texts : []));
   private readonly asking = inject(Store).selectSignal(session.selectAsking);
-  protected readonly fields = () => this.asking().register.goods.filter(({ store }) => store.in !== 'computed');
+  protected readonly fields = () => this.asking().register.goods.filter(isStored);
   protected readonly field = () => this.filter().field ?? null;
 
   protected set(key: 'words' | 'source' | 'code' | 'by', value: string): void {

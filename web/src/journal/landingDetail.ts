@@ -16,7 +16,7 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Api, detailsOf } from '../api/api.ts';
-import { KeepForm, type KeptAs } from '../look/keepForm.ts';
+import { KeepForm, type KeptAs } from '../theme/keepForm.ts';
 import { fieldWords, lineWords } from '../proof/lineWords.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { words } from '../words/en.ts';

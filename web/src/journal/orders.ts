@@ -8,7 +8,7 @@ import { Api } from '../api/api.ts';
 import { hand } from '../state/hand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 type Order = AnswerOf<typeof calls.listOrders>['orders'][number];
 

@@ -14,12 +14,12 @@ describe('the register of keys', () => {
   it('says what a key does where it works, and nothing elsewhere', () => {
     expect(keyAction('everywhere', press('J'))).toBe('journal');
     expect(keyAction('everywhere', press('?', { shiftKey: true }))).toBe('help');
-    expect(keyAction('bench', press('e'))).toBe('slip');
+    expect(keyAction('workbench', press('e'))).toBe('slip');
     expect(keyAction('everywhere', press('e'))).toBeUndefined();
     expect(keyAction('cell', press('Escape'))).toBe('leave');
     expect(keyAction('tree', press('>', { shiftKey: true }))).toBe('new below');
     expect(keyAction('everywhere', press('E', { shiftKey: true }))).toBe('folio');
-    expect(keyAction('bench', press('E', { shiftKey: true }))).toBeUndefined();
+    expect(keyAction('workbench', press('E', { shiftKey: true }))).toBeUndefined();
   });
 
   it('tells keys with Ctrl from those without', () => {
@@ -34,11 +34,11 @@ describe('the register of keys', () => {
   });
 
   it('gives each key one meaning in a place, and has words for all', () => {
-    const places: readonly KeyPlace[] = ['everywhere', 'bench', 'proof', 'tree', 'cell', 'question', 'folio'];
+    const places: readonly KeyPlace[] = ['everywhere', 'workbench', 'proof', 'tree', 'cell', 'question', 'folio'];
     for (const place of places) {
-      // What works everywhere works on the bench and in a proof too.
+      // What works everywhere works on the workbench and in a proof too.
       const there = KEY_ACTIONS.map((action) => KEYS[action]).filter(
-        (entry) => entry.place === place || (entry.place === 'everywhere' && ['bench', 'proof'].includes(place)),
+        (entry) => entry.place === place || (entry.place === 'everywhere' && ['workbench', 'proof'].includes(place)),
       );
       const keys = there.flatMap((entry) =>
         entry.keys.map((key) => `${entry.ctrl ?? false} ${entry.shift ?? false} ${key}`),

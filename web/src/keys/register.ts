@@ -43,8 +43,8 @@ export const KEY_ACTIONS = [
 ] as const;
 export type KeyAction = (typeof KEY_ACTIONS)[number];
 
-/** Where a key works: everywhere but where one types, on the bench, in a proof, in the tree of the spine, on a folio, or while a cell of the sheet has the keys. */
-export type KeyPlace = 'everywhere' | 'bench' | 'proof' | 'tree' | 'cell' | 'question' | 'folio';
+/** Where a key works: everywhere but where one types, on the workbench, in a proof, in the tree of the spine, on a folio, or while a cell of the sheet has the keys. */
+export type KeyPlace = 'everywhere' | 'workbench' | 'proof' | 'tree' | 'cell' | 'question' | 'folio';
 
 interface KeyEntry {
   readonly place: KeyPlace;
@@ -76,8 +76,8 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   stock: alone('everywhere', '3'),
   findability: alone('everywhere', '4'),
   outlets: alone('everywhere', '5'),
-  slip: { ...alone('bench', 'e'), shift: false },
-  'rows of': alone('bench', 's'),
+  slip: { ...alone('workbench', 'e'), shift: false },
+  'rows of': alone('workbench', 's'),
   folio: { ...alone('everywhere', 'e', 'Shift+E'), shift: true },
   'new product': alone('everywhere', 'n'),
   'previous product': alone('folio', '['),

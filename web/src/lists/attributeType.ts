@@ -7,7 +7,7 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api } from '../api/api.ts';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';

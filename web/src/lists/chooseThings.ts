@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { type Offered, textOf } from './offered.ts';
 
 /** Chooses a value of a field among those that there are: one, or several where the field holds several. */

@@ -31,15 +31,15 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { OpenRows } from '../question/openRows.ts';
-import { type CellEdits } from '../sheet/cellBlocks.ts';
-import { type H, type SheetColumn, sheetColumn } from '../sheet/columns.ts';
-import { Editing } from '../sheet/editing.ts';
+import { type CellEdits } from '../sheet/cells/cellBlocks.ts';
+import { type H, type SheetColumn, sheetColumn } from '../sheet/columns/columns.ts';
+import { Editing } from '../sheet/cells/editing.ts';
 import { Sheet } from '../sheet/sheet.ts';
-import { valueInHand } from '../sheet/proposed.ts';
-import { SheetFocus } from '../sheet/sheetFocus.ts';
-import { type SheetRow } from '../sheet/sheetRows.ts';
+import { valueInHand } from '../sheet/rows/proposed.ts';
+import { SheetFocus } from '../sheet/keys/sheetFocus.ts';
+import { type SheetRow } from '../sheet/rows/sheetRows.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
@@ -53,13 +53,13 @@ import { ThingSlip } from './thingSlip.ts';
 /** What a person is about to do with the things in hand, before it is proposed. */
 type Asking = 'merge' | 'delete' | undefined;
 
-/** The lists of the shop: its brands, tags, options, attributes and whatever else goods refer to, each as a sheet. */
+/** The lists of the shop: brands, tags, options, attributes and other kinds that goods refer to, each as a sheet. */
 @Component({
   selector: 'ivory-lists',
   host: { '(document:keydown)': 'key($event)' },
   imports: [FormsModule, RouterLink, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ThingSlip],
   templateUrl: './lists.html',
-  styleUrls: ['../bench/bench.less', '../spine/spine.less', './lists.less'],
+  styleUrls: ['../workbench/workbench.less', '../spine/spine.less', './lists.less'],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Lists {
@@ -170,7 +170,7 @@ export class Lists {
       return thing && !thing.made && !thing.goes;
     }),
   );
-  /** What is said before things go: how many goods have them, and what becomes of those. */
+  /** The question before a deletion: how many goods have the things, and what happens to them. */
   protected readonly consequence = computed(() => {
     const products = this.standing().reduce((sum, row) => sum + (this.rows()?.thingOf(row)?.used?.products ?? 0), 0);
     const { kind } = this.list();
@@ -255,7 +255,7 @@ export class Lists {
     this.editing.refuse(problemHere(title));
   }
 
-  /** Proposes a new thing of the name that was typed. */
+  /** Proposes a new thing with the typed name. */
   protected make(): void {
     const field = this.newName()!.nativeElement;
     const name = field.value.trim();

@@ -1,7 +1,7 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import { type Asking, type Field, type FieldKey, type KindKey, type ValueTypeKey } from '@ivory/core';
-import { valueInHand } from '../sheet/proposed.ts';
-import { type CellAddress, type SheetRow, SheetRows } from '../sheet/sheetRows.ts';
+import { valueInHand } from '../sheet/rows/proposed.ts';
+import { type CellAddress, type SheetRow, SheetRows } from '../sheet/rows/sheetRows.ts';
 
 export type Things = AnswerOf<typeof calls.listThings>;
 export type Thing = Things['things'][number];

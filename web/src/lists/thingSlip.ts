@@ -5,9 +5,9 @@ import { calls } from '@ivory/contract';
 import { editValue, type FieldKey, isEditable, KINDS, type ListKind, shared, showValue, typeOf } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
-import { PictureOrder } from '../folio/product/pictureOrder.ts';
-import { proposed, valueInHand } from '../sheet/proposed.ts';
-import { type SheetRow } from '../sheet/sheetRows.ts';
+import { PictureOrder } from '../pictures/pictureOrder.ts';
+import { proposed, valueInHand } from '../sheet/rows/proposed.ts';
+import { type SheetRow } from '../sheet/rows/sheetRows.ts';
 import { ValueTable } from '../slip/valueTable.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
@@ -67,7 +67,7 @@ export class ThingSlip {
         key: field.key,
         name: field.name,
         // What is set when a thing is made can be set until it is.
-        editable: isEditable(field) || (field.onlyAtFirst && this.one()?.made) || false,
+        editable: isEditable(field) || (field.onlyAtCreation && this.one()?.made) || false,
         changed: this.inHand().some((row) => proposed(row, field.key) !== undefined),
         text: editValue(field, value, asking),
         shown: showValue(field, value, asking),

@@ -3,11 +3,11 @@ import { type Planned, type Planning } from '@ivory/contract';
 import { momentOf, zonedMoment, zonedTime } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { TakesFocus } from '../look/takesFocus.ts';
+import { TakesFocus } from '../theme/takesFocus.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
-/** Asks when a proof lands, when it is taken back, and what becomes of it when something changed meanwhile. */
+/** A form: when a proof lands, when it is taken back, and what to do where values changed in the meantime. */
 @Component({
   selector: 'ivory-plan-form',
   imports: [NzButtonModule, TakesFocus],

@@ -6,7 +6,7 @@ import { Api, detailsOf } from '../api/api.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 
-/** Plans, moves and calls off landings; what was refused stands in `problem` until something goes well. */
+/** Plans, moves and calls off landings; a refusal stays in `problem` until a later call succeeds. */
 @Injectable()
 export class PlanVerbs {
   readonly problem = signal('');
@@ -30,7 +30,7 @@ export class PlanVerbs {
     this.inTurn.run(call).subscribe({
       next: () => {
         this.problem.set('');
-        this.store.dispatch(HandActions.look());
+        this.store.dispatch(HandActions.readAgain());
         done();
       },
       error: (error: unknown) => this.problem.set(detailsOf(error).title),

@@ -67,7 +67,7 @@ describe('the plan of a proof', () => {
     expect(api.inputsOf(calls.planProof)).toEqual([
       { params: { id: '9' }, body: { at: Date.parse('2027-07-01T11:00Z'), back: null, whenChanged: 'wait' } },
     ]);
-    expect([page.dispatched, gone]).toEqual([[HandActions.look()], ['9']]);
+    expect([page.dispatched, gone]).toEqual([[HandActions.readAgain()], ['9']]);
   });
 
   it('is said where there is one, and called off', async () => {

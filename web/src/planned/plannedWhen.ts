@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { type Planned } from '@ivory/contract';
 import { words } from '../words/en.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 /** When something that is planned happens, in words, and why it waits where it does. */
 @Component({

@@ -8,7 +8,7 @@ import { PlanForm } from './planForm.ts';
 import { PlanVerbs } from './planVerbs.ts';
 import { PlannedWhen } from './plannedWhen.ts';
 
-/** When a proof lands by itself and is taken back: said, moved and called off where it is planned; asked for where it is not. */
+/** When a proof lands and is taken back: shown, moved and called off where it is planned; a form where it is not. */
 @Component({
   selector: 'ivory-proof-plan',
   imports: [NzButtonModule, PlanForm, PlannedWhen],
@@ -51,9 +51,9 @@ export class ProofPlan {
   readonly proof = input.required<ProofSummary>();
   /** Whether it is being asked when. */
   readonly asks = model(false);
-  /** It is to land by hand now, and is taken back by itself. */
+  /** It lands by hand now, and is taken back by the plan. */
   readonly landNow = output();
-  /** The proof waits by itself from now on, and is not in hand any more. */
+  /** The proof is planned now, and no longer in hand. */
   readonly gone = output<string>();
 
   protected readonly words = words.planned;

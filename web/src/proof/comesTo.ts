@@ -2,7 +2,7 @@ import { type ProofSummary } from '@ivory/contract';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 
-/** What a proof comes to, in a line: its changes, and on what. */
+/** A proof in one line: its changes, and on how many goods. */
 export function comesTo({ lines, skus, newSkus, products }: ProofSummary): string {
   const on = [
     ...(skus > 0 ? [words.proofBar.onSkus(whole(skus))] : []),

@@ -18,7 +18,7 @@ export class LandProof {
     this.inTurn.run(this.api.call(calls.landProof, { params: { id }, body: {} })).subscribe({
       next: ({ work }) => {
         if (work) this.store.dispatch(WorkActions.begun({ work }));
-        this.store.dispatch(HandActions.look());
+        this.store.dispatch(HandActions.readAgain());
         landed();
       },
       error: (error: unknown) => {

@@ -6,7 +6,7 @@ import { words } from '../words/en.ts';
 export const lineWords = ({ field, kind, called }: Pick<ShownLine, 'field' | 'kind' | 'called'>): string =>
   field === 'exists' ? `${KINDS[kind].one}, ${called}` : called;
 
-/** A field of which there are lines, with its kind where that is not goods. */
+/** A field that has lines, with its kind where that is not goods. */
 export function fieldWords({ kind, field, called }: Omit<ProofSummary['fields'][number], 'lines'>): string {
   const { one, many } = KINDS[kind];
   if (field === 'exists') return `${many}: ${words.proof.madeOrGone}`;

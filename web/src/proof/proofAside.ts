@@ -6,13 +6,13 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { map } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
-import { KeepForm, type KeptAs } from '../look/keepForm.ts';
+import { KeepForm, type KeptAs } from '../theme/keepForm.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 /** Under what name a proof is set aside, taken up again, and which other proofs propose something for the same values. */
 @Component({
@@ -109,7 +109,7 @@ export class ProofAside {
   private goOn(to: readonly string[]): void {
     this.naming.set(false);
     this.problem.set('');
-    this.store.dispatch(HandActions.look());
+    this.store.dispatch(HandActions.readAgain());
     void this.router.navigate([...to]);
   }
 }

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { calls } from '@ivory/contract';
-import { SheetFocus } from '../sheet/sheetFocus.ts';
+import { SheetFocus } from '../sheet/keys/sheetFocus.ts';
 import { HandActions } from '../state/handActions.ts';
 import { WorkActions } from '../state/atWork.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
@@ -29,7 +29,7 @@ describe('the proof bar', () => {
     await page.press('Land');
     expect(api.inputsOf(calls.landProof)).toEqual([{ params: { id: '9' }, body: {} }]);
     expect(wanted).withContext('the focus goes to the sheet').toBe(1);
-    expect(page.dispatched).toEqual([HandActions.look()]);
+    expect(page.dispatched).toEqual([HandActions.readAgain()]);
     expect(button(page).disabled).toBeFalse();
   });
 
@@ -38,7 +38,7 @@ describe('the proof bar', () => {
     api.answer(calls.landProof, { landing: null, work: begun });
     const page = await open();
     await page.press('Land');
-    expect(page.dispatched).toEqual([WorkActions.begun({ work: begun }), HandActions.look()]);
+    expect(page.dispatched).toEqual([WorkActions.begun({ work: begun }), HandActions.readAgain()]);
     TestBed.resetTestingModule();
     const landing = button(await open({ state: 'landing' }));
     expect([landing.disabled, landing.textContent.trim()]).toEqual([true, 'Landing …']);

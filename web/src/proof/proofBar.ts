@@ -6,7 +6,7 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { filter, map } from 'rxjs';
 import { comesTo } from './comesTo.ts';
 import { LandProof } from './landProof.ts';
-import { SheetFocus } from '../sheet/sheetFocus.ts';
+import { SheetFocus } from '../sheet/keys/sheetFocus.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { words } from '../words/en.ts';
@@ -25,8 +25,8 @@ import { share, whole } from '../words/numbers.ts';
         @if (bar.margin) {
           <span>{{ bar.margin }}</span>
         }
-        @if (bar.look) {
-          <a class="opens caution-text" routerLink="/proof">{{ bar.look }}</a>
+        @if (bar.warning) {
+          <a class="opens caution-text" routerLink="/proof">{{ bar.warning }}</a>
         }
         @if (bar.leftOut) {
           <span class="soft">{{ bar.leftOut }}</span>
@@ -75,14 +75,14 @@ export class ProofBar {
   protected readonly shown = computed(() => {
     const proof = this.proof();
     if (!proof || proof.lines + proof.leftOut === 0 || this.url() === '/proof') return undefined;
-    const looks = proof.looks.reduce((sum, { lines }) => sum + lines, 0);
+    const warnings = proof.warnings.reduce((sum, { lines }) => sum + lines, 0);
     return {
       lines: proof.lines,
       isLanding: this.isLanding() || proof.state === 'landing',
       changes: comesTo(proof),
       margin:
         proof.marginBefore === null ? '' : words.proofBar.margin(share(proof.marginBefore), share(proof.marginAfter)),
-      look: looks > 0 ? words.proofBar.toLookAt(whole(looks)) : '',
+      warning: warnings > 0 ? words.proofBar.toLookAt(whole(warnings)) : '',
       leftOut: proof.leftOut > 0 ? words.proofBar.leftOut(whole(proof.leftOut)) : '',
     };
   });

@@ -79,7 +79,7 @@ export class ProofCharts {
     params: () => this.proof(),
     stream: ({ params }) => this.api.call(calls.getProofEffect, { params: { id: params.id } }),
   });
-  /** What of the goods is another afterwards: their stock at cost, how many outlets would take, their gaps. */
+  /** What changes for the goods: stock at cost, how many outlets would take, gaps. */
   protected readonly told = computed(() => {
     if (!this.effect.hasValue()) return undefined;
     const { stock, ready, gaps } = this.effect.value();

@@ -18,7 +18,7 @@ const line = (more: Partial<ShownLine> = {}): ShownLine => ({
   name: 'Larkspur Ink',
   before: '£10.00',
   after: '£12.00',
-  looks: [],
+  warnings: [],
   goes: false,
   together: false,
   leftOut: false,
@@ -37,7 +37,7 @@ describe('the page of a proof', () => {
   const inHand = proof({
     lines: 2,
     leftOut: 1,
-    looks: [{ look: 'large change', stops: false, lines: 1 }],
+    warnings: [{ warning: 'large change', stops: false, lines: 1 }],
     fields: [
       { kind: 'sku', field: 'price', called: 'regular price', lines: 1 },
       { kind: 'product', field: 'name', called: 'name', lines: 1 },
@@ -93,7 +93,7 @@ describe('the page of a proof', () => {
     await page.press('name');
     expect(api.inputsOf(calls.getProofLines).map(({ query }) => query)).toEqual([
       { from: 0, count: 200 },
-      { from: 0, count: 200, look: 'large change' },
+      { from: 0, count: 200, warning: 'large change' },
       { from: 0, count: 200, kind: 'product', field: 'name' },
     ]);
   });
@@ -127,7 +127,7 @@ describe('the page of a proof', () => {
     const page = await open();
     await page.press('moves more than');
     const link = [...page.host.querySelectorAll('a')].find((one) => one.textContent === 'Save these as CSV')!;
-    expect(link.getAttribute('href')).toBe('/api/proofs/9/lines.csv?look=large+change');
+    expect(link.getAttribute('href')).toBe('/api/proofs/9/lines.csv?warning=large+change');
   });
 
   it('leaves the lines of a group out, whichever of them are in sight', async () => {
@@ -135,7 +135,7 @@ describe('the page of a proof', () => {
     const page = await open();
     await page.press('moves more than');
     await page.press('Leave these out');
-    expect(api.inputsOf(calls.leaveOut)[0]!.body).toEqual({ out: true, filter: { look: 'large change' } });
+    expect(api.inputsOf(calls.leaveOut)[0]!.body).toEqual({ out: true, filter: { warning: 'large change' } });
     expect(page.dispatched).toEqual([HandActions.edited({ proof: { ...inHand, lines: 1, leftOut: 2 } })]);
     expect(page.texts('.page-head button.ant-btn-primary')).toEqual(['Land 1 change']);
     expect(page.texts('[role=status]')).toEqual(['3 stay in: what is made or goes is taken in or left out whole']);
@@ -204,7 +204,7 @@ describe('the page of a proof', () => {
   it('waits until a person agrees to a price of nothing, and asks again when that is wished', async () => {
     const asked = (agreed: number) => ({
       ...inHand,
-      looks: [{ look: 'price of nothing' as const, stops: agreed === 0, lines: 1, agreed }],
+      warnings: [{ warning: 'price of nothing' as const, stops: agreed === 0, lines: 1, agreed }],
     });
     api.answer(calls.getHandProof, { proof: asked(0) }).answer(calls.agreeTo, { proof: asked(1) });
     const page = await open();
@@ -212,10 +212,10 @@ describe('the page of a proof', () => {
     await page.press('Agree to this line');
     expect(api.inputsOf(calls.agreeTo).at(-1)).toEqual({
       params: { id: inHand.id },
-      body: { look: 'price of nothing', agreed: true },
+      body: { warning: 'price of nothing', agreed: true },
     });
     expect(page.texts('.verbs span')).toContain('You agreed to these.');
     await page.press('Ask me again');
-    expect(api.inputsOf(calls.agreeTo).at(-1)!.body).toEqual({ look: 'price of nothing', agreed: false });
+    expect(api.inputsOf(calls.agreeTo).at(-1)!.body).toEqual({ warning: 'price of nothing', agreed: false });
   });
 });

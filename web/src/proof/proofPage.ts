@@ -18,7 +18,7 @@ import {
   asksFor,
   type KindKey,
   type LineField,
-  type LookKey,
+  type WarningKey,
   scopeOf,
   shopperMeets,
   showBasisPoints,
@@ -39,7 +39,7 @@ import { InTurn } from '../state/inTurn.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { planned } from '../state/planned.ts';
 import { session } from '../state/session.ts';
-import { WordsDiffer } from '../look/wordsDiffer.ts';
+import { WordsDiffer } from '../theme/wordsDiffer.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { comesTo } from './comesTo.ts';
@@ -51,7 +51,7 @@ import { ProofCharts } from './proofCharts.ts';
 
 /** Which lines are shown: all, or those of one group. */
 export interface LineFilter {
-  readonly look?: LookKey;
+  readonly warning?: WarningKey;
   readonly kind?: KindKey;
   readonly field?: LineField;
   readonly source?: string;
@@ -112,11 +112,11 @@ export class ProofPage {
   protected readonly failed = computed(() => this.read.error()?.message);
   protected readonly filter = signal<LineFilter>({});
   /** Whether there is anything to look at: it has a wide column then. */
-  protected readonly hasLooks = computed(() => (this.proof()?.looks.length ?? 0) > 0);
+  protected readonly hasWarnings = computed(() => (this.proof()?.warnings.length ?? 0) > 0);
   /** What stops the landing, also where a person agreed to it since, stands before all else. */
-  protected readonly looks = computed(() => {
-    const stops = ({ stops, look }: ProofSummary['looks'][number]) => Number(stops || asksFor(look));
-    return [...(this.proof()?.looks ?? [])].sort((a, b) => stops(b) - stops(a));
+  protected readonly warnings = computed(() => {
+    const stops = ({ stops, warning }: ProofSummary['warnings'][number]) => Number(stops || asksFor(warning));
+    return [...(this.proof()?.warnings ?? [])].sort((a, b) => stops(b) - stops(a));
   });
   /** Whether lines of one product stand together. */
   protected readonly byProduct = signal(false);
@@ -178,17 +178,17 @@ export class ProofPage {
     return before !== null && after !== null && type !== undefined && TEXTS.includes(type);
   }
 
-  protected lookName(look: LookKey): string {
-    return look === 'large change'
+  protected warningName(warning: WarningKey): string {
+    return warning === 'large change'
       ? words.proof.largeChange(showBasisPoints(this.shop()?.largeChange ?? 0))
-      : words.proof.lookNames[look]!;
+      : words.proof.warningNames[warning]!;
   }
 
-  protected looksOf({ looks }: ShownLine): string {
+  protected warningsOf({ warnings }: ShownLine): string {
     // What waits for a person comes first.
-    return [...looks]
+    return [...warnings]
       .sort((a, b) => Number(asksFor(b)) - Number(asksFor(a)))
-      .map((look) => this.lookName(look))
+      .map((warning) => this.warningName(warning))
       .join(', ');
   }
 
@@ -245,14 +245,16 @@ export class ProofPage {
 
   /** What is looked at, where it stops until a person agrees: of how many lines, and to how many was agreed. */
   protected readonly asked = computed(() => {
-    const found = this.proof()?.looks.find(({ look }) => look === this.filter().look);
-    return found?.agreed === undefined ? undefined : { look: found.look, lines: found.lines, agreed: found.agreed };
+    const found = this.proof()?.warnings.find(({ warning }) => warning === this.filter().warning);
+    return found?.agreed === undefined
+      ? undefined
+      : { warning: found.warning, lines: found.lines, agreed: found.agreed };
   });
 
   protected agree(agreed: boolean): void {
-    const { look } = this.asked()!;
+    const { warning } = this.asked()!;
     this.inTurn
-      .run(this.api.call(calls.agreeTo, { params: { id: this.proof()!.id }, body: { look, agreed } }))
+      .run(this.api.call(calls.agreeTo, { params: { id: this.proof()!.id }, body: { warning, agreed } }))
       .subscribe({
         next: ({ proof }) => {
           this.proof.set(proof);
@@ -317,7 +319,7 @@ export class ProofPage {
     const { id } = this.proof()!;
     this.inTurn.run(this.api.call(calls.discardProof, { params: { id } })).subscribe({
       next: () => {
-        this.store.dispatch(HandActions.look());
+        this.store.dispatch(HandActions.readAgain());
         void this.router.navigateByUrl('/range');
       },
       error: (error: unknown) => this.refuse(error),

@@ -4,7 +4,7 @@ import { provideRouter, Router } from '@angular/router';
 import { QuestionFocus } from './questionFocus.ts';
 
 describe('the way to the question line', () => {
-  it('leads to the one on the screen, or to the bench that will have one', () => {
+  it('leads to the one on the screen, or to the workbench that will have one', () => {
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), provideRouter([])] });
     const focus = TestBed.inject(QuestionFocus);
     const go = spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);

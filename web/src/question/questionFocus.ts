@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 
-/** Leads to the question line from wherever one is: where there is none, to the bench that has one. */
+/** Leads to the question line from wherever one is: where there is none, to the workbench that has one. */
 @Injectable({ providedIn: 'root' })
 export class QuestionFocus {
   private readonly router = inject(Router);

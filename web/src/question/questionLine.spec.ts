@@ -3,7 +3,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { MockStore, provideMockStore } from '@ngrx/store/testing';
 import { calls } from '@ivory/contract';
 import { Api } from '../api/api.ts';
-import { SheetFocus } from '../sheet/sheetFocus.ts';
+import { SheetFocus } from '../sheet/keys/sheetFocus.ts';
 import { session, SessionActions } from '../state/session.ts';
 import { type NearQuestions, workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { FakeApi } from '../testing/fakeApi.ts';

@@ -15,7 +15,7 @@ import { calls, wireProblemWords } from '@ivory/contract';
 import { type FieldKey, fieldOfNextValue, showMoney, suggest, type Suggestion, typeOf } from '@ivory/core';
 import { Api } from '../api/api.ts';
 import { Store } from '@ngrx/store';
-import { SheetFocus } from '../sheet/sheetFocus.ts';
+import { SheetFocus } from '../sheet/keys/sheetFocus.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';

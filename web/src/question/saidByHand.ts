@@ -14,7 +14,7 @@ import {
 /** SKUs that were put in or left out by hand, by their codes. */
 type ByHand = Pick<WithHand, 'putIn' | 'leftOut'>;
 
-/** What stands in the question line: conditions, and what was done by hand. */
+/** The content of the question line: conditions, and rows pinned or excluded by hand. */
 export interface Said {
   readonly conditions: readonly string[];
   readonly hand: ByHand;
@@ -22,7 +22,7 @@ export interface Said {
 
 export const NOTHING_BY_HAND: ByHand = { putIn: [], leftOut: [] };
 
-/** The conditions of a question and what was done by hand; undefined where nothing was. */
+/** The conditions of a question and its pinned and excluded rows; undefined where there are none. */
 export function handIn(text: string, asking: Asking): Said | undefined {
   const read = readQuestion(text, asking);
   if (!read.ok) return undefined;
@@ -37,7 +37,7 @@ export function handIn(text: string, asking: Asking): Said | undefined {
 
 const list = (codes: readonly string[]) => `code is ${codes.map(quote).join(', ')}`;
 
-/** The question that asks for conditions, with what was done by hand. */
+/** The question of conditions with pinned and excluded rows. */
 export function textOf(asked: string, { putIn, leftOut }: ByHand): string {
   const inner = asked !== '' && putIn.length > 0 ? `(${asked}) or ${list(putIn)}` : asked;
   if (leftOut.length === 0) return inner;

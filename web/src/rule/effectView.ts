@@ -8,7 +8,7 @@ import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../char
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
-import { WordsDiffer } from '../look/wordsDiffer.ts';
+import { WordsDiffer } from '../theme/wordsDiffer.ts';
 
 type FieldBars = Effect['fields'][number];
 type Sample = Effect['samples'][number];

@@ -4,7 +4,7 @@ import { GUARD_DOES, type GuardDoes, type GuardDraft, type Said } from '@ivory/c
 import { GUARDS, readGuard } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { SentenceForm } from './sentenceForm.ts';

@@ -5,11 +5,11 @@ import { calls, type KeptRule } from '@ivory/contract';
 import { type Rule } from '@ivory/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api, detailsOf } from '../api/api.ts';
-import { KeepForm, type KeptAs } from '../look/keepForm.ts';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { KeepForm, type KeptAs } from '../theme/keepForm.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 /** The rules that are kept: one is taken up, the one at hand is kept, and each tells when it was run. */
 @Component({
@@ -62,7 +62,7 @@ export class KeptRules {
     this.form.set({ name: one?.name ?? '', note: one?.note ?? '' });
   }
 
-  /** Kept under the name of the one at hand it takes its place; under another name it is another. */
+  /** Storing under the same name replaces the kept rule; another name makes another rule. */
   protected keep(as: KeptAs): void {
     const [rule, one] = [this.rule(), this.one()];
     if (!rule) return;

@@ -10,7 +10,7 @@ import { Page } from '../testing/page.ts';
 import { proof } from '../testing/shop.ts';
 import { words } from '../words/en.ts';
 import { RuleBench } from './ruleBench.ts';
-import { wordDiff } from '../look/wordDiff.ts';
+import { wordDiff } from '../theme/wordDiff.ts';
 
 const bars = (length: number) => Array.from({ length }, (_, bar) => ({ before: bar === 3 ? 2 : 0, after: bar }));
 const none = { changes: 0, stays: 0, stopped: 0, failed: 0 };

@@ -31,7 +31,7 @@ import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { debounceTime } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
 import { HandActions } from '../state/handActions.ts';
@@ -251,7 +251,7 @@ export class RuleBench {
     if (this.text() === undefined) {
       this.text.set(ruleText(this.draft(), this.asking()));
       this.textProblem.set('');
-      // A line that was begun in the form is not on the screen any more.
+      // An unfinished line of the form is no longer on the screen.
       this.typed.set('');
       this.typeProblem.set('');
     } else if (this.textProblem() === '') this.text.set(undefined);

@@ -14,7 +14,7 @@ import { amountOrShare, partsOfSentence, shareOf } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
@@ -73,7 +73,7 @@ export class SentenceForm {
   private slot(name: string) {
     const slot = this.of().slots[name]!;
     const [target, asking] = [this.target(), this.asking()];
-    const text = this.said().texts[name] ?? slot.atFirst ?? '';
+    const text = this.said().texts[name] ?? slot.initial ?? '';
     const offered = target && slot.offered ? slot.offered(target, asking) : [];
     const takesSeveral =
       target !== undefined && isSeveral(target) && slot.written === 'words' && offered.length > 0 && name !== 'value';

@@ -16,7 +16,8 @@ import { canBeTable, readStep, STEPS } from '@ivory/core/rules';
 import { Store } from '@ngrx/store';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SelectLabel } from '../look/selectLabel.ts';
+import { MoveButtons } from '../theme/moveButtons.ts';
+import { SelectLabel } from '../theme/selectLabel.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { SentenceForm } from './sentenceForm.ts';
@@ -26,7 +27,7 @@ import { TableTrouble, type Unmet } from './tableTrouble.ts';
 /** One step of a rule: its verb, what it says, where it is done, and the table that its value may come from. */
 @Component({
   selector: 'ivory-step-form',
-  imports: [FormsModule, NzInputModule, NzSelectModule, SelectLabel, SentenceForm, TableTrouble],
+  imports: [FormsModule, MoveButtons, NzInputModule, NzSelectModule, SelectLabel, SentenceForm, TableTrouble],
   templateUrl: './stepForm.html',
   styleUrl: './stepForm.less',
   host: { '(keydown)': 'key($event)' },
@@ -116,7 +117,7 @@ export class StepForm {
     if (table) this.setTable({ ...table, ...part });
   }
 
-  /** Selects a line of the table, so that it can be mended where it stands. */
+  /** Selects a line of the table, to be mended in place. */
   protected leadTo(line: number): void {
     const rows = this.rows()?.nativeElement;
     if (!rows) return;

@@ -2,11 +2,11 @@ import { calls, type Rows } from '@ivory/contract';
 import { of, Subject } from 'rxjs';
 import { type Api } from '../api/api.ts';
 import { askedRows, asking, columns, pending, register, wireRow } from '../testing/shop.ts';
-import { copiedText, pastedRows } from './blocks.ts';
-import { cellClasses, cellText, drawCell } from './cell.ts';
-import { deskColumns, sheetColumn } from './columns.ts';
-import { BLOCK, GoodsRows } from './goodsRows.ts';
-import { type SheetRow } from './sheetRows.ts';
+import { copiedText, pastedRows } from './cells/blocks.ts';
+import { cellClasses, cellText, drawCell } from './cells/cell.ts';
+import { deskColumns, sheetColumn } from './columns/columns.ts';
+import { BLOCK, GoodsRows } from './rows/goodsRows.ts';
+import { type SheetRow } from './rows/sheetRows.ts';
 
 describe('a block from a spreadsheet', () => {
   it('is divided by tabs and lines', () => {
@@ -253,11 +253,11 @@ describe('a cell', () => {
 
   it('shows the old value struck beside the new one until it lands', () => {
     expect(
-      drawCell(h, row({ pending: { price: { after: '1250', looks: [] } } }), register.get('price'), asking),
+      drawCell(h, row({ pending: { price: { after: '1250', warnings: [] } } }), register.get('price'), asking),
     ).toEqual(['<del>10.00', '<span>12.50']);
-    expect(drawCell(h, row({ pending: { price: { after: null, looks: [] } } }), register.get('price'), asking)).toEqual(
-      ['<del>10.00', '<span>–'],
-    );
+    expect(
+      drawCell(h, row({ pending: { price: { after: null, warnings: [] } } }), register.get('price'), asking),
+    ).toEqual(['<del>10.00', '<span>–']);
     expect(drawCell(h, row(), register.get('price'), asking)).toEqual(['<span>10.00']);
   });
 
@@ -273,11 +273,11 @@ describe('a cell', () => {
     const landed = { price: '1500', cost: '500', taxRate: '2000', margin: '6000' };
     const margin = (pending: SheetRow['pending']) =>
       drawCell(h, row({ landed, pending }), register.get('margin'), asking);
-    expect(margin({ price: { after: '1200', looks: [] } })).toEqual(['<del>60.0', '<span>50.0']);
-    const both = { price: { after: '1200', looks: [] }, cost: { after: '250', looks: [] } };
+    expect(margin({ price: { after: '1200', warnings: [] } })).toEqual(['<del>60.0', '<span>50.0']);
+    const both = { price: { after: '1200', warnings: [] }, cost: { after: '250', warnings: [] } };
     expect(margin(both)).toEqual(['<del>60.0', '<span>75.0']);
-    expect(margin({ cost: { after: null, looks: [] } })).toEqual(['<del>60.0', '<span>–']);
-    expect(margin({ name: { after: 'Ink', looks: [] } })).toEqual(['<span>60.0']);
+    expect(margin({ cost: { after: null, warnings: [] } })).toEqual(['<del>60.0', '<span>–']);
+    expect(margin({ name: { after: 'Ink', warnings: [] } })).toEqual(['<span>60.0']);
   });
 
   it('that is not loaded yet says so', () => {

@@ -16,28 +16,28 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type Sort } from '@ivory/contract';
 import { type Asking, type FieldKey } from '@ivory/core';
 import { words } from '../words/en.ts';
-import { type Grid, makeGrid } from './makeGrid.ts';
-import { type RowHandle } from './cell.ts';
-import { hearMenu } from './hearMenu.ts';
-import { type MenuAt } from './sheetMenu.ts';
-import { CellBlocks, type CellEdits, MOST_CELLS } from './cellBlocks.ts';
-import { CellEditing } from './cellEditing.ts';
-import { type Chosen } from './chosen.ts';
-import { type SheetColumn } from './columns.ts';
-import { Cursor } from './cursor.ts';
-import { Dragged } from './dragged.ts';
-import { GridParts } from './gridParts.ts';
-import { gridColumns } from './gridColumns.ts';
-import { type Block, hearEdits, hearing } from './gridEdits.ts';
-import { hearHeadings } from './gridHeadings.ts';
-import { KeyQueue } from './keyQueue.ts';
-import { nameParts } from './nameParts.ts';
-import { drawn, nextFrame, OpenCell, PATIENCE } from './openCell.ts';
-import { hearDrops, type PicturesOnRow } from './rowDrop.ts';
-import { SheetFocus } from './sheetFocus.ts';
-import { SheetKeys } from './sheetKeys.ts';
-import { type Extent, type Place, within } from './steps.ts';
-import { type SheetRow, type SheetRows, stillThere } from './sheetRows.ts';
+import { type Grid, makeGrid } from './grid/makeGrid.ts';
+import { type RowHandle } from './cells/cell.ts';
+import { hearMenu } from './columns/hearMenu.ts';
+import { type MenuAt } from './columns/sheetMenu.ts';
+import { CellBlocks, type CellEdits, MOST_CELLS } from './cells/cellBlocks.ts';
+import { CellEditing } from './cells/cellEditing.ts';
+import { type Chosen } from './cells/chosen.ts';
+import { type SheetColumn } from './columns/columns.ts';
+import { Cursor } from './keys/cursor.ts';
+import { Dragged } from './rows/dragged.ts';
+import { GridParts } from './grid/gridParts.ts';
+import { gridColumns } from './grid/gridColumns.ts';
+import { type Block, hearEdits, hearing } from './grid/gridEdits.ts';
+import { hearHeadings } from './grid/gridHeadings.ts';
+import { KeyQueue } from './keys/keyQueue.ts';
+import { nameParts } from './cells/nameParts.ts';
+import { drawn, nextFrame, OpenCell, PATIENCE } from './cells/openCell.ts';
+import { hearDrops, type PicturesOnRow } from './rows/rowDrop.ts';
+import { SheetFocus } from './keys/sheetFocus.ts';
+import { SheetKeys } from './keys/sheetKeys.ts';
+import { type Extent, type Place, within } from './keys/steps.ts';
+import { type SheetRow, type SheetRows, stillThere } from './rows/sheetRows.ts';
 
 const ROW = 30;
 /** The height of a row whose texts go on in further lines. */
@@ -203,7 +203,7 @@ export class Sheet {
     this.holdsPlace = true;
   }
 
-  /** Rows in sight, for whoever must load them again. */
+  /** The visible rows, for reloading. */
   inSight(): { from: number; to: number } {
     return { from: this.first, to: Math.min(this.first + 60, this.inGrid.rows.length - 1) };
   }
@@ -235,7 +235,7 @@ export class Sheet {
     this.host().nativeElement.append(grid);
     const { left } = this.sheetFocus;
     this.sheetFocus.left = undefined;
-    // Somebody may have gone elsewhere meanwhile, such as to the question line.
+    // The focus may have moved in the meantime, for example to the question line.
     const isFree = document.activeElement === document.body || document.activeElement?.tagName === 'MAIN';
     if (!left || !isFree) return;
     this.cursor.moveTo(within(left, this.extent));
@@ -249,7 +249,7 @@ export class Sheet {
     folds: () => this.inGrid.folds,
   };
 
-  /** A picture that was pressed and not dragged gives the keys to its cell, as the rest of the cell does. */
+  /** A press on a picture that was not dragged focuses its cell. */
   private press({ place }: SheetRow): void {
     const at = { x: this.columns().findIndex(({ key }) => key === 'name'), y: place };
     this.cursor.moveTo(at);
@@ -435,7 +435,7 @@ export class Sheet {
 
   private showColumns(): void {
     if (!this.grid) return;
-    // Once other columns are drawn the grid puts its focus back where it was: what is pressed meanwhile would be undone.
+    // After drawing other columns the grid restores its focus, which would undo keys pressed in between.
     if (this.grid.isConnected) void this.queue.during(() => drawn(this.grid!));
     this.grid.columns = gridColumns(this.columns(), this.sort(), this.asking, this.handle) as Grid['columns'];
   }

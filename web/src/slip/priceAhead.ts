@@ -13,10 +13,10 @@ import {
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { type DrawnStep, StepLine } from '../charts/stepLine.ts';
-import { moment } from '../state/moment.ts';
+import { moment } from '../api/moment.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 type Candidates = AnswerOf<typeof calls.getSku>['candidates'];
 

@@ -2,6 +2,7 @@ import { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, type ElementRef, input, output, viewChild } from '@angular/core';
 import { type AnswerOf, type calls } from '@ivory/contract';
 import { Reordering } from '../keys/reordering.ts';
+import { MoveButtons } from '../theme/moveButtons.ts';
 import { words } from '../words/en.ts';
 
 type Product = AnswerOf<typeof calls.getThing>['products'][number];
@@ -9,30 +10,22 @@ type Product = AnswerOf<typeof calls.getThing>['products'][number];
 /** Products in an order that is given by hand: dragged, moved by key, taken out, and added by code. */
 @Component({
   selector: 'ivory-product-order',
-  imports: [CdkDrag, CdkDropList],
+  imports: [CdkDrag, CdkDropList, MoveButtons],
   template: `
     <ol cdkDropList [attr.aria-label]="label()" (cdkDropListDropped)="dropped($event)">
       @for (one of products(); track one.id; let i = $index) {
         <li cdkDrag tabindex="0" (keydown)="key(i, $event)">
           <span class="code">{{ one.code }}</span>
           <span class="name">{{ one.name }}</span>
-          <button
-            type="button"
-            [attr.aria-label]="words.folio.up(one.name)"
-            [disabled]="i === 0"
-            (click)="move(i, i - 1)"
-          >
-            ↑
-          </button>
-          <button
-            type="button"
-            [attr.aria-label]="words.folio.down(one.name)"
-            [disabled]="i === products().length - 1"
-            (click)="move(i, i + 1)"
-          >
-            ↓
-          </button>
-          <button type="button" [attr.aria-label]="words.folio.take(one.name)" (click)="takeOut(i)">×</button>
+          <ivory-move-buttons
+            [earlier]="words.folio.up(one.name)"
+            [later]="words.folio.down(one.name)"
+            [takeOut]="words.folio.take(one.name)"
+            [isFirst]="i === 0"
+            [isLast]="i === products().length - 1"
+            (moved)="move(i, i + $event)"
+            (taken)="takeOut(i)"
+          />
         </li>
       } @empty {
         <li class="soft">{{ empty() }}</li>
@@ -65,14 +58,11 @@ type Product = AnswerOf<typeof calls.getThing>['products'][number];
       flex: 1;
       font-family: var(--serif);
     }
-    button {
+    form button {
       border: 0;
       background: none;
       color: var(--active);
       cursor: pointer;
-    }
-    button:disabled {
-      color: var(--rule);
     }
     form {
       display: flex;

@@ -1,6 +1,6 @@
 import { type AnswerOf, calls, type Effect } from '@ivory/contract';
 import { FAILURES } from '@ivory/core';
-import { GoodsRows } from '../sheet/goodsRows.ts';
+import { GoodsRows } from '../sheet/rows/goodsRows.ts';
 import { FakeApi } from '../testing/fakeApi.ts';
 import { Page } from '../testing/page.ts';
 import { askedRows, asking, columns, pending, proof, wireRow } from '../testing/shop.ts';

@@ -27,12 +27,12 @@ import { Bars } from '../charts/bars.ts';
 import { byQuestionOrCount, marginBars, type OpensBar, priceBars } from '../charts/spreadBars.ts';
 import { HistoryList } from '../history/historyList.ts';
 import { OpenRows } from '../question/openRows.ts';
-import { cellText } from '../sheet/cell.ts';
-import { sheetColumn } from '../sheet/columns.ts';
+import { cellText } from '../sheet/cells/cell.ts';
+import { sheetColumn } from '../sheet/columns/columns.ts';
 import { PriceAhead } from './priceAhead.ts';
-import { isMixed, proposed, valueInHand } from '../sheet/proposed.ts';
-import { type SheetRow } from '../sheet/sheetRows.ts';
-import { inShopAt, moment } from '../state/moment.ts';
+import { isMixed, proposed, valueInHand } from '../sheet/rows/proposed.ts';
+import { type SheetRow } from '../sheet/rows/sheetRows.ts';
+import { inShopAt, moment } from '../api/moment.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
 import { whenIdle } from '../state/whenIdle.ts';
@@ -40,8 +40,8 @@ import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
 import { sellingSentence } from '../words/selling.en.ts';
-import { ShopDays } from '../words/shopDays.ts';
-import { ShopTime } from '../words/shopTime.ts';
+import { ShopDays } from '../state/shopDays.ts';
+import { ShopTime } from '../state/shopTime.ts';
 import { ProductOrder } from './productOrder.ts';
 import { ToldToOutlets } from './toldToOutlets.ts';
 import { ValueTable } from './valueTable.ts';
@@ -252,7 +252,7 @@ export class Slip {
     this.proposing.run(this.api.call(calls.putStep, { body }));
   }
 
-  /** The product is kept out of an assortment by hand, whatever its rule says. */
+  /** The product is excluded from an assortment by hand, even where its rule includes it. */
   protected keepOut(name: string): void {
     const product = this.one()?.productId;
     if (product === undefined) return;

@@ -3,7 +3,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { calls } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
-import { moment } from '../state/moment.ts';
+import { moment } from '../api/moment.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 

@@ -130,7 +130,7 @@ export class ValueTable {
   protected readonly columns = computed(() => this.table().columns);
   /** As it was written here, until it is known what became of it. */
   private readonly written = linkedSignal(() => this.text());
-  /** A row that was begun and does not make an entry yet. */
+  /** An unfinished row that is no entry yet. */
   private readonly begun = signal<readonly string[]>([]);
   protected readonly rows = computed(() => [
     ...this.table().rowsOf(this.written()),

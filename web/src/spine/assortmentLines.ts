@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { Dragged } from '../sheet/dragged.ts';
+import { Dragged } from '../sheet/rows/dragged.ts';
 import { session } from '../state/session.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';

@@ -18,8 +18,8 @@ import { calls } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
 import { keyAction } from '../keys/register.ts';
-import { TakesFocus } from '../look/takesFocus.ts';
-import { Dragged } from '../sheet/dragged.ts';
+import { TakesFocus } from '../theme/takesFocus.ts';
+import { Dragged } from '../sheet/rows/dragged.ts';
 import { hand } from '../state/hand.ts';
 import { session } from '../state/session.ts';
 import { workingSet } from '../state/workingSet.ts';
@@ -224,7 +224,7 @@ export class CategoryTree {
     this.naming.set({ kind: 'rename', at: branch.id });
   }
 
-  /** Takes a name that was typed; a blank one is none. */
+  /** Takes a typed name; a blank one is ignored. */
   protected named(event: Event, branch: Branch | undefined): void {
     event.stopPropagation();
     const naming = this.naming();

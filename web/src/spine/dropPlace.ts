@@ -29,7 +29,7 @@ export function dropPlace(
 }
 
 /**
- * Where a branch goes by a key: among its siblings, into the one above it, or out of what it lies in; undefined where it cannot.
+ * Where a key moves a branch: among its siblings, into the sibling above, or out of its parent; undefined where it cannot move.
  * Siblings that are `moving` with it go together, past the next that stays.
  */
 export function stepPlace(

@@ -4,7 +4,7 @@ import { calls, type SetStep } from '@ivory/contract';
 import { EVERYTHING, parseQuestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
-import { Dragged } from '../sheet/dragged.ts';
+import { Dragged } from '../sheet/rows/dragged.ts';
 import { Proposing } from '../state/proposing.ts';
 import { session } from '../state/session.ts';
 import { workingSet } from '../state/workingSet.ts';

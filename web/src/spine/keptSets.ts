@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { calls } from '@ivory/contract';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf } from '../api/api.ts';
-import { KeepForm, type KeptAs } from '../look/keepForm.ts';
+import { KeepForm, type KeptAs } from '../theme/keepForm.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';

@@ -59,7 +59,7 @@ export const atWork = createFeature({
 const IS_OVER: readonly Work['state'][] = ['done', 'failed', 'stopped'];
 export const isOver = (work: Work): boolean => IS_OVER.includes(work.state);
 
-/** What goes on is found at the start; and after the server was not heard, so is the end of what went on before. */
+/** Reads running work at the start, and again after the connection was lost, when work may have ended unnoticed. */
 export const findWork = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(

@@ -22,7 +22,7 @@ export const hand = createFeature({
 export const lookAtHand = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(ROOT_EFFECTS_INIT, HandActions.look, HandActions.follow),
+      ofType(ROOT_EFFECTS_INIT, HandActions.readAgain, HandActions.follow),
       switchMap(() =>
         api.call(calls.getHandProof).pipe(
           map(({ proof }) => HandActions.found({ proof })),

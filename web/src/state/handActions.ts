@@ -6,11 +6,11 @@ export const HandActions = createActionGroup({
   events: {
     /** Cells were taken in; the sheet has their rows already. */
     Edited: props<{ proof: ProofSummary | null }>(),
-    /** The proof is another than the sheet shows: undone, discarded, a rule put in. */
+    /** The proof differs from what the sheet shows: undone, discarded, or a rule was added. */
     Changed: props<{ proof: ProofSummary | null }>(),
     /** It is to be looked at again, for something went well here. */
-    Look: emptyProps(),
-    /** The same, for something was done elsewhere: what was refused here stays in sight. */
+    'Read again': emptyProps(),
+    /** The same after a change elsewhere: refusals shown here stay. */
     Follow: emptyProps(),
     Found: props<{ proof: ProofSummary | null }>(),
     Undo: emptyProps(),

@@ -2,7 +2,7 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { mergeMap } from 'rxjs';
 import { HandActions } from './handActions.ts';
-import { MomentActions } from './moment.ts';
+import { MomentActions } from '../api/moment.ts';
 import { WorkingSetActions } from './workingSet.ts';
 
 /** Whatever is shown is read again for the moment. */

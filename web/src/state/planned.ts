@@ -35,7 +35,7 @@ export const proofOfPlan = ({ proof, landing, backProof }: Planned): string | nu
 export const findPlanned = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(ROOT_EFFECTS_INIT, HandActions.look, HandActions.follow),
+      ofType(ROOT_EFFECTS_INIT, HandActions.readAgain, HandActions.follow),
       switchMap(() => api.call(calls.listPlanned).pipe(catchError(() => EMPTY))),
       map(({ planned }) => PlannedActions.found({ planned })),
     ),

@@ -5,12 +5,12 @@ import { ProblemActions } from './problemActions.ts';
 
 const none: { readonly problem: ProblemDetails | null } = { problem: null };
 
-/** What was refused last, as the strip under the frame shows it: until it is put away, or something goes well here. */
+/** The last refusal, shown under the frame until it is closed or a later call succeeds. */
 export const problem = createFeature({
   name: 'problem',
   reducer: createReducer(
     none,
     on(ProblemActions.show, (_, { problem }) => ({ problem })),
-    on(ProblemActions.putAway, HandActions.edited, HandActions.changed, HandActions.look, () => none),
+    on(ProblemActions.putAway, HandActions.edited, HandActions.changed, HandActions.readAgain, () => none),
   ),
 });

@@ -5,7 +5,7 @@ export const RuleActions = createActionGroup({
   source: 'Rule',
   events: {
     Typed: props<{ draft: RuleDraft; question: string }>(),
-    /** A rule that is kept is at hand, or the one at hand is kept from now on; none, it is not any more. */
+    /** The kept rule being edited: opened, stored just now, or null after it was deleted. */
     Held: props<{ kept: string | null }>(),
     /** It was put into the proof: the next one starts afresh. */
     Done: emptyProps(),

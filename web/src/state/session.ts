@@ -16,7 +16,7 @@ import { Actions, createEffect, ofType, ROOT_EFFECTS_INIT } from '@ngrx/effects'
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import { catchError, EMPTY, map, switchMap } from 'rxjs';
 import { Api } from '../api/api.ts';
-import { moment } from './moment.ts';
+import { moment } from '../api/moment.ts';
 
 export type Shop = AnswerOf<typeof calls.getShop>;
 

@@ -125,7 +125,7 @@ describe('what was refused', () => {
     expect(refused.problem).toBe(problem);
     expect(after(ProblemActions.putAway())).toBeNull();
     expect(after(HandActions.edited({ proof: proof() }))).toBeNull();
-    expect(after(HandActions.look())).toBeNull();
+    expect(after(HandActions.readAgain())).toBeNull();
   });
 
   it('stays whatever another tab or person does', () => {

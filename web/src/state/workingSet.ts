@@ -24,7 +24,7 @@ export const WorkingSetActions = createActionGroup({
     Sort: props<{ sort: Sort }>(),
     /** The same set with rows of another kind. */
     'Show by': props<{ of: RowsOf }>(),
-    /** Fields that rows must have from now on; read again where they have not. */
+    /** Fields that rows must have; rows without them are read again. */
     Need: props<{ columns: readonly FieldKey[] }>(),
     /** The same question once more: what answers it has changed. */
     'Ask again': emptyProps(),
@@ -33,7 +33,7 @@ export const WorkingSetActions = createActionGroup({
     /** Nothing was found: what may have been meant. */
     Guessed: props<{ near: NearQuestions }>(),
     Counted: props<{ spine: SpineCounts }>(),
-    /** What stands in the spine is another than before. */
+    /** The content of the spine changed. */
     'Count again': emptyProps(),
   },
 });
@@ -68,7 +68,7 @@ function keptRowsOf(): RowsOf {
 
 const SORT = 'ivory.sort';
 const BY_NAME: Sort = { field: 'name', down: false };
-/** The order that this browser was in last; by name where what was kept does not read. */
+/** The last order used in this browser; by name where it cannot be read. */
 function keptSort(): Sort {
   try {
     const kept = sortSchema.safeParse(JSON.parse(localStorage.getItem(SORT) ?? 'null'));
@@ -140,7 +140,7 @@ export const askQuestion = createEffect(
   { functional: true },
 );
 
-/** Rows that have not all fields that are needed are read again. */
+/** Rows that lack required fields are read again. */
 export const askForColumns = createEffect(
   (actions = inject(Actions), store = inject(Store)) =>
     actions.pipe(

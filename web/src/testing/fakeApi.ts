@@ -31,7 +31,7 @@ export class FakeApi {
     return this;
   }
 
-  /** Inputs of one call, in order. */
+  /** The inputs of one call, in order. */
   inputsOf({ method, path }: { readonly method: string; readonly path: string }): Sent[] {
     return this.sent.filter((one) => one.method === method && one.path === path).map(({ input }) => input);
   }

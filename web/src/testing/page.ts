@@ -10,7 +10,7 @@ import { atWork, WorkActions } from '../state/atWork.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { ProblemActions } from '../state/problemActions.ts';
-import { moment, MomentActions } from '../state/moment.ts';
+import { moment, MomentActions } from '../api/moment.ts';
 import { planned, PlannedActions } from '../state/planned.ts';
 import { problem } from '../state/problem.ts';
 import { ruleDraft } from '../state/ruleDraft.ts';

@@ -1,7 +1,7 @@
 import { type Answer, type Pending, type ProofSummary, type SheetRow, type Work } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import { TEST_FIELDS } from '@ivory/core/testing';
-import { type AskedRows } from '../sheet/goodsRows.ts';
+import { type AskedRows } from '../sheet/rows/goodsRows.ts';
 import { askingOf, type Shop } from '../state/session.ts';
 
 /** Small builders for the specs of the web. */
@@ -46,7 +46,7 @@ export const shop: Shop = {
 export const asking = askingOf(shop);
 export const { names, register } = asking;
 /** The fields of its rows, as the server gives them. */
-export const columns: FieldKey[] = register.goods.filter(({ apart }) => !apart).map(({ key }) => key);
+export const columns: FieldKey[] = register.goods.filter(({ notInRows }) => !notInRows).map(({ key }) => key);
 
 /** A row as the server gives it. */
 export function wireRow(id: string, values: Partial<Record<FieldKey, string>> = {}, product = '1'): SheetRow {
@@ -82,7 +82,7 @@ export const pending = (more: Partial<Pending> = {}): Pending => ({
   field: 'price',
   after: '1200',
   called: null,
-  looks: [],
+  warnings: [],
   ...more,
 });
 
@@ -100,7 +100,7 @@ export const proof = (more: Partial<ProofSummary> = {}): ProofSummary => ({
   leftOut: 0,
   marginBefore: 4120,
   marginAfter: 3980,
-  looks: [],
+  warnings: [],
   fields: [{ kind: 'sku', field: 'price', called: 'regular price', lines: 2 }],
   sources: [{ title: 'Cells', lines: 2 }],
   importId: null,

@@ -82,7 +82,7 @@ export const words = {
     after: 'After',
     where: 'SKU or product',
     what: 'What',
-    looks: 'To look at',
+    warnings: 'To look at',
     takenIn: 'Taken in',
     take: (name: string) => `Take in ${name}`,
     landAll: (lines: string) => `Land ${counted(lines, 'change', 'changes')}`,
@@ -99,7 +99,7 @@ export const words = {
     byProduct: 'together by product',
     byField: 'By field',
     bySource: 'By source',
-    byLook: 'To look at',
+    byWarning: 'To look at',
     stops: 'stops the landing',
     madeOrGone: 'new or gone',
     empty: 'empty',
@@ -124,7 +124,7 @@ export const words = {
     skusOf: (title: string) => `Proposed: ${title}`,
     barOf: (of: 'prices' | 'margins', side: 'before' | 'after', title: string) =>
       `${of === 'prices' ? 'Prices' : 'Margins'} ${side}: ${title}`,
-    lookNames: {
+    warningNames: {
       'below cost': 'below cost',
       'below floor': 'below the floor margin',
       'changed since': 'changed since',

@@ -4,7 +4,7 @@ import { provideMockStore } from '@ngrx/store/testing';
 import { session, SessionActions } from '../state/session.ts';
 import { shop } from '../testing/shop.ts';
 import { share, size, whole } from './numbers.ts';
-import { ShopTime } from './shopTime.ts';
+import { ShopTime } from '../state/shopTime.ts';
 
 describe('numbers as people read them', () => {
   it('are grouped, and margins have one decimal at most', () => {

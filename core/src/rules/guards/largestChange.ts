@@ -1,4 +1,4 @@
-import { isAmount } from '../amounts.ts';
+import { isAmount } from '../parts/amounts.ts';
 import { guardKind } from '../guard.ts';
 import { amountOrShare, shareOf } from '../slots.ts';
 

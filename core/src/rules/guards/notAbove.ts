@@ -1,4 +1,4 @@
-import { againstField } from '../againstField.ts';
+import { againstField } from '../parts/againstField.ts';
 
 /** An amount does not rise above another field of its row. */
 export const notAbove = againstField(

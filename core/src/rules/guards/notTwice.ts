@@ -1,6 +1,6 @@
 import { isEditable } from '../../kinds/field.ts';
 import { guardKind } from '../guard.ts';
-import { isText } from '../text.ts';
+import { isText } from '../parts/text.ts';
 
 /** A text is not used twice, whether another row has it already or gets it by the same rule. */
 export const notTwice = guardKind({

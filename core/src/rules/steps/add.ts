@@ -1,5 +1,5 @@
 import { isEditable } from '../../kinds/field.ts';
-import { isSeveral, onValues, valuesIn } from '../several.ts';
+import { isSeveral, onValues, valuesIn } from '../parts/several.ts';
 import { value } from '../slots.ts';
 import { stepKind } from '../step.ts';
 

@@ -2,7 +2,7 @@ import { isEditable } from '../../kinds/field.ts';
 import { inLetters, LETTERS, type Letters } from '../../words/letters.ts';
 import { oneOf } from '../slots.ts';
 import { stepKind } from '../step.ts';
-import { hasWords, onWords } from '../text.ts';
+import { hasWords, onWords } from '../parts/text.ts';
 
 /** Changes capitals and small letters. */
 export const changeCase = stepKind({

@@ -5,6 +5,6 @@ import { stepKind } from '../step.ts';
 export const clear = stepKind({
   sentence: 'clear {field}',
   slots: {},
-  takes: (field) => isEditable(field) && field.needed === undefined,
+  takes: (field) => isEditable(field) && field.required === undefined,
   prepare: () => () => null,
 });

@@ -1,9 +1,9 @@
 import { type Field, isEditable } from '../../kinds/field.ts';
-import { amountIn, converted, isAmount, wholeOf } from '../amounts.ts';
+import { amountIn, converted, isAmount, wholeOf } from '../parts/amounts.ts';
 import { otherField, saysSomething } from '../slots.ts';
 import { showValue } from '../../values/values.ts';
 import { failed, stepKind } from '../step.ts';
-import { isText, textIn } from '../text.ts';
+import { isText, textIn } from '../parts/text.ts';
 
 const refersAlike = (one: Field, other: Field): boolean =>
   one.type === other.type && one.refersTo?.kind === other.refersTo?.kind && one.refersTo?.of === other.refersTo?.of;

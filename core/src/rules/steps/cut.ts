@@ -2,7 +2,7 @@ import { isEditable } from '../../kinds/field.ts';
 import { tidied } from '../../words/tidied.ts';
 import { wholeNumber } from '../slots.ts';
 import { stepKind } from '../step.ts';
-import { isText, onWords } from '../text.ts';
+import { isText, onWords } from '../parts/text.ts';
 
 /** A text of at most so many characters, cut at the end of a word where there is one. */
 export function cutAtWord(text: string, most: number): string {

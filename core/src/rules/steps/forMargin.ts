@@ -1,10 +1,10 @@
 import { type FieldKey } from '../../kinds/keys.ts';
 import { isEditable } from '../../kinds/field.ts';
 import { bad } from '../../problems/problem.ts';
-import { amountIn } from '../amounts.ts';
+import { amountIn } from '../parts/amounts.ts';
 import { isMoney, otherMoney, percent, type Slot } from '../slots.ts';
 import { failed, stepKind } from '../step.ts';
-import { taxOf } from '../taxOf.ts';
+import { taxOf } from '../parts/taxOf.ts';
 
 const WHOLE = 1_000_000n;
 /** A margin leaves something to divide by only below 100 %. */

@@ -1,10 +1,10 @@
 import { type FieldKey } from '../../kinds/keys.ts';
 import { isEditable } from '../../kinds/field.ts';
 import { divideRounded } from '../../money/divideRounded.ts';
-import { amountIn } from '../amounts.ts';
+import { amountIn } from '../parts/amounts.ts';
 import { isMoney, otherMoney, percent } from '../slots.ts';
 import { failed, stepKind } from '../step.ts';
-import { taxOf } from '../taxOf.ts';
+import { taxOf } from '../parts/taxOf.ts';
 
 const WHOLE = 1_000_000n;
 

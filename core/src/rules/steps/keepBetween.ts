@@ -1,5 +1,5 @@
 import { isEditable } from '../../kinds/field.ts';
-import { isAmount } from '../amounts.ts';
+import { isAmount } from '../parts/amounts.ts';
 import { value } from '../slots.ts';
 import { stepKind } from '../step.ts';
 

@@ -1,5 +1,5 @@
-import { hasAmount, onAmount } from '../amounts.ts';
-import { raisedBy } from '../raisedBy.ts';
+import { hasAmount, onAmount } from '../parts/amounts.ts';
+import { raisedBy } from '../parts/raisedBy.ts';
 import { amountOrShare } from '../slots.ts';
 import { stepKind } from '../step.ts';
 

@@ -2,7 +2,7 @@ import { isEditable } from '../../kinds/field.ts';
 import { fold } from '../../words/fold.ts';
 import { quoted } from '../slots.ts';
 import { stepKind } from '../step.ts';
-import { isText, onWords } from '../text.ts';
+import { isText, onWords } from '../parts/text.ts';
 
 /** Puts a text behind another; what ends with it already stays. */
 export const putAfter = stepKind({

@@ -1,5 +1,5 @@
 import { isEditable } from '../../kinds/field.ts';
-import { isOrdered, onValues } from '../several.ts';
+import { isOrdered, onValues } from '../parts/several.ts';
 import { oneValue } from '../slots.ts';
 import { stepKind } from '../step.ts';
 

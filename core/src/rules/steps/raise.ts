@@ -1,7 +1,7 @@
-import { hasAmount, onAmount } from '../amounts.ts';
+import { hasAmount, onAmount } from '../parts/amounts.ts';
 import { amountOrShare } from '../slots.ts';
 import { stepKind } from '../step.ts';
-import { raisedBy } from '../raisedBy.ts';
+import { raisedBy } from '../parts/raisedBy.ts';
 
 /** Raises by an amount, or by a percentage of what is there: 10 % is × 1.1 (common practice). */
 export const raise = stepKind({

@@ -5,7 +5,7 @@ import { tidied } from '../../words/tidied.ts';
 import { otherField, saysSomething } from '../slots.ts';
 import { showValue } from '../../values/values.ts';
 import { stepKind } from '../step.ts';
-import { hasWords, onWords } from '../text.ts';
+import { hasWords, onWords } from '../parts/text.ts';
 
 /** So many finders are kept; rows have few different brands. */
 const MOST_KEPT = 5_000;

@@ -1,10 +1,10 @@
 import { isEditable } from '../../kinds/field.ts';
 import { finder, replaced } from '../../words/spans.ts';
 import { tidied } from '../../words/tidied.ts';
-import { how, likenessOf } from '../likeness.ts';
+import { how, likenessOf } from '../parts/likeness.ts';
 import { quoted } from '../slots.ts';
 import { stepKind } from '../step.ts';
-import { hasWords, onWords } from '../text.ts';
+import { hasWords, onWords } from '../parts/text.ts';
 
 /** Replaces words wherever they stand; case and accents are ignored unless told otherwise. */
 export const replace = stepKind({

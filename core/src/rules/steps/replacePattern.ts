@@ -3,7 +3,7 @@ import { isEditable } from '../../kinds/field.ts';
 import { bad, good } from '../../problems/problem.ts';
 import { quoted, type Slot } from '../slots.ts';
 import { stepKind } from '../step.ts';
-import { hasWords, onWords } from '../text.ts';
+import { hasWords, onWords } from '../parts/text.ts';
 
 const plain = quoted('\\d+ ml');
 /** A pattern in RE2's syntax, which takes a time that grows with the text alone, whatever it is. */

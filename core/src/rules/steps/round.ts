@@ -1,6 +1,6 @@
 import { type EndingDirection, type EndingName, endingOf, toEnding } from '../../money/endings.ts';
 import { money } from '../../money/money.ts';
-import { hasMoney, onAmount } from '../amounts.ts';
+import { hasMoney, onAmount } from '../parts/amounts.ts';
 import { direction, ending } from '../slots.ts';
 import { stepKind } from '../step.ts';
 

@@ -1,6 +1,6 @@
 import { isEditable } from '../../kinds/field.ts';
 import { bad } from '../../problems/problem.ts';
-import { isAmount, onAmount } from '../amounts.ts';
+import { isAmount, onAmount } from '../parts/amounts.ts';
 import { direction, type Slot, value } from '../slots.ts';
 import { stepKind } from '../step.ts';
 

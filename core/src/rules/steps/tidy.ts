@@ -1,7 +1,7 @@
 import { isEditable } from '../../kinds/field.ts';
 import { tidied } from '../../words/tidied.ts';
 import { stepKind } from '../step.ts';
-import { hasWords, onWords } from '../text.ts';
+import { hasWords, onWords } from '../parts/text.ts';
 
 /** Takes double spaces, empty brackets and signs that divide nothing out of a text. */
 export const tidy = stepKind({

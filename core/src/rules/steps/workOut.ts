@@ -1,6 +1,6 @@
 import { type FieldKey } from '../../kinds/keys.ts';
 import { divideRounded } from '../../money/divideRounded.ts';
-import { amountIn, hasAmount, isAmount, wholeOf } from '../amounts.ts';
+import { amountIn, hasAmount, isAmount, wholeOf } from '../parts/amounts.ts';
 import { factor, otherField, signedAmount } from '../slots.ts';
 import { failed, stepKind } from '../step.ts';
 

@@ -4,7 +4,7 @@ import { readTemplate, written } from '../../words/template.ts';
 import { template } from '../slots.ts';
 import { showValue } from '../../values/values.ts';
 import { failed, stepKind } from '../step.ts';
-import { isText, textIn } from '../text.ts';
+import { isText, textIn } from '../parts/text.ts';
 
 /** Writes a text from a template of other fields; one that would come out empty is skipped, and counted. */
 export const write = stepKind({

@@ -1,9 +1,9 @@
-import { lookBit, rebase, type Register } from '@ivory/core';
+import { warningBit, rebase, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { standing } from '../stores/stores.ts';
 
-const CHANGED_SINCE = lookBit('changed since');
+const CHANGED_SINCE = warningBit('changed since');
 
 /**
  * Marks the lines whose `before` is not what stands in the shop now, and leaves them out; they take the present value

@@ -1,6 +1,6 @@
 import { type KindKey } from '@ivory/core';
 import { type Tx } from '../../db/connect.ts';
-import { type Shop } from '../../range/names.ts';
+import { type Shop } from '../../asked/names.ts';
 import { plannedForLines } from '../proof/many.ts';
 import { examineCodes, examineMoneyLines, examineStock, examineTaxRates } from './examineProof.ts';
 import { followGone } from './followGone.ts';
@@ -38,7 +38,7 @@ const isOfOutlet = ({ kind, field }: Woken): boolean => field === 'outletPrice' 
 /** What sales and outlets make of prices and costs is marked on the lines of these: what wakes one of the three wakes all. */
 const isPriced = (line: Woken): boolean => isMoney(line) || isTax(line) || isOfSale(line) || isOfOutlet(line);
 
-/** What there is to look at of a price or cost by itself; the first, as it takes what was marked before from the lines. */
+/** Warnings of a single price or cost. It runs first, because it clears earlier marks. */
 const MONEY: Examination = {
   wokenBy: isPriced,
   examine: (tx, proof, { settings }, only) => examineMoneyLines(tx, proof, settings, only),
@@ -51,7 +51,7 @@ const STANDING_OUTLETS: Examination = {
   examine: (tx, proof, _, only) => examineStandingOutlets(tx, proof, only),
 };
 
-/** Every examination. A new one is a file beside this one and a line here; whoever proposes lines knows none of them. */
+/** Every examination. A new one is a file beside this one and an entry here; proposers know none by name. */
 const EXAMINATIONS: readonly Examination[] = [
   MONEY,
   {

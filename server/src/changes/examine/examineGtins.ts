@@ -1,8 +1,8 @@
-import { lookBit } from '@ivory/core';
+import { warningBit } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 
-const GTIN_TWICE = lookBit('GTIN twice');
+const GTIN_TWICE = warningBit('GTIN twice');
 
 /** Marks GTINs of a proof that another SKU has, in the shop or in the proof: a GTIN is of one trade item (GS1 General Specifications, 2.1). */
 export async function examineGtins(tx: Tx, proof: string): Promise<void> {

@@ -1,8 +1,8 @@
-import { LIST_FIELDS, lookBit } from '@ivory/core';
+import { LIST_FIELDS, warningBit } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 
-const LIMIT_GONE = lookBit('limit gone');
+const LIMIT_GONE = warningBit('limit gone');
 /** Fields that limit prices, each as its kind and key. */
 export const LIMITS: readonly string[] = LIST_FIELDS.filter(({ limits }) => limits).map(
   ({ kind, key }) => `${kind} ${key}`,

@@ -1,9 +1,9 @@
-import { type ExamineSettings, lookBit, MARKED_BY_LANDINGS, moneyExaminer } from '@ivory/core';
+import { type ExamineSettings, warningBit, MARKED_BY_LANDINGS, moneyExaminer } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { amountOf } from '../../db/amount.ts';
+import { amountOf } from '../../db/sql/amount.ts';
 import { copyIn } from '../../db/copy.ts';
-import { hasLine, linesAbout } from '../../db/proofLines.ts';
+import { hasLine, linesAbout } from '../../db/sql/proofLines.ts';
 import { FEW_CELLS } from '../proof/many.ts';
 import {
   atOnce,
@@ -16,11 +16,11 @@ import {
   ratesOf,
 } from './moneyRows.ts';
 
-const CODE_IN_USE = lookBit('code in use');
-const KNOWN_ELSEWHERE = lookBit('known elsewhere');
-const BELOW_COST = lookBit('below cost');
-const BELOW_FLOOR = lookBit('below floor');
-const BELOW_ZERO = lookBit('stock below zero');
+const CODE_IN_USE = warningBit('code in use');
+const KNOWN_ELSEWHERE = warningBit('known elsewhere');
+const BELOW_COST = warningBit('below cost');
+const BELOW_FLOOR = warningBit('below floor');
+const BELOW_ZERO = warningBit('stock below zero');
 
 function rowExaminer(settings: ExamineSettings): (row: MoneyRow) => number {
   const examine = moneyExaminer(settings);
@@ -119,7 +119,7 @@ export async function examineTaxRates(tx: Tx, proof: string, settings: ExamineSe
   `.execute(tx.q);
 }
 
-/** Looks over stock: less than none is possible, as what was sold and not yet counted, and something to look at. */
+/** Examines stock: below zero is possible, as goods can be sold before they are counted, and gets a warning. */
 export async function examineStock(tx: Tx, proof: string): Promise<void> {
   await sql`
     update proof_line l set flags = (l.flags & ${MARKED_BY_LANDINGS})

@@ -6,7 +6,7 @@ import {
   KINDS,
   keepQuestion,
   keyWithScope,
-  lookBit,
+  warningBit,
   namesBehind,
   ownId,
   type Question,
@@ -17,10 +17,10 @@ import {
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { type Shop } from '../../range/names.ts';
-import { askingOfProof } from '../proof/askingOfProof.ts';
+import { type Shop } from '../../asked/names.ts';
+import { askingOfProof } from '../../asked/askingOfProof.ts';
 
-const THING_GONE = lookBit('thing gone');
+const THING_GONE = warningBit('thing gone');
 
 /** What following came to: how many lines name or change what is gone, and are left out now; and whether any line is another. */
 export interface Followed {
@@ -84,7 +84,7 @@ async function goneAmong(tx: Tx, proof: string, kind: KindKey, ids: RawBuilder<u
   return rows.map(({ id }) => id);
 }
 
-/** Marks the lines of a condition and leaves them out; how many were not marked before. */
+/** Marks the lines of a condition and leaves them out; returns how many were not marked before. */
 async function mark(tx: Tx, condition: RawBuilder<unknown>): Promise<number> {
   const { numAffectedRows } = await sql`
     update proof_line l set flags = l.flags | ${THING_GONE}::int, left_out = true
@@ -104,7 +104,7 @@ async function markThingsGone(tx: Tx, proof: string, kind: KindKey): Promise<num
   return mark(tx, sql`l.proof_id = ${proof} and l.kind = ${kind} and l.id = any(${ids}::bigint[])`);
 }
 
-/** Lines of a field that the shop has no more: of an attribute, an option or a sale that is gone. */
+/** Lines of a field that no longer exists: of a deleted attribute, option or sale. */
 async function markFieldGone(tx: Tx, proof: string, group: Group, register: Register): Promise<number> {
   const own = ownId(group.field);
   const kinds: readonly KindKey[] = own === undefined ? ['sale', 'outlet'] : ['option', 'attribute'];
@@ -237,7 +237,7 @@ async function followWithin(tx: Tx, proof: string, group: Group, field: Field, s
   return { gone, isOther: isOther || gone > 0 };
 }
 
-/** Writes other values into lines; one that comes to what stands is no change any more, as one that is typed back. */
+/** Writes other values into lines. A line whose value now equals the present one is no change any more, and goes. */
 async function rewrite(tx: Tx, proof: string, group: Group, lines: readonly ValueLine[]): Promise<void> {
   if (lines.length === 0) return;
   await sql`

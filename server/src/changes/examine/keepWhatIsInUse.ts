@@ -1,4 +1,4 @@
-import { isKindKey, KIND_KEYS, KINDS, type KindKey, lookBit, type Register } from '@ivory/core';
+import { isKindKey, KIND_KEYS, KINDS, type KindKey, warningBit, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { referencesOf } from '../stores/stores.ts';
@@ -33,7 +33,7 @@ export async function keepWhatIsInUse(
   );
   const going = goes.map(({ kind }) => kind).filter(isKindKey);
   if (going.length === 0) return 0;
-  const flags = lookBit('changed since');
+  const flags = warningBit('changed since');
   let kept = 0;
   const leave = async (condition: RawBuilder<unknown>) => {
     const { numAffectedRows } = await sql`

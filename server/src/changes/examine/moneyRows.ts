@@ -17,11 +17,11 @@ export interface MoneyRow {
   tax_bp: number;
   /** The rate that it would have. */
   tax_after: number;
-  /** What was written down of its lines before; null where they do not agree, or were not looked over. */
+  /** The flags that its lines had before; null where they differ, or were never examined. */
   flags: number | null;
 }
 
-/** The flags that the lines of an SKU have in common; lines that were never looked over have none. */
+/** The flags that the lines of an SKU have in common; lines that were never examined have none. */
 export const commonFlags = (flags: RawBuilder<unknown>) =>
   sql`case when min(${flags}) = max(${flags}) then min(${flags}) end`;
 

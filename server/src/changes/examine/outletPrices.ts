@@ -1,17 +1,17 @@
-import { lookBit, MARKED_BY_LANDINGS, outletPricing } from '@ivory/core';
+import { warningBit, MARKED_BY_LANDINGS, outletPricing } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { shelfAt, shelfColumn } from '../../db/shelfSql.ts';
-import { readShop, type Shop } from '../../range/names.ts';
+import { shelfAt, shelfColumn } from '../../db/sql/shelfSql.ts';
+import { readShop, type Shop } from '../../asked/names.ts';
 import { pricesAfter } from './pricesAfter.ts';
 import { type FormulaOfProof, formulasOfProof } from '../proof/proofFormulas.ts';
 
 /** What other examinations mark on the same lines. */
-const MARKED_ELSEWHERE = MARKED_BY_LANDINGS | lookBit('limit gone');
-const BELOW_COST = lookBit('below cost');
-const BELOW_FLOOR = lookBit('below floor');
-const PRICE_OF_NOTHING = lookBit('price of nothing');
-const NO_PRICE = lookBit('no price');
+const MARKED_ELSEWHERE = MARKED_BY_LANDINGS | warningBit('limit gone');
+const BELOW_COST = warningBit('below cost');
+const BELOW_FLOOR = warningBit('below floor');
+const PRICE_OF_NOTHING = warningBit('price of nothing');
+const NO_PRICE = warningBit('no price');
 
 /** What of a formula says which prices it makes. */
 const SAYS_PRICES = sql.join(['formula', 'basedOn'].map((field) => sql.lit(field)));

@@ -1,5 +1,5 @@
 import { type RawBuilder, sql } from 'kysely';
-import { PRICE_IN_SALE } from '../../prices/priceInSale.ts';
+import { PRICE_IN_SALE } from '../../frames/priceInSale.ts';
 import { type Tx } from '../../db/connect.ts';
 
 const lineOf = (proof: string, line: string, field: 'price' | 'cost') => sql`left join live_line ${sql.ref(line)}

@@ -10,11 +10,11 @@ import {
   type SalePrice,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { amountOf } from '../../db/amount.ts';
+import { amountOf } from '../../db/sql/amount.ts';
 import { copyOut } from '../../db/copy.ts';
 import { type Tx } from '../../db/connect.ts';
-import { type OnRecord } from '../../prices/onRecord.ts';
-import { priorsOf } from '../../prices/priorPrices.ts';
+import { type OnRecord } from '../../frames/onRecord.ts';
+import { priorsOf } from '../../frames/priorPrices.ts';
 import { saleOfProof, salesThemselves, wouldCost } from './wouldCost.ts';
 
 /** A sale that goods of a proof are in, with its terms as the proof would have them. */

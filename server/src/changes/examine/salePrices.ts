@@ -1,18 +1,18 @@
-import { BY_RULE, localDay, lookBit, MARKED_BY_LANDINGS } from '@ivory/core';
+import { BY_RULE, localDay, warningBit, MARKED_BY_LANDINGS } from '@ivory/core';
 import { sql } from 'kysely';
-import { hasLine } from '../../db/proofLines.ts';
+import { hasLine } from '../../db/sql/proofLines.ts';
 import { type Tx } from '../../db/connect.ts';
-import { type Shop } from '../../range/names.ts';
+import { type Shop } from '../../asked/names.ts';
 import { priorsInSales, proposedSales } from './proposedSales.ts';
 import { TERMS, wouldCost } from './wouldCost.ts';
 
 /** What other examinations mark on the same lines. */
-const MARKED_ELSEWHERE = MARKED_BY_LANDINGS | lookBit('limit gone');
-const BELOW_COST = lookBit('below cost');
-const BELOW_FLOOR = lookBit('below floor');
-const PRICE_OF_NOTHING = lookBit('price of nothing');
-const NO_REDUCTION = lookBit('no reduction');
-const NOT_BELOW_BEFORE = lookBit('not below before');
+const MARKED_ELSEWHERE = MARKED_BY_LANDINGS | warningBit('limit gone');
+const BELOW_COST = warningBit('below cost');
+const BELOW_FLOOR = warningBit('below floor');
+const PRICE_OF_NOTHING = warningBit('price of nothing');
+const NO_REDUCTION = warningBit('no reduction');
+const NOT_BELOW_BEFORE = warningBit('not below before');
 
 /** That a line is of a price in a sale, or of what changes all prices in one. */
 const isAboutSale = (line: string) => sql`(

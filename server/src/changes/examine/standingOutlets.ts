@@ -1,15 +1,15 @@
-import { lookBit, outletPricing } from '@ivory/core';
+import { warningBit, outletPricing } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { hasLine } from '../../db/proofLines.ts';
+import { hasLine } from '../../db/sql/proofLines.ts';
 import { type Tx } from '../../db/connect.ts';
-import { formulaSql } from '../../prices/onOutletSql.ts';
-import { readShop, type Shop } from '../../range/names.ts';
+import { formulaSql } from '../../db/sql/onOutletSql.ts';
+import { readShop, type Shop } from '../../asked/names.ts';
 import { pricesAfter } from './pricesAfter.ts';
 
-const BELOW_COST = lookBit('below cost');
-const BELOW_FLOOR = lookBit('below floor');
-const PRICE_OF_NOTHING = lookBit('price of nothing');
-const NO_PRICE = lookBit('no price');
+const BELOW_COST = warningBit('below cost');
+const BELOW_FLOOR = warningBit('below floor');
+const PRICE_OF_NOTHING = warningBit('price of nothing');
+const NO_PRICE = warningBit('no price');
 
 /** What a regular price comes to, by the formula of its SKU on an outlet or that of the outlet; null where nothing is left. */
 type OnOutlet = { readonly id: string; readonly price: RawBuilder<unknown> };

@@ -2,38 +2,38 @@ import { tries } from '@ivory/core/testing';
 import { calls, type LandingFilter, type TakeBackOnly } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
 import fc from 'fast-check';
-import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../../testing/index.ts';
 
 describe('the journal', () => {
-  let house: TestHouse;
+  let server: TestServer;
   let skus: string[];
   let codes: string[];
 
   beforeEach(async () => {
-    house = await openTestHouse();
-    const { rows } = await house.db.pool.query<{ id: string; code: string }>(
+    server = await startTestServer();
+    const { rows } = await server.db.pool.query<{ id: string; code: string }>(
       'select min(id) as id, min(code) as code from sku group by product_id order by 1 limit 6',
     );
     skus = rows.map(({ id }) => id);
-    codes = await Promise.all(skus.map(async (id) => (await house.value(id, 'code'))!));
+    codes = await Promise.all(skus.map(async (id) => (await server.value(id, 'code'))!));
   });
-  afterEach(() => house.close());
+  afterEach(() => server.close());
 
   type Cells = readonly (readonly [sku: number, field: FieldKey, text: string])[];
   const land = async (title: string, cells: Cells): Promise<string> => {
-    const { proof } = await house.edits(
+    const { proof } = await server.edits(
       title,
       cells.map(([sku, field, text]) => ({ sku: skus[sku]!, field, text })),
     );
-    return house.land(proof!.id);
+    return server.land(proof!.id);
   };
   const list = async (filter: LandingFilter) =>
-    (await house.call(calls.listLandings, { query: filter })).landings.map(({ id }) => id);
+    (await server.call(calls.listLandings, { query: filter })).landings.map(({ id }) => id);
   const lines = (id: string, query: Record<string, string> = {}) =>
-    house.call(calls.getLandingLines, { params: { id }, query });
+    server.call(calls.getLandingLines, { params: { id }, query });
   const takeBack = async (id: string, only?: TakeBackOnly) =>
-    (await house.call(calls.takeBack, { params: { id }, body: only ? { only } : {} })).proof!;
-  const prices = () => Promise.all(skus.map((id) => house.value(id, 'price')));
+    (await server.call(calls.takeBack, { params: { id }, body: only ? { only } : {} })).proof!;
+  const prices = () => Promise.all(skus.map((id) => server.value(id, 'price')));
 
   it('is looked through by words, source, field, SKU and day', async () => {
     const first = await land('Autumn prices', [
@@ -41,7 +41,7 @@ describe('the journal', () => {
       [1, 'price', '6.00'],
     ]);
     const second = await land('Counted', [[1, 'stock', '77']]);
-    const back = await house.land((await takeBack(first)).id);
+    const back = await server.land((await takeBack(first)).id);
     expect(await list({})).toEqual([back, second, first]);
     expect(await list({ words: 'AUTUMN' })).toEqual([back, first]);
     expect(await list({ source: 'take back' })).toEqual([back]);
@@ -60,27 +60,27 @@ describe('the journal', () => {
 
   it('names a landing and keeps a note of it', async () => {
     const id = await land('Cells', [[0, 'price', '5.00']]);
-    await house.call(calls.noteLanding, {
+    await server.call(calls.noteLanding, {
       params: { id },
       body: { name: 'Prices of Northgate', note: 'Letter of 20 November' },
     });
-    const [landing] = (await house.call(calls.listLandings)).landings;
+    const [landing] = (await server.call(calls.listLandings)).landings;
     expect([landing!.title, landing!.note]).toEqual(['Prices of Northgate', 'Letter of 20 November']);
     expect(await list({ words: 'letter of' })).toEqual([id]);
-    await house.call(calls.noteLanding, { params: { id }, body: { name: '', note: '' } });
+    await server.call(calls.noteLanding, { params: { id }, body: { name: '', note: '' } });
     expect((await lines(id)).landing.title).toContain('Cells');
-    const nowhere = house.call(calls.noteLanding, { params: { id: '999' }, body: { name: 'x', note: '' } });
+    const nowhere = server.call(calls.noteLanding, { params: { id: '999' }, body: { name: 'x', note: '' } });
     expect((await refusalOf(nowhere)).status).toBe(404);
   });
 
   it('finds goods by who changed them, and says whom and which titles it knows', async () => {
     await land('Spring prices', [[0, 'price', '5.00']]);
     const texts = async (field: 'landedIn' | 'changedBy') =>
-      (await house.call(calls.listLandingTexts, { query: { field } })).texts;
+      (await server.call(calls.listLandingTexts, { query: { field } })).texts;
     expect((await texts('landedIn'))[0]).toBe('Spring prices');
     const [person] = await texts('changedBy');
     const skusOf = async (question: string) =>
-      (await house.call(calls.answerQuestion, { body: { question } })).counts.skus;
+      (await server.call(calls.answerQuestion, { body: { question } })).counts.skus;
     const changed = await skusOf('last changed is filled');
     expect(changed).toBeGreaterThan(0);
     expect(await skusOf(`changed by "${person}"`)).toBe(changed);
@@ -104,7 +104,7 @@ describe('the journal', () => {
     const stock = await lines(id, { kind: 'sku', field: 'stock' });
     expect([stock.total, stock.lines.map(({ after }) => after)]).toEqual([1, ['7']]);
     expect((await lines(id, { words: codes[3]! })).lines.map(({ code }) => code)).toEqual([codes[3]!]);
-    const file = await (await house.fetch(`/api/journal/${id}/lines.csv?kind=sku&field=price`)).text();
+    const file = await (await server.fetch(`/api/journal/${id}/lines.csv?kind=sku&field=price`)).text();
     const rows = file.trim().split(/\r?\n/);
     expect(rows).toHaveSize(3);
     expect(rows[0]).toContain('Kind,Code,Name,What,Before,After');
@@ -121,9 +121,9 @@ describe('the journal', () => {
       ]);
       const part = await takeBack(id, { fields: [{ kind: 'sku', field: 'price' }] });
       expect(part.lines).toBe(2);
-      await house.land(part.id);
+      await server.land(part.id);
       expect(await prices()).toEqual(before);
-      expect(await house.value(skus[0]!, 'stock')).toBe('77');
+      expect(await server.value(skus[0]!, 'stock')).toBe('77');
       const rest = await takeBack(id);
       expect(rest.fields.map(({ field }) => field)).toEqual(['stock']);
     });
@@ -139,17 +139,21 @@ describe('the journal', () => {
       const part = await takeBack(id, {
         lines: [0, 1].map((at) => ({ kind: 'sku', id: skus[at]!, field: 'price' as const })),
       });
-      expect([part.lines, part.leftOut, part.looks.map(({ look }) => look)]).toEqual([1, 1, ['changed since']]);
-      await house.land(part.id);
+      expect([part.lines, part.leftOut, part.warnings.map(({ warning }) => warning)]).toEqual([
+        1,
+        1,
+        ['changed since'],
+      ]);
+      await server.land(part.id);
       expect((await prices()).slice(0, 3)).toEqual([before[0]!, '650', '700']);
     });
 
     it('with all lines of goods that it made, though one of them is named', async () => {
-      const { proof, made } = await house.call(calls.makeRows, {
+      const { proof, made } = await server.call(calls.makeRows, {
         body: { rows: [{ name: 'Sample card', code: 'SC-1', price: '2.00' }] },
       });
       expect(made).toBe(1);
-      const id = await house.land(proof!.id);
+      const id = await server.land(proof!.id);
       const { lines: all } = await lines(id);
       const name = all.find(({ field }) => field === 'name')!;
       const part = await takeBack(id, { lines: [{ kind: name.kind, id: name.id, field: 'name' }] });
@@ -160,13 +164,13 @@ describe('the journal', () => {
     it('refuses where nothing of it is left', async () => {
       const id = await land('Cells', [[0, 'price', '5.00']]);
       const only: TakeBackOnly = { fields: [{ kind: 'sku', field: 'price' }] };
-      await house.land((await takeBack(id, only)).id);
+      await server.land((await takeBack(id, only)).id);
       expect((await refusalOf(takeBack(id, only))).status).toBe(409);
     });
 
     it('in any order, so that all parts together are the whole (random parts)', async () => {
       const fields = ['price', 'stock', 'weight'] as const;
-      const standing = () => Promise.all(skus.flatMap((sku) => fields.map((field) => house.value(sku, field))));
+      const standing = () => Promise.all(skus.flatMap((sku) => fields.map((field) => server.value(sku, field))));
       const cells = skus.flatMap((_, sku) => fields.map((field) => [sku, field] as const));
       let run = 0;
       await fc.assert(
@@ -184,7 +188,7 @@ describe('the journal', () => {
               const part = order
                 .slice(at, at + size)
                 .map(([sku, field]) => ({ kind: 'sku' as const, id: skus[sku]!, field }));
-              await house.land((await takeBack(id, { lines: part })).id);
+              await server.land((await takeBack(id, { lines: part })).id);
             }
             expect(await standing()).toEqual(before);
           },
@@ -196,56 +200,56 @@ describe('the journal', () => {
 });
 
 describe('proofs under names', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
-  const aside = (name: string, note = '') => house.call(calls.setAside, { body: { name, note } });
-  const hand = async () => (await house.call(calls.getHandProof)).proof;
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
+  const aside = (name: string, note = '') => server.call(calls.setAside, { body: { name, note } });
+  const hand = async () => (await server.call(calls.getHandProof)).proof;
 
   it('are set aside and taken up again, one in hand at a time', async () => {
-    await house.edit('1', 'price', '5.00');
+    await server.edit('1', 'price', '5.00');
     const { proof } = await aside('Spring prices', 'ask Ada');
     expect([proof.kind, proof.title, proof.note, proof.lines]).toEqual(['aside', 'Spring prices', 'ask Ada', 1]);
     expect(await hand()).toBeNull();
-    await house.edit('2', 'price', '6.00');
-    const busy = house.call(calls.takeUp, { params: { id: proof.id } });
+    await server.edit('2', 'price', '6.00');
+    const busy = server.call(calls.takeUp, { params: { id: proof.id } });
     expect((await refusalOf(busy)).title).toContain('Another proof is in hand');
     await aside('Summer prices');
-    const again = (await house.call(calls.takeUp, { params: { id: proof.id } })).proof!;
+    const again = (await server.call(calls.takeUp, { params: { id: proof.id } })).proof!;
     expect([again.id, again.kind, again.note]).toEqual([proof.id, 'hand', 'ask Ada']);
     // It goes on where it was.
-    await house.edit('1', 'price', '5.50');
+    await server.edit('1', 'price', '5.50');
     expect([(await hand())!.id, (await hand())!.lines]).toEqual([proof.id, 1]);
   });
 
   it('have names of their own, and are not made of nothing', async () => {
     expect((await refusalOf(aside('Nothing'))).status).toBe(409);
-    await house.edit('1', 'price', '5.00');
+    await server.edit('1', 'price', '5.00');
     await aside('Spring prices');
-    await house.edit('2', 'price', '5.00');
+    await server.edit('2', 'price', '5.00');
     expect((await refusalOf(aside('spring PRICES'))).title).toContain('another name');
     expect((await hand())!.lines).toBe(1);
   });
 
   it('land under their names, with their notes', async () => {
-    await house.edit('1', 'price', '5.00');
+    await server.edit('1', 'price', '5.00');
     const { proof } = await aside('Spring prices', 'as agreed');
-    await house.land(proof.id);
-    const [landing] = (await house.call(calls.listLandings)).landings;
+    await server.land(proof.id);
+    const [landing] = (await server.call(calls.listLandings)).landings;
     expect([landing!.title, landing!.note, landing!.kind]).toEqual(['Spring prices', 'as agreed', 'aside']);
-    const over = house.call(calls.takeUp, { params: { id: proof.id } });
+    const over = server.call(calls.takeUp, { params: { id: proof.id } });
     expect((await refusalOf(over)).status).toBe(409);
   });
 
   it('say which others propose something for the same values', async () => {
-    await house.edits('Cells', [
+    await server.edits('Cells', [
       { sku: '1', field: 'price', text: '5.00' },
       { sku: '2', field: 'price', text: '5.00' },
     ]);
     const { proof } = await aside('Spring prices');
-    await house.edit('1', 'price', '9.00');
-    await house.edit('1', 'stock', '9');
-    const beside = async (id: string) => (await house.call(calls.getProofsBeside, { params: { id } })).proofs;
+    await server.edit('1', 'price', '9.00');
+    await server.edit('1', 'stock', '9');
+    const beside = async (id: string) => (await server.call(calls.getProofsBeside, { params: { id } })).proofs;
     expect(await beside((await hand())!.id)).toEqual([
       { id: proof.id, title: 'Spring prices', values: 1, at: null, back: null },
     ]);
@@ -254,12 +258,12 @@ describe('proofs under names', () => {
 });
 
 describe('the lines of a proof', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse()));
-  afterAll(() => house.close());
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
 
   it('stand together by product, and those of what shoppers see apart', async () => {
-    const { rows } = await house.db.pool.query<{ skus: string[] }>(
+    const { rows } = await server.db.pool.query<{ skus: string[] }>(
       `select array_agg(id order by id)::text[] as skus from sku group by product_id having count(*) > 1 order by product_id limit 2`,
     );
     const cells = rows.flatMap(({ skus }) => [
@@ -267,9 +271,9 @@ describe('the lines of a proof', () => {
       { sku: skus[1]!, field: 'cost' as const, text: '1.00' },
       { sku: skus[0]!, field: 'name' as const, text: `Ink ${skus[0]}` },
     ]);
-    const id = (await house.edits('Cells', cells)).proof!.id;
+    const id = (await server.edits('Cells', cells)).proof!.id;
     const read = async (query: Record<string, string>) =>
-      (await house.call(calls.getProofLines, { params: { id }, query })).lines;
+      (await server.call(calls.getProofLines, { params: { id }, query })).lines;
     const named = new Map((await read({})).map((line) => [line.name, line.name]));
     const together = (await read({ by: 'product' })).map(({ name }) => named.get(name));
     // Each product is met once, with all its lines.
@@ -284,26 +288,26 @@ describe('the lines of a proof', () => {
 });
 
 describe('what a proof does to goods', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse()));
-  afterAll(() => house.close());
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
 
   it('is what the shop says before and after it landed', async () => {
     const sum = async () => {
-      const { counts } = await house.call(calls.answerQuestion, { body: { question: 'in Ink' } });
+      const { counts } = await server.call(calls.answerQuestion, { body: { question: 'in Ink' } });
       return BigInt(counts.stockAtCost);
     };
-    const gapped = async (gap: string) => (await house.codes(`in Ink gap is "${gap}"`)).length;
-    const rule = await house.rule(
+    const gapped = async (gap: string) => (await server.codes(`in Ink gap is "${gap}"`)).length;
+    const rule = await server.rule(
       'set weight to 120 g\nset stock to 7\nset gtin to 4006381333931 where code starts with "IG-"',
     );
-    await house.call(calls.putRule, { body: { question: 'in Ink', title: 'Weighed', rule } });
-    const proof = (await house.call(calls.getHandProof)).proof!;
-    const effect = await house.call(calls.getProofEffect, { params: { id: proof.id } });
+    await server.call(calls.putRule, { body: { question: 'in Ink', title: 'Weighed', rule } });
+    const proof = (await server.call(calls.getHandProof)).proof!;
+    const effect = await server.call(calls.getProofEffect, { params: { id: proof.id } });
     const weight = effect.gaps.find(({ gap }) => gap === 'no weight')!;
     expect([weight.before, weight.after]).toEqual([await gapped('no weight'), 0]);
     const before = await sum();
-    await house.land(proof.id);
+    await server.land(proof.id);
     const after = await sum();
     const pounds = (amount: bigint) =>
       `£${(Number(amount) / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 })}`;
@@ -317,15 +321,15 @@ describe('what a proof does to goods', () => {
 });
 
 describe('the line of a value', () => {
-  let house: TestHouse;
-  beforeAll(async () => (house = await openTestHouse()));
-  afterAll(() => house.close());
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
   const line = (field: FieldKey) =>
-    house.call(calls.getValueHistory, { params: { kind: 'sku', id: '1', field } as never });
+    server.call(calls.getValueHistory, { params: { kind: 'sku', id: '1', field } as never });
 
   it('has what stood before the first change, and each change since, the oldest first', async () => {
-    const before = await house.value('1', 'price');
-    for (const text of ['5.00', '6.00', '5.50']) await house.land((await house.edit('1', 'price', text)).id);
+    const before = await server.value('1', 'price');
+    for (const text of ['5.00', '6.00', '5.50']) await server.land((await server.edit('1', 'price', text)).id);
     const { points } = await line('price');
     expect(points.map(({ value }) => value)).toEqual([before, '500', '600', '550']);
     expect(points[0]!.at).toBeNull();

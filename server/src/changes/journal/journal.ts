@@ -2,13 +2,13 @@ import { type AnswerOf, type BodyOf, type calls, type Landing, type QueryOf } fr
 import { codeKey, fold, keyWithScope, type KindKey, scopeOf, withoutScope } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../../db/connect.ts';
-import { LANDING_TEXTS } from '../../db/changedSql.ts';
-import { startOfDay } from '../../db/startOfDay.ts';
-import { csvLines } from '../../exchange/csvLines.ts';
-import { readShop } from '../../range/names.ts';
-import { withProductsOfLines } from '../../range/productCodes.ts';
+import { LANDING_TEXTS } from '../../db/sql/changedSql.ts';
+import { startOfDay } from '../../db/sql/startOfDay.ts';
+import { csvLines } from '../../csvLines.ts';
+import { readShop } from '../../asked/names.ts';
+import { withProductsOfLines } from '../../asked/productCodes.ts';
 import { Refusal } from '../../refusal.ts';
-import { nameOfThing, showLine } from '../proof/lines.ts';
+import { nameOfThing, showLine } from '../lookedThrough/lines.ts';
 
 interface LandingRow {
   id: string;
@@ -52,7 +52,7 @@ export async function listLandings(
   return { total: totals[0]!.total, landings: rows.map(shown) };
 }
 
-/** Of so many of the latest landings texts are offered; whoever means an older one types it. */
+/** How many of the latest landings are offered as suggestions. */
 const OFFERED_LANDINGS = 500;
 
 /** Texts of the latest landings, each once, the latest first. */

@@ -1,13 +1,12 @@
-import { KINDS, type KindKey } from '@ivory/core';
+import { isFieldKind, KINDS, type KindKey } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { type LineGroup } from './land.ts';
+import { type LineGroup } from './lineGroup.ts';
 
 /** So many names are kept of what a thing was called. */
 const MOST_EARLIER = 20;
 
-/** Kinds whose things keep what they were called before; what options and attributes are called otherwise is a list of its own. */
-const keepsNames = (kind: string): kind is KindKey =>
-  KINDS[kind as KindKey].isList && kind !== 'option' && kind !== 'attribute';
+/** Kinds whose things keep their earlier names. Options and attributes keep a list of their own. */
+const keepsNames = (kind: string): kind is KindKey => KINDS[kind as KindKey].isList && !isFieldKind(kind as KindKey);
 
 /** Lines that follow from others: by kind and field `(id, before, after)`. */
 export interface FollowingLines {

@@ -1,13 +1,13 @@
-import { type KindKey, KINDS, lookBit, type Problem } from '@ivory/core';
+import { type KindKey, KINDS, warningBit, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { examineProof } from '../examine/examinations.ts';
 import { followGone } from '../examine/followGone.ts';
 import { openProof } from '../proof/proof.ts';
-import { isDeadlock } from './overtaken.ts';
+import { isDeadlock } from '../../db/deadlock.ts';
 
 /**
  * Has the proofs that wait follow a landing which took things away, so that they show at once what became of what they name. One that is
@@ -31,7 +31,7 @@ async function followIn(db: Db, id: string): Promise<void> {
       await sql`select ${told({ kind: 'hand', by: null })}, ${told({ kind: 'planned' })}`.execute(tx.q);
     });
   } catch (error) {
-    // Landed or put away meanwhile, or in somebody's hands just now: then it follows when it lands.
+    // The proof landed, was put away, or is locked: it follows when it lands.
     if (!(error instanceof Refusal) && !isDeadlock(error)) throw error;
   }
 }
@@ -45,7 +45,7 @@ export async function goneNamed(tx: Tx, proof: string): Promise<Problem[]> {
     select distinct g.kind, g.name, coalesce(k.code, p.name) as row from proof_line l
     join gone_thing g on (g.kind = l.kind and g.id = l.id) or g.id::text = any(string_to_array(l.after, '|'))
     left join sku k on l.kind = 'sku' and k.id = l.id left join product p on l.kind = 'product' and p.id = l.id
-    where l.proof_id = ${proof} and l.flags & ${lookBit('thing gone')}::int <> 0
+    where l.proof_id = ${proof} and l.flags & ${warningBit('thing gone')}::int <> 0
       and (g.kind = l.kind and g.id = l.id or g.kind = any(${await referredIn(tx, proof)}::text[]))
     order by 1, 2, 3 limit ${NAMED}`.execute(tx.q);
   return rows.map(({ kind, name, row }) => ({
@@ -61,7 +61,7 @@ async function referredIn(tx: Tx, proof: string): Promise<KindKey[]> {
   const { register } = await readShop(tx);
   const { rows } = await sql<{ kind: string; field: string; scope: string }>`
     select distinct kind, field, scope::text as scope from proof_line
-    where proof_id = ${proof} and flags & ${lookBit('thing gone')}::int <> 0`.execute(tx.q);
+    where proof_id = ${proof} and flags & ${warningBit('thing gone')}::int <> 0`.execute(tx.q);
   return rows.flatMap(({ kind, field, scope }) => {
     const referred = register.at(kind, field, scope)?.refersTo?.kind;
     return referred === undefined || referred === 'list' ? [] : [referred];

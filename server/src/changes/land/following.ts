@@ -2,7 +2,7 @@ import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { beginEdit, type ProofRow } from '../proof/proof.ts';
 import { earlierNames } from './earlierNames.ts';
-import { type LineGroup } from './land.ts';
+import { type LineGroup } from './lineGroup.ts';
 
 /**
  * Values that follow from others, and are written by the landing that changes those, as lines of its own: so the journal has them,

@@ -1,30 +1,34 @@
-import { ALWAYS_STOPS, ASKS, lookBit, type Register } from '@ivory/core';
+import { ALWAYS_STOPS, ASKS, warningBit, type Register } from '@ivory/core';
 import { sql } from 'kysely';
-import { hasLine } from '../../db/proofLines.ts';
+import { hasLine } from '../../db/sql/proofLines.ts';
 import { type Db, inShortTransaction, inTransaction, type Tx } from '../../db/connect.ts';
-import { followGtins } from '../../db/gtinTwice.ts';
+import { followGtins } from '../../db/sql/gtinTwice.ts';
 import { lockShelf } from '../../db/shelf.ts';
 import { told } from '../../db/tell.ts';
 import { Meter, type ReportRows } from '../../jobs/meter.ts';
 import { Refusal } from '../../refusal.ts';
-import { followPrices } from '../../prices/frames.ts';
-import { readShop } from '../../range/names.ts';
+import { followPrices } from '../../frames/frames.ts';
+import { readShop } from '../../asked/names.ts';
 import { hasChangedSince } from '../examine/changedSince.ts';
 import { examineWhenStale } from '../examine/examinations.ts';
 import { apply } from '../stores/stores.ts';
 import { type Landing } from '../stores/store.ts';
 import { addFollowing, leaveToFollow } from './following.ts';
+import { type LineGroup, lineGroups, ofGroup } from './lineGroup.ts';
 import { giveFreeSlugs, makeNew } from './makeNew.ts';
 import { refuseDangling } from './refuseDangling.ts';
-import { refuseWhatStops, stops } from './refuseWhatStops.ts';
+import { refuseWhatStops } from './refuseWhatStops.ts';
 import { removeGone } from './removeGone.ts';
-import { notePlanned } from '../planned/notePlanned.ts';
-import { bringShelfUpToDate, goesAlone } from './shelfFollows.ts';
+import { notePlanned } from '../proof/notePlanned.ts';
+import { bringShelfUpToDate, needsExclusiveLock } from './shelfFollows.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
-import { codesTaken, isDeadlock, overtaken, Overtaken, thingsGone } from './overtaken.ts';
+import { isDeadlock } from '../../db/deadlock.ts';
+import { Overtaken } from '../stores/overtakenError.ts';
+import { codesTaken, overtaken, thingsGone } from './overtaken.ts';
+import { writeChunks, writeJournal } from './writeJournal.ts';
 import { followInOthers, goneNamed } from './followInOthers.ts';
 import { openProof, type ProofRow } from '../proof/proof.ts';
-import { dropUnusedChoices } from '../propose/makeMissingNames.ts';
+import { dropUnusedChoices } from '../propose/things/makeMissingNames.ts';
 import { refuseTakenBack } from '../propose/takeBack.ts';
 
 /**
@@ -40,7 +44,7 @@ export async function land(db: Db, id: string, person: string, progress?: Report
 
 async function landAlone(db: Db, id: string, person: string, progress?: ReportRows): Promise<string> {
   const within = progress ? inTransaction : inShortTransaction;
-  // In a transaction of its own, so that what was found is there to look at when it stops the landing.
+  // In a transaction of its own, so that warnings are kept when they stop the landing.
   const why = await inTransaction(db, async (tx) => {
     await openProof(tx, id, 'landing');
     const before = await hasCodesInUse(tx, id);
@@ -62,21 +66,18 @@ async function landAlone(db: Db, id: string, person: string, progress?: ReportRo
   }
 }
 
-const CODE_IN_USE = lookBit('code in use');
+const CODE_IN_USE = warningBit('code in use');
 
 const hasCodesInUse = (tx: Tx, id: string): Promise<boolean> =>
   hasLine(tx, 'live_line', id, sql`l.kind = 'sku' and l.field = 'code' and l.flags & ${CODE_IN_USE}::int <> 0`);
 
 const MOST_TRIES = 3;
-/** A chunk of the journal has so many lines at most, and its texts so many bytes, so that one SKU's history is read quickly. */
-const MOST_IN_A_CHUNK = 1_000;
-const MOST_BYTES_IN_A_CHUNK = 128 * 1024;
 /** What a line costs in the read model, where writing it once is 1. */
 const SHELF_WEIGHT = 2;
 
 /**
- * The same within a transaction that does more, such as one that takes an order. It throws `Overtaken` and deadlocks, upon which the
- * whole of it is to begin again.
+ * The same within a larger transaction, such as one that takes an order. It throws `Overtaken` and deadlocks; the caller then
+ * repeats the whole transaction.
  */
 export async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
   const proof = await openProof(tx, id, 'landing');
@@ -92,7 +93,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
   if (groups.some(({ stopping }) => stopping > 0))
     await refuseWhatStops(tx, id, stopping, 'Nothing landed: some lines cannot land. Change them or leave them out.');
-  await lockShelf(tx, goesAlone(groups, register) ? 'afresh' : 'in place');
+  await lockShelf(tx, needsExclusiveLock(groups, register) ? 'afresh' : 'in place');
   if (proof.takes_back !== null) await refuseTakenBack(tx, id, proof.takes_back);
   const moves = groups.some(({ field: key }) => key === 'exists');
   if (moves) {
@@ -129,7 +130,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   return landing;
 }
 
-/** Lands what follows from what was just written: lines of its own, which the journal has with the others. */
+/** Lands the values that follow from the lines just written, as lines of their own in the same journal entry. */
 async function landFollowing(
   work: Landing,
   of: ProofRow,
@@ -146,115 +147,12 @@ async function landFollowing(
   return following;
 }
 
-export interface LineGroup {
-  readonly kind: string;
-  readonly field: string;
-  readonly scope: string;
-  readonly lines: number;
-  /** Lines that must not land. */
-  readonly stopping: number;
-  /** Lines of things that are there before and after the landing. */
-  readonly standing: number;
-  /** Of lines that follow from others of the landing: the edit that they came by. */
-  readonly edit?: number;
-}
-
-/** The lines of a group, which are written as `l`. */
-const ofGroup = (proof: string, { kind, field, scope, edit }: LineGroup) => sql`
-  l.proof_id = ${proof} and l.kind = ${kind} and l.field = ${field} and l.scope = ${scope}::bigint
-  ${edit === undefined ? sql`` : sql`and l.edit_no = ${edit}`}`;
-
-async function lineGroups(tx: Tx, id: string, stopping: number): Promise<LineGroup[]> {
-  const { rows } = await sql<LineGroup>`
-    select kind, field, scope, count(*)::int as lines, (count(*) filter (where ${stops(stopping)}))::int as stopping,
-      count(*)::int as standing
-    from live_line where proof_id = ${id} group by kind, field, scope
-  `.execute(tx.q);
-  const placeOf = ({ kind, field, scope }: LineGroup) => `${kind} ${field} ${scope.padStart(18, '0')}`;
-  rows.sort((a, b) => (placeOf(a) < placeOf(b) ? -1 : 1));
-  if (rows.every(({ field: key }) => key !== 'exists')) return rows;
-  const { rows: moving } = await sql<{ kind: string; field: string; scope: string; lines: number }>`
-    select kind, field, scope, count(*)::int as lines from live_line l
-    where proof_id = ${id} and exists (
-      select from live_line e where e.proof_id = ${id} and e.kind = l.kind and e.id = l.id and e.field = 'exists')
-    group by kind, field, scope
-  `.execute(tx.q);
-  return rows.map((group) => {
-    const gone = moving.find((moved) => placeOf({ ...group, ...moved }) === placeOf(group))?.lines ?? 0;
-    return { ...group, standing: group.lines - gone };
-  });
-}
-
-/** Throws Overtaken when something that the proof takes away is not as it was when that was proposed, in any of its values. */
+/** Throws Overtaken when any value of a thing to be deleted changed since its deletion was proposed. */
 async function refuseTouched(tx: Tx, id: string, register: Register): Promise<void> {
   if (!(await hasLine(tx, 'live_line', id, sql`l.field = 'exists' and l.after is null`))) return;
   if (await hasChangedSince(tx, id, register)) throw new Overtaken();
   const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, id)}::bigint[])`;
   if ((await keepWhatIsInUse(tx, id, register, later)) > 0) throw new Overtaken();
-}
-
-/** The record of what lands: a thousand lines a row, sorted by id, so that one SKU's history is found by the bounds. */
-async function writeJournal(
-  tx: Tx,
-  proof: ProofRow,
-  person: string,
-  groups: readonly LineGroup[],
-  meter: Meter,
-): Promise<string> {
-  const lines = groups.reduce((sum, group) => sum + group.lines, 0);
-  // Lines of one field of SKUs are one an SKU.
-  const touched =
-    groups.length === 1 && groups[0]!.kind === 'sku'
-      ? sql`${lines}::int`
-      : sql`(select count(*) from (
-          select id from live_line where proof_id = ${proof.id} and kind = 'sku'
-          union select k.id from live_line l join sku k on k.product_id = l.id where l.proof_id = ${proof.id} and l.kind = 'product'
-        ) touched)`;
-  const { rows } = await sql<{ id: string }>`
-    insert into landing (person_id, title, kind, lines, skus, takes_back, proof_id, note)
-    select ${person}, coalesce(nullif(${proof.title}, ''), (
-        select string_agg(title, '; ' order by no) from (
-          select min(no) as no, title || case when count(*) > 1 then ' × ' || count(*) else '' end as title
-          from proof_edit e where e.proof_id = ${proof.id} and exists (
-            select from live_line where proof_id = ${proof.id} and edit_no = e.no) group by title order by 1 limit 3) t), 'Edits'),
-      ${proof.kind}, ${lines}, ${touched}, ${proof.takes_back}, ${proof.id}, ${proof.note}
-    returning id
-  `.execute(tx.q);
-  const landing = rows[0]!.id;
-  await writeChunks(tx, proof.id, landing, groups, meter);
-  return landing;
-}
-
-async function writeChunks(
-  tx: Tx,
-  proof: string,
-  landing: string,
-  groups: readonly LineGroup[],
-  meter?: Meter,
-): Promise<void> {
-  for (const group of groups) {
-    const { kind, field, scope, lines, edit } = group;
-    // What follows stands behind what was written of the same field before.
-    const behind =
-      edit === undefined
-        ? sql``
-        : sql`+ (select count(*) from journal_chunk c
-            where c.landing_id = ${landing} and c.kind = ${kind} and c.field = ${field} and c.scope = ${scope}::bigint)`;
-    await sql`
-      insert into journal_chunk (landing_id, kind, field, scope, chunk, first_id, last_id, ids, before, after)
-      select ${landing}, ${kind}, ${field}, ${scope}::bigint, row_number() over (order by min(id)) - 1 ${behind},
-        min(id), max(id), array_agg(id), array_agg(before), array_agg(after)
-      from (
-        select id, before, after, (row_number() over by_id - 1) / ${sql.lit(MOST_IN_A_CHUNK)} as lines,
-          sum(coalesce(length(before), 0) + coalesce(length(after), 0)) over by_id / ${sql.lit(MOST_BYTES_IN_A_CHUNK)} as bytes
-        from live_line l where ${ofGroup(proof, group)}
-        window by_id as (order by id)
-        order by id
-      ) numbered
-      group by lines, bytes
-    `.execute(tx.q);
-    await meter?.did(lines);
-  }
 }
 
 /** Writes one field's lines to where the field is stored. Fewer rows than lines: a `before` does not hold, throws Overtaken. */

@@ -8,7 +8,7 @@ interface Landing {
   readonly proof: string;
 }
 
-/** The work of landing a large proof. Taken up again after a restart, a landing that was complete is found, not repeated. */
+/** The job that lands a large proof. After a restart it finds a landing that was complete and does not repeat it. */
 export const landWork = (db: Db): Handler => ({
   async perform({ proof }: Landing, { person, report }) {
     const { rows } = await sql<{ id: string }>`select id from landing where proof_id = ${proof}`.execute(db.q);

@@ -14,12 +14,12 @@ import {
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { withKnownChecks } from '../../db/planForMany.ts';
-import { COLUMN_TYPES, SLOTS } from '../../db/columnSql.ts';
+import { COLUMN_TYPES, SLOTS } from '../../db/sql/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 import { fill } from '../stores/stores.ts';
 import { type Landing } from '../stores/store.ts';
-import { type LineGroup } from './land.ts';
+import { type LineGroup } from './lineGroup.ts';
 
 /**
  * Makes what a proof makes, kind by kind in the order of the register, each thing with the values that its lines say. Ids were
@@ -50,13 +50,13 @@ const isColumn = (field: Field): field is Field & { store: { in: 'column' } } =>
 
 async function makeKind(work: Landing, kind: Kind, said: ReadonlySet<string>, register: Register): Promise<void> {
   const { tx, proof } = work;
-  const fields = register.of(kind.key).filter((field) => isEditable(field) || field.onlyAtFirst);
+  const fields = register.of(kind.key).filter((field) => isEditable(field) || field.onlyAtCreation);
   const columns = fields.filter(isColumn);
   // Lines, which may be very many, are gathered once; each table then takes its own columns.
   await sql`drop table if exists fresh`.execute(tx.q);
-  const texts = columns.map(({ key, atFirst }) => {
+  const texts = columns.map(({ key, initial }) => {
     const text = said.has(key) ? sql`max(after) filter (where field = ${key})` : sql`null::text`;
-    return sql`, coalesce(${text}, ${atFirst ?? null}::text) as ${sql.ref(key)}`;
+    return sql`, coalesce(${text}, ${initial ?? null}::text) as ${sql.ref(key)}`;
   });
   await sql`
     create temp table fresh on commit drop as
@@ -81,7 +81,7 @@ async function makeKind(work: Landing, kind: Kind, said: ReadonlySet<string>, re
   }
 }
 
-/** Writes the columns that a table has of what was gathered. Parents have lower ids than what hangs on them. */
+/** Inserts the gathered values into a table. Parents have lower ids than their children. */
 async function insertInto(
   tx: Tx,
   table: string,

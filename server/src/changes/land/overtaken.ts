@@ -1,24 +1,19 @@
 import { type KindKey, KINDS, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
-import { hasLine } from '../../db/proofLines.ts';
+import { hasLine } from '../../db/sql/proofLines.ts';
 import pg from 'pg';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { markChangedSince } from '../examine/changedSince.ts';
 import { examineCodes } from '../examine/examineProof.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
 import { openProof } from '../proof/proof.ts';
-
-/** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
-export class Overtaken extends Error {}
+import { Overtaken } from '../stores/overtakenError.ts';
 
 const UNIQUE_VIOLATION = '23505';
 const FOREIGN_KEY_VIOLATION = '23503';
 const CHECK_VIOLATION = '23514';
-const DEADLOCK = '40P01';
-
-export const isDeadlock = (error: unknown): boolean => error instanceof pg.DatabaseError && error.code === DEADLOCK;
 
 /**
  * The refusal for a landing that failed because the shop changed since its lines were proposed: other values, codes or
@@ -66,7 +61,7 @@ async function markCodesTaken(db: Db, proof: string): Promise<Refusal> {
   return codesTaken();
 }
 
-/** Lines that name or change what was taken away since they were proposed, and are left out by now. */
+/** Lines that refer to a thing that was deleted since they were proposed, and that are now left out. */
 export const thingsGone = (places: readonly Problem[], lines: number): Refusal =>
   new Refusal(
     'clash',
@@ -89,7 +84,7 @@ const addressTaken = (): Refusal =>
     'Nothing landed: two products, two assortments, or two categories of one place would have the same address. Give one of them another.',
   );
 
-/** What was taken back meanwhile cannot be referred to, and what goods refer to meanwhile cannot be taken away. */
+/** A line refers to a thing that was deleted in the meantime, or deletes a thing that goods now refer to. */
 export const referencesBroken = (places: readonly Problem[] = []): Refusal =>
   new Refusal(
     'clash',

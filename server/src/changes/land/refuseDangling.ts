@@ -1,10 +1,10 @@
 import { KIND_KEYS, KINDS, type KindKey, type Register, typeOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 import { type Landing } from '../stores/store.ts';
 import { referencesOf } from '../stores/stores.ts';
-import { type LineGroup } from './land.ts';
+import { type LineGroup } from './lineGroup.ts';
 import { referencesBroken } from './overtaken.ts';
 
 /**

@@ -1,9 +1,9 @@
-import { ASKS, lookBit, type LookKey, LOOKS } from '@ivory/core';
+import { ASKS, warningBit, type WarningKey, WARNINGS } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
 
-const CODE_IN_USE = lookBit('code in use');
+const CODE_IN_USE = warningBit('code in use');
 
 /** That a line must not land: by what the shop says, or until a person agrees. */
 export const stops = (stopping: number) =>
@@ -13,15 +13,15 @@ export const stops = (stopping: number) =>
 export async function refuseWhatStops(tx: Tx, id: string, stopping: number, title: string): Promise<void> {
   const { rows: codes } = await sql<{ after: string }>`
     select after from live_line where proof_id = ${id} and flags & ${CODE_IN_USE}::int <> 0 limit 20`.execute(tx.q);
-  const { rows: counts } = await sql<{ look: LookKey; lines: string }>`
-    select x.look, count(*)::text as lines from live_line l
-    join unnest(${LOOKS.map(({ key }) => key)}::text[], ${LOOKS.map(({ bit }) => bit)}::int[]) as x (look, bit)
+  const { rows: counts } = await sql<{ warning: WarningKey; lines: string }>`
+    select x.warning, count(*)::text as lines from live_line l
+    join unnest(${WARNINGS.map(({ key }) => key)}::text[], ${WARNINGS.map(({ bit }) => bit)}::int[]) as x (warning, bit)
       on l.flags & x.bit <> 0 and (x.bit & ${ASKS}::int = 0 or l.agreed & x.bit = 0)
-    where l.proof_id = ${id} and x.bit & ${stopping & ~CODE_IN_USE}::int <> 0 group by x.look, x.bit order by x.bit
+    where l.proof_id = ${id} and x.bit & ${stopping & ~CODE_IN_USE}::int <> 0 group by x.warning, x.bit order by x.bit
   `.execute(tx.q);
   if (codes.length + counts.length === 0) return;
   throw new Refusal('not valid', title, [
     ...codes.map(({ after }) => ({ code: 'code-in-use' as const, value: after })),
-    ...counts.map(({ look, lines }) => ({ code: 'look-stops' as const, value: look, expected: lines })),
+    ...counts.map(({ warning, lines }) => ({ code: 'warning-stops' as const, value: warning, expected: lines })),
   ]);
 }

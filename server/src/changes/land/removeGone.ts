@@ -2,7 +2,7 @@ import { type CategoryTree, KIND_KEYS, KINDS, type KindKey, type Register } from
 import { sql } from 'kysely';
 import { beforeRemoval } from '../stores/stores.ts';
 import { type Landing } from '../stores/store.ts';
-import { Overtaken } from './overtaken.ts';
+import { Overtaken } from '../stores/overtakenError.ts';
 import { type Tx } from '../../db/connect.ts';
 
 /**
@@ -28,7 +28,7 @@ export async function removeGone(work: Landing, register: Register, categories: 
   }
 }
 
-/** Notes what the things were called that a proof takes away, for other proofs that name them. */
+/** Notes the names of the things that a proof deletes, for other proofs that refer to them. */
 async function noteGone(tx: Tx, proof: string, kind: KindKey, categories: CategoryTree): Promise<void> {
   await sql`
     insert into gone_thing (kind, id, name)

@@ -2,7 +2,7 @@ import { type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { refreshPlaced, refreshShelf, refreshWithin, refreshWords, setsOf } from '../../db/shelf.ts';
-import { type LineGroup } from './land.ts';
+import { type LineGroup } from './lineGroup.ts';
 
 const MONEY = ['price', 'cost'];
 const FIGURES = [...MONEY, 'stock'];
@@ -73,7 +73,7 @@ function ofRenamedChoices(register: Register): Following | undefined {
  * Whether a landing must go alone. Prices, costs, stock and what the shop itself made change in place, side by side; what derives
  * rows afresh would not see what another is about to write, and what makes or deletes things not what another refers to.
  */
-export const goesAlone = (groups: readonly LineGroup[], register: Register): boolean =>
+export const needsExclusiveLock = (groups: readonly LineGroup[], register: Register): boolean =>
   groups.some(
     (group) =>
       group.field === 'exists' ||

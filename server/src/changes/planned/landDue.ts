@@ -1,17 +1,18 @@
-import { lookBit } from '@ivory/core';
+import { warningBit } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
 import { Refusal } from '../../refusal.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 import { examineProof } from '../examine/examinations.ts';
 import { followGone } from '../examine/followGone.ts';
 import { followInOthers, goneNamed } from '../land/followInOthers.ts';
 import { landIn } from '../land/land.ts';
-import { isDeadlock, overtaken, thingsGone } from '../land/overtaken.ts';
+import { isDeadlock } from '../../db/deadlock.ts';
+import { overtaken, thingsGone } from '../land/overtaken.ts';
 import { discard } from '../proof/proof.ts';
 import { takeBack } from '../propose/takeBack.ts';
-import { landOnSeasons } from './seasons.ts';
+import { landOnSeasons } from '../journal/seasons.ts';
 
 /** A plan whose time has come: its proof is to land, or its landing to be taken back. */
 interface Due {
@@ -23,13 +24,13 @@ interface Due {
   readonly landing: string | null;
 }
 
-/** Held by whoever lands what is planned, so that of several servers one does, and in the order of time. Any number that nothing else locks with. */
+/** The advisory lock for landing plans: one server at a time, in order of time. The number is arbitrary and used nowhere else. */
 const LOCK = sql<{ ours: boolean }>`select pg_try_advisory_xact_lock(20261128) as ours`;
 const MOST_TRIES = 4;
 
 /**
- * Lands all whose time has come, in the order of time, and takes back what was to be taken back; returns how many. Each is landed in the
- * transaction that notes it, so that none lands twice, whatever becomes of this server or of its clock. What cannot land waits for a person.
+ * Lands all plans that are due, in order of time, and takes back seasons that end; returns how many. Each plan is landed in the
+ * transaction that notes it, so that none lands twice even if this server ends in the middle. A plan that cannot land waits for a person.
  */
 export async function landDue(db: Db): Promise<number> {
   for (let done = 0; ; done++) {
@@ -64,7 +65,7 @@ async function landOne(db: Db, due: Due): Promise<boolean> {
     } catch (error) {
       if (isDeadlock(error) && tries < MOST_TRIES) continue;
       const why = error instanceof Refusal ? error : await overtaken(db, proof, error);
-      // What changed is left out by now; the rest lands, where that was chosen.
+      // Changed lines are left out; the rest lands where the plan says so.
       const landsAgain =
         why === 'again' || (why?.kind === 'clash' && due.whenChanged === 'rest' && !(error instanceof Refusal));
       if (landsAgain && tries < MOST_TRIES) continue;
@@ -103,7 +104,7 @@ async function landProof(db: Db, { id, person, whenChanged, landing }: Due, proo
 async function refuseGone(tx: Tx, proof: string): Promise<void> {
   const { rows } = await sql<{ lines: number }>`
     select count(*)::int as lines from proof_line
-    where proof_id = ${proof} and left_out and flags & ${lookBit('thing gone')}::int <> 0`.execute(tx.q);
+    where proof_id = ${proof} and left_out and flags & ${warningBit('thing gone')}::int <> 0`.execute(tx.q);
   const { lines } = rows[0]!;
   if (lines > 0) throw thingsGone(await goneNamed(tx, proof), lines);
 }

@@ -1,11 +1,11 @@
 import { type Planned, type Planning } from '@ivory/contract';
 import { ASKS, momentOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { hasLine } from '../../db/proofLines.ts';
+import { hasLine } from '../../db/sql/proofLines.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
 import { Refusal } from '../../refusal.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 import { examineProof } from '../examine/examinations.ts';
 import { refuseWhatStops } from '../land/refuseWhatStops.ts';
 import { openProof } from '../proof/proof.ts';
@@ -105,7 +105,7 @@ async function alive(tx: Tx, id: string): Promise<Planned> {
   return readPlanned(tx, sql`x.id = ${id}::bigint`);
 }
 
-/** Moves a plan to other moments: both before it landed, the taking back behind it. What waited for a person does not any more. */
+/** Moves a plan to other moments: both before it landed, afterwards only the end. A plan that waited for a person is planned again. */
 export async function movePlanned(db: Db, id: string, planning: Planning): Promise<Planned> {
   return inTransaction(db, async (tx) => {
     const plan = await alive(tx, id);

@@ -1,25 +1,25 @@
 import { calls, type Planned } from '@ivory/contract';
 import { type FieldKey } from '@ivory/core';
-import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../../testing/index.ts';
 import { landDue } from './landDue.ts';
 
 const HOUR = 60 * 60 * 1_000;
 const START = Date.parse('2026-11-25T12:00Z');
 
 describe('what is planned', () => {
-  let house: TestHouse;
+  let server: TestServer;
   let now: number;
   let codes: Record<string, string>;
 
   beforeEach(async () => {
     now = START;
-    house = await openTestHouse({ clock: () => now });
-    const { rows } = await house.db.pool.query<{ id: string; code: string }>('select id, code from sku where id <= 9');
+    server = await startTestServer({ clock: () => now });
+    const { rows } = await server.db.pool.query<{ id: string; code: string }>('select id, code from sku where id <= 9');
     codes = Object.fromEntries(rows.map(({ id, code }) => [id, code]));
-    await house.db.pool.query('update price set regular = 1000 where sku_id <= 9');
-    await house.db.pool.query('update shelf_facts set price = 1000 where sku_id <= 9');
+    await server.db.pool.query('update price set regular = 1000 where sku_id <= 9');
+    await server.db.pool.query('update shelf_facts set price = 1000 where sku_id <= 9');
   });
-  afterEach(() => house.close());
+  afterEach(() => server.close());
 
   type Cell = readonly [sku: string, field: FieldKey, text: string];
   /** Proposes cells and plans them, in hours from the start; the landing by hand where `at` is null. */
@@ -31,11 +31,11 @@ describe('what is planned', () => {
       whenChanged = 'wait',
     }: { at: number | null; back?: number | null; whenChanged?: Planned['whenChanged'] },
   ): Promise<Planned> {
-    const { proof } = await house.edits(
+    const { proof } = await server.edits(
       'Planned',
       cells.map(([sku, field, text]) => ({ sku, field, text })),
     );
-    const { planned } = await house.call(calls.planProof, {
+    const { planned } = await server.call(calls.planProof, {
       params: { id: proof!.id },
       body: { at: hours(at), back: hours(back), whenChanged },
     });
@@ -43,22 +43,22 @@ describe('what is planned', () => {
   }
   const hours = (from: number | null) => (from === null ? null : START + from * HOUR);
   const change = async (...cells: readonly Cell[]) => {
-    const { proof } = await house.edits(
+    const { proof } = await server.edits(
       'By hand',
       cells.map(([sku, field, text]) => ({ sku, field, text })),
     );
-    return house.land(proof!.id);
+    return server.land(proof!.id);
   };
-  const alive = async () => (await house.call(calls.listPlanned)).planned;
-  const prices = (...skus: string[]) => Promise.all(skus.map((sku) => house.value(sku, 'price')));
+  const alive = async () => (await server.call(calls.listPlanned)).planned;
+  const prices = (...skus: string[]) => Promise.all(skus.map((sku) => server.value(sku, 'price')));
   const landings = async () =>
-    (await house.db.pool.query<{ kind: string; lines: number }>('select kind, lines from landing order by id')).rows;
+    (await server.db.pool.query<{ kind: string; lines: number }>('select kind, lines from landing order by id')).rows;
   const until = async (hour: number) => {
     now = START + hour * HOUR;
     for (;;) {
-      await landDue(house.db);
+      await landDue(server.db);
       // The server looks by itself too, and may be at it just then.
-      const { rows } = await house.db.pool.query(
+      const { rows } = await server.db.pool.query(
         `select from planned where state in ('planned', 'landed') and (case when landing_id is null then lands_at else back_at end) <= $1`,
         [new Date(now)],
       );
@@ -70,13 +70,13 @@ describe('what is planned', () => {
   it('waits, or lands without it, where what it names was deleted meanwhile', async () => {
     for (const whenChanged of ['wait', 'rest'] as const) {
       const body = { kind: 'tag' as const, things: [{ name: `For ${whenChanged}` }] };
-      const [tag] = (await house.call(calls.makeThings, { body })).ids;
-      await house.land((await house.call(calls.getHandProof)).proof!.id);
+      const [tag] = (await server.call(calls.makeThings, { body })).ids;
+      await server.land((await server.call(calls.getHandProof)).proof!.id);
       const cells = [['1', 'tags', `For ${whenChanged}`] as const, ['2', 'price', '13.00'] as const];
       const at = Math.ceil((now - START) / HOUR) + 1;
       const { id } = await plan(cells, { at, whenChanged });
-      await house.call(calls.removeThings, { body: { kind: 'tag', ids: [tag!], into: null } });
-      await house.land((await house.call(calls.getHandProof)).proof!.id);
+      await server.call(calls.removeThings, { body: { kind: 'tag', ids: [tag!], into: null } });
+      await server.land((await server.call(calls.getHandProof)).proof!.id);
       await until(at);
       const waiting = (await alive()).find((one) => one.id === id);
       if (whenChanged === 'rest') {
@@ -89,26 +89,26 @@ describe('what is planned', () => {
   it('lands at its moment and not before, under the name of whoever planned it, while another proof is in hand', async () => {
     const { proof, title, lines } = await plan([['1', 'price', '12.00']], { at: 2 });
     expect([title, lines]).toEqual(['Planned', 1]);
-    await house.edit('2', 'price', '13.00');
-    expect((await house.call(calls.getHandProof)).proof!.id).not.toBe(proof);
+    await server.edit('2', 'price', '13.00');
+    expect((await server.call(calls.getHandProof)).proof!.id).not.toBe(proof);
     await until(1.99);
     expect(await prices('1')).toEqual(['1000']);
     await until(2);
     expect(await prices('1', '2')).toEqual(['1200', '1000']);
     expect(await alive()).toEqual([]);
-    const { landings: listed } = await house.call(calls.listLandings, { query: { source: 'planned' } });
+    const { landings: listed } = await server.call(calls.listLandings, { query: { source: 'planned' } });
     expect(listed.map(({ title, person }) => [title, person])).toEqual([['Planned', 'Ada Teasel']]);
   });
 
   it('is a season where it is taken back: ten goods come to the front and go again by themselves', async () => {
-    const { rows } = await house.db.pool.query<{ id: string }>(
+    const { rows } = await server.db.pool.query<{ id: string }>(
       'select min(id) as id from sku group by product_id order by 1 limit 10',
     );
     const skus = rows.map(({ id }) => id);
-    const { rows: row } = await house.db.pool.query<{ name: string }>(
+    const { rows: row } = await server.db.pool.query<{ name: string }>(
       'select name from assortment where front_row limit 1',
     );
-    const front = async () => (await house.codes(`assortment is "${row[0]!.name}"`)).length;
+    const front = async () => (await server.codes(`assortment is "${row[0]!.name}"`)).length;
     const before = await front();
     await plan(
       skus.map((sku) => [sku, 'putIn', row[0]!.name]),
@@ -130,7 +130,7 @@ describe('what is planned', () => {
     const { proof } = await plan([['1', 'price', '12.00']], { at: null, back: 5 });
     await until(4);
     expect(await prices('1')).toEqual(['1000']);
-    await house.land(proof);
+    await server.land(proof);
     expect((await alive()).map(({ state, landing }) => [state, landing !== null])).toEqual([['landed', true]]);
     await until(5);
     expect(await prices('1')).toEqual(['1000']);
@@ -152,7 +152,7 @@ describe('what is planned', () => {
     expect(waiting!.why).toMatch(/^Nothing landed: 1 value has changed since/);
     await until(4);
     expect(await prices('2')).toEqual(['1000']);
-    await house.land(proof);
+    await server.land(proof);
     expect(await prices('1', '2')).toEqual(['1100', '1200']);
     expect(await alive()).toEqual([]);
   });
@@ -204,7 +204,7 @@ describe('what is planned', () => {
       'waits',
       '1 value was changed since this landed. Look through what would be taken back, and land it.',
     ]);
-    await house.land(waiting!.backProof!);
+    await server.land(waiting!.backProof!);
     expect(await prices('3', '4')).toEqual(['1500', '1000']);
     expect(await alive()).toEqual([]);
   });
@@ -212,9 +212,9 @@ describe('what is planned', () => {
   it('is over where somebody took all of it back before', async () => {
     await plan([['1', 'price', '12.00']], { at: 1, back: 3 });
     await until(1);
-    const { landings: listed } = await house.call(calls.listLandings);
-    const { proof } = await house.call(calls.takeBack, { params: { id: listed[0]!.id }, body: {} });
-    await house.land(proof!.id);
+    const { landings: listed } = await server.call(calls.listLandings);
+    const { proof } = await server.call(calls.takeBack, { params: { id: listed[0]!.id }, body: {} });
+    await server.land(proof!.id);
     await until(3);
     expect(await prices('1')).toEqual(['1000']);
     expect(await alive()).toEqual([]);
@@ -231,8 +231,8 @@ describe('what is planned', () => {
       { at: 1 },
     );
     now = START + 10 * HOUR;
-    await Promise.all([landDue(house.db), landDue(house.db), landDue(house.db)]);
-    await landDue(house.db);
+    await Promise.all([landDue(server.db), landDue(server.db), landDue(server.db)]);
+    await landDue(server.db);
     expect(await landings()).toEqual([
       { kind: 'planned', lines: 2 },
       { kind: 'planned', lines: 1 },
@@ -248,41 +248,41 @@ describe('what is planned', () => {
   it('is moved and called off; what had not landed is set aside under its name, and what had stays', async () => {
     const { id, proof } = await plan([['1', 'price', '12.00']], { at: 2 });
     const move = (at: number, back: number | null) =>
-      house.call(calls.movePlanned, {
+      server.call(calls.movePlanned, {
         params: { id },
         body: { at: hours(at), back: hours(back), whenChanged: 'wait' },
       });
     expect((await move(4, 6)).planned.back).toBe('2026-11-25T18:00:00.000Z');
     await until(3);
     expect(await prices('1')).toEqual(['1000']);
-    await house.call(calls.callOff, { params: { id } });
+    await server.call(calls.callOff, { params: { id } });
     await until(7);
     expect(await prices('1')).toEqual(['1000']);
     expect(await alive()).toEqual([]);
-    const { proofs } = await house.call(calls.listProofs);
+    const { proofs } = await server.call(calls.listProofs);
     expect(proofs.map(({ id, kind, title }) => [id, kind, title])).toEqual([[proof, 'aside', 'Planned']]);
     expect((await refusalOf(move(9, null))).title).toMatch(/over, or was called off/);
 
     const { id: season } = await plan([['2', 'price', '12.00']], { at: 8, back: 9 });
     await until(8);
-    await house.call(calls.callOff, { params: { id: season } });
+    await server.call(calls.callOff, { params: { id: season } });
     await until(10);
     expect(await prices('2')).toEqual(['1200']);
   });
 
   it('ends with its proof, when that is put away', async () => {
     const { proof } = await plan([['1', 'price', '12.00']], { at: 2 });
-    await house.call(calls.discardProof, { params: { id: proof } });
+    await server.call(calls.discardProof, { params: { id: proof } });
     await until(3);
     expect([await alive(), await prices('1')]).toEqual([[], ['1000']]);
   });
 
   it('refuses moments that cannot be, what is planned already, and what has nothing to land', async () => {
     const refused = async (at: number | null, back: number | null) => {
-      await house.edit('1', 'price', '12.00');
-      const { id } = (await house.call(calls.getHandProof)).proof!;
+      await server.edit('1', 'price', '12.00');
+      const { id } = (await server.call(calls.getHandProof)).proof!;
       const body = { at: hours(at), back: hours(back), whenChanged: 'wait' as const };
-      return (await refusalOf(house.call(calls.planProof, { params: { id }, body }))).title;
+      return (await refusalOf(server.call(calls.planProof, { params: { id }, body }))).title;
     };
     expect(await refused(-1, null)).toMatch(/has gone by/);
     expect(await refused(3, 2)).toMatch(/taken back before it lands/);
@@ -291,7 +291,7 @@ describe('what is planned', () => {
     expect(await refused(null, null)).toMatch(/Say when/);
     const { proof } = await plan([['2', 'price', '13.00']], { at: 5 });
     const body = { at: hours(7), back: null, whenChanged: 'wait' as const };
-    expect((await refusalOf(house.call(calls.planProof, { params: { id: proof }, body }))).title).toMatch(
+    expect((await refusalOf(server.call(calls.planProof, { params: { id: proof }, body }))).title).toMatch(
       /planned already/,
     );
   });
@@ -301,12 +301,12 @@ describe('what is planned', () => {
     await change(['2', 'code', 'NEW-1']);
     await until(2);
     expect((await alive()).map(({ state, why }) => [state, why!.slice(0, 15)])).toEqual([['waits', 'Nothing landed:']]);
-    expect(await house.value('1', 'code')).toBe(codes['1']!);
+    expect(await server.value('1', 'code')).toBe(codes['1']!);
 
     await plan([['5', 'price', '12.00']], { at: 4 });
-    await house.call(calls.takeSkusAway, { body: { skus: ['5'] } });
-    const { proof } = await house.call(calls.getHandProof);
-    if (proof) await house.land(proof.id);
+    await server.call(calls.takeSkusAway, { body: { skus: ['5'] } });
+    const { proof } = await server.call(calls.getHandProof);
+    if (proof) await server.land(proof.id);
     await until(4);
     const states = (await alive()).map(({ state }) => state);
     expect(states.every((state) => state === 'waits')).toBeTrue();
@@ -326,7 +326,7 @@ describe('what is planned', () => {
       if (!early)
         for (const { price, at, back } of seasons.filter((season) => season.at === hour + 1))
           await plan([['1', 'price', price]], { at, back });
-      shown.push(await house.value('1', 'price'));
+      shown.push(await server.value('1', 'price'));
     }
     expect((await alive()).filter(({ state }) => state === 'waits'))
       .withContext('nothing waits for a person')
@@ -403,11 +403,11 @@ describe('what is planned', () => {
       ],
       { at: 3, back: 9 },
     );
-    const { proof } = await house.edits('Third', [
+    const { proof } = await server.edits('Third', [
       { sku: '1', field: 'price', text: '7.00' },
       { sku: '2', field: 'price', text: '7.00' },
     ]);
-    const { proofs } = await house.call(calls.getProofsBeside, { params: { id: proof!.id } });
+    const { proofs } = await server.call(calls.getProofsBeside, { params: { id: proof!.id } });
     const iso = (hour: number) => new Date(hours(hour)!).toISOString();
     expect(proofs.map(({ values, at, back }) => [values, at, back])).toEqual([
       [2, iso(3), iso(9)],

@@ -3,8 +3,8 @@ import { GoodsEffect, type Row, showMoney, showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { copyOut } from '../../db/copy.ts';
-import { shelfAt, wholeText } from '../../db/shelfSql.ts';
-import { readShop } from '../../range/names.ts';
+import { shelfAt, wholeText } from '../../db/sql/shelfSql.ts';
+import { readShop } from '../../asked/names.ts';
 import { planForLines } from './many.ts';
 
 type Told = AnswerOf<typeof calls.getProofEffect>;

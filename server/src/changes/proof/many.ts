@@ -1,7 +1,7 @@
 import { type Kysely, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { planForMany, plannedForMany } from '../../db/planForMany.ts';
-import { BY_KEY } from '../../db/proofLines.ts';
+import { BY_KEY } from '../../db/sql/proofLines.ts';
 import { type Tables } from '../../db/tables.ts';
 
 /** What is typed, and small blocks; more is planned for what it is. */

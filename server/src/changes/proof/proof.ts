@@ -1,7 +1,7 @@
 import { type Selectable, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
-import { putPlansAway } from '../planned/notePlanned.ts';
+import { putPlansAway } from './notePlanned.ts';
 import { planForMany } from '../../db/planForMany.ts';
 import { hasSeveral } from './many.ts';
 import { Refusal } from '../../refusal.ts';
@@ -85,7 +85,7 @@ export async function discardWhenOpen(tx: Tx, id: string): Promise<void> {
     .execute();
 }
 
-/** Marks a proof as landing, so that it takes no more changes; returns its title. */
+/** Marks a proof as landing, after which it refuses changes; returns its title. */
 export async function beginLanding(tx: Tx, id: string): Promise<string> {
   const { title } = await openProof(tx, id);
   await tx.q.updateTable('proof').set({ state: 'landing' }).where('id', '=', id).execute();
@@ -119,7 +119,7 @@ export async function putAwayWhenEmpty(tx: Tx, proof: string): Promise<void> {
   `.execute(tx.q);
 }
 
-/** Forgets the lines of proofs that landed or were discarded; the journal has what landed. */
+/** Deletes the lines of proofs that landed or were discarded; the journal keeps what landed. */
 export async function forgetPutAway(db: Db): Promise<void> {
   // Millions of lines take longer than a question may.
   await inTransaction(db, async ({ q }) => {

@@ -2,7 +2,7 @@ import { type AnswerOf, type calls } from '@ivory/contract';
 import { AS_IT_IS, type FormulaBase, showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 
 /** An outlet with the formula that a proof gives it, or of which it changes what that says. */
 export interface FormulaOfProof {

@@ -1,7 +1,7 @@
 import { holdsSeveral, type KindKey, KINDS, type Line, nameClash, placeOf, type Problem } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { readShop, type Shop } from '../../range/names.ts';
+import { readShop, type Shop } from '../../asked/names.ts';
 import { Refusal } from '../../refusal.ts';
 
 /** Refuses lines with names that cannot be given. */

@@ -1,7 +1,7 @@
 import { type KindKey, KINDS, type Problem, type Register, typeOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { readShop, type Shop } from '../../range/names.ts';
+import { readShop, type Shop } from '../../asked/names.ts';
 import { Refusal } from '../../refusal.ts';
 
 /** Something that the proof deletes and that lines of it name or change, with what it is called. */
@@ -12,7 +12,7 @@ interface Named {
 
 /**
  * Refuses lines of an edit that name, or change, a thing which the same proof deletes or merges: it would not be there when they land. What was in the
- * proof before is another matter: whoever deletes a thing makes it let go.
+ * proof before is another matter: the deletion itself frees its references.
  */
 export async function refuseNamingGone(tx: Tx, proof: string, edit: number): Promise<void> {
   const going = await goingIn(tx, proof);

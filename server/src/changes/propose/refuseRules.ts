@@ -1,7 +1,7 @@
 import { type Asking, keptQuestion, leadsTo, type Line, placeOf, type Problem } from '@ivory/core';
 import { Refusal } from '../../refusal.ts';
 
-/** Refuses rules of assortments that lead back to the assortment itself, by whatever other assortments. */
+/** Refuses rules of assortments that refer to themselves, directly or through others. */
 export function refuseRulesToThemselves(lines: readonly Line[], asking: Asking): void {
   const problems = lines.flatMap(({ kind, id, field: key, after }): Problem[] => {
     const field = asking.register.at(kind, key);

@@ -1,7 +1,7 @@
 import { filesIn, type Line, placeOf, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
-import { type Shop } from '../../range/names.ts';
+import { type Shop } from '../../asked/names.ts';
 import { Refusal } from '../../refusal.ts';
 
 /** Refuses files that were never handed in, with which. */

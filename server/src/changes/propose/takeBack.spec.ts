@@ -4,10 +4,10 @@ import { type FieldKey } from '@ivory/core';
 import fc from 'fast-check';
 import { inTransaction } from '../../db/connect.ts';
 import { rebuildShelf, staleShelf } from '../../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../../testing/index.ts';
 
 /** Everything that a merchant has put into the shop, as text. Stock by its sum: movements are only ever added. */
-async function shopAsText({ db }: TestHouse): Promise<string> {
+async function shopAsText({ db }: TestServer): Promise<string> {
   const { rows } = await db.pool.query<{ text: string }>(`
     select string_agg(row, E'\\n' order by row) as text from (
       select 'p ' || id || ' ' || name || ' ' || slug || ' ' || coalesce(description, '-') || ' ' || coalesce(brand_id, 0)
@@ -47,14 +47,14 @@ const written: Partial<Record<FieldKey, fc.Arbitrary<string>>> = {
 };
 
 describe('taking back', () => {
-  let house: TestHouse;
-  beforeEach(async () => (house = await openTestHouse()));
-  afterEach(() => house.close());
+  let server: TestServer;
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
 
-  const land = (id: string) => house.land(id);
-  const takeBack = (id: string) => house.takeBack(id);
-  const edit = (sku: string, field: FieldKey, text: string) => house.edit(sku, field, text);
-  const lines = async (id: string) => (await house.call(calls.getProofLines, { params: { id } })).lines;
+  const land = (id: string) => server.land(id);
+  const takeBack = (id: string) => server.takeBack(id);
+  const edit = (sku: string, field: FieldKey, text: string) => server.edit(sku, field, text);
+  const lines = async (id: string) => (await server.call(calls.getProofLines, { params: { id } })).lines;
 
   it('what landed gives the shop as it was, for any edits', async () => {
     const keys = Object.keys(written) as FieldKey[];
@@ -63,22 +63,22 @@ describe('taking back', () => {
       .chain(([sku, field]) => written[field]!.map((text) => ({ sku, field, text })));
     await fc.assert(
       fc.asyncProperty(fc.array(cell, { minLength: 1, maxLength: 12 }), async (edits) => {
-        const before = await shopAsText(house);
-        const { proof } = await house.edits('Any', edits).catch((error: unknown) => {
+        const before = await shopAsText(server);
+        const { proof } = await server.edits('Any', edits).catch((error: unknown) => {
           // two texts for one product in one paste are refused, and nothing is taken in
           if (!String(error).includes('one for all SKUs of the product')) throw error;
           return { proof: null };
         });
         if (!proof) {
-          expect(await shopAsText(house)).toBe(before);
+          expect(await shopAsText(server)).toBe(before);
           return;
         }
         const landing = await land(proof.id);
-        expect(await shopAsText(house)).not.toBe(before);
-        expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+        expect(await shopAsText(server)).not.toBe(before);
+        expect(await inTransaction(server.db, staleShelf)).toEqual([]);
         await land((await takeBack(landing)).id);
-        expect(await shopAsText(house)).toBe(before);
-        expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+        expect(await shopAsText(server)).toBe(before);
+        expect(await inTransaction(server.db, staleShelf)).toEqual([]);
       }),
       { numRuns: tries(40) },
     );
@@ -86,11 +86,11 @@ describe('taking back', () => {
 
   it('what was taken back can be taken back', async () => {
     const landing = await land((await edit('1', 'price', '77.50')).id);
-    const after = await shopAsText(house);
+    const after = await shopAsText(server);
     const back = await land((await takeBack(landing)).id);
     await land((await takeBack(back)).id);
-    expect(await shopAsText(house)).toBe(after);
-    const { landings } = await house.call(calls.listLandings);
+    expect(await shopAsText(server)).toBe(after);
+    const { landings } = await server.call(calls.listLandings);
     expect(landings.find(({ id }) => id === landing)!.takenBackBy).toBe(back);
     expect(landings.find(({ id }) => id === back)!.takesBack).toBe(landing);
   });
@@ -101,23 +101,27 @@ describe('taking back', () => {
     const proof = await takeBack(first);
     expect([proof.lines, proof.leftOut]).toEqual([0, 1]);
     expect(await lines(proof.id)).toEqual([
-      jasmine.objectContaining({ before: '£88.00', looks: jasmine.arrayContaining(['changed since']), leftOut: true }),
+      jasmine.objectContaining({
+        before: '£88.00',
+        warnings: jasmine.arrayContaining(['changed since']),
+        leftOut: true,
+      }),
     ]);
-    expect((await refusalOf(house.call(calls.landProof, { params: { id: proof.id } }))).title).toContain('left out');
-    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: false, filter: {} } });
+    expect((await refusalOf(server.call(calls.landProof, { params: { id: proof.id } }))).title).toContain('left out');
+    await server.call(calls.leaveOut, { params: { id: proof.id }, body: { out: false, filter: {} } });
     await land(proof.id);
-    const { history } = await house.call(calls.getSku, { params: { id: '1' } });
+    const { history } = await server.call(calls.getSku, { params: { id: '1' } });
     expect(history.map(({ before, after }) => [before, after])[0]![0]).toBe('£88.00');
   });
 
   it('is a proof, of which rows can be left out', async () => {
     const edits = ['1', '2'].map((sku) => ({ sku, field: 'price' as const, text: '99.00' }));
-    const landing = await land((await house.edits('Two', edits)).proof!.id);
+    const landing = await land((await server.edits('Two', edits)).proof!.id);
     const proof = await takeBack(landing);
     const one = { kind: 'sku', id: '1', field: 'price' } as const;
-    await house.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, lines: [one] } });
+    await server.call(calls.leaveOut, { params: { id: proof.id }, body: { out: true, lines: [one] } });
     await land(proof.id);
-    const { rows } = await house.db.pool.query<{ sku_id: string; regular: string }>(
+    const { rows } = await server.db.pool.query<{ sku_id: string; regular: string }>(
       'select sku_id, regular from price where sku_id in (1, 2) order by 1',
     );
     expect(rows[0]!.regular).toBe('9900');
@@ -127,7 +131,7 @@ describe('taking back', () => {
   it('of the whole is the whole, also where a part of it is proposed already and waits', async () => {
     await edit('1', 'weight', '500');
     const landing = await land((await edit('2', 'weight', '600')).id);
-    const part = await house.call(calls.takeBack, {
+    const part = await server.call(calls.takeBack, {
       params: { id: landing },
       body: { only: { lines: [{ kind: 'sku', id: '1', field: 'weight' }] } },
     });
@@ -142,7 +146,7 @@ describe('taking back', () => {
     await edit('1', 'weight', '500');
     const landing = await land((await edit('2', 'weight', '600')).id);
     const only = { lines: [{ kind: 'sku' as const, id: '1', field: 'weight' as const }] };
-    const part = await house.call(calls.takeBack, { params: { id: landing }, body: { only } });
+    const part = await server.call(calls.takeBack, { params: { id: landing }, body: { only } });
     const partLanded = await land(part.proof!.id);
     const rest = await takeBack(landing);
     expect(rest.lines).toBe(1);
@@ -152,16 +156,16 @@ describe('taking back', () => {
   });
 
   it('of a landing that is not there is refused', async () => {
-    expect((await refusalOf(house.call(calls.takeBack, { params: { id: '12345' } }))).status).toBe(404);
+    expect((await refusalOf(server.call(calls.takeBack, { params: { id: '12345' } }))).status).toBe(404);
   });
 
   it('the read model is rebuilt from nothing to the same', async () => {
     await land((await edit('1', 'category', 'Paper')).id);
-    const stored = async () => (await house.db.pool.query<object>('select * from shelf order by sku_id')).rows;
+    const stored = async () => (await server.db.pool.query<object>('select * from shelf order by sku_id')).rows;
     const before = await stored();
-    await inTransaction(house.db, rebuildShelf);
+    await inTransaction(server.db, rebuildShelf);
     expect(await stored()).toEqual(before);
-    await house.db.pool.query('update shelf_facts set stock = stock + 1, price = 1 where sku_id = 3');
-    expect(await inTransaction(house.db, staleShelf)).toEqual(['3']);
+    await server.db.pool.query('update shelf_facts set stock = stock + 1, price = 1 where sku_id = 3');
+    expect(await inTransaction(server.db, staleShelf)).toEqual(['3']);
   });
 });

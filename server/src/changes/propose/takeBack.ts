@@ -1,9 +1,9 @@
 import { type TakeBackOnly } from '@ivory/contract';
 import { ASKS, scopeOf, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
-import { hasLine } from '../../db/proofLines.ts';
+import { hasLine } from '../../db/sql/proofLines.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
-import { readShop } from '../../range/names.ts';
+import { readShop } from '../../asked/names.ts';
 import { Meter, type ReportRows } from '../../jobs/meter.ts';
 import { type Handler } from '../../jobs/queue.ts';
 import { Refusal } from '../../refusal.ts';
@@ -12,7 +12,7 @@ import { examineBesideMoney, examineProof } from '../examine/examinations.ts';
 import { EXAMINED, examineLines } from '../examine/examineProof.ts';
 import { getLanding, journalLines } from '../journal/journal.ts';
 import { keepWhatIsInUse } from '../examine/keepWhatIsInUse.ts';
-import { settleSeasons } from '../planned/seasons.ts';
+import { settleSeasons } from '../journal/seasons.ts';
 import { planForMany } from '../../db/planForMany.ts';
 import { SEVERAL_LINES } from '../proof/many.ts';
 import { beginEdit } from '../proof/proof.ts';
@@ -54,7 +54,7 @@ export async function takeBack(
       select kind, id, field, scope, after as before, before as after from (${only ? someOf(landing, only) : journalLines(landing)}) j
       ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.kind, b.id, b.field, b.scope) = (j.kind, j.id, j.field, j.scope))`}`;
     if (lines > SEVERAL_LINES) await planForMany(tx);
-    // They are looked over, written, and compared with what stands. Whatever a person agreed to, or not, is what was before it.
+    // Lines are examined, written and compared with the present values. Agreements are not carried over.
     const meter = new Meter(lines, lines * 3, report);
     await meter.begin();
     await examineLines(tx, inverse, shop.settings);
@@ -82,7 +82,7 @@ export async function takeBack(
 
 const BACK = 'Take back: ';
 const AGAIN = 'Bring back: ';
-/** What taking a landing back is called: of what was taken back, that it is brought back; never one within the other. */
+/** The title of taking a landing back. Taking a take-back back is *brought back*; titles are never nested. */
 const titleOfBack = (title: string): string =>
   title.startsWith(BACK) ? AGAIN + title.slice(BACK.length) : BACK + title.replace(AGAIN, '');
 

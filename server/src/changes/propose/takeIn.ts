@@ -1,13 +1,13 @@
 import { type Line, MARKED_BY_LANDINGS } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
-import { hasLine } from '../../db/proofLines.ts';
+import { hasLine } from '../../db/sql/proofLines.ts';
 import { type Tx } from '../../db/connect.ts';
 import { refuseNamingGone } from './refuseNamingGone.ts';
 
 /** So many earlier proposals of one cell can be undone. */
 const MOST_UNDER = 100;
 
-/** A cell that was proposed before keeps the earlier proposals, the latest first, so that they can be undone. */
+/** A cell that was proposed before keeps its earlier proposals, the latest first, for undo. */
 const takeIn = (proof: string, edit: number, lines: RawBuilder<unknown>) => sql`
   insert into proof_line (proof_id, edit_no, kind, id, field, scope, before, after)
   select ${proof}::bigint, ${edit}::int, kind, id, field, scope, before, after from ${lines}

@@ -1,6 +1,6 @@
 import { type Field, type Store } from '@ivory/core';
 import { sql } from 'kysely';
-import { COLUMN_TYPES } from '../../db/columnSql.ts';
+import { COLUMN_TYPES } from '../../db/sql/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
 import { type Sql, type StoreOf } from './store.ts';
 

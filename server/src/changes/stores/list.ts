@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { type KeptList, listSql } from '../../db/columnSql.ts';
+import { type KeptList, listSql } from '../../db/sql/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
 import { withKnownChecks } from '../../db/planForMany.ts';
 import { type Sql, type StoreOf } from './store.ts';

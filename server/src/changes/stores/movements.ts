@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { Overtaken } from '../land/overtaken.ts';
+import { Overtaken } from './overtakenError.ts';
 import { type StoreOf } from './store.ts';
 
 /** The sum of stock movements: a line adds the movement that leads from one to the other. No stock and stock of 0 are the same. */

@@ -1,6 +1,6 @@
 import { type Field } from '@ivory/core';
 import { sql } from 'kysely';
-import { COLUMN_TYPES } from '../../db/columnSql.ts';
+import { COLUMN_TYPES } from '../../db/sql/columnSql.ts';
 import { referencesIn, updateColumn } from './column.ts';
 import { type StoreOf } from './store.ts';
 

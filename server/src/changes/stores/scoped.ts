@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { COLUMN_TYPES } from '../../db/columnSql.ts';
+import { COLUMN_TYPES } from '../../db/sql/columnSql.ts';
 import { withKnownChecks } from '../../db/planForMany.ts';
 import { type StoreOf } from './store.ts';
 

@@ -2,7 +2,7 @@ import { calls } from '@ivory/contract';
 import { type Field, type FieldKey } from '@ivory/core';
 import { inTransaction } from '../../db/connect.ts';
 import { staleShelf } from '../../db/shelf.ts';
-import { openTestHouse, refusalOf, type TestHouse } from '../../testing/index.ts';
+import { startTestServer, refusalOf, type TestServer } from '../../testing/index.ts';
 
 const made = { alsoCalled: [], shopperSees: false } as const;
 const key = (text: string) => text as FieldKey;
@@ -71,16 +71,16 @@ const TABLES = `
   create table sku_fee (sku_id bigint references sku on delete cascade, fair_id bigint, fee bigint not null, primary key (sku_id, fair_id))`;
 
 describe('a field that is only registered', () => {
-  let house: TestHouse;
+  let server: TestServer;
   let sku: string;
   let code: string;
   beforeEach(async () => {
-    house = await openTestHouse({ fields: FIELDS });
-    await house.db.pool.query(TABLES);
+    server = await startTestServer({ fields: FIELDS });
+    await server.db.pool.query(TABLES);
     sku = '1';
-    code = (await house.value(sku, 'code'))!;
+    code = (await server.value(sku, 'code'))!;
   });
-  afterEach(() => house.close());
+  afterEach(() => server.close());
 
   const values = {
     remark: 'Kept dry',
@@ -99,25 +99,25 @@ describe('a field that is only registered', () => {
     stock: 'stock is 17',
   };
   const typed = (texts: Readonly<Record<string, string>>) =>
-    house.edits(
+    server.edits(
       'Typed',
       Object.entries(texts).map(([field, text]) => ({ sku, field: key(field), text })),
     );
   const standing = async () => {
     const found: Record<string, string | null> = {};
-    for (const field of Object.keys(values)) found[field] = await house.value(sku, key(field));
+    for (const field of Object.keys(values)) found[field] = await server.value(sku, key(field));
     return found;
   };
-  const finds = async (question: string) => (await house.codes(question)).includes(code);
+  const finds = async (question: string) => (await server.codes(question)).includes(code);
 
   it('is proposed, landed, read in a row, asked, seen in history, and taken back, however it is kept', async () => {
     const before = await standing();
     const { proof } = await typed(values);
     expect(proof!.lines).toBe(6);
-    const csv = await (await house.fetch(`/api/proofs/${proof!.id}/lines.csv`)).text();
+    const csv = await (await server.fetch(`/api/proofs/${proof!.id}/lines.csv`)).text();
     for (const text of ['remark', 'fee at the fair', '£1.50', 'Gift, Staff pick']) expect(csv).toContain(text);
-    const landing = await house.land(proof!.id);
-    const tags = await house.db.pool.query<{ ids: string }>(
+    const landing = await server.land(proof!.id);
+    const tags = await server.db.pool.query<{ ids: string }>(
       `select string_agg(id::text, '|' order by id) as ids from tag where name in ('Gift', 'Staff pick')`,
     );
     expect(await standing()).toEqual({
@@ -133,53 +133,53 @@ describe('a field that is only registered', () => {
         .withContext(question)
         .toBeTrue();
     expect(await finds('fee at the fair > 2')).toBeFalse();
-    const { history } = await house.call(calls.getSku, { params: { id: sku } });
+    const { history } = await server.call(calls.getSku, { params: { id: sku } });
     expect(history.find(({ field }: { field: string }) => field === 'fee@8')).toEqual(
       jasmine.objectContaining({ called: 'fee at the market', after: '£2.00' }),
     );
-    await house.land((await house.takeBack(landing)).id);
+    await server.land((await server.takeBack(landing)).id);
     expect(await standing()).toEqual(before);
-    expect(await inTransaction(house.db, staleShelf)).toEqual([]);
+    expect(await inTransaction(server.db, staleShelf)).toEqual([]);
   });
 
   it('is imported, and the same file again changes nothing', async () => {
     const read = async () => {
-      const file = await house.upload(
+      const file = await server.upload(
         'made.csv',
         `code,remark,circles,fee at the fair,fee at the market,motto\n${code},Kept dry,Gift,1.50,2.00,Write more\n`,
       );
       const columns = file.columns.map(({ field }) => field);
       const body = { columns, decimalSign: '.' as const, makeProducts: false, makeNames: false };
-      const { work } = await house.call(calls.readImport, { params: { id: file.id }, body });
-      const { result } = await house.finished(work);
-      return (await house.call(calls.getProof, { params: { id: result! } })).proof;
+      const { work } = await server.call(calls.readImport, { params: { id: file.id }, body });
+      const { result } = await server.finished(work);
+      return (await server.call(calls.getProof, { params: { id: result! } })).proof;
     };
     const proof = await read();
     expect(proof.lines).toBe(5);
-    await house.land(proof.id);
-    expect((await house.value(sku, key('fee@7')))!).toBe('150');
+    await server.land(proof.id);
+    expect((await server.value(sku, key('fee@7')))!).toBe('150');
     expect((await read()).lines).toBe(0);
   });
 
   it('sorts the sheet, and is changed and emptied, each scope by itself', async () => {
-    await house.land((await typed({ 'fee@7': '1.50', 'fee@8': '2.00', remark: 'B' })).proof!.id);
+    await server.land((await typed({ 'fee@7': '1.50', 'fee@8': '2.00', remark: 'B' })).proof!.id);
     const sort = { field: key('fee@7'), down: true };
-    const { rows } = await house.call(calls.answerQuestion, { body: { question: '', sort } });
+    const { rows } = await server.call(calls.answerQuestion, { body: { question: '', sort } });
     expect(rows[0]![0]).toBe(sku);
-    await house.land((await typed({ 'fee@7': '', 'fee@8': '+50 %', remark: '' })).proof!.id);
-    expect([await house.value(sku, key('fee@7')), await house.value(sku, key('fee@8'))]).toEqual([null, '300']);
+    await server.land((await typed({ 'fee@7': '', 'fee@8': '+50 %', remark: '' })).proof!.id);
+    expect([await server.value(sku, key('fee@7')), await server.value(sku, key('fee@8'))]).toEqual([null, '300']);
   });
 
   it('is a clash when it changed since it was proposed, and nothing of the rest lands', async () => {
     const { proof } = await typed(values);
-    await house.db.pool.query('insert into sku_fee values (1, 7, 999)');
-    expect((await refusalOf(house.land(proof!.id))).status).toBe(409);
+    await server.db.pool.query('insert into sku_fee values (1, 7, 999)');
+    expect((await refusalOf(server.land(proof!.id))).status).toBe(409);
     expect((await standing())['motto']).toBeNull();
     const [line] = (
-      await house.call(calls.getProofLines, { params: { id: proof!.id }, query: { look: 'changed since' } })
+      await server.call(calls.getProofLines, { params: { id: proof!.id }, query: { warning: 'changed since' } })
     ).lines;
     expect(line).toEqual(jasmine.objectContaining({ field: 'fee@7', before: '£9.99', after: '£1.50', leftOut: true }));
-    await house.land(proof!.id);
+    await server.land(proof!.id);
     expect((await standing())['fee@7']).toBe('999');
   });
 

@@ -1,6 +1,6 @@
 import { type Field, isKindKey, KINDS, type Register, type Store } from '@ivory/core';
 import { sql } from 'kysely';
-import { COLUMN_TYPES } from '../../db/columnSql.ts';
+import { COLUMN_TYPES } from '../../db/sql/columnSql.ts';
 import { column } from './column.ts';
 import { computed } from './computed.ts';
 import { list } from './list.ts';
@@ -15,7 +15,7 @@ const STORES: { readonly [S in Store['in']]: StoreOf<S> } = { column, list, scop
 /** The store of a field with what the register says of it; the one place where its type is narrowed. */
 const of = (field: Field) => ({ store: STORES[field.store.in] as StoreOf<Store['in']>, as: field.store as never });
 
-/** What stands of a line's value; of a field that the shop does not have any more, nothing. */
+/** The present value of a line; null where the field does not exist any more. */
 export function standing(kind: string, key: string, scope: string, register: Register): Standing {
   if (key === 'exists') return existing(kind);
   const field = register.at(kind, key, scope);

@@ -7,7 +7,7 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api } from '../../api/api.ts';
-import { SelectLabel } from '../../look/selectLabel.ts';
+import { SelectLabel } from '../../theme/selectLabel.ts';
 import { FormulaEffect } from '../../proof/formulaEffect.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { Proposing } from '../../state/proposing.ts';
@@ -15,7 +15,7 @@ import { session } from '../../state/session.ts';
 import { shownDays } from '../../words/days.ts';
 import { words } from '../../words/en.ts';
 
-/** How an outlet comes to its prices: the formula that it has, and what another would make of the prices of all goods before it is proposed. */
+/** The price formula of an outlet, and a trial of another formula on all goods before it is proposed. */
 @Component({
   selector: 'ivory-outlet-prices',
   imports: [FormsModule, NzButtonModule, NzInputModule, NzSelectModule, SelectLabel, FormulaEffect],
@@ -73,7 +73,7 @@ export class OutletPrices {
     this.opener.byQuestion(question, '/prices');
   }
 
-  /** Proposes that the outlet comes to its prices as in the shop, or by the formula that is typed, which is made or changed with it. */
+  /** Proposes that the outlet asks the shop's prices, or those of the typed formula, which is made or changed with it. */
   protected propose(how: 'formula' | 'shop'): void {
     const { id, name: outlet } = this.outlet();
     const name = how === 'shop' ? '' : this.name().trim() || this.understood();

@@ -10,14 +10,14 @@ import { Api, detailsOf } from '../../api/api.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { atWork, isOver, WorkActions } from '../../state/atWork.ts';
 import { hand } from '../../state/hand.ts';
-import { moment } from '../../state/moment.ts';
+import { moment } from '../../api/moment.ts';
 import { ProblemActions } from '../../state/problemActions.ts';
 import { OutletPrices } from './outletPrices.ts';
 import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
 import { words } from '../../words/en.ts';
 import { size, whole } from '../../words/numbers.ts';
-import { ShopTime } from '../../words/shopTime.ts';
+import { ShopTime } from '../../state/shopTime.ts';
 
 type Setting = Exclude<keyof Outlet['settings'], 'names' | 'values'>;
 

@@ -44,7 +44,7 @@ import { OpenRows } from '../../question/openRows.ts';
 import { hand } from '../../state/hand.ts';
 import { HandActions } from '../../state/handActions.ts';
 import { InTurn } from '../../state/inTurn.ts';
-import { moment, MomentActions } from '../../state/moment.ts';
+import { moment, MomentActions } from '../../api/moment.ts';
 import { planned, proofOfPlan } from '../../state/planned.ts';
 import { PlannedWhen } from '../../planned/plannedWhen.ts';
 import { Proposing } from '../../state/proposing.ts';
@@ -57,7 +57,7 @@ import { CalendarScale, type Days, type Edge, edgesOf, partsOfDays, type Span, S
 
 /** What the days of a sale take, in pixels; where its bar is shorter they stand beside it. */
 const SAID_WIDTH = 165;
-/** How far before today the calendar begins, as a part of what is seen. */
+/** The share of the visible span that lies before today. */
 const BEFORE_TODAY = 0.2;
 /** What is drawn of a landing that stays, in days. */
 const SHORTEST = 0.02;
@@ -68,7 +68,7 @@ const BOTH_EDGES: readonly Edge[] = ['from', 'until'];
   selector: 'ivory-calendar',
   imports: [NgTemplateOutlet, NzButtonModule, PlannedWhen, RouterLink],
   templateUrl: './calendar.html',
-  styleUrls: ['../../bench/bench.less', './calendar.less'],
+  styleUrls: ['../../workbench/workbench.less', './calendar.less'],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Calendar {
@@ -173,7 +173,7 @@ export class Calendar {
       const read = this.read.hasValue() ? this.read.value() : undefined;
       if (read) untracked(() => this.shown.set(read));
     });
-    // A plan that was moved stands where it was put until it is read again.
+    // A moved plan keeps its new place until plans are read again.
     effect(() => {
       this.planned();
       untracked(() => this.drag.letGo());
@@ -238,7 +238,7 @@ export class Calendar {
       const { whenChanged } = plan;
       const call = this.api.call(calls.movePlanned, { params: { id: plan.id }, body: { at, back, whenChanged } });
       this.inTurn.run(call).subscribe({
-        next: () => this.store.dispatch(HandActions.look()),
+        next: () => this.store.dispatch(HandActions.readAgain()),
         error: (error: unknown) => {
           this.drag.letGo();
           this.proposing.refuse(detailsOf(error));

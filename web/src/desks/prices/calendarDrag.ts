@@ -13,7 +13,7 @@ export interface Movable {
 
 /** Moves what is on the calendar: an edge follows the pointer until that is let go, and its days are proposed then. */
 export class CalendarDrag {
-  /** What is being dragged, with the days that it has meanwhile. */
+  /** The dragged bar, with the days it would get. */
   readonly held = signal<{ readonly key: string; readonly days: Days } | undefined>(undefined);
 
   /** The days of something as it is drawn. */

@@ -5,7 +5,7 @@ import { type CodesBy, type GivenCode } from '@ivory/contract';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { debounceTime, type Observable } from 'rxjs';
-import { SelectLabel } from '../../look/selectLabel.ts';
+import { SelectLabel } from '../../theme/selectLabel.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 
@@ -67,7 +67,7 @@ const SETTLE = 250;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CodesForm {
-  /** Sees the codes of what would be made; undefined while that is nothing. */
+  /** A preview of the codes to be made; undefined while there is nothing to make. */
   readonly see = input<SeeCodes | undefined>();
   /** The pattern that codes are made by where nothing is said. */
   readonly pattern = input('{base}');

@@ -4,12 +4,13 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { concatMap, from } from 'rxjs';
 import { Api, detailsOf } from '../../api/api.ts';
 import { words } from '../../words/en.ts';
-import { TakesFiles } from './takesFiles.ts';
+import { MoveButtons } from '../../theme/moveButtons.ts';
+import { TakesFiles } from '../../pictures/takesFiles.ts';
 
 /** Files that hang on goods, such as manuals: dropped or chosen, named, ordered and taken out. */
 @Component({
   selector: 'ivory-file-list',
-  imports: [NzButtonModule],
+  imports: [MoveButtons, NzButtonModule],
   template: `
     <div
       class="drop"
@@ -30,15 +31,13 @@ import { TakesFiles } from './takesFiles.ts';
               (change)="rename(i, name.value)"
               (keydown)="key(i, $event)"
             />
-            <button
-              type="button"
-              [attr.aria-label]="words.files.earlier(file.name)"
-              [disabled]="i === 0"
-              (click)="move(i, i - 1)"
-            >
-              ↑
-            </button>
-            <button type="button" [attr.aria-label]="words.files.takeOut(file.name)" (click)="takeOut(i)">×</button>
+            <ivory-move-buttons
+              [earlier]="words.files.earlier(file.name)"
+              [takeOut]="words.files.takeOut(file.name)"
+              [isFirst]="i === 0"
+              (moved)="move(i, i + $event)"
+              (taken)="takeOut(i)"
+            />
           </li>
         }
       </ol>
@@ -75,16 +74,6 @@ import { TakesFiles } from './takesFiles.ts';
       border-radius: 3px;
       background: var(--sheet);
       color: var(--ink);
-    }
-    li button {
-      border: 0;
-      background: none;
-      color: var(--active);
-      cursor: pointer;
-      &:disabled {
-        color: var(--soft-ink);
-        cursor: default;
-      }
     }
     .drop {
       padding: 6px;

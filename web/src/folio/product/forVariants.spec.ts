@@ -1,8 +1,8 @@
 import { type BodyOf, calls } from '@ivory/contract';
 import { type Field, type FieldKey, showValue } from '@ivory/core';
 import { ThingRows } from '../../lists/thingRows.ts';
-import { type CellEdits } from '../../sheet/cellBlocks.ts';
-import { type SheetRow } from '../../sheet/sheetRows.ts';
+import { type CellEdits } from '../../sheet/cells/cellBlocks.ts';
+import { type SheetRow } from '../../sheet/rows/sheetRows.ts';
 import { FakeApi } from '../../testing/fakeApi.ts';
 import { Page } from '../../testing/page.ts';
 import { asking, proof } from '../../testing/shop.ts';

@@ -15,13 +15,13 @@ import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api, detailsOf } from '../../api/api.ts';
 import { type ThingRows } from '../../lists/thingRows.ts';
-import { SelectLabel } from '../../look/selectLabel.ts';
-import { type CellEdits } from '../../sheet/cellBlocks.ts';
-import { valueInHand } from '../../sheet/proposed.ts';
-import { type SheetRow } from '../../sheet/sheetRows.ts';
+import { SelectLabel } from '../../theme/selectLabel.ts';
+import { type CellEdits } from '../../sheet/cells/cellBlocks.ts';
+import { valueInHand } from '../../sheet/rows/proposed.ts';
+import { type SheetRow } from '../../sheet/rows/sheetRows.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { words } from '../../words/en.ts';
-import { type Picture } from './pictureOrder.ts';
+import { type Picture } from '../../pictures/pictureOrder.ts';
 
 /** Which variants something is done to: all, those in hand, or those with a value of an option. */
 interface Which {

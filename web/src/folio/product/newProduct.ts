@@ -22,7 +22,7 @@ import { NewRows } from './newRows.ts';
 import { session } from '../../state/session.ts';
 import { words } from '../../words/en.ts';
 
-/** A new product: its name, and whatever else is at hand. All the rest stands on its folio, which opens then. */
+/** A new product: its name and a few optional fields. Its folio opens afterwards for the rest. */
 @Component({
   selector: 'ivory-new-product',
   imports: [ChooseThings, NewRows, NzButtonModule],

@@ -16,14 +16,14 @@ import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { map, tap } from 'rxjs';
 import { Api } from '../../api/api.ts';
-import { pastedRows } from '../../sheet/blocks.ts';
+import { pastedRows } from '../../sheet/cells/blocks.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 import { CodesForm, type SeeCodes } from './codesForm.ts';
 
-/** A row that is being filled, and what was wrong with it. */
+/** A row being filled, with its problems. */
 interface Row {
   readonly cells: readonly string[];
   readonly why: readonly string[];
@@ -168,7 +168,7 @@ export class NewRows {
   }
 }
 
-/** The rows that were begun and left; those that were made for other columns are not there any more. */
+/** Unfinished rows from before; rows for other columns are dropped. */
 function keptRows(width: number): Row[] {
   try {
     const kept = JSON.parse(sessionStorage.getItem(KEPT) ?? '[]') as string[][];

@@ -6,7 +6,7 @@ import { Store } from '@ngrx/store';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api } from '../../api/api.ts';
-import { SelectLabel } from '../../look/selectLabel.ts';
+import { SelectLabel } from '../../theme/selectLabel.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
 import { shownTimes } from '../../words/days.ts';
@@ -100,7 +100,7 @@ export class ProductPrices {
   protected readonly proposedSteps = computed(
     () => new Set(this.standing().flatMap(({ from, isProposed }) => (isProposed ? [from] : []))),
   );
-  /** What is typed; what stands is shown anew when it is another. */
+  /** The typed text; reset when the present value changes. */
   protected readonly steps = linkedSignal<readonly QuantityRow[]>(() => [
     ...this.standing().map(({ from, price }) => ({ from, price })),
     NO_ROW,
@@ -114,7 +114,7 @@ export class ProductPrices {
   /** The field of prices in a sale; one that is only proposed is no field of the shop yet. */
   private field(sale: string): Field {
     const { register } = this.asking();
-    const { needed: _, ...price } = register.get('price');
+    const { required: _, ...price } = register.get('price');
     return register.find(`salePrice@${sale}`) ?? { ...price, type: 'salePrice' };
   }
 

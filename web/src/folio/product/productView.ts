@@ -11,10 +11,10 @@ import {
   showValue,
 } from '@ivory/core';
 import { type ThingRows } from '../../lists/thingRows.ts';
-import { valueInHand } from '../../sheet/proposed.ts';
+import { valueInHand } from '../../sheet/rows/proposed.ts';
 import { words } from '../../words/en.ts';
 import { sellingSentence } from '../../words/selling.en.ts';
-import { type Picture } from './pictureOrder.ts';
+import { type Picture } from '../../pictures/pictureOrder.ts';
 
 /** A product as shoppers will read it: what has landed, with what the proof in hand makes of it. */
 @Component({
@@ -166,7 +166,7 @@ export class ProductView {
   );
   protected readonly address = computed(() => `${this.shop().storefront}/products/${this.values().get('slug') ?? ''}`);
 
-  /** Cleaned by the server, and once more by whoever shows it. */
+  /** Cleaned by the server, and once more by Angular. */
   protected readonly html = computed(() => htmlOf(this.values().get('description') ?? ''));
 
   private shown(key: FieldKey): string {

@@ -17,18 +17,18 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { map } from 'rxjs';
 import { Api, problemHere } from '../../api/api.ts';
 import { ThingRows } from '../../lists/thingRows.ts';
-import { SelectLabel } from '../../look/selectLabel.ts';
-import { type CellEdits } from '../../sheet/cellBlocks.ts';
-import { type H, type SheetColumn, sheetColumn } from '../../sheet/columns.ts';
-import { Editing } from '../../sheet/editing.ts';
+import { SelectLabel } from '../../theme/selectLabel.ts';
+import { type CellEdits } from '../../sheet/cells/cellBlocks.ts';
+import { type H, type SheetColumn, sheetColumn } from '../../sheet/columns/columns.ts';
+import { Editing } from '../../sheet/cells/editing.ts';
 import { Sheet } from '../../sheet/sheet.ts';
-import { valueInHand } from '../../sheet/proposed.ts';
-import { type SheetRow } from '../../sheet/sheetRows.ts';
+import { valueInHand } from '../../sheet/rows/proposed.ts';
+import { type SheetRow } from '../../sheet/rows/sheetRows.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { CodesForm, type SeeCodes } from './codesForm.ts';
 import { ForVariants } from './forVariants.ts';
-import { type Picture } from './pictureOrder.ts';
-import { moment } from '../../state/moment.ts';
+import { type Picture } from '../../pictures/pictureOrder.ts';
+import { moment } from '../../api/moment.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 
@@ -47,7 +47,7 @@ const TALLEST = 420;
 export class Variants {
   readonly product = input.required<string>();
   readonly rows = input.required<ThingRows>();
-  /** The pictures of the product, of which a variant may have one of its own. */
+  /** The pictures of the product; a variant may use one of them as its own. */
   readonly pictures = input<readonly Picture[]>([]);
 
   protected readonly words = words;

@@ -1,0 +1,2 @@
+/** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
+export class Overtaken extends Error {}
