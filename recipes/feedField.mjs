@@ -9,10 +9,18 @@ export default {
         "  gtin: { level: 'SKU', need: 'required', gaps: ['no GTIN', 'wrong GTIN'], fill: (item) => item.gtin },\n",
       put: "  mpn: { level: 'SKU', need: 'advised', longest: 70, gaps: [], fill: (item) => item.mpn },\n",
     },
-    { file: 'core/src/feeds/item.ts', behind: '  readonly gtin: string | null;\n', put: '  readonly mpn: string | null;\n' },
+    {
+      file: 'core/src/feeds/item.ts',
+      behind: '  readonly gtin: string | null;\n',
+      put: '  readonly mpn: string | null;\n',
+    },
     { file: 'core/src/feeds/feeds.spec.ts', behind: "  gtin: '9506000134352',\n", put: "  mpn: 'HP-77',\n" },
     { file: 'server/src/outlets/feedItems.ts', behind: '  content: sql`sk.content`,\n', put: '  mpn: sql`sk.mpn`,\n' },
-    { file: 'server/src/outlets/feedItems.ts', behind: "        gtin: cell('gtin'),\n", put: "        mpn: cell('mpn'),\n" },
+    {
+      file: 'server/src/outlets/feedItems.ts',
+      behind: "        gtin: cell('gtin'),\n",
+      put: "        mpn: cell('mpn'),\n",
+    },
   ],
   spec: `
   it('is in the file under its name once an outlet has one for it, and not before', async () => {

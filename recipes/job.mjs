@@ -2,8 +2,16 @@
 export default {
   recipe: 'Add a job',
   edits: [
-    { file: 'contract/src/schemas.ts', behind: "  kind: z.enum(['import', 'land', 'take back', 'deliver', 'pictures'", put: ", 'count'" },
-    { file: 'server/src/db/tables.ts', behind: "    kind: 'import' | 'land' | 'take back' | 'deliver' | 'pictures'", put: " | 'count'" },
+    {
+      file: 'contract/src/schemas.ts',
+      behind: "  kind: z.enum(['import', 'land', 'take back', 'deliver', 'pictures'",
+      put: ", 'count'",
+    },
+    {
+      file: 'server/src/db/tables.ts',
+      behind: "    kind: 'import' | 'land' | 'take back' | 'deliver' | 'pictures'",
+      put: " | 'count'",
+    },
     {
       create: 'server/src/jobs/countGoods.ts',
       text: `import { sql } from 'kysely';
@@ -19,7 +27,15 @@ export const countWork = (db: Db): Handler => ({
 });
 `,
     },
-    { file: 'server/src/startServer.ts', behind: "import { Origins } from './http/onlyOurPages.ts';\n", put: "import { countWork } from './jobs/countGoods.ts';\n" },
-    { file: 'server/src/startServer.ts', behind: '      pictures: renderWork(db, files),\n', put: '      count: countWork(db),\n' },
+    {
+      file: 'server/src/startServer.ts',
+      behind: "import { Origins } from './http/onlyOurPages.ts';\n",
+      put: "import { countWork } from './jobs/countGoods.ts';\n",
+    },
+    {
+      file: 'server/src/startServer.ts',
+      behind: '      pictures: renderWork(db, files),\n',
+      put: '      count: countWork(db),\n',
+    },
   ],
 };

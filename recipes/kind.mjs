@@ -5,7 +5,8 @@ export default {
     { file: 'core/src/kinds/keys.ts', behind: "'taxClass', 'customerGroup'] as const),\n", put: "  'mill',\n" },
     {
       file: 'core/src/kinds/kinds.ts',
-      behind: "  tag: { key: 'tag', one: 'tag', many: 'tags', table: 'tag', namedBy: 'name', isList: true, madeBy: 'name' },\n",
+      behind:
+        "  tag: { key: 'tag', one: 'tag', many: 'tags', table: 'tag', namedBy: 'name', isList: true, madeBy: 'name' },\n",
       put: "  mill: { key: 'mill', one: 'mill', many: 'mills', table: 'mill', namedBy: 'name', isList: true, madeBy: 'name' },\n",
     },
     {

@@ -18,7 +18,11 @@ export const bracket = stepKind({
 });
 `,
     },
-    { file: 'core/src/rules/steps/index.ts', behind: "import { add } from './add.ts';\n", put: "import { bracket } from './bracket.ts';\n" },
+    {
+      file: 'core/src/rules/steps/index.ts',
+      behind: "import { add } from './add.ts';\n",
+      put: "import { bracket } from './bracket.ts';\n",
+    },
     { file: 'core/src/rules/steps/index.ts', behind: '  tidy,\n  cut,\n', put: '  bracket,\n' },
     { file: 'web/src/words/rule.en.ts', behind: "    tidy: 'tidy',\n", put: "    bracket: 'put into brackets',\n" },
     { file: 'web/src/rule/newStep.ts', behind: "  tidy: 'texts',\n", put: "  bracket: 'texts',\n" },
