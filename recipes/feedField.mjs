@@ -14,19 +14,24 @@ export default {
       behind: '  readonly gtin: string | null;\n',
       put: '  readonly mpn: string | null;\n',
     },
+    {
+      file: 'core/src/feeds/feeds.spec.ts',
+      behind: "      's:gtin': '9506000134352',\n",
+      put: "      's:mpn': 'HP-77',\n",
+    },
     { file: 'core/src/feeds/feeds.spec.ts', behind: "  gtin: '9506000134352',\n", put: "  mpn: 'HP-77',\n" },
     { file: 'server/src/outlets/feedItems.ts', behind: '  content: sql`sk.content`,\n', put: '  mpn: sql`sk.mpn`,\n' },
     {
       file: 'server/src/outlets/feedItems.ts',
-      behind: "        gtin: cell('gtin'),\n",
-      put: "        mpn: cell('mpn'),\n",
+      behind: "      gtin: cell('gtin'),\n",
+      put: "      mpn: cell('mpn'),\n",
     },
   ],
   spec: `
   it('is in the file under its name once an outlet has one for it, and not before', async () => {
     const { outlets } = await server.call(calls.getOutlets);
-    const { id, settings } = outlets[0]!;
-    const [row] = (await server.call(calls.answerQuestion, { body: { question: 'stock > 0 price > 1 picture is filled' } })).rows;
+    const { id, settings, ready } = outlets[0]!;
+    const [row] = (await server.call(calls.answerQuestion, { body: { question: ready.question } })).rows;
     await server.land((await server.edit(row![0]!, 'mpn', 'HP-77')).id);
     const file = async () => (await server.fetch('/api/outlets/' + id + '/file')).text();
     expect(await file()).not.toContain('HP-77');

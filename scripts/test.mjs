@@ -94,6 +94,7 @@ if (only === undefined) {
   await check('lint', 'npx', ['eslint', '.', '--cache', '--cache-location', '.cache/eslint'], { env });
   await check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], { env });
   await check('types of the web', 'npx', ['tsc', '-p', 'web/tsconfig.app.json', '--noEmit'], { env });
+  await check('recipes', process.execPath, [join(root, 'scripts', 'recipes.mjs')], { env });
 }
 if (runs('core')) {
   const folders = ['core', 'contract', 'demo', 'standins', 'bench'];

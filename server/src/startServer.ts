@@ -8,6 +8,7 @@ import { landWork } from './changes/land/landWork.ts';
 import { takeBackWork } from './changes/propose/takeBack.ts';
 import { connect, type Db } from './db/connect.ts';
 import { readImportWork } from './exchange/readImport.ts';
+import { type AppContext } from './http/appContext.ts';
 import { Events } from './http/events.ts';
 import { makeApp } from './app.ts';
 import { Origins } from './http/onlyOurPages.ts';
@@ -84,18 +85,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const app = makeApp({ ...context, ...(web !== undefined && { web }) });
   await events.start();
   await queue.start();
-  const every = (ms: number, sweep: () => Promise<unknown>) =>
-    setInterval(() => void sweep().catch((error: Error) => log.warn({ err: error }, 'sweep')), ms);
-  const sweeping = [
-    every(SWEEP_OFTEN_MS, () => sweepOften(db)),
-    every(SWEEP_OFTEN_MS, () => landTaxRatesOfToday(db, person.id)),
-    every(
-      DUE_MS,
-      oneAtATime(() => landDue(db)),
-    ),
-    every(SWEEP_OFTEN_MS, () => askForRenditions(db, queue, person.id)),
-    every(SWEEP_OLD_MS, () => sweepOld(db, files, clock())),
-  ];
+  const sweeping = runsByItself({ db, files, queue, person, clock, log });
   const close = async (server?: ServerType) => {
     sweeping.forEach((timer) => clearInterval(timer));
     await events.stop();
@@ -115,6 +105,29 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     db,
     close: () => close(server),
   };
+}
+
+/** Begins what nobody starts: plans that are due, tax rates of a day, renditions, and sweeping. */
+function runsByItself({
+  db,
+  files,
+  queue,
+  person,
+  clock,
+  log,
+}: Pick<AppContext, 'db' | 'files' | 'queue' | 'person' | 'clock' | 'log'>): NodeJS.Timeout[] {
+  const every = (ms: number, work: () => Promise<unknown>) =>
+    setInterval(() => void work().catch((error: Error) => log.warn({ err: error }, 'sweep')), ms);
+  return [
+    every(SWEEP_OFTEN_MS, () => sweepOften(db)),
+    every(SWEEP_OFTEN_MS, () => landTaxRatesOfToday(db, person.id)),
+    every(
+      DUE_MS,
+      oneAtATime(() => landDue(db)),
+    ),
+    every(SWEEP_OFTEN_MS, () => askForRenditions(db, queue, person.id)),
+    every(SWEEP_OLD_MS, () => sweepOld(db, files, clock())),
+  ];
 }
 
 /** Passes over a turn while the one before is still at it. */

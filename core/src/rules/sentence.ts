@@ -101,27 +101,16 @@ function match(
   if (inBraces) {
     const [inside, behind] = inBraces;
     const inner: Finding = { texts: { ...finding.texts }, inBraces: { slot: part.slot, inside } };
-    const key = match(of, rest, behind, asking, inner, field);
-    if (key !== undefined) Object.assign(finding, inner);
-    return key;
+    return taken(finding, inner, match(of, rest, behind, asking, inner, field));
   }
   for (const [said, behind] of cuts(text, part.slot === 'field' ? undefined : slot, rest[0])) {
     const inner: Finding = { ...finding, texts: { ...finding.texts } };
-    if (part.slot === 'field') {
-      const named = fieldNamed(said, asking);
-      if (!named || !of.takes(named)) continue;
-      const key = match(of, rest, behind, asking, inner, named.key);
-      if (key === undefined) continue;
-      Object.assign(finding, inner);
-      return key;
-    }
-    if (slot?.written === 'field' && !fieldNamed(said, asking)) continue;
-    if (slot?.isClosed && !isOffered(slot, said)) continue;
-    inner.texts[part.slot] = said;
-    const key = match(of, rest, behind, asking, inner, field);
-    if (key === undefined) continue;
-    Object.assign(finding, inner);
-    return key;
+    const isField = part.slot === 'field';
+    const named = isField || slot?.written === 'field' ? fieldNamed(said, asking) : undefined;
+    if (isField ? !isTaken(named, of) : !mayBeSaid(slot, said, named)) continue;
+    if (!isField) inner.texts[part.slot] = said;
+    const key = taken(finding, inner, match(of, rest, behind, asking, inner, isField ? named?.key : field));
+    if (key !== undefined) return key;
   }
   return withoutOptional(of, [part, ...rest], text, asking, finding, field);
 }
@@ -140,6 +129,19 @@ function withoutOptional(
   finding.texts[part.slot] = initial;
   return match(of, rest, text, asking, finding, field);
 }
+
+/** Keeps what was found where the rest of a sentence matched, by its key; passes the key on. */
+function taken(finding: Finding, inner: Finding, key: FieldKey | undefined): FieldKey | undefined {
+  if (key !== undefined) Object.assign(finding, inner);
+  return key;
+}
+
+const isTaken = (named: Field | undefined, { takes }: Sentence): boolean => named !== undefined && takes(named);
+
+/** Whether a text can stand in a slot: the name of a field, one of its choices, or anything. */
+const mayBeSaid = (slot: Slot | undefined, said: string, named: Field | undefined): boolean =>
+  slot === undefined ||
+  ((slot.written !== 'field' || named !== undefined) && (!slot.isClosed || isOffered(slot, said)));
 
 /** Closed slots have the same choices whatever the field. */
 const isOffered = ({ read }: Slot, said: string): boolean => read(said, undefined as never, undefined as never).ok;

@@ -46,17 +46,24 @@ function readFit(entry: string): Result<Fit> {
   const model = models.join(name.includes('>') ? '>' : ' ').trim();
   const unreadable = bad('fit-unreadable', { value: entry, expected: 'Harrowgill > 40 of 2015 to 2019' });
   if (maker.trim() === '' || model === '') return unreadable;
-  const [, first, going, last, end] = years ?? [];
-  const from = first === undefined ? null : Number(first);
-  // A single year is that year alone, and "from 2015 on" has no end.
-  const to = last !== undefined ? Number(last) : end !== undefined ? Number(end) : going === undefined ? from : null;
-  const isYear = (year: number | null) => year === null || (year >= FIRST_YEAR && year <= LAST_YEAR);
-  if (!isYear(from) || !isYear(to) || (from !== null && to !== null && from > to)) return unreadable;
+  const span = readYears(years);
+  if (!span) return unreadable;
   for (const part of [maker, model, note]) {
     const read = readText(part);
     if (!read.ok) return read;
   }
-  return good({ maker: maker.trim(), model, from, to, note: note.trim() });
+  return good({ maker: maker.trim(), model, ...span, note: note.trim() });
+}
+
+/** The years of an entry; undefined where they are none that a device can have. A year alone is that year, `from 2015 on` has no end. */
+function readYears(years: RegExpExecArray | null): Pick<Fit, 'from' | 'to'> | undefined {
+  const [, first, going, last, end] = years ?? [];
+  const from = first === undefined ? null : Number(first);
+  const until = last ?? end;
+  const to = until !== undefined ? Number(until) : going === undefined ? from : null;
+  const isYear = (year: number | null) => year === null || (year >= FIRST_YEAR && year <= LAST_YEAR);
+  const isSpan = from === null || to === null || from <= to;
+  return isYear(from) && isYear(to) && isSpan ? { from, to } : undefined;
 }
 
 function showYears({ from, to }: Fit): string {

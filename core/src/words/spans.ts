@@ -75,15 +75,18 @@ function compared(text: string, loosely: boolean): Compared {
   return { text: out, begins, ends };
 }
 
+/** Whether a text is compared by its small letters alone: it has neither accents nor double spaces. */
+const comparesAsItIs = (text: string): boolean => PLAIN.test(text) && !/\s\s/.test(text);
+
 /** What is looked for, made ready for many texts. */
 export function finder(words: string, how: Likeness = {}): (text: string) => Span[] {
   const loosely = how.loosely === true;
   const needle = how.exactly ? words : compared(words.trim() === '' ? words : words.trim(), loosely).text;
-  const isPlain = PLAIN.test(words) && !loosely && !/\s\s/.test(words);
+  const isPlain = !loosely && comparesAsItIs(words);
   if (needle === '') return () => [];
   return (text) => {
     const spans: Span[] = [];
-    const same = how.exactly === true || (isPlain && PLAIN.test(text) && !/\s\s/.test(text));
+    const same = how.exactly === true || (isPlain && comparesAsItIs(text));
     const where: Compared | undefined = same ? undefined : compared(text, loosely);
     const within = where?.text ?? (how.exactly ? text : text.toLowerCase());
     for (let at = within.indexOf(needle); at >= 0;) {
@@ -92,15 +95,17 @@ export function finder(words: string, how: Likeness = {}): (text: string) => Spa
       let to = where ? where.ends[end - 1]! : end;
       if (loosely) to += POSSESSIVE.exec(text.slice(to))?.[0].length ?? 0;
       const fits = !how.wholeWords || (!isWordAt(text, from - 1) && !isWordAt(text, to));
-      // A character that is compared as two, such as ß, is found whole or not at all.
-      const isWhole =
-        !where || ((at === 0 || where.begins[at - 1] !== from) && where.begins[end] !== where.begins[end - 1]);
+      const isWhole = !where || holdsWholeCharacters(where, at, end);
       if (fits && isWhole) spans.push({ from, to });
       at = within.indexOf(needle, fits && isWhole ? end : at + 1);
     }
     return spans;
   };
 }
+
+/** A character that is compared as two, such as ß, is found whole or not at all. */
+const holdsWholeCharacters = ({ begins }: Compared, at: number, end: number): boolean =>
+  (at === 0 || begins[at - 1] !== begins[at]) && begins[end] !== begins[end - 1];
 
 const isWordAt = (text: string, at: number): boolean => {
   if (at < 0 || at >= text.length) return false;

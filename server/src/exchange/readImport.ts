@@ -9,7 +9,7 @@ import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { type Handler } from '../jobs/queue.ts';
 import { nobodyWorksOn } from '../jobs/work.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
-import { readShop } from '../asked/names.ts';
+import { readShop, type Shop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
 import { keepCells } from './file/keepCells.ts';
 import { matchRows, refuseUnfit } from './match/matchRows.ts';
@@ -93,31 +93,15 @@ async function readIn(
     delimiter: file.delimiter as Delimiter,
     headingRow: file.heading_row,
   };
-  const { register } = shop;
   const asking = { ...shop, names: { ...shop.names, numberStyle: { decimalSign: settings.decimalSign } } };
   const headings = (file.columns as Import['columns']).map(({ heading }) => heading);
   const columns = { taken: settings.columns, headings, product: settings.productColumn };
   const { rows, restored } = await stageRows(tx, written, columns, asking, (done) => report(done, null));
   // Between its statements too, somebody may have asked to stop.
   const goOn = () => report(rows, rows);
-  const taken = takenFields(settings.columns, register);
-  const large = rows > MANY_LINES;
-  if (large) await planForMany(tx);
-  else await sql`analyze staged`.execute(tx.q);
-  const zeros = await restoreZeros(tx, taken, register, restored);
-  await refuseRepeated(tx);
-  const known = new ImportNames(tx, taken, shop, goOn);
-  await known.lookUp();
-  await matchRows(tx, taken, register);
-  if (!large) await sql`analyze matched`.execute(tx.q);
-  await goOn();
-  await refuseUnfit(tx, taken, settings.makeProducts);
-  const made = await known.settle(settings.makeNames);
-  const joined = await placeRows(tx, taken, joinedBy(settings));
-  await refuseContradictions(tx, taken);
-  await goOn();
-  await compareRows(tx, taken, register);
-  await goOn();
+  const taken = takenFields(settings.columns, shop.register);
+  const isLarge = rows > MANY_LINES;
+  const { zeros, made, joined } = await matchStaged({ tx, taken, shop, settings, isLarge, restored, goOn });
   // With other columns, or beside what changed since, a file has one proof: the new one.
   if (file.proof_id) await discardWhenOpen(tx, file.proof_id);
   const proof = await makeProof(tx, person, importId, file.file_name);
@@ -141,6 +125,38 @@ async function readIn(
     .execute();
   await goOn();
   return proof;
+}
+
+interface Staged {
+  readonly tx: Tx;
+  readonly taken: ReturnType<typeof takenFields>;
+  readonly shop: Shop;
+  readonly settings: ImportSettings;
+  readonly isLarge: boolean;
+  readonly restored: Parameters<typeof restoreZeros>[3];
+  /** Called between statements. */
+  readonly goOn: () => Promise<void>;
+}
+
+/** Matches the staged rows with the goods and names of the shop, and refuses those that do not fit. */
+async function matchStaged({ tx, taken, shop, settings, isLarge, restored, goOn }: Staged) {
+  if (isLarge) await planForMany(tx);
+  else await sql`analyze staged`.execute(tx.q);
+  const zeros = await restoreZeros(tx, taken, shop.register, restored);
+  await refuseRepeated(tx);
+  const known = new ImportNames(tx, taken, shop, goOn);
+  await known.lookUp();
+  await matchRows(tx, taken, shop.register);
+  if (!isLarge) await sql`analyze matched`.execute(tx.q);
+  await goOn();
+  await refuseUnfit(tx, taken, settings.makeProducts);
+  const made = await known.settle(settings.makeNames);
+  const joined = await placeRows(tx, taken, joinedBy(settings));
+  await refuseContradictions(tx, taken);
+  await goOn();
+  await compareRows(tx, taken, shop.register);
+  await goOn();
+  return { zeros, made, joined };
 }
 
 /** By what new rows are told to be variants of one product. */

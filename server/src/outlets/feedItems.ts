@@ -124,113 +124,136 @@ function struckBeside({ winner, candidates }: PriceAnswer, prior: Money | null, 
   return struckPrice(winner.price, regular, prior, by);
 }
 
+/** What rows of a feed are read with, besides the shop. */
+interface Reading {
+  readonly place: FeedPlace;
+  /** The options and attributes behind the columns, in their order. */
+  readonly fed: readonly Field[];
+  readonly priors: ReadonlyMap<string, PriorPrice>;
+  readonly spans: Awaited<ReturnType<typeof saleSpans>>;
+  readonly charges: ChargesOf;
+}
+type Cell = (name: Column) => string | null;
+
 /** Every SKU of a question as an outlet is to see it at the moment, in batches as they come from the database. */
 export async function* feedItems(
   tx: Tx,
   question: Question,
   asking: Asking,
-  { link, moment, timeZone, outlet, struckBy, withPriors, withShipping }: FeedPlace,
+  place: FeedPlace,
 ): AsyncGenerator<FeedItem[]> {
-  const { names, register } = asking;
-  const today = localDay(moment, timeZone);
-  const ofOutlet = outletPricing(outlet.formula, today, null);
+  const { moment, timeZone, outlet, withPriors, withShipping } = place;
+  const { register } = asking;
   const fed = fedFields(register);
   const properties = fed.map((field) => sql`, ${shelfText(field, register)}`);
   const sale = register.get('sale');
-  const brands = namesBehind({ kind: 'brand' }, names).byId;
-  const frame = frameOf(register);
   const query = sql`
     select ${sql.join(Object.values(COLUMNS))}, ${formulaOnOutlet(outlet.id)},
       ${inSaleForAnybody(sale, 'price')}, ${inSaleForAnybody(sale, 'sale_id')}, fr.price ${sql.join(properties, sql``)}
     from ${shelfAt(asking)}
     join product p on p.id = s.product_id
     join (select product_id, count(*) as variants from sku group by product_id) v on v.product_id = s.product_id
-    left join frame_prior fr on fr.frame_id = ${frame ?? null}::bigint and fr.sku_id = s.sku_id
+    left join frame_prior fr on fr.frame_id = ${frameOf(register) ?? null}::bigint and fr.sku_id = s.sku_id
     where ${questionSql(question, asking)}`;
   const priors = withPriors ? await priorsNotKept(tx, priorsAsked(question, asking, moment, timeZone)) : NO_PRIORS;
   const spans = await saleSpans(tx);
   const charges = withShipping ? await shippingCharges(tx) : NOT_TOLD;
-  const paths = new Map<string, string>();
-  const pathOf = (categories: string): string => {
-    let path = paths.get(categories);
-    // The first of an SKU's categories is its main one.
-    if (path === undefined) paths.set(categories, (path = names.categories.path(categories.split('|', 1)[0]!)));
-    return path;
+  const read = itemReader(asking, { place, fed, priors, spans, charges });
+  for await (const rows of copyOut(tx.client, tx.q, query)) yield rows.map(read);
+}
+
+/** Reads rows of the query into items. Few values are many times in a feed, and are shown once. */
+function itemReader(asking: Asking, reading: Reading): (row: readonly (string | null)[]) => FeedItem {
+  const { names } = asking;
+  const { link, moment, timeZone } = reading.place;
+  const today = localDay(moment, timeZone);
+  const brands = namesBehind({ kind: 'brand' }, names).byId;
+  // The first of an SKU's categories is its main one.
+  const pathOf = once((categories) => names.categories.path(categories.split('|', 1)[0]!));
+  const shownOnce = reading.fed.map((field) => once((value) => showValue(field, value, asking)));
+  const priced = pricing(reading, today);
+  return (row) => {
+    const cell: Cell = (name) => row[AT[name]] ?? null;
+    const brand = cell('brand');
+    const categories = cell('categories');
+    const picture = cell('picture');
+    const weight = cell('weight');
+    const code = cell('code')!;
+    return {
+      skuId: cell('sku')!,
+      code,
+      productId: cell('product')!,
+      variants: Number(cell('variants')),
+      name: cell('name')!,
+      description: plainText(cell('description') ?? ''),
+      link: `${link}/products/${cell('slug')}?sku=${encodeURIComponent(code)}`,
+      imageLink: picture === null ? null : `${link}/pictures/${picture}.webp`,
+      brand: brand === null ? null : (brands.get(brand) ?? null),
+      gtin: cell('gtin'),
+      properties: reading.fed.flatMap((field, i): ItemProperty[] => {
+        const value = row[FIRST_PROPERTY + i] ?? null;
+        if (value === null) return [];
+        return [{ property: propertyOf(field), isOption: field.own!.of === 'option', value: shownOnce[i]!(value) }];
+      }),
+      categoryPath: categories === null ? null : pathOf(categories),
+      weightGrams: weight === null ? null : Number(weight),
+      ...priced(cell),
+      condition: cell('condition') as Condition | null,
+      availability: availabilityOf(stockedOf(cell), today),
+    };
   };
-  // Few values are many times in a feed.
-  const shown = new Map<string, string>();
-  const shownOnce = (field: Field, value: string): string => {
-    const key = `${field.key} ${value}`;
-    let text = shown.get(key);
-    if (text === undefined) shown.set(key, (text = showValue(field, value, asking)));
+}
+
+/** A function that remembers what it gave. */
+function once(make: (key: string) => string): (key: string) => string {
+  const made = new Map<string, string>();
+  return (key) => {
+    let text = made.get(key);
+    if (text === undefined) made.set(key, (text = make(key)));
     return text;
   };
-  for await (const rows of copyOut(tx.client, tx.q, query)) {
-    yield rows.map((row): FeedItem => {
-      const cell = (name: Column): string | null => row[AT[name]] ?? null;
-      const brand = cell('brand');
-      const categories = cell('categories');
-      const content = cell('content');
-      const picture = cell('picture');
-      const weight = cell('weight');
-      const soldFor = amountOf(cell('salePrice'));
-      const span = soldFor === null ? undefined : spans.get(cell('sale')!);
-      const inShop = answerWith(span && { ...span, price: soldFor! }, amountOf(cell('price')));
-      const own = cell('formula');
-      const pricing = own === null ? ofOutlet : outletPricing(outlet.formula, today, own);
-      const price = pricing ? onOutlet(inShop, pricing) : inShop;
-      const code = cell('code')!;
-      const skuId = cell('sku')!;
-      const shipped = {
-        profile: cell('shippingProfile'),
-        weight,
-        alone: cell('shipsAlone') === 't',
-        none: cell('noShipping') === 't',
-      };
-      return {
-        skuId,
-        code,
-        productId: cell('product')!,
-        variants: Number(cell('variants')),
-        name: cell('name')!,
-        description: plainText(cell('description') ?? ''),
-        link: `${link}/products/${cell('slug')}?sku=${encodeURIComponent(code)}`,
-        imageLink: picture === null ? null : `${link}/pictures/${picture}.webp`,
-        brand: brand === null ? null : (brands.get(brand) ?? null),
-        gtin: cell('gtin'),
-        properties: fed.flatMap((field, i): ItemProperty[] => {
-          const value = row[FIRST_PROPERTY + i] ?? null;
-          if (value === null) return [];
-          return [
-            { property: propertyOf(field), isOption: field.own!.of === 'option', value: shownOnce(field, value) },
-          ];
-        }),
-        categoryPath: categories === null ? null : pathOf(categories),
-        weightGrams: weight === null ? null : Number(weight),
-        shipping: price.winner ? charges(shipped, price.winner.price) : [],
-        price,
-        struck: struckBeside(
-          price,
-          pricing || !withPriors ? null : (amountOf(cell('prior')) ?? priors.get(skuId)?.price ?? null),
-          struckBy,
-        ),
-        unitPrice:
-          content === null ? null : ((price.winner && unitPrice(price.winner.price, contentOf(content))) ?? null),
-        condition: cell('condition') as Condition | null,
-        availability: availabilityOf(
-          {
-            stage: cell('stage') as Stage,
-            stock: Number(cell('stock')),
-            when_out: cell('whenOut') as WhenOut,
-            price: cell('price'),
-            is_part_off: cell('isPartOff') === 't',
-            bought: cell('bought') as Bought,
-            bought_from: cell('boughtFrom') === null ? null : Number(cell('boughtFrom')),
-            arrived: cell('arrived') === 't',
-          },
-          today,
-        ),
-      };
-    });
-  }
 }
+
+type Priced = Pick<FeedItem, 'price' | 'struck' | 'unitPrice' | 'shipping'>;
+
+/** What goods cost on the outlet, what stands struck beside it, what a unit costs, and what one piece costs to ship. */
+function pricing({ place, priors, spans, charges }: Reading, today: number): (cell: Cell) => Priced {
+  const { outlet, struckBy, withPriors } = place;
+  const ofOutlet = outletPricing(outlet.formula, today, null);
+  return (cell) => {
+    const soldFor = amountOf(cell('salePrice'));
+    const span = soldFor === null ? undefined : spans.get(cell('sale')!);
+    const inShop = answerWith(span && { ...span, price: soldFor! }, amountOf(cell('price')));
+    const own = cell('formula');
+    const byFormula = own === null ? ofOutlet : outletPricing(outlet.formula, today, own);
+    const price = byFormula ? onOutlet(inShop, byFormula) : inShop;
+    const paid = price.winner?.price;
+    const isToldPrior = withPriors && !byFormula;
+    const prior = isToldPrior ? (amountOf(cell('prior')) ?? priors.get(cell('sku')!)?.price ?? null) : null;
+    const content = cell('content');
+    return {
+      price,
+      struck: struckBeside(price, prior, struckBy),
+      unitPrice: content === null || paid === undefined ? null : (unitPrice(paid, contentOf(content)) ?? null),
+      shipping: paid === undefined ? [] : charges(shippedOf(cell), paid),
+    };
+  };
+}
+
+const shippedOf = (cell: Cell): Parameters<ChargesOf>[0] => ({
+  profile: cell('shippingProfile'),
+  weight: cell('weight'),
+  alone: cell('shipsAlone') === 't',
+  none: cell('noShipping') === 't',
+});
+
+const stockedOf = (cell: Cell): Parameters<typeof availabilityOf>[0] => ({
+  stage: cell('stage') as Stage,
+  stock: Number(cell('stock')),
+  when_out: cell('whenOut') as WhenOut,
+  price: cell('price'),
+  is_part_off: cell('isPartOff') === 't',
+  bought: cell('bought') as Bought,
+  bought_from: cell('boughtFrom') === null ? null : Number(cell('boughtFrom')),
+  arrived: cell('arrived') === 't',
+});

@@ -1,6 +1,7 @@
 import { type AnswerOf, type calls } from '@ivory/contract';
 import {
   ANYBODY,
+  type Availability,
   type Buyer,
   type Candidate,
   DAY_MS,
@@ -62,18 +63,13 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   const answerFor = (who: Buyer) =>
     beforeRecord ? priceAt(null, [], moment, who) : priceAt(regular, sales, moment, who);
   const answer = answerFor(buyer);
-  const can = availabilityOf(stocked, shop.today);
   return {
     columns,
     row,
     description: description ?? '',
     variants,
     pending,
-    availability: {
-      state: can.state,
-      why: 'why' in can ? can.why : null,
-      from: can.state === 'not yet' ? can.from : null,
-    },
+    availability: told(availabilityOf(stocked, shop.today)),
     beforeRecord,
     candidates: answer.candidates.map((candidate) => shown(candidate, answer.winner)),
     ...chargedBefore(record.get(id), moment, shop.timeZone, buyer),
@@ -92,6 +88,12 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
     shopAddress: `${storefront}/products/${slug}`,
   };
 }
+
+const told = (can: Availability): Sku['availability'] => ({
+  state: can.state,
+  why: 'why' in can ? can.why : null,
+  from: can.state === 'not yet' ? can.from : null,
+});
 
 /** Whether a moment lies before anything was on record of what the shop charged: nothing is known of prices then. */
 async function isBeforeRecord(db: Db, moment: Moment): Promise<boolean> {

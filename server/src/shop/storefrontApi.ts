@@ -11,6 +11,10 @@ import {
   winnerAt,
   showValue,
   struckPrice,
+  type Buyer,
+  type Moment,
+  type Money,
+  type StruckBy,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -155,7 +159,6 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
   const made = new Map<string, ShopProduct>();
   for (const row of rows) {
     const can = availabilityOf(row, today);
-    const { regular, sales } = prices.get(row.sku_id)!;
     const winner = paid.get(row.sku_id);
     // At a past moment, goods may have had no price yet.
     if (!can.seen || !winner) continue;
@@ -163,23 +166,36 @@ export async function productsWhere(db: Db, products: RawBuilder<unknown>): Prom
     made.set(row.product_id, product);
     const badge = winner.name === undefined ? undefined : badges.get(winner.name);
     if (badge !== undefined && !product.badges.includes(badge)) product.badges.push(badge);
-    const before = priors.get(row.sku_id)?.price ?? null;
-    const struck = winner.source === 'sale' ? struckPrice(winner.price, regular, before, shop.struckBy) : null;
-    const was = struck?.toString() ?? null;
-    const prior = before?.toString() ?? null;
-    const [, ...more] = quantityPrices(regular, sales, moment, buyer.group);
-    const steps = more.map(({ from, price }) => ({ from, price: price.toString() }));
+    const told = pricesTold(winner, prices.get(row.sku_id)!, priors.get(row.sku_id)?.price ?? null, {
+      struckBy: shop.struckBy,
+      moment,
+      group: buyer.group,
+    });
     product.variants.push(
-      variant(row, fields, shop, looks, can, {
-        price: winner.price.toString(),
-        was,
-        steps,
-        prior,
-        unitPrice: unitPriceOf(winner.price, row.content),
-      }),
+      variant(row, fields, shop, looks, can, { ...told, unitPrice: unitPriceOf(winner.price, row.content) }),
     );
   }
   return [...made.values()];
+}
+
+type PricesOf = Awaited<ReturnType<typeof pricesOf>> extends ReadonlyMap<string, infer One> ? One : never;
+type Winner = NonNullable<ReturnType<typeof winnerAt>>;
+
+/** The prices of a variant as shoppers read them: what it costs, what stands struck, prices by quantity, and the prior price. */
+function pricesTold(
+  winner: Winner,
+  { regular, sales }: PricesOf,
+  before: Money | null,
+  { struckBy, moment, group }: { readonly struckBy: StruckBy; readonly moment: Moment; readonly group: Buyer['group'] },
+) {
+  const struck = winner.source === 'sale' ? struckPrice(winner.price, regular, before, struckBy) : null;
+  const [, ...more] = quantityPrices(regular, sales, moment, group);
+  return {
+    price: winner.price.toString(),
+    was: struck?.toString() ?? null,
+    steps: more.map(({ from, price }) => ({ from, price: price.toString() })),
+    prior: before?.toString() ?? null,
+  };
 }
 
 /** The badges that sales put on their goods on a day, by the names of the sales. */

@@ -1,4 +1,4 @@
-import { type Register } from '@ivory/core';
+import { type Field, type Register } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
 import { refreshPlaced, refreshShelf, refreshWithin, refreshWords, setsOf } from '../../db/shelf.ts';
@@ -13,6 +13,10 @@ interface Following {
   readonly only?: 'words' | 'within' | 'placed';
 }
 
+/** Whether a column of goods stands in no row of the read model. */
+const standsOutside = ({ kind, store, column }: Field): boolean =>
+  store.in === 'column' && column === undefined && (kind === 'product' || kind === 'sku');
+
 /** What of the read model is derived afresh for lines of a field; undefined where nothing changes, or is changed in place. */
 function derivedFrom({ kind, field: key, scope }: LineGroup, register: Register): Following | undefined {
   const field = register.at(kind, key, scope);
@@ -20,10 +24,7 @@ function derivedFrom({ kind, field: key, scope }: LineGroup, register: Register)
   if (field?.store.in === 'scoped') return undefined;
   const ofProducts = { skus: sql`select k.id from live_line l join sku k on k.product_id = l.id` };
   const ofOwn = field?.store.in === 'own';
-  // A column that stands in no row of the read model.
-  const isRow = key === 'clearedAway';
-  if (!isRow && field?.store.in === 'column' && field.column === undefined && (kind === 'product' || kind === 'sku'))
-    return undefined;
+  if (field && key !== 'clearedAway' && standsOutside(field)) return undefined;
   switch (kind) {
     case 'sku':
       // Of the fields that the shop makes, plain words are looked for in options only.

@@ -144,18 +144,7 @@ function sortOut(
     readTexts('product', '0', withoutMade('product', product, shop), shop, problems);
     readTexts('sku', '0', withoutMade('sku', sku, shop), shop, problems);
     const first = firsts.get(name);
-    for (const [key, text] of Object.entries(first ? product : {}))
-      if (fold(text ?? '') !== fold(first!.product[key] ?? ''))
-        problems.push({ code: 'differs-in-file', field: key, value: text ?? '', expected: String(first!.row + 1) });
-    const before = inHand.get(name);
-    for (const [key, text] of Object.entries(before ? product : {}))
-      if (key !== 'name' && !says(before!, key, text ?? '', shop))
-        problems.push({
-          code: 'differs-in-hand',
-          field: key,
-          value: text ?? '',
-          expected: before!.says.get(key) ?? '',
-        });
+    problems.push(...differencesFrom(first, product), ...differencesInHand(inHand.get(name), product, shop));
     const combination = `${name}|${combinationOf(sku, shop)}`;
     if (combinations.has(combination))
       problems.push({
@@ -176,6 +165,29 @@ function sortOut(
     good.push({ product, sku });
   }
   return { good, refused };
+}
+
+/** What a row says of its product otherwise than the first row of it. */
+function differencesFrom(
+  first: { readonly row: number; readonly product: Texts } | undefined,
+  product: Texts,
+): Problem[] {
+  if (!first) return [];
+  return Object.entries(product).flatMap(([key, text = '']) =>
+    fold(text) === fold(first.product[key] ?? '')
+      ? []
+      : [{ code: 'differs-in-file', field: key, value: text, expected: String(first.row + 1) }],
+  );
+}
+
+/** What a row says of its product otherwise than the proof in hand, which makes it. */
+function differencesInHand(before: InHand | undefined, product: Texts, shop: Shop): Problem[] {
+  if (!before) return [];
+  return Object.entries(product).flatMap(([key, text = '']) =>
+    key === 'name' || says(before, key, text, shop)
+      ? []
+      : [{ code: 'differs-in-hand', field: key, value: text, expected: before.says.get(key) ?? '' }],
+  );
 }
 
 const optionsOf = ({ register }: Shop): Field[] => register.goods.filter(({ own }) => own?.of === 'option');
