@@ -25,6 +25,12 @@ const ONE_CONNECTION = {
     'Within a transaction use its own connection (tx), not the pool: inTwoTransactions is for the one pair there is.',
 };
 
+const REFUSES_IN_WORDS = {
+  selector:
+    'NewExpression[callee.name="Refusal"] > :matches(TemplateLiteral, BinaryExpression, Literal:nth-child(2)).arguments',
+  message: 'What is refused is said in contract/src/words/refusals.en.ts, so that another language is possible.',
+};
+
 const OF_CORE = [
   PARTS,
   forbid(['node:*', 'pg', 'kysely', 'hono', '@angular/*', '@ngrx/*'], 'core is pure computation.'),
@@ -95,7 +101,7 @@ export default tseslint.config(
     ignores: ['**/*.spec.ts', 'server/src/testing/**'],
     rules: {
       ...never(...OF_SERVER),
-      'no-restricted-syntax': ['error', ZOD_AS_A_WHOLE, ONE_CONNECTION],
+      'no-restricted-syntax': ['error', ZOD_AS_A_WHOLE, ONE_CONNECTION, REFUSES_IN_WORDS],
     },
   },
   { files: ['standins/src/**/*.ts'], rules: never(PARTS, BEHIND_THE_DOOR) },

@@ -26,3 +26,4 @@ export { type OutletSettings, outletSettingsOf } from './outletSettings.ts';
 export { type ShippingTold } from './calls/shippingCalls.ts';
 export * from './schemas.ts';
 export * from './words/problems.en.ts';
+export { refusalWords } from './words/refusals.en.ts';

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type Context, Hono } from 'hono';
 import { secureHeaders } from 'hono/secure-headers';
 import { bodyLimit } from 'hono/body-limit';
@@ -38,7 +39,7 @@ export function makeApp(context: AppContext): Hono {
   const limit = bodyLimit({
     maxSize: LARGEST_BODY,
     onError: () => {
-      throw new Refusal('too large', 'The request is too large. Change fewer cells at once.');
+      throw new Refusal('too large', refusalWords.server.requestTooLarge);
     },
   });
   app.use('/api/*', async (c: Context<object, string>, next) => {
@@ -57,7 +58,7 @@ export function makeApp(context: AppContext): Hono {
   shopRoutes(app, context);
   context.events.serve(app);
   app.all('/api/*', () => {
-    throw new Refusal('not found', 'There is no such call.');
+    throw new Refusal('not found', refusalWords.server.noSuchCall);
   });
   if (context.web) serveWeb(app, context.web);
   return app;

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { printQuestion, type Question, readQuestion } from '@ivory/core';
 import { Refusal } from '../refusal.ts';
 import { type Shop } from './names.ts';
@@ -8,7 +9,7 @@ import { type Shop } from './names.ts';
  */
 export function ask(text: string, shop: Shop): { question: Question; printed: string; turned: string[] } {
   const read = readQuestion(text, shop);
-  if (!read.ok) throw new Refusal('not valid', 'The question does not read.', [read.problem]);
+  if (!read.ok) throw new Refusal('not valid', refusalWords.asked.questionUnreadable, [read.problem]);
   const { question, turned } = read.value;
   return {
     question,

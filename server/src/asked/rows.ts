@@ -1,4 +1,4 @@
-import { type Pending, type Rows, type Sort } from '@ivory/contract';
+import { type Pending, type Rows, type Sort, refusalWords } from '@ivory/contract';
 import {
   type Asking,
   type Field,
@@ -88,7 +88,7 @@ export function sortKey(target: Field): RawBuilder<unknown> {
 export function orderOf({ field, down, then = [] }: Sort, { register }: Asking): Order {
   return [{ field, down }, ...then].map((by) => {
     const target = register.find(by.field);
-    if (!target || target.notInRows) throw new Refusal('not valid', 'The sheet cannot be sorted by this field.');
+    if (!target || target.notInRows) throw new Refusal('not valid', refusalWords.asked.cannotSortBy);
     return { target, down: by.down };
   });
 }

@@ -1,4 +1,4 @@
-import { type Rows, type RowsOf, type Sort } from '@ivory/contract';
+import { type Rows, type RowsOf, type Sort, refusalWords } from '@ivory/contract';
 import { type FieldKey, keepQuestion, keptQuestion } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -70,4 +70,4 @@ export async function readSet(
   return skuRowsOf(db, person, ids, shop, columns);
 }
 
-const closed = () => new Refusal('not found', 'This list was closed. Ask the question again.');
+const closed = () => new Refusal('not found', refusalWords.asked.listClosed);

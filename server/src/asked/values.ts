@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { assortmentIds, type Field, type FieldKey, showValue, type ValueTypeKey } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -25,7 +25,7 @@ export async function countValues(db: Db, text: string, key: FieldKey): Promise<
   const shop = await readShop(db);
   const { question } = ask(text, shop);
   const target = shop.register.find(key);
-  if (!target) throw new Refusal('not valid', 'The shop has no such field.');
+  if (!target) throw new Refusal('not valid', refusalWords.asked.noSuchField);
   const condition = questionSql(question, shop);
   const counted = await counterOf(target)(db, target, condition, shop);
   const values = counted.map(({ value, skus }) => ({ value, skus, name: showValue(target, value, shop) }));
@@ -88,7 +88,7 @@ const WITH_NAMES: readonly ValueTypeKey[] = ['reference', 'choice', 'yesNo', 'co
 function isSet({ type, name }: Field): boolean {
   if (type === 'categories' || type === 'references') return true;
   if (WITH_NAMES.includes(type)) return false;
-  throw new Refusal('not valid', `The values of ${name} have no names to be counted by.`);
+  throw new Refusal('not valid', refusalWords.asked.valuesWithoutNames(name));
 }
 
 /** Goods that have the same set are counted together before the set is taken apart. */

@@ -1,4 +1,4 @@
-import { calls } from '@ivory/contract';
+import { calls, refusalWords } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { tellAlone } from '../db/tell.ts';
@@ -55,11 +55,7 @@ export function changeRoutes(app: Hono, context: AppContext): void {
 async function changedFrom(db: Db, looked: LookedAt): Promise<Shop | undefined> {
   if (looked.moment === undefined && looked.group === undefined) return undefined;
   const seen = seenAt(db, looked);
-  if (seen.isPast)
-    throw new Refusal(
-      'not valid',
-      'What was is not changed. Go back to now, or on to a coming moment, and change it there.',
-    );
+  if (seen.isPast) throw new Refusal('not valid', refusalWords.changes.pastIsNotChanged);
   return readShop(seen);
 }
 

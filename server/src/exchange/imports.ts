@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls, type Import, problemWords, type QueryOf } from '@ivory/contract';
+import { type AnswerOf, type calls, type Import, problemWords, type QueryOf, refusalWords } from '@ivory/contract';
 import { type FieldKey, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
@@ -12,7 +12,7 @@ type Outcome = Rows['rows'][number]['outcome'];
 /** The file of an import as it is kept. */
 export async function fileOf(db: Db, id: string) {
   const file = await db.q.selectFrom('import_file').selectAll().where('id', '=', id).executeTakeFirst();
-  if (!file) throw new Refusal('not found', 'There is no such import.');
+  if (!file) throw new Refusal('not found', refusalWords.exchange.noSuchImport);
   return file;
 }
 
@@ -50,9 +50,8 @@ export async function beginReading(tx: Tx, id: string): Promise<string> {
     .where('id', '=', id)
     .forUpdate()
     .executeTakeFirst();
-  if (!file) throw new Refusal('not found', 'There is no such import.');
-  if (file.state === 'reading')
-    throw new Refusal('clash', 'The file is being read already. Wait until that is done, or stop it.');
+  if (!file) throw new Refusal('not found', refusalWords.exchange.noSuchImport);
+  if (file.state === 'reading') throw new Refusal('clash', refusalWords.exchange.isBeingRead);
   await tx.q.updateTable('import_file').set({ state: 'reading' }).where('id', '=', id).execute();
   return file.file_name;
 }

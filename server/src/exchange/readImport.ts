@@ -1,4 +1,4 @@
-import { type Import, type ImportSettings, type Work } from '@ivory/contract';
+import { type Import, type ImportSettings, type Work, refusalWords } from '@ivory/contract';
 import { type FieldKey, isEditable, type Register } from '@ivory/core';
 import { beginEdit, discardWhenOpen } from '../changes/proof/proof.ts';
 import { planForMany } from '../db/planForMany.ts';
@@ -25,27 +25,18 @@ import { takenFields } from './match/taken.ts';
 export function checkSettings({ columns }: ImportSettings, register: Register): void {
   const taken = columns.filter((column): column is FieldKey => column !== null);
   if (!taken.includes('code')) {
-    throw new Refusal(
-      'not valid',
-      'No column is matched to the code, so rows cannot be found. Choose the column that holds the SKU codes.',
-    );
+    throw new Refusal('not valid', refusalWords.exchange.noCodeColumn);
   }
   const twice = taken.find((column, i) => taken.indexOf(column) !== i);
   const unknown = taken.find((column) => !register.find(column));
-  if (unknown)
-    throw new Refusal('clash', 'A column is matched to a field that the shop does not have any more. Choose it again.');
+  if (unknown) throw new Refusal('clash', refusalWords.exchange.fieldGone);
   if (twice) {
     const { name } = register.get(twice);
-    throw new Refusal('not valid', `Two columns are matched to the same field (${name}). Take one of them out.`);
+    throw new Refusal('not valid', refusalWords.exchange.sameFieldTwice(name));
   }
   const fixed = taken.map((column) => register.get(column)).find((field) => !isEditable(field));
-  if (fixed)
-    throw new Refusal(
-      'not valid',
-      `The ${fixed.name} is worked out from other fields and cannot be set. Leave its column out.`,
-    );
-  if (taken.length < 2)
-    throw new Refusal('not valid', 'Only the code is matched. Match at least one column with values.');
+  if (fixed) throw new Refusal('not valid', refusalWords.exchange.computedField(fixed.name));
+  if (taken.length < 2) throw new Refusal('not valid', refusalWords.exchange.onlyCode);
 }
 
 interface Reading {

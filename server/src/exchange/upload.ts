@@ -1,4 +1,4 @@
-import { type Import } from '@ivory/contract';
+import { type Import, refusalWords } from '@ivory/contract';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
 import { readShop } from '../asked/names.ts';
@@ -10,11 +10,7 @@ import { firstRows, headColumns } from './file/tableHead.ts';
 
 const FIRST_BYTES = 64 * 1024;
 
-const tooLarge = () =>
-  new Refusal(
-    'too large',
-    `The file is larger than ${LARGEST_FILE / 1024 / 1024} MB, so it was not read. Divide it and import the parts.`,
-  );
+const tooLarge = () => new Refusal('too large', refusalWords.exchange.fileTooLarge(LARGEST_FILE));
 
 /** Passes bytes on, and refuses once there are more of them than a file may have. */
 async function* limited(body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
@@ -36,9 +32,9 @@ export async function upload(
   body: AsyncIterable<Uint8Array> | null,
 ): Promise<Import> {
   if (announced !== undefined && announced > LARGEST_FILE) throw tooLarge();
-  if (!body || announced === 0) throw new Refusal('not valid', 'The file is empty.');
+  if (!body || announced === 0) throw new Refusal('not valid', refusalWords.exchange.fileEmpty);
   const { key, bytes } = await files.put(limited(body));
-  if (bytes === 0) throw new Refusal('not valid', 'The file is empty.');
+  if (bytes === 0) throw new Refusal('not valid', refusalWords.exchange.fileEmpty);
   const start = await firstBytes(files, key);
   const encoding = sniffEncoding(start);
   const delimiter = sniffDelimiter(new TextDecoder(encoding).decode(start));

@@ -1,4 +1,4 @@
-import { problemWords, type ProblemDetails } from '@ivory/contract';
+import { problemWords, type ProblemDetails, refusalWords } from '@ivory/contract';
 import { type Context } from 'hono';
 import { type ContentfulStatusCode } from 'hono/utils/http-status';
 import { type Logger } from 'pino';
@@ -20,8 +20,7 @@ const QUERY_CANCELLED = '57014';
 export function answerError(error: Error, c: Context, log: Logger): Response {
   const refusal = refusalOf(error);
   if (!refusal) log.error({ err: error, path: c.req.path }, 'unforeseen');
-  const { message, places } =
-    refusal ?? new Refusal('busy', 'Something went wrong here. Nothing was changed. Try again.');
+  const { message, places } = refusal ?? new Refusal('busy', refusalWords.http.unforeseen);
   const status = refusal ? STATUS[refusal.kind] : 500;
   const details: ProblemDetails = {
     type: 'about:blank',
@@ -35,14 +34,7 @@ export function answerError(error: Error, c: Context, log: Logger): Response {
 /** A refusal of ours, or what an error of the database is to a person. */
 function refusalOf(error: Error): Refusal | undefined {
   if (error instanceof Refusal) return error;
-  if ((error as { code?: unknown }).code === QUERY_CANCELLED)
-    return new Refusal(
-      'busy',
-      'This was given up: it took longer than 20 seconds, or nobody waited for it any more. Nothing was changed. Ask for a category, a brand or a code as well, so that there is less to look through.',
-    );
+  if ((error as { code?: unknown }).code === QUERY_CANCELLED) return new Refusal('busy', refusalWords.http.givenUp);
   if (!isAway(error)) return undefined;
-  return new Refusal(
-    'busy',
-    'The database cannot be reached just now. Try again in a moment; the journal says whether something had landed before.',
-  );
+  return new Refusal('busy', refusalWords.http.databaseAway);
 }

@@ -1,4 +1,4 @@
-import { GROUP_HEADER, MOMENT_HEADER } from '@ivory/contract';
+import { GROUP_HEADER, MOMENT_HEADER, refusalWords } from '@ivory/contract';
 import { LATEST_MOMENT_MS, type Moment, momentOf } from '@ivory/core';
 import { type Context } from 'hono';
 import { type Db } from '../db/connect.ts';
@@ -8,8 +8,7 @@ import { Refusal } from '../refusal.ts';
 function lookedAt(said: string | undefined): Moment | undefined {
   if (said === undefined) return undefined;
   const at = Number(said);
-  if (!/^\d{1,15}$/.test(said) || at > LATEST_MOMENT_MS)
-    throw new Refusal('not valid', 'This is no moment that can be looked at. Choose one before the year 2200.');
+  if (!/^\d{1,15}$/.test(said) || at > LATEST_MOMENT_MS) throw new Refusal('not valid', refusalWords.http.noSuchMoment);
   return momentOf(at);
 }
 
@@ -29,7 +28,7 @@ export const lookedAtBy = (c: Context, moment = c.req.header(MOMENT_HEADER)): Lo
 function groupOf(c: Context): string | undefined {
   const said = c.req.header(GROUP_HEADER);
   if (said === undefined) return undefined;
-  if (!/^[1-9]\d{0,17}$/.test(said)) throw new Refusal('not valid', 'This is no customer group.');
+  if (!/^[1-9]\d{0,17}$/.test(said)) throw new Refusal('not valid', refusalWords.http.noCustomerGroup);
   return said;
 }
 

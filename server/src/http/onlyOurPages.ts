@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type Context, type Next } from 'hono';
 import { Refusal } from '../refusal.ts';
 
@@ -49,10 +50,7 @@ const OF_FORMS = ['application/x-www-form-urlencoded', 'multipart/form-data', 't
 export const onlyOurPages = (origins: Origins) => async (c: Context, next: Next) => {
   const host = c.req.header('host') ?? '';
   if (!origins.hasHost(host)) {
-    throw new Refusal(
-      'not allowed',
-      `This server is not called “${host.slice(0, 100)}”, so the request was not taken. Start it with --origin http://… to give it that name.`,
-    );
+    throw new Refusal('not allowed', refusalWords.http.unknownHost(host));
   }
   if (READS.includes(c.req.method)) return next();
   const origin = c.req.header('origin');
@@ -61,14 +59,11 @@ export const onlyOurPages = (origins: Origins) => async (c: Context, next: Next)
     (origin !== undefined && !origins.has(origin)) ||
     (origin === undefined && !['same-origin', 'none'].includes(site))
   )
-    throw new Refusal('not allowed', 'The request comes from another site, so it was not taken.');
+    throw new Refusal('not allowed', refusalWords.http.otherSite);
   const type = (c.req.header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   // Other methods are none that a form can send.
   if (c.req.method === 'POST' && (type === '' || OF_FORMS.includes(type))) {
-    throw new Refusal(
-      'not allowed',
-      `A request that changes something is sent as application/json, not as ${type || 'something without a content-type'}.`,
-    );
+    throw new Refusal('not allowed', refusalWords.http.notJsonType(type));
   }
   return next();
 };

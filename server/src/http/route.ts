@@ -1,4 +1,4 @@
-import { type Call } from '@ivory/contract';
+import { type Call, refusalWords } from '@ivory/contract';
 import { type Context, type Hono } from 'hono';
 import { type ZodType } from 'zod';
 import { Refusal } from '../refusal.ts';
@@ -16,10 +16,7 @@ export function parsed<T>(schema: ZodType<T>, value: unknown): T {
     throw new Refusal('not valid', issues.map(({ message }) => message).join(' '));
   const [issue] = issues;
   const place = issue?.path.join('.') ?? '';
-  throw new Refusal(
-    'not valid',
-    `The request cannot be read${place && ` at ${place}`}: ${issue?.message ?? 'unknown'}.`,
-  );
+  throw new Refusal('not valid', refusalWords.http.requestUnreadable(place, issue?.message));
 }
 
 /** Half of a pair of UTF-16, which no encoding of text can hold. */
@@ -45,7 +42,7 @@ async function bodyOf(c: Context): Promise<unknown> {
       : undefined;
     return JSON.parse(text, cleaning) as unknown;
   } catch {
-    throw new Refusal('not valid', 'The body of the request is not JSON.');
+    throw new Refusal('not valid', refusalWords.http.bodyNotJson);
   }
 }
 

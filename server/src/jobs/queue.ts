@@ -1,4 +1,4 @@
-import { type Work } from '@ivory/contract';
+import { type Work, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
 import PgBoss from 'pg-boss';
 import { type Logger } from 'pino';
@@ -192,8 +192,7 @@ export class WorkQueue {
     const work = await takeUp(this.own, id);
     if (!work) return;
     try {
-      if (work.tries > MOST_TRIES)
-        throw new Refusal('busy', `It was begun ${MOST_TRIES} times and never came to an end, so it was given up.`);
+      if (work.tries > MOST_TRIES) throw new Refusal('busy', refusalWords.jobs.triedTooOften(MOST_TRIES));
       const context = { person: work.person_id, work: id, ...progressOf(this.own, id, this.closing.signal) };
       const { result = null, note = null } = await this.handlers[work.kind].perform(work.data as never, context);
       const { done, total } = await readWork(this.own, id);

@@ -1,4 +1,4 @@
-import { type Work } from '@ivory/contract';
+import { type Work, refusalWords } from '@ivory/contract';
 import { type Kysely, type RawBuilder, sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { type Tables } from '../db/tables.ts';
@@ -53,7 +53,7 @@ export const shown = ({ id, kind, title, state, done, total, note, result }: Wor
 
 export async function readWork({ q }: Asking, id: string): Promise<WorkRow> {
   const row = await q.selectFrom('work').select(COLUMNS).where('id', '=', id).executeTakeFirst();
-  if (!row) throw new Refusal('not found', 'There is no such work.');
+  if (!row) throw new Refusal('not found', refusalWords.jobs.noSuchWork);
   return row;
 }
 

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -19,8 +20,7 @@ export async function keepRow(
     select from ${sql.table(table)} where name_key = fold(${name}) and id is distinct from ${id ?? null}::bigint`.execute(
     q,
   );
-  if (taken.length > 0)
-    throw new Refusal('not valid', `“${name}” is kept already. Give another name, or forget the other first.`);
+  if (taken.length > 0) throw new Refusal('not valid', refusalWords.kept.nameKept(name));
   const values = { name: sql`${name}`, ...others };
   const columns = sql.join(Object.keys(values).map((column) => sql.ref(column)));
   const kept = sql.join(Object.values(values));
@@ -29,7 +29,7 @@ export async function keepRow(
       ? sql`insert into ${sql.table(table)} (${columns}) values (${kept}) returning id`
       : sql`update ${sql.table(table)} set (${columns}, kept_at) = (${kept}, now()) where id = ${id} returning id`
   }`.execute(q);
-  if (!rows[0]) throw new Refusal('not found', 'This is not kept any more. Keep it under a name of its own.');
+  if (!rows[0]) throw new Refusal('not found', refusalWords.kept.notKept);
   return rows[0];
 }
 

@@ -1,4 +1,4 @@
-import { type BodyOf, type calls, type KeptRule } from '@ivory/contract';
+import { type BodyOf, type calls, type KeptRule, refusalWords } from '@ivory/contract';
 import { keepQuestion, keptQuestion, printQuestion, type Rule } from '@ivory/core';
 import { problemsOfRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
@@ -16,7 +16,7 @@ export async function keepRule(db: Db, person: string, kept: BodyOf<typeof calls
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
     const problems = problemsOfRule(kept.rule, shop);
-    if (problems.length > 0) throw new Refusal('not valid', 'The rule was not kept.', problems);
+    if (problems.length > 0) throw new Refusal('not valid', refusalWords.kept.ruleNotKept, problems);
     const question = kept.question === null ? null : keepQuestion(ask(kept.question, shop).question);
     return keepRow(tx, 'kept_rule', kept, {
       question: sql`${question}`,

@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls, type OutletSettings, outletSettingsOf } from '@ivory/contract';
+import { type AnswerOf, type calls, type OutletSettings, outletSettingsOf, refusalWords } from '@ivory/contract';
 import {
   type FeedItem,
   localDay,
@@ -53,7 +53,7 @@ export async function outletSettings({ q }: Pick<Tx, 'q'>, id: string): Promise<
   const row = /^\d{1,18}$/.test(id)
     ? await q.selectFrom('outlet').select('settings').where('id', '=', id).executeTakeFirst()
     : undefined;
-  if (!row) throw new Refusal('not found', 'There is no such outlet.');
+  if (!row) throw new Refusal('not found', refusalWords.outlets.noSuchOutlet);
   return outletSettingsOf(row.settings);
 }
 
@@ -119,7 +119,7 @@ export const tellOutlet = (db: Db, id: string, sku: string): Promise<AnswerOf<ty
     const { settings, shop, question } = feed;
     const { rows } = await sql<{ code: string }>`select code from sku where id = ${sku}::bigint`.execute(tx.q);
     const code = rows[0]?.code;
-    if (code === undefined) throw new Refusal('not found', 'This SKU is not in the shop any more.');
+    if (code === undefined) throw new Refusal('not found', refusalWords.outlets.skuGone);
     const ofSku = (whole: Question): Question =>
       plain({ kind: 'all', of: [{ kind: 'compare', field: 'code', comparison: 'is', values: [code] }, whole] });
     const items: FeedItem[] = [];

@@ -1,4 +1,4 @@
-import { outletSettingsOf } from '@ivory/contract';
+import { outletSettingsOf, refusalWords } from '@ivory/contract';
 import { setTimeout as pause } from 'node:timers/promises';
 import { type Db } from '../db/connect.ts';
 import { type FileStore } from '../pictures/fileStore.ts';
@@ -76,10 +76,7 @@ export async function handOver(
           : 'it cannot be reached';
     }
   }
-  throw new Refusal(
-    'busy',
-    `The file is written, but ${name} did not take it: ${last}. Tried ${tried === 1 ? 'once' : `${tried} times`}. Hand it over again later.`,
-  );
+  throw new Refusal('busy', refusalWords.outlets.notHandedOver(name, last, tried));
 }
 
 /** Reads a reply in JSON Lines; anything else is refused with the line that does not read. */
@@ -97,10 +94,7 @@ async function* replyLines(body: ReadableStream<Uint8Array>, outlet: string): As
     } catch {
       // Falls through to the one refusal for everything that is not a reply.
     }
-    throw new Refusal(
-      'busy',
-      `${outlet} took the file, but its reply cannot be read: line ${line} is “${text.slice(0, 80)}”. No reply was kept.`,
-    );
+    throw new Refusal('busy', refusalWords.outlets.replyUnreadable(outlet, line, text));
   };
   for await (const bytes of body as unknown as AsyncIterable<Uint8Array>) {
     const lines = (rest + decoder.decode(bytes, { stream: true })).split('\n');

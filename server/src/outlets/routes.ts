@@ -1,4 +1,4 @@
-import { calls } from '@ivory/contract';
+import { calls, refusalWords } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { sql } from 'kysely';
@@ -33,7 +33,7 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: AppContext
       .set({ settings: JSON.stringify(body) })
       .where('id', '=', params.id)
       .executeTakeFirst();
-    if (numUpdatedRows === 0n) throw new Refusal('not found', 'There is no such outlet.');
+    if (numUpdatedRows === 0n) throw new Refusal('not found', refusalWords.outlets.noSuchOutlet);
     return {};
   });
   serve(app, calls.deliver, async ({ params, body }) => {
@@ -44,7 +44,7 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: AppContext
         .where('id', '=', params.id)
         .forUpdate()
         .executeTakeFirst();
-      if (!outlet) throw new Refusal('not found', 'There is no such outlet.');
+      if (!outlet) throw new Refusal('not found', refusalWords.outlets.noSuchOutlet);
       await refuseUnderWay(tx, params.id, outlet.name);
       const title = `${body.handOver ? 'Delivery to' : 'Feed file for'} ${outlet.name}`;
       return { title, data: { outlet: params.id, handOver: body.handOver } };
@@ -61,7 +61,7 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: AppContext
           .executeTakeFirst()
       : undefined;
     if (!row || (await files.stat(row.file_key)) === undefined)
-      throw new Refusal('not found', 'There is no such file; those of the latest deliveries are kept.');
+      throw new Refusal('not found', refusalWords.outlets.noSuchFile);
     c.header('content-type', 'application/rss+xml; charset=utf-8');
     c.header('content-length', row.bytes);
     c.header('content-disposition', `attachment; filename="${row.file_name}"`);
@@ -75,11 +75,7 @@ export function outletRoutes(app: Hono, { db, files, person, queue }: AppContext
 const notBefore = (seen: Db, now: Db): Db => (seen.isPast ? now : seen);
 
 function refusePast(seen: Db): Db {
-  if (seen.isPast)
-    throw new Refusal(
-      'not valid',
-      'What outlets were told is in the files of their deliveries. Look at now, or at a moment to come.',
-    );
+  if (seen.isPast) throw new Refusal('not valid', refusalWords.outlets.notTold);
   return seen;
 }
 
@@ -88,6 +84,5 @@ async function refuseUnderWay(tx: Tx, outlet: string, name: string): Promise<voi
   const { rows } = await sql`
     select from work where kind = 'deliver' and state in ('waiting', 'running') and data->>'outlet' = ${outlet} limit 1
   `.execute(tx.q);
-  if (rows.length > 0)
-    throw new Refusal('clash', `A delivery to ${name} is under way. Wait until it is done, or stop it.`);
+  if (rows.length > 0) throw new Refusal('clash', refusalWords.outlets.deliveryUnderWay(name));
 }

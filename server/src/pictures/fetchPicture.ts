@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import ipaddr from 'ipaddr.js';
 import { lookup } from 'node:dns';
 import { get as getHttp, type IncomingMessage } from 'node:http';
@@ -37,14 +38,13 @@ export interface FetchedPicture {
  */
 export async function fetchPicture(address: string, allowed: readonly string[] = []): Promise<FetchedPicture> {
   const ended = AbortSignal.timeout(PATIENCE_MS);
-  const refuse = (why: string) => new Refusal('not valid', `“${address.slice(0, 200)}” was not taken: ${why}`);
+  const refuse = (why: string) => new Refusal('not valid', refusalWords.pictures.addressNotTaken(address, why));
   let at = address;
   for (let redirects = 0; redirects <= MOST_REDIRECTS; redirects++) {
     const url = URL.canParse(at) ? new URL(at) : undefined;
-    if (url?.protocol !== 'http:' && url?.protocol !== 'https:')
-      throw refuse('it is no address on the web. Write it like https://example.org/pen.jpg.');
+    if (url?.protocol !== 'http:' && url?.protocol !== 'https:') throw refuse(refusalWords.pictures.noWebAddress);
     const response = await open(url, ended, allowed).catch((error: NodeJS.ErrnoException) => {
-      if (error.code === 'NOT_PUBLIC') throw refuse('it leads into a private network, and is not fetched.');
+      if (error.code === 'NOT_PUBLIC') throw refuse(refusalWords.pictures.privateNetwork);
       throw refuse(ended.aborted ? 'it did not answer within ten seconds.' : 'there is no answer from there.');
     });
     const { statusCode = 0, headers } = response;
@@ -55,11 +55,11 @@ export async function fetchPicture(address: string, allowed: readonly string[] =
     }
     if (statusCode !== 200) {
       response.destroy();
-      throw refuse(`the answer from there is ${statusCode}.`);
+      throw refuse(refusalWords.pictures.answered(statusCode));
     }
     return { name: nameOf(url), bytes: untilEnd(response, ended, refuse) };
   }
-  throw refuse('it is led on from one address to another too often.');
+  throw refuse(refusalWords.pictures.tooManyRedirects);
 }
 
 function open(url: URL, signal: AbortSignal, allowed: readonly string[]): Promise<IncomingMessage> {

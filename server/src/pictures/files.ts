@@ -1,4 +1,4 @@
-import { type KeptFile } from '@ivory/contract';
+import { type KeptFile, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -28,13 +28,13 @@ export async function keepFile(
     let size = 0;
     for await (const piece of source) {
       size += piece.length;
-      if (size > LARGEST_FILE) throw refused(name, 'it is larger than 20 MB. Save it smaller.');
+      if (size > LARGEST_FILE) throw refused(name, refusalWords.pictures.downloadTooLarge);
       if (beginning.length < 512) beginning = Buffer.concat([beginning, piece.subarray(0, 512)]);
       yield piece;
     }
-    if (size === 0) throw refused(name, 'it is empty.');
+    if (size === 0) throw refused(name, refusalWords.pictures.empty);
     type = typeOf(beginning.subarray(0, 512));
-    if (type === undefined) throw refused(name, 'it is no PDF, ZIP or plain text.');
+    if (type === undefined) throw refused(name, refusalWords.pictures.noKnownFile);
   }
   const { key, bytes } = await files.put(checked());
   const { rows } = await sql<KeptFile>`
@@ -43,7 +43,7 @@ export async function keepFile(
   return rows[0]!;
 }
 
-const refused = (name: string, why: string) => new Refusal('not valid', `“${name}” was not taken: ${why}`);
+const refused = (name: string, why: string) => new Refusal('not valid', refusalWords.pictures.notTaken(name, why));
 
 function typeOf(bytes: Buffer): string | undefined {
   const found = BEGINNINGS.find(([, beginning]) => bytes.subarray(0, beginning.length).equals(Buffer.from(beginning)));

@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -45,10 +45,9 @@ async function gather(name: string, source: AsyncIterable<Uint8Array>): Promise<
   let size = 0;
   for await (const piece of source) {
     size += piece.length;
-    if (size > LARGEST_PICTURE)
-      throw new Refusal('not valid', `“${name}” was not taken: it is larger than 10 MB. Save it smaller.`);
+    if (size > LARGEST_PICTURE) throw new Refusal('not valid', refusalWords.pictures.fileTooLarge(name));
     pieces.push(piece);
   }
-  if (size === 0) throw new Refusal('not valid', `“${name}” was not taken: it is empty.`);
+  if (size === 0) throw new Refusal('not valid', refusalWords.pictures.fileEmpty(name));
   return Buffer.concat(pieces);
 }

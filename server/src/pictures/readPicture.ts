@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { fileTypeFromBuffer } from 'file-type';
 import pLimit from 'p-limit';
 import sharp from 'sharp';
@@ -32,17 +33,16 @@ const open = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: MOST_PIXELS
 
 /** What a file is, by its content and not by its name. Refuses what is no picture that is taken, too large, or broken. */
 export function readPicture(name: string, bytes: Uint8Array): Promise<ReadPicture> {
-  const refuse = (why: string) => new Refusal('not valid', `“${name}” was not taken: ${why}`);
+  const refuse = (why: string) => new Refusal('not valid', refusalWords.pictures.notTaken(name, why));
   return atATime(async () => {
     const format = FORMATS[(await fileTypeFromBuffer(bytes))?.mime ?? ''];
-    if (format === undefined) throw refuse('it is no JPEG, PNG, WebP, AVIF or GIF, whatever its name says.');
+    if (format === undefined) throw refuse(refusalWords.pictures.noPicture);
     const broken = () => {
-      throw refuse('it is broken, or ends before it is complete. Save it again.');
+      throw refuse(refusalWords.pictures.pictureBroken);
     };
     const { autoOrient } = await sharp(bytes, { limitInputPixels: false }).metadata().catch(broken);
     const { width, height } = autoOrient;
-    if (width * height > MOST_PIXELS)
-      throw refuse(`it has ${width} × ${height} pixels. Save it with at most 10,000 × 10,000.`);
+    if (width * height > MOST_PIXELS) throw refuse(refusalWords.pictures.pictureTooLarge(width, height));
     // Whether it is whole is known when all of it was read.
     await open(bytes).stats().catch(broken);
     return { format, width, height };

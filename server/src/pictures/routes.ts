@@ -1,4 +1,4 @@
-import { calls } from '@ivory/contract';
+import { calls, refusalWords } from '@ivory/contract';
 import { type Hono } from 'hono';
 import { stream } from 'hono/streaming';
 import { type AppContext } from '../http/appContext.ts';
@@ -33,7 +33,7 @@ export function pictureRoutes(app: Hono, { db, files, queue, person, fetchesFrom
     const isOriginal = file === key;
     const found = isOriginal ? key : await renditionOf(db, files, key, (written ?? 'middle') as Size);
     const bytes = found === undefined ? undefined : await files.stat(found);
-    if (!found || bytes === undefined) throw new Refusal('not found', 'There is no such picture.');
+    if (!found || bytes === undefined) throw new Refusal('not found', refusalWords.pictures.noSuchPicture);
     c.header('etag', `"${found}"`);
     c.header('cache-control', isOriginal ? FOR_GOOD : FOR_AN_HOUR);
     if (c.req.header('if-none-match') === `"${found}"`) return c.body(null, 304);
@@ -48,7 +48,8 @@ export function pictureRoutes(app: Hono, { db, files, queue, person, fetchesFrom
   app.get('/files/:key', async (c) => {
     const key = c.req.param('key');
     const file = await attachedFile(db, key);
-    if (!file || (await files.stat(key)) === undefined) throw new Refusal('not found', 'There is no such file.');
+    if (!file || (await files.stat(key)) === undefined)
+      throw new Refusal('not found', refusalWords.pictures.noSuchFile);
     c.header('content-type', file.type);
     c.header('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`);
     c.header('content-length', String(file.bytes));
@@ -60,14 +61,14 @@ export function pictureRoutes(app: Hono, { db, files, queue, person, fetchesFrom
   app.post('/api/files', async (c) => {
     const name = sentName(c.req.header('x-file-name'), 'file');
     const body = c.req.raw.body as unknown as AsyncIterable<Uint8Array> | null;
-    if (!body) throw new Refusal('not valid', `“${name}” was not taken: it is empty.`);
+    if (!body) throw new Refusal('not valid', refusalWords.pictures.fileEmpty(name));
     return c.json(await keepFile(db, files, name, body));
   });
   // A picture comes as its bytes, with its name in a header, as files do.
   app.post('/api/pictures', async (c) => {
     const name = sentName(c.req.header('x-file-name'), 'picture');
     const body = c.req.raw.body as unknown as AsyncIterable<Uint8Array> | null;
-    if (!body) throw new Refusal('not valid', `“${name}” was not taken: it is empty.`);
+    if (!body) throw new Refusal('not valid', refusalWords.pictures.fileEmpty(name));
     return c.json(await keep(name, body));
   });
 }

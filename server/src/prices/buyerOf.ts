@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { ANYBODY, type Asking, type Buyer, namesBehind } from '@ivory/core';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
@@ -6,6 +7,6 @@ import { Refusal } from '../refusal.ts';
 export function buyerOf({ group }: Db, { names }: Pick<Asking, 'names'>): Buyer {
   if (group === undefined) return ANYBODY;
   const name = namesBehind({ kind: 'customerGroup' }, names).byId.get(group);
-  if (name === undefined) throw new Refusal('not found', 'There is no such customer group any more.');
+  if (name === undefined) throw new Refusal('not found', refusalWords.prices.customerGroupGone);
   return { group: name, pieces: 1 };
 }

@@ -1,4 +1,4 @@
-import { type ShippingTold } from '@ivory/contract';
+import { type ShippingTold, refusalWords } from '@ivory/contract';
 import { type Money, money, type ShippedLine, shippingOf, shippingRatesOf, showRate, winnerAt } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -32,7 +32,7 @@ export async function tellShipping(db: Db, country: string, lines: readonly Piec
     lines.map(({ sku }) => sku),
   );
   if (rows.size < new Set(lines.map(({ sku }) => sku)).size)
-    throw new Refusal('not found', 'One of these SKUs is not in the shop any more.');
+    throw new Refusal('not found', refusalWords.prices.skuGone);
   const prices = await pricesOf(db, [...rows.values()]);
   const buyer = buyerOf(db, shop);
   const goods = lines.reduce((sum, { sku, pieces }) => {

@@ -1,4 +1,11 @@
-import { type AnswerOf, type calls, FORMULA_COUNTS, type FormulaCount, type FormulaTrial } from '@ivory/contract';
+import {
+  type AnswerOf,
+  type calls,
+  FORMULA_COUNTS,
+  type FormulaCount,
+  type FormulaTrial,
+  refusalWords,
+} from '@ivory/contract';
 import { type FieldKey, type Question, readValue, showValue } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
@@ -23,9 +30,10 @@ const HOLDS = (floor: number): Readonly<Record<FormulaCount, RawBuilder<boolean>
 /** The shop in which an outlet has the formula that is tried, and what it is tried on. */
 async function trying(db: Db | Tx, trial: FormulaTrial): Promise<{ shop: Shop; question: Question; formula: string }> {
   const shop = await readShop(db);
-  if (!shop.outlets.some(({ id }) => id === trial.outlet)) throw new Refusal('not found', 'There is no such outlet.');
+  if (!shop.outlets.some(({ id }) => id === trial.outlet))
+    throw new Refusal('not found', refusalWords.prices.noSuchOutlet);
   const read = readValue(shop.register.at('priceFormula', 'formula')!, trial.formula, shop);
-  if (!read.ok) throw new Refusal('not valid', 'The formula cannot be read.', [read.problem]);
+  if (!read.ok) throw new Refusal('not valid', refusalWords.prices.formulaUnreadable, [read.problem]);
   const formula = read.value!;
   const kept = { basedOn: trial.basedOn, formula, from: null, until: null };
   return {

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { freeGtins } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -16,17 +17,10 @@ export async function nextGtins(db: Db, person: string, count: number): Promise<
           and l.kind = 'sku' and l.field = 'gtin' and l.after like s.gtin_prefix || '%') as taken
     from shop s`.execute(db.q);
   const { prefix, taken } = rows[0]!;
-  if (prefix === null)
-    throw new Refusal(
-      'not valid',
-      'The shop has no GTINs of its own. Say with which digits they begin in the lists, at the shop.',
-    );
+  if (prefix === null) throw new Refusal('not valid', refusalWords.range.noGtins);
   const isTaken = new Set(taken);
   const gtins = freeGtins(prefix, (gtin) => isTaken.has(gtin), count);
   if (gtins.length < count)
-    throw new Refusal(
-      'not valid',
-      `Of the GTINs that begin with ${prefix} only ${gtins.length} are left, and ${count} are needed.`,
-    );
+    throw new Refusal('not valid', refusalWords.range.fewGtinsLeft(prefix, gtins.length, count));
   return gtins;
 }

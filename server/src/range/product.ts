@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -22,7 +22,7 @@ export async function getProduct(db: Db, person: string, id: string, storefront:
     select s.sku_id as id, s.code, p.slug, ${shelfText(gaps, shop.register)} as gap, ${STOCKED}
     from ${SHELF} join product p on p.id = s.product_id where s.product_id = ${id} order by s.sku_id`.execute(db.q);
   const [first] = rows;
-  if (!first) throw new Refusal('not found', 'There is no such product any more.');
+  if (!first) throw new Refusal('not found', refusalWords.range.productGone);
   const missing = new Map<string, number>();
   for (const { gap } of rows) for (const key of gap?.split('|') ?? []) missing.set(key, (missing.get(key) ?? 0) + 1);
   return {

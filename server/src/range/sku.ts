@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import {
   ANYBODY,
   type Availability,
@@ -37,7 +37,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   const moment = db.clock();
   const { columns, rows } = await rowsOf(db, [id], shop);
   const row = rows[0]!;
-  if (row.length === 1) throw new Refusal('not found', 'This SKU is not in the shop any more.');
+  if (row.length === 1) throw new Refusal('not found', refusalWords.range.skuGone);
   const [more, record, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
     sql<StockedRow & { description: string | null; slug: string; variants: number; content: string | null }>`
       select p.description, p.slug, sk.content, ${STOCKED}, (select count(*)::int from sku k where k.product_id = p.id) as variants

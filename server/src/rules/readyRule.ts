@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type Beside, type Field, fold, KINDS, type Rule } from '@ivory/core';
 import { problemsOfRule, RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
@@ -10,7 +11,7 @@ import { Refusal } from '../refusal.ts';
 /** A rule made ready to be run in the shop. Refuses one that names what the shop does not have. */
 export async function readyRule(tx: Tx, rule: Rule, shop: Shop): Promise<RunningRule> {
   const problems = problemsOfRule(rule, shop);
-  if (problems.length > 0) throw new Refusal('not valid', 'The rule cannot be run.', problems);
+  if (problems.length > 0) throw new Refusal('not valid', refusalWords.rules.ruleCannotRun, problems);
   return new RunningRule(rule, shop, await besideOf(tx, rule, shop));
 }
 

@@ -1,4 +1,4 @@
-import { type AnswerOf, type BodyOf, type calls, type WantedLine } from '@ivory/contract';
+import { type AnswerOf, type BodyOf, type calls, type WantedLine, refusalWords } from '@ivory/contract';
 import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { landIn } from '../changes/land/land.ts';
@@ -102,7 +102,7 @@ export async function placeOrder(db: Db, { key, lines, country }: BodyOf<typeof 
     } catch (error) {
       // Somebody bought or changed the same meanwhile: what is left is looked at again.
       if (!(error instanceof Overtaken || isDeadlock(error))) throw error;
-      if (tries >= MOST_TRIES) throw new Refusal('busy', 'Many buy the same at once. Send the order again.');
+      if (tries >= MOST_TRIES) throw new Refusal('busy', refusalWords.shop.manyBuyAtOnce);
     }
   }
 }
@@ -120,7 +120,7 @@ function refuseWhatIsNotThere(basket: Basket): void {
     ...gone.map((code) => `${code} is not in the shop any more.`),
     ...lines.flatMap(({ code, problem }) => (problem === null ? [] : [`${code}: ${problem}`])),
   ];
-  if (why.length > 0) throw new Refusal('not valid', `The order was not taken. ${why.join(' ')}`);
+  if (why.length > 0) throw new Refusal('not valid', refusalWords.shop.orderNotTaken(why));
 }
 
 async function takeOrder(tx: Tx, key: string, basket: Basket, country: string | null): Promise<Order> {
@@ -148,11 +148,7 @@ async function takeOrder(tx: Tx, key: string, basket: Basket, country: string | 
   const taken = await takenBy(tx, lines);
   // What was there when the basket was looked at may be gone; and what is in a set is in no line of its own.
   const short = taken.find(({ left, quantity, may_run_out }) => !may_run_out && left < quantity);
-  if (short)
-    throw new Refusal(
-      'not valid',
-      `The order was not taken. ${short.code}: There are ${short.left} of it, and ${short.quantity} are wanted, with those in sets.`,
-    );
+  if (short) throw new Refusal('not valid', refusalWords.shop.orderTooLarge(short.code, short.left, short.quantity));
   await sql`
     insert into proof_line (proof_id, edit_no, kind, id, field, before, after)
     select ${proof}::bigint, ${edit}::int, 'sku', x.id, 'stock', x.left::text, (x.left - x.quantity)::text

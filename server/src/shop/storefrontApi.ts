@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import {
   type Asking,
   type Availability,
@@ -391,7 +391,7 @@ export async function shopProduct(db: Db, slug: string): Promise<AnswerOf<typeof
       db.q,
     );
     if (moved[0]) return { movedTo: moved[0].slug };
-    throw new Refusal('not found', 'There is no such product, or it is not on sale.');
+    throw new Refusal('not found', refusalWords.shop.notOnSale);
   }
   const { id, ...product } = found;
   const { rows } = await sql<{ slug: string; name: string }>`

@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import {
   isStored,
   isFieldKind,
@@ -47,7 +47,7 @@ export async function countThings(db: Db): Promise<AnswerOf<typeof calls.countTh
  */
 export async function listThings(db: Db, person: string, kind: KindKey, of?: string): Promise<Things> {
   if (!KINDS[kind].isList && (kind !== 'sku' || of === undefined))
-    throw new Refusal('not valid', `${KINDS[kind].many} are too many for a list. Ask for them in the question line.`);
+    throw new Refusal('not valid', refusalWords.things.tooManyForAList(KINDS[kind].many));
   const shop = await readShop(db);
   const [{ columns, rows }, used, others] = await Promise.all([
     readThings(db, person, kind, shop, among(kind, of), of),
@@ -81,7 +81,7 @@ export async function getThing(db: Db, person: string, kind: KindKey, id: string
     KINDS[kind].isList ? usedByThings(db, kind, shop) : new Map<string, Thing['usedBy']>(),
   ]);
   const [thing] = rows;
-  if (!thing) throw new Refusal('not found', `There is no such ${KINDS[kind].one} any more.`);
+  if (!thing) throw new Refusal('not found', refusalWords.things.noSuchThing(KINDS[kind].one));
   // The address of a product that is only proposed stands in the line that makes it.
   if (thing.made && kind === 'product') thing.values[columns.indexOf('slug')] = await addressOfNew(db, person, id);
   /** The values of some fields, those that stand and those that the proof in hand makes. */

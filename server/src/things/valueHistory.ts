@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { type FieldKey, isAmount, type KindKey, scopeOf, showValue, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -20,7 +20,7 @@ export async function valueHistory(
 ): Promise<AnswerOf<typeof calls.getValueHistory>> {
   const shop = await readShop(db);
   const field = shop.register.at(kind, withoutScope(key), scopeOf(key));
-  if (!field || !isAmount(field)) throw new Refusal('not valid', 'Only of a number there is a line to be drawn.');
+  if (!field || !isAmount(field)) throw new Refusal('not valid', refusalWords.things.noLineOfTexts);
   const { rows } = await sql<{ at: Date; before: string | null; after: string | null }>`
     select l.at, c.before[c.i] as before, c.after[c.i] as after
     from (select *, array_position(ids, ${id}::bigint) as i from journal_chunk

@@ -1,4 +1,4 @@
-import { type AnswerOf, type BodyOf, type calls, type Landing, type QueryOf } from '@ivory/contract';
+import { type AnswerOf, type BodyOf, type calls, type Landing, type QueryOf, refusalWords } from '@ivory/contract';
 import { codeKey, fold, keyWithScope, type KindKey, scopeOf, withoutScope } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db } from '../../db/connect.ts';
@@ -94,12 +94,12 @@ export async function noteLanding(db: Db, id: string, { name, note }: BodyOf<typ
   const { rows } = await sql`
     update landing set name = ${name === '' ? null : name}, note = ${note === '' ? null : note} where id = ${id} returning id
   `.execute(db.q);
-  if (rows.length === 0) throw new Refusal('not found', 'There is no such landing in the journal.');
+  if (rows.length === 0) throw new Refusal('not found', refusalWords.changes.noSuchLanding);
 }
 
 export async function getLanding(db: Db, id: string): Promise<Landing> {
   const { rows } = await sql<LandingRow>`${LANDINGS} where l.id = ${id}`.execute(db.q);
-  if (!rows[0]) throw new Refusal('not found', 'There is no such landing in the journal.');
+  if (!rows[0]) throw new Refusal('not found', refusalWords.changes.noSuchLanding);
   return shown(rows[0]);
 }
 

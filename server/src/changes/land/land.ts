@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { ALWAYS_STOPS, ASKS, warningBit, type Register } from '@ivory/core';
 import { sql } from 'kysely';
 import { hasLine } from '../../db/sql/proofLines.ts';
@@ -90,7 +91,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   let groups = await lineGroups(tx, id, stopping);
   if (proof.kind !== 'following' && (await leaveToFollow(tx, id, groups))) groups = await lineGroups(tx, id, stopping);
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
-  if (total === 0) throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
+  if (total === 0) throw new Refusal('not valid', refusalWords.changes.nothingToLand);
   if (groups.some(({ stopping }) => stopping > 0))
     await refuseWhatStops(tx, id, stopping, 'Nothing landed: some lines cannot land. Change them or leave them out.');
   await lockShelf(tx, needsExclusiveLock(groups, register) ? 'afresh' : 'in place');

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type KindKey, KINDS, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { hasLine } from '../../db/sql/proofLines.ts';
@@ -43,11 +44,7 @@ async function valuesChanged(db: Db, proof: string): Promise<Refusal | 'again'> 
     return changed + kept;
   });
   if (lines === 0) return 'again';
-  return new Refusal(
-    'clash',
-    `Nothing landed: ${lines === 1 ? '1 value has' : `${lines} values have`} changed since this was proposed. ` +
-      'They are marked “changed since” and left out. Take in those that should still change, then land again.',
-  );
+  return new Refusal('clash', refusalWords.changes.valuesChanged(lines));
 }
 
 const takesAway = (tx: Tx, proof: string): Promise<boolean> =>
@@ -63,54 +60,23 @@ async function markCodesTaken(db: Db, proof: string): Promise<Refusal> {
 
 /** Lines that refer to a thing that was deleted since they were proposed, and that are now left out. */
 export const thingsGone = (places: readonly Problem[], lines: number): Refusal =>
-  new Refusal(
-    'clash',
-    `Nothing landed: ${lines === 1 ? '1 line names or changes' : `${lines} lines name or change`} what is gone since this was proposed. ` +
-      'They are marked “gone since it was proposed” and left out; land again for the rest.',
-    places,
-  );
+  new Refusal('clash', refusalWords.changes.thingsGone(lines), places);
 
 /** Codes of a proof, which are marked, were free when it was proposed. */
-export const codesTaken = (): Refusal =>
-  new Refusal(
-    'clash',
-    'Nothing landed: codes were taken by other SKUs since this was proposed. They are marked “code in use”. ' +
-      'Change them or leave them out, then land again.',
-  );
+export const codesTaken = (): Refusal => new Refusal('clash', refusalWords.changes.codesTaken);
 
-const addressTaken = (): Refusal =>
-  new Refusal(
-    'clash',
-    'Nothing landed: two products, two assortments, or two categories of one place would have the same address. Give one of them another.',
-  );
+const addressTaken = (): Refusal => new Refusal('clash', refusalWords.changes.addressTaken);
 
 /** A line refers to a thing that was deleted in the meantime, or deletes a thing that goods now refer to. */
 export const referencesBroken = (places: readonly Problem[] = []): Refusal =>
-  new Refusal(
-    'clash',
-    'Nothing landed: a brand, category, tag, value, product or picture that this refers to is not there, or was taken away since it was proposed, ' +
-      'or other goods refer by now to one that this takes away. Leave out the lines that name it, then land again.',
-    places,
-  );
+  new Refusal('clash', refusalWords.changes.referencesBroken, places);
 
 /** Two people may each make a set of what the other makes a part. */
-const setInSet = (): Refusal =>
-  new Refusal(
-    'clash',
-    'Nothing landed: a part of a set would be a set itself, as somebody made it one since this was proposed. Take it out of the parts.',
-  );
+const setInSet = (): Refusal => new Refusal('clash', refusalWords.changes.setInSet);
 
-const endsBeforeItBegins = (): Refusal =>
-  new Refusal(
-    'not valid',
-    'Nothing landed: a sale or formula would end before it begins. Its last day is its first one or a later one.',
-  );
+const endsBeforeItBegins = (): Refusal => new Refusal('not valid', refusalWords.changes.endsBeforeItBegins);
 
-const movedUnderItself = (): Refusal =>
-  new Refusal(
-    'not valid',
-    'Nothing landed: a category would lie in itself, or in one that lies below it. Give it another place.',
-  );
+const movedUnderItself = (): Refusal => new Refusal('not valid', refusalWords.changes.movedUnderItself);
 
 /** Two proofs may each make the same brand, tag, category or value: the second is to use what the first made. */
 async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {
@@ -126,9 +92,5 @@ async function namesMade(db: Db, proof: string): Promise<Refusal | undefined> {
     if (found.length > 0) taken.push(name);
   }
   if (taken.length === 0) return undefined;
-  return new Refusal(
-    'clash',
-    `Nothing landed: names that this would give are in use by now: ${taken.map((name) => `“${name}”`).join(', ')}. ` +
-      'Give another name; or, where they came from a file, press “Choose the columns again” and read it again: it then uses them.',
-  );
+  return new Refusal('clash', refusalWords.changes.namesTaken(taken));
 }

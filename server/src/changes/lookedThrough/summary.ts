@@ -1,4 +1,4 @@
-import { type ProofSummary } from '@ivory/contract';
+import { type ProofSummary, refusalWords } from '@ivory/contract';
 import { ASKS, type KindKey, keyWithScope, WARNINGS, MarginSum, money, type Register } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
@@ -13,7 +13,7 @@ import { type ProofRow } from '../proof/proof.ts';
 /** What a proof comes to: its lines by field, by source and by thing to look at, and what it does to the margin. */
 export async function summarize(db: Db, id: string): Promise<ProofSummary> {
   const proof = await proofs(db).where('id', '=', id).executeTakeFirst();
-  if (!proof) throw new Refusal('not found', 'There is no such proof.');
+  if (!proof) throw new Refusal('not found', refusalWords.changes.noSuchProof);
   return sumUp(db, proof);
 }
 

@@ -1,4 +1,4 @@
-import { type Planned, type Planning } from '@ivory/contract';
+import { type Planned, type Planning, refusalWords } from '@ivory/contract';
 import { ASKS, momentOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { hasLine } from '../../db/sql/proofLines.ts';
@@ -41,7 +41,7 @@ export async function listPlanned({ q }: Db): Promise<Planned[]> {
 
 async function readPlanned({ q }: Tx, condition: RawBuilder<unknown>): Promise<Planned> {
   const { rows } = await sql<PlannedRow>`${PLANNED} where ${condition}`.execute(q);
-  if (!rows[0]) throw new Refusal('not found', 'There is no such plan.');
+  if (!rows[0]) throw new Refusal('not found', refusalWords.changes.noSuchPlan);
   return shown(rows[0]);
 }
 
@@ -50,18 +50,10 @@ const TELL = sql`select ${told({ kind: 'planned' })}`;
 
 /** Refuses moments that have gone by, and a taking back that does not come behind the landing. */
 function refuseMoments(now: number, { at, back }: Planning, hasLanded = false): void {
-  if (at === null && back === null)
-    throw new Refusal('not valid', 'Say when this is to land, or when it is to be taken back.');
-  if (!hasLanded && at !== null && at <= now)
-    throw new Refusal(
-      'not valid',
-      'The moment at which this is to land has gone by. Choose a later one, or land it now.',
-    );
+  if (at === null && back === null) throw new Refusal('not valid', refusalWords.changes.planWithoutMoment);
+  if (!hasLanded && at !== null && at <= now) throw new Refusal('not valid', refusalWords.changes.planInThePast);
   if (back !== null && back <= Math.max(now, at ?? now))
-    throw new Refusal(
-      'not valid',
-      'This would be taken back before it lands. Choose a later moment for taking it back.',
-    );
+    throw new Refusal('not valid', refusalWords.changes.planEndsFirst);
 }
 
 /**
@@ -72,14 +64,13 @@ export async function planProof(db: Db, person: string, id: string, planning: Pl
   refuseMoments(db.clock(), planning);
   return inTransaction(db, async (tx) => {
     const proof = await openProof(tx, id);
-    if (!(await hasLine(tx, 'live_line', id)))
-      throw new Refusal('not valid', 'There is nothing to land: every line is left out.');
+    if (!(await hasLine(tx, 'live_line', id))) throw new Refusal('not valid', refusalWords.changes.nothingToLand);
     if (planning.at !== null) await refuseStopped(tx, id, planning.at);
     const { rows } = await sql<{ id: string }>`
       insert into planned (proof_id, person_id, lands_at, back_at, when_changed)
       values (${id}, ${person}, ${asMoment(planning.at)}, ${asMoment(planning.back)}, ${planning.whenChanged})
       on conflict (proof_id) where state in ('planned', 'landed', 'waits') do nothing returning id`.execute(tx.q);
-    if (!rows[0]) throw new Refusal('clash', 'This proof is planned already. Move that plan, or call it off.');
+    if (!rows[0]) throw new Refusal('clash', refusalWords.changes.plannedAlready);
     if (planning.at !== null && (proof.kind === 'hand' || proof.kind === 'aside'))
       await sql`
         update proof set kind = 'planned', title = coalesce(nullif(title, ''), (
@@ -101,7 +92,7 @@ async function refuseStopped(tx: Tx, id: string, at: number): Promise<void> {
 /** Locks a plan that is alive; refuses one that is over. */
 async function alive(tx: Tx, id: string): Promise<Planned> {
   const { rows } = await sql`select from planned where id = ${id} and state in ${ALIVE} for update`.execute(tx.q);
-  if (rows.length === 0) throw new Refusal('clash', 'This plan is over, or was called off.');
+  if (rows.length === 0) throw new Refusal('clash', refusalWords.changes.planOver);
   return readPlanned(tx, sql`x.id = ${id}::bigint`);
 }
 

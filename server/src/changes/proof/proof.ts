@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type Selectable, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
@@ -18,8 +19,7 @@ export async function handProof(tx: Tx, person: string): Promise<string> {
     .where('state', 'in', ['open', 'landing'])
     .forUpdate()
     .executeTakeFirst();
-  if (found?.state === 'landing')
-    throw new Refusal('busy', 'The proof in hand is landing. Edit again when it has landed.');
+  if (found?.state === 'landing') throw new Refusal('busy', refusalWords.changes.handIsLanding);
   if (found) return found.id;
   const made = await tx.q
     .insertInto('proof')
@@ -43,9 +43,9 @@ export async function openProof(tx: Tx, id: string, allowed?: 'landing') {
     .where('id', '=', id)
     .forUpdate()
     .executeTakeFirst();
-  if (!proof) throw new Refusal('not found', 'There is no such proof.');
+  if (!proof) throw new Refusal('not found', refusalWords.changes.noSuchProof);
   if (proof.state !== 'open' && proof.state !== allowed)
-    throw new Refusal('clash', `This proof is not open any more: it is ${proof.state}.`);
+    throw new Refusal('clash', refusalWords.changes.proofNotOpen(proof.state));
   if (proof.several) await planForMany(tx);
   return proof;
 }

@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { Refusal } from '../../refusal.ts';
@@ -19,12 +19,11 @@ export async function setAside(
       select from proof where kind = 'aside' and state in ('open', 'landing') and fold(title) = fold(${name})`.execute(
       tx.q,
     );
-    if (others.length > 0)
-      throw new Refusal('clash', `Another proof was set aside as “${name}” already. Give this one another name.`);
+    if (others.length > 0) throw new Refusal('clash', refusalWords.changes.asideNameTaken(name));
     const { rows } = await sql<{ id: string }>`
       update proof set kind = 'aside', title = ${name}, note = ${note === '' ? null : note}
       where person_id = ${person} and kind = 'hand' and state = 'open' returning id`.execute(tx.q);
-    if (!rows[0]) throw new Refusal('clash', 'There is no proof in hand that could be set aside, or it is landing.');
+    if (!rows[0]) throw new Refusal('clash', refusalWords.changes.nothingToSetAside);
     return rows[0].id;
   });
 }
@@ -36,11 +35,10 @@ export async function setAside(
 export async function takeUp(db: Db, person: string, id: string): Promise<void> {
   await inTransaction(db, async (tx) => {
     const proof = await openProof(tx, id);
-    if (proof.kind !== 'aside') throw new Refusal('clash', 'This proof was not set aside.');
+    if (proof.kind !== 'aside') throw new Refusal('clash', refusalWords.changes.notSetAside);
     const { rows } = await sql`
       select from proof where person_id = ${person} and kind = 'hand' and state in ('open', 'landing')`.execute(tx.q);
-    if (rows.length > 0)
-      throw new Refusal('clash', 'Another proof is in hand. Land it, discard it, or set it aside first.');
+    if (rows.length > 0) throw new Refusal('clash', refusalWords.changes.otherInHand);
     await sql`update proof set kind = 'hand', person_id = ${person} where id = ${id}`.execute(tx.q);
   });
 }

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { holdsSeveral, type KindKey, KINDS, type Line, nameClash, placeOf, type Problem } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
@@ -7,7 +8,7 @@ import { Refusal } from '../../refusal.ts';
 /** Refuses lines with names that cannot be given. */
 export async function refuseNamesInUse(tx: Tx, proof: string, lines: readonly Line[]): Promise<void> {
   const problems = (await namesThatCannotBe(tx, proof, lines)).map(({ problem }) => problem);
-  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+  if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems.slice(0, 20));
 }
 
 /** A line that cannot be taken in, and what is wrong with it. */

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type Asking, type FieldKey, type Line, partsIn, placeOf } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
@@ -113,7 +114,7 @@ export async function refuseSetsInSets(
   const codes = names.lists.get('sku')?.byId;
   throw new Refusal(
     'not valid',
-    'Nothing was taken in.',
+    refusalWords.changes.nothingTakenIn,
     [...wrong].map((id) => ({ code: 'set-in-set', value: codes?.get(id) ?? '', ...placeOf(register.get('parts')) })),
   );
 }

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type KindKey, KINDS, type Problem, type Register, typeOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
@@ -29,7 +30,7 @@ export async function refuseNamingGone(tx: Tx, proof: string, edit: number): Pro
     value: name,
     expected: KINDS[kind].one,
   }));
-  throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+  throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems.slice(0, 20));
 }
 
 /** Things that an edit gives a value although the proof deletes them. */

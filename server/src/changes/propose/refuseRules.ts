@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type Asking, keptQuestion, leadsTo, type Line, placeOf, type Problem } from '@ivory/core';
 import { Refusal } from '../../refusal.ts';
 
@@ -10,5 +11,5 @@ export function refuseRulesToThemselves(lines: readonly Line[], asking: Asking):
     const name = asking.names.lists.get('assortment')?.byId.get(id) ?? '';
     return [{ code: 'rule-leads-to-itself', value: name, ...placeOf(field!) }];
   });
-  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems);
+  if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems);
 }

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { filesIn, type Line, placeOf, type Problem } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../db/connect.ts';
@@ -20,5 +21,5 @@ export async function refuseUnknownFiles(tx: Tx, lines: readonly Line[], { regis
       value: `${name} #${id}`,
       ...placeOf(register.get('files')),
     }));
-  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems);
+  if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems);
 }

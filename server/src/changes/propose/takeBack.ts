@@ -1,4 +1,4 @@
-import { type TakeBackOnly } from '@ivory/contract';
+import { type TakeBackOnly, refusalWords } from '@ivory/contract';
 import { ASKS, scopeOf, withoutScope } from '@ivory/core';
 import { sql } from 'kysely';
 import { hasLine } from '../../db/sql/proofLines.ts';
@@ -125,10 +125,7 @@ export async function refuseTakenBack(tx: Tx, proof: string, landing: string): P
   `.execute(tx.q);
   const [back] = rows;
   if (!back) return;
-  throw new Refusal(
-    'clash',
-    `Nothing landed: “${back.title}” was taken back meanwhile, by ${back.person}. Discard this proof.`,
-  );
+  throw new Refusal('clash', refusalWords.changes.takenBackMeanwhile(back.title, back.person));
 }
 
 /**
@@ -148,7 +145,7 @@ async function proposedBefore(tx: Tx, landing: string): Promise<string | undefin
 
 async function refuseNothingLeft(tx: Tx, proof: string, what: 'All' | 'What was chosen'): Promise<void> {
   if (!(await hasLine(tx, 'proof_line', proof)))
-    throw new Refusal('clash', `${what} of this landing was taken back already. To have it again, take that back.`);
+    throw new Refusal('clash', refusalWords.changes.takenBackAlready(what));
 }
 
 interface GroupOfLanding {

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type RawBuilder, sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../asked/names.ts';
@@ -72,8 +73,7 @@ async function redoEdit(tx: Tx, person: string): Promise<{ proof: string; touche
     join undone_edit u on u.proof_id = p.id where p.kind = 'hand' order by u.no desc limit 1
   `.execute(tx.q);
   const [undone] = rows;
-  if (!undone)
-    throw new Refusal('clash', 'There is nothing to do again: something was proposed since, or nothing was undone.');
+  if (!undone) throw new Refusal('clash', refusalWords.changes.nothingToRedo);
   const { id: proof, no, title } = undone;
   await sql`update proof set state = 'open' where id = ${proof} and state = 'discarded'`.execute(tx.q);
   await openProof(tx, proof);

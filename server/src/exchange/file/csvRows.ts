@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import Papa from 'papaparse';
 import { Readable } from 'node:stream';
 import { Refusal } from '../../refusal.ts';
@@ -43,7 +44,7 @@ export async function* csvRows(source: Readable, encoding: Encoding, delimiter: 
       if (rows.length > 0) yield rows;
       // What the parser keeps back is a row that has no end yet.
       if (given - meta.cursor > LONGEST_ROW) {
-        throw new Refusal('not valid', `Row ${row + 1} is longer than a row can be. A quote may be left open there.`);
+        throw new Refusal('not valid', refusalWords.exchange.rowTooLong(row));
       }
     }
   } finally {

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { Refusal } from '../../refusal.ts';
 
 export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
@@ -19,7 +20,7 @@ const BINARY: readonly (readonly [string, readonly number[]])[] = [
 export function sniffEncoding(head: Uint8Array): Encoding {
   for (const [what, bytes] of BINARY) {
     if (bytes.every((byte, i) => head[i] === byte)) {
-      throw new Refusal('not valid', `This is ${what}, not a CSV. Save the sheet as CSV and drop that.`);
+      throw new Refusal('not valid', refusalWords.exchange.notCsv(what));
     }
   }
   if (head[0] === 0xff && head[1] === 0xfe) return 'utf-16le';
@@ -31,10 +32,7 @@ export function sniffEncoding(head: Uint8Array): Encoding {
   if (even > head.length / 4) return 'utf-16be';
   if (nul >= 0) {
     const row = head.subarray(0, nul).filter((byte) => byte === 0x0a).length + 1;
-    throw new Refusal(
-      'not valid',
-      `This is no text file: row ${row} holds a byte of nothing (NUL). Save the sheet as CSV and drop that.`,
-    );
+    throw new Refusal('not valid', refusalWords.exchange.byteOfNothing(row));
   }
   return isUtf8(head) ? 'utf-8' : 'windows-1252';
 }

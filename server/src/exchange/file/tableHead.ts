@@ -1,4 +1,4 @@
-import { type Import } from '@ivory/contract';
+import { type Import, refusalWords } from '@ivory/contract';
 import { type Asking, headingsAt, likelyDecimalSign, matchHeadings, typeOf } from '@ivory/core';
 import { type Readable } from 'node:stream';
 import { Refusal } from '../../refusal.ts';
@@ -28,10 +28,7 @@ export function findHead(first: readonly FileRow[], asking: Asking): TableHead {
   const cells = first.map((row) => row.cells);
   const at = headingsAt(cells, asking);
   if (at === undefined) {
-    throw new Refusal(
-      'not valid',
-      'This is not a CSV with headings: none of its first rows has two columns divided by a comma, semicolon or tab.',
-    );
+    throw new Refusal('not valid', refusalWords.exchange.noHeadings);
   }
   return headBelow(first, first[at]!.row, asking);
 }
@@ -43,15 +40,11 @@ export function headBelow(first: readonly FileRow[], headingRow: number, asking:
     headingRow === 0
       ? Array.from({ length: Math.max(...below.map((cells) => cells.length)) }, () => '')
       : first.find(({ row }) => row === headingRow)?.cells;
-  if (!headings)
-    throw new Refusal('not valid', `Row ${headingRow} is blank, or lies behind the first ${LOOKED_AT} rows.`);
+  if (!headings) throw new Refusal('not valid', refusalWords.exchange.blankHeadingRow(headingRow, LOOKED_AT));
   if (headings.length > MOST_COLUMNS) {
-    throw new Refusal(
-      'not valid',
-      `The file has ${headings.length} columns; at most ${MOST_COLUMNS} can be read. Take some out.`,
-    );
+    throw new Refusal('not valid', refusalWords.exchange.tooManyColumns(headings.length, MOST_COLUMNS));
   }
-  if (below.length === 0) throw new Refusal('not valid', 'The file has headings and no rows behind them.');
+  if (below.length === 0) throw new Refusal('not valid', refusalWords.exchange.noRows);
   const columns = matchHeadings(headings, asking).map((match, i) => ({
     ...match,
     samples: below.slice(0, SAMPLES).map((cells) => cells[i] ?? ''),

@@ -1,4 +1,4 @@
-import { type AnswerOf, type BodyOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import {
   addressKey,
   type Asking,
@@ -85,7 +85,7 @@ export async function editCells(db: Db, person: string, asked: Edits, seen?: Sho
     if (refused.length > 0 && (!partly || lines.length === 0))
       throw new Refusal(
         'not valid',
-        'Nothing was taken in.',
+        refusalWords.changes.nothingTakenIn,
         refused.slice(0, 20).map(({ place }) => place),
       );
     refuseRulesToThemselves(lines, made);
@@ -117,8 +117,7 @@ function fieldsOf(edits: readonly Edit[], { register }: Shop): ReadonlyMap<strin
   for (const { kind, field: key } of edits) {
     if (fields.has(`${kind} ${key}`)) continue;
     const field = register.at(kind, key);
-    if (!field)
-      throw new Refusal('clash', `There is no field ${key} of ${KINDS[kind].many} any more. Load the page again.`);
+    if (!field) throw new Refusal('clash', refusalWords.changes.fieldGone(key, KINDS[kind].many));
     fields.set(`${kind} ${key}`, field);
   }
   return fields;
@@ -204,8 +203,7 @@ function linesOf(
     const address = addressOf(edit);
     const isMade = proposed.has(addressKey({ kind, id, field: 'exists', scope: '0' }));
     const found = before.get(address) ?? (isMade ? { value: null, called: '' } : undefined);
-    if (!found)
-      throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
+    if (!found) throw new Refusal('clash', refusalWords.changes.editedRowGone);
     const stands = proposed.has(address) ? proposed.get(address)! : found.value;
     // What is set when a thing is made can be changed until it is.
     const canEdit = isEditable(field) || (field.onlyAtCreation && isMade);

@@ -1,4 +1,4 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Tx } from '../../../db/connect.ts';
 import { questionSql } from '../../../db/sql/questionSql.ts';
@@ -40,11 +40,7 @@ export async function ofEachSku(
     isOfSkus(edit) ? (skus.get(edit.id) ?? []).map((id) => ({ ...edit, kind: 'sku', id })) : [edit],
   );
   if (each.length > MOST_SKU_CELLS)
-    throw new Refusal(
-      'not valid',
-      `That would be ${each.length} cells of SKUs, and at most ${MOST_SKU_CELLS} can be edited at once. For more, use a rule.`,
-    );
-  if (products.some((id) => !skus.has(id)))
-    throw new Refusal('clash', 'A row that was edited is not in the shop any more. Ask the question again.');
+    throw new Refusal('not valid', refusalWords.changes.tooManyCells(each.length, MOST_SKU_CELLS));
+  if (products.some((id) => !skus.has(id))) throw new Refusal('clash', refusalWords.changes.editedRowGone);
   return { edits: each, productOf: new Map(rows.map(({ id, product_id }) => [id, product_id])) };
 }

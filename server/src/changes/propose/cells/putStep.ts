@@ -1,4 +1,4 @@
-import { type BodyOf, type calls, type SetStep } from '@ivory/contract';
+import { type BodyOf, type calls, type SetStep, refusalWords } from '@ivory/contract';
 import {
   isStored,
   type Field,
@@ -42,7 +42,7 @@ export async function putStep(
     const field = shop.register.find(step.field);
     const isSet = field !== undefined && SEVERAL.includes(field.type);
     if (field?.kind !== 'product' || !isSet || !isStored(field))
-      throw new Refusal('not valid', 'Only fields that hold several things are added to and taken from.');
+      throw new Refusal('not valid', refusalWords.changes.notASet);
     const asking = await withProductsIn(tx, field, step, shop);
     const wanted = idsOf(field, step.values, asking);
     const from = step.do === 'move' ? fromOf(field, step, asking) : [];
@@ -154,9 +154,9 @@ const standingOf = (field: Field) =>
 
 function idsOf(field: Field, text: string, shop: Shop): string[] {
   const read = readValue(field, text, shop);
-  if (!read.ok) throw new Refusal('not valid', 'Nothing was taken in.', [read.problem]);
+  if (!read.ok) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, [read.problem]);
   if (read.value === null)
-    throw new Refusal('not valid', 'Nothing was taken in.', [{ code: 'required', ...placeOf(field) }]);
+    throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, [{ code: 'required', ...placeOf(field) }]);
   return read.value.split('|');
 }
 

@@ -1,4 +1,4 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { type Line, placeOf, type Problem, readValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
@@ -30,7 +30,7 @@ export async function setQuantityPrices(db: Db, person: string, { product, rows 
     const { rows: skus } = await sql<{
       id: string;
     }>`select id from sku where product_id = ${product} order by id`.execute(tx.q);
-    if (skus.length === 0) throw new Refusal('not found', 'There is no such product any more.');
+    if (skus.length === 0) throw new Refusal('not found', refusalWords.changes.noSuchProduct);
     const edit = await beginEdit(tx, proof, 'Prices by quantity');
     const sales = await alwaysFrom(tx, proof);
     const ids = new NewIds(tx, 'sale', Math.max(1, steps.length));
@@ -70,7 +70,7 @@ function stepsOf(rows: Asked['rows'], shop: Awaited<ReturnType<typeof askingOfPr
       problems.push({ code: 'table-twice', value: from, expected: row, row, ...placeOf(pieces) });
     else steps.push({ from: many.value!, price: amount.value! });
   }
-  if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems);
+  if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems);
   return steps;
 }
 

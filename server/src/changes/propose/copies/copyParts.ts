@@ -1,4 +1,4 @@
-import { type AnswerOf, type BodyOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { type Field, isEditable, KINDS, type Register } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
@@ -109,7 +109,7 @@ const isUsed = (usedIn: readonly string[]) => (usedIn.length === 0 ? sql`true` :
 
 async function nameOf(tx: Tx, product: string): Promise<string> {
   const { rows } = await sql<{ name: string }>`select name from product where id = ${product}`.execute(tx.q);
-  if (!rows[0]) throw new Refusal('clash', 'This product is not in the shop any more.');
+  if (!rows[0]) throw new Refusal('clash', refusalWords.changes.productGone);
   return rows[0].name;
 }
 

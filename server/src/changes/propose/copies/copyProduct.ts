@@ -1,4 +1,4 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import {
   type Field,
   type FieldKey,
@@ -38,7 +38,7 @@ export async function copyProduct(db: Db, person: string, { product, names }: Co
   return inTransaction(db, async (tx) => {
     const shop = await readShop(tx);
     const [original] = await valuesOf(tx, 'product', sql`l.id = ${product}::bigint`, shop);
-    if (!original) throw new Refusal('clash', 'This product is not in the shop any more.');
+    if (!original) throw new Refusal('clash', refusalWords.changes.productGone);
     const variants = await valuesOf(tx, 'sku', sql`l.product_id = ${product}::bigint`, shop);
     const proof = await handProof(tx, person);
     const edit = await beginEdit(

@@ -1,4 +1,4 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { DAY_MS, isEditable, isPerThing, type Line, namedNextYear, nextYear } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction } from '../../../db/connect.ts';
@@ -25,11 +25,10 @@ export async function copySale(db: Db, person: string, { sale }: BodyOf<typeof c
       tx.q,
     );
     const values = rows[0]?.found;
-    if (!values) throw new Refusal('clash', 'This sale is not in the shop any more.');
+    if (!values) throw new Refusal('clash', refusalWords.changes.saleGone);
     const of = (key: string) => values[fields.findIndex((field) => field.key === key)] ?? null;
     const first = of('from') ?? of('until');
-    if (first === null)
-      throw new Refusal('not valid', 'This sale has no days: it runs always, next year too. Give it days first.');
+    if (first === null) throw new Refusal('not valid', refusalWords.changes.saleWithoutDays);
     const year = new Date(nextYear(Number(first)) * DAY_MS).getUTCFullYear();
     const name = namedNextYear(of('name')!, year);
     const proof = await handProof(tx, person);

@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type Combination, type Field, FreeCodes, isEditable, lackingOf, type Line, showValue } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Tx } from '../../../db/connect.ts';
@@ -31,8 +32,7 @@ export async function handOnVariants(tx: Tx, proof: string, product: string, sho
   );
   const [original] = await skusOf(tx, sql`l.product_id = ${product}::bigint`, options, alike);
   const wanted = (original?.skus ?? []).map(({ combination }) => combination).filter(({ size }) => size > 0);
-  if (wanted.length === 0)
-    throw new Refusal('not valid', 'This product has no options, so there are no variants to hand on.');
+  if (wanted.length === 0) throw new Refusal('not valid', refusalWords.changes.noVariantsToHandOn);
   const targets = await skusOf(
     tx,
     sql`l.product_id in (select product from target) and not exists (select from live_line p
@@ -47,11 +47,7 @@ export async function handOnVariants(tx: Tx, proof: string, product: string, sho
     ),
   );
   const many = lacking.reduce((sum, one) => sum + (one?.made.length ?? 0), 0);
-  if (many > MOST_MADE)
-    throw new Refusal(
-      'not valid',
-      `This would make ${many} variants; ask for fewer products, so that it is at most 20,000.`,
-    );
+  if (many > MOST_MADE) throw new Refusal('not valid', refusalWords.changes.tooManyVariants(many));
   const ids = new NewIds(tx, 'sku', Math.max(1, many));
   const free = new FreeCodes(await takenCodes(tx, proof));
   const lines: Line[] = [];

@@ -1,4 +1,4 @@
-import { type AnswerOf, type BodyOf, type calls, problemWords } from '@ivory/contract';
+import { type AnswerOf, type BodyOf, type calls, problemWords, refusalWords } from '@ivory/contract';
 import {
   type Asking,
   type Field,
@@ -39,9 +39,9 @@ export async function changeType(db: Db, person: string, { id, type, unit, propo
     const shop = await readShop(tx);
     const field = shop.register.find(ownKey(id));
     const own = shop.ownFields.find((one) => one.id === id);
-    if (field?.own?.of !== 'attribute' || !own) throw new Refusal('clash', 'There is no such attribute any more.');
+    if (field?.own?.of !== 'attribute' || !own) throw new Refusal('clash', refusalWords.changes.attributeGone);
     if (own.type === type && (own.unit ?? '') === unit)
-      throw new Refusal('not valid', `${own.name} is of this type already.`);
+      throw new Refusal('not valid', refusalWords.changes.sameType(own.name));
     const made = await new NewIds(tx, 'attribute', 1).next();
     const target: Field = {
       ...field,

@@ -1,4 +1,4 @@
-import { type BodyOf, type calls, type CodesBy, type GivenCode } from '@ivory/contract';
+import { type BodyOf, type calls, type CodesBy, type GivenCode, refusalWords } from '@ivory/contract';
 import {
   codeKey,
   codePattern,
@@ -102,17 +102,9 @@ function refuseUnknownParts(pattern: string, options: readonly Field[]): void {
   const known = new Set(['base', ...options.map(({ name }) => fold(name))]);
   const parts = [...pattern.matchAll(/\{([^{}]*)\}/g)].map(([, part = '']) => part.replace(/:\d+$/, ''));
   const unknown = parts.find((part) => !known.has(fold(part)));
-  if (unknown !== undefined)
-    throw new Refusal(
-      'not valid',
-      `The pattern of codes names {${unknown}}, which is no option. Write it like {base}-{colour:3}-{size}; it can have: ${[...known].join(', ')}.`,
-    );
+  if (unknown !== undefined) throw new Refusal('not valid', refusalWords.changes.patternNamesNoOption(unknown, known));
   const [brace] = /[{}]/.exec(pattern.replace(/\{[^{}]*\}/g, '')) ?? [];
-  if (brace !== undefined)
-    throw new Refusal(
-      'not valid',
-      `A ${brace} of the pattern stands without the other. Write it like {base}-{colour:3}-{size}.`,
-    );
+  if (brace !== undefined) throw new Refusal('not valid', refusalWords.changes.patternBrace(brace));
 }
 
 /**
@@ -144,7 +136,7 @@ export async function makeProduct(
       const free = new FreeCodes(await takenCodes(tx, proof));
       lines.push(lineOf('sku', id, 'code', free.next(firstCode(name))));
     }
-    if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+    if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
     await examineProof(tx, proof, shop);
     return { product, sku: id };
@@ -167,12 +159,9 @@ export async function makeSkus(
     await sql`savepoint seen`.execute(tx.q);
     const proof = await handProof(tx, person);
     const there = await skusOf(tx, proof, product);
-    if (!there) throw new Refusal('clash', 'This product is not in the shop any more.');
+    if (!there) throw new Refusal('clash', refusalWords.changes.productGone);
     if (there.length + skus.length > MOST_SKUS)
-      throw new Refusal(
-        'not valid',
-        `A product has at most 2,000 SKUs, and this would be ${there.length + skus.length}.`,
-      );
+      throw new Refusal('not valid', refusalWords.changes.tooManySkus(there.length, skus.length));
     const edit = await beginEdit(tx, proof, skus.length === 1 ? 'New variant' : `${skus.length} new variants`);
     const newIds = new NewIds(tx, 'sku', skus.length);
     const ids: string[] = [];
@@ -206,7 +195,7 @@ export async function makeSkus(
       await sql`rollback to savepoint seen`.execute(tx.q);
       return { ids: [], codes: giver.given };
     }
-    if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+    if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
     await examineProof(tx, proof, shop);
     return { ids, codes: giver.given };

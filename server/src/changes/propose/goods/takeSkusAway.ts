@@ -1,4 +1,4 @@
-import { type AnswerOf, type BodyOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
 import { readShop } from '../../../asked/names.ts';
@@ -26,11 +26,10 @@ export async function takeSkusAway(db: Db, person: string, { skus, keepStocked, 
       moved: found.filter(({ moved }) => moved).length,
     };
     const partOf = going.find(({ set }) => set !== null);
-    if (partOf)
-      throw new Refusal('not valid', `${partOf.code} is a part of ${partOf.set}. Take it out of that set first.`);
+    if (partOf) throw new Refusal('not valid', refusalWords.changes.partOfSet(partOf.code, partOf.set));
     const [first] = found;
     if (going.length > 0 && first!.others + found.length === going.length)
-      throw new Refusal('not valid', 'A product keeps at least one SKU. Clear the product away instead.');
+      throw new Refusal('not valid', refusalWords.changes.lastSku);
     if (!propose || going.length === 0) return counted;
     const proof = await handProof(tx, person);
     const title = going.length === 1 ? `Take ${going[0]!.code} away` : `Take ${going.length} variants away`;
@@ -71,12 +70,8 @@ async function lookAt(tx: Tx, person: string, skus: readonly string[]): Promise<
             and l.kind = 'sku' and l.id = o.id and l.field = 'exists' and l.after is null)) as others
     from sku k left join stock_total t on t.sku_id = k.id
     where k.id = any(${skus}::bigint[]) order by k.id`.execute(tx.q);
-  if (rows.length < new Set(skus).size)
-    throw new Refusal(
-      'clash',
-      'A variant is not in the shop. What is only proposed is taken out by undoing it, or in the proof.',
-    );
+  if (rows.length < new Set(skus).size) throw new Refusal('clash', refusalWords.changes.variantNotInShop);
   if (new Set(rows.map(({ product_id }) => product_id)).size > 1)
-    throw new Refusal('not valid', 'These are variants of several products. Take away those of one at a time.');
+    throw new Refusal('not valid', refusalWords.changes.severalProducts);
   return rows;
 }

@@ -1,4 +1,4 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import {
   isFieldKind,
   isEditable,
@@ -28,7 +28,7 @@ type Making = BodyOf<typeof calls.makeThings>;
  */
 export async function makeThings(db: Db, person: string, { kind, of, things }: Making): Promise<string[]> {
   const { isList, many, one } = KINDS[kind];
-  if (!isList) throw new Refusal('not valid', `${many} are not made here.`);
+  if (!isList) throw new Refusal('not valid', refusalWords.changes.notMadeHere(many));
   return inTransaction(db, async (tx) => {
     const proof = await handProof(tx, person);
     const asking = await askingOfProof(tx, proof);
@@ -46,7 +46,7 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
       const line = (field: Line['field'], after: string | null) =>
         lines.push({ kind, id, field, scope: '0', before: null, after });
       const given = Object.keys(texts).find((key) => !register.at(kind, key));
-      if (given !== undefined) throw new Refusal('not valid', `A ${one} has no field ${given}.`);
+      if (given !== undefined) throw new Refusal('not valid', refusalWords.changes.noSuchField(one, given));
       let parent = '';
       for (const field of register.of(kind)) {
         if (!isEditable(field) && !field.onlyAtCreation) continue;
@@ -60,7 +60,7 @@ export async function makeThings(db: Db, person: string, { kind, of, things }: M
       }
       line('exists', hangsOn(kind, of, parent));
     }
-    if (problems.length > 0) throw new Refusal('not valid', 'Nothing was taken in.', problems.slice(0, 20));
+    if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems.slice(0, 20));
     await takeInLines(tx, proof, edit, lines);
     await refuseNamesInUse(tx, proof, lines);
     await examineAfter(tx, proof, asking, lines);
@@ -82,8 +82,7 @@ async function refuseWithoutField(tx: Tx, proof: string, of: string | null): Pro
     union all
     select from live_line l where l.proof_id = ${proof} and l.kind in ('option', 'attribute') and l.id = ${of}::bigint and l.field = 'exists'
   `.execute(tx.q);
-  if (rows.length === 0)
-    throw new Refusal('not valid', 'A value belongs to an option, or to an attribute of choices. Choose which.');
+  if (rows.length === 0) throw new Refusal('not valid', refusalWords.changes.valueWithoutField);
 }
 
 /** The place behind all that there are. */

@@ -1,4 +1,4 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { DEEPEST_CATEGORY, fold, isTree, type Kind, KINDS, type Line } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
@@ -32,7 +32,7 @@ interface Placed {
  */
 export async function moveThings(db: Db, person: string, { kind, ids, into, before, propose }: Move): Promise<Moved> {
   const described = KINDS[kind];
-  if (!described.isOrdered) throw new Refusal('not valid', `${described.many} have no order of their own.`);
+  if (!described.isOrdered) throw new Refusal('not valid', refusalWords.changes.noOrder(described.many));
   return inTransaction(db, async (tx) => {
     const proof = await handProof(tx, person);
     const all = await placedThings(tx, proof, described);
@@ -125,7 +125,7 @@ class Arrangement {
   inOrder(ids: readonly string[]): Placed[] {
     const found = [...new Set(ids)].map((id) => {
       const thing = this.byId.get(id);
-      if (!thing) throw new Refusal('clash', `A ${this.kind.one} that was moved is not there any more. Look again.`);
+      if (!thing) throw new Refusal('clash', refusalWords.changes.movedThingGone(this.kind.one));
       return thing;
     });
     return found.sort((a, b) => a.place - b.place);
@@ -163,22 +163,17 @@ class Arrangement {
 
   private refuseMove(tops: readonly Placed[], on: string, moving: ReadonlySet<string>): void {
     const { one } = this.kind;
-    if (on !== '' && !this.byId.has(on)) throw new Refusal('clash', `The ${one} to move into is not there any more.`);
-    if (this.isWithin(on, moving))
-      throw new Refusal('not valid', `A ${one} cannot lie in itself, or in one that lies below it.`);
+    if (on !== '' && !this.byId.has(on)) throw new Refusal('clash', refusalWords.changes.targetGone(one));
+    if (this.isWithin(on, moving)) throw new Refusal('not valid', refusalWords.changes.insideItself(one));
     const depth = this.depthOf(on) + Math.max(...tops.map(({ id }) => this.heightOf(id)));
     if (depth > DEEPEST_CATEGORY)
-      throw new Refusal(
-        'not valid',
-        `That would lie ${depth} levels down. A ${one} lies ${DEEPEST_CATEGORY} levels down at most.`,
-      );
+      throw new Refusal('not valid', refusalWords.changes.tooDeep(depth, one, DEEPEST_CATEGORY));
     const names = new Map(
       (this.onEach.get(on) ?? []).filter(({ id }) => !moving.has(id)).map(({ name }) => [fold(name), name]),
     );
     for (const { name } of tops) {
       const same = names.get(fold(name));
-      if (same !== undefined)
-        throw new Refusal('not valid', `There is “${same}” there already. Rename one of the two, or merge them.`);
+      if (same !== undefined) throw new Refusal('not valid', refusalWords.changes.sameNameThere(same));
       names.set(fold(name), name);
     }
   }

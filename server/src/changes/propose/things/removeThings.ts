@@ -1,4 +1,4 @@
-import { type BodyOf, type calls } from '@ivory/contract';
+import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import {
   isStored,
   isFieldKind,
@@ -36,10 +36,10 @@ type Removal = BodyOf<typeof calls.removeThings>;
  */
 export async function removeThings(db: Db, person: string, { kind, ids: named, into }: Removal): Promise<void> {
   const ids = [...new Set(named)];
-  if (!KINDS[kind].isList) throw new Refusal('not valid', `${KINDS[kind].many} are not deleted here.`);
+  if (!KINDS[kind].isList) throw new Refusal('not valid', refusalWords.changes.notDeletedHere(KINDS[kind].many));
   if (into !== null && KINDS[kind].neverMerged)
-    throw new Refusal('not valid', `${KINDS[kind].many} are not merged: what goods have by them may differ.`);
-  if (into !== null && ids.includes(into)) throw new Refusal('not valid', 'A thing cannot be merged into itself.');
+    throw new Refusal('not valid', refusalWords.changes.notMerged(KINDS[kind].many));
+  if (into !== null && ids.includes(into)) throw new Refusal('not valid', refusalWords.changes.mergedIntoItself);
   await inTransaction(db, async (tx) => {
     const found = await namesOfThings(tx, kind, ids, into);
     const proof = await handProof(tx, person);
@@ -111,11 +111,7 @@ async function namesOfThings(tx: Tx, kind: KindKey, ids: readonly string[], into
   `.execute(tx.q);
   const names = new Map(rows.map(({ id, name }) => [id, name]));
   const missing = ids.some((id) => !names.has(id)) || (into !== null && !names.has(into));
-  if (missing)
-    throw new Refusal(
-      'clash',
-      `A ${KINDS[kind].one} is not in the shop. What is only proposed is taken out by undoing it.`,
-    );
+  if (missing) throw new Refusal('clash', refusalWords.changes.notInShop(KINDS[kind].one));
   return { names: ids.map((id) => names.get(id)!), into: into === null ? undefined : names.get(into) };
 }
 
@@ -133,7 +129,7 @@ async function moveBelow(tx: Tx, kind: KindKey, ids: readonly string[]): Promise
       select id from ${sql.table(table)} where id = any(${ids}::bigint[])
       union select c.id from ${sql.table(table)} c join below b on c.parent_id = b.id
     ) select from below join going on going.into_id = below.id limit 1`.execute(tx.q);
-  if (rows.length > 0) throw new Refusal('not valid', `A ${one} cannot be merged into one that lies below it.`);
+  if (rows.length > 0) throw new Refusal('not valid', refusalWords.changes.mergedBelowItself(one));
   await sql`
     update going g set into_id = c.parent_id from ${sql.table(table)} c where c.id = g.id and g.into_id is null`.execute(
     tx.q,
@@ -223,10 +219,7 @@ async function letGoOfRules(
   if (into === null) {
     const { names } = await askingOfProof(tx, proof);
     const called = naming.map(({ id }) => `“${names.lists.get('assortment')?.byId.get(id) ?? ''}”`).join(', ');
-    throw new Refusal(
-      'not valid',
-      `The rule of ${called} asks for ${gone.size === 1 ? 'it' : 'one of them'}. Change the rule first, or merge into another.`,
-    );
+    throw new Refusal('not valid', refusalWords.changes.rulesAskForIt(called, gone.size));
   }
   for (const { id, rule } of naming) {
     const question = JSON.parse(rule) as Question;
