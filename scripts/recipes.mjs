@@ -18,7 +18,8 @@ import { say } from './lib/say.mjs';
 import { ensureDebian, ensurePackages } from './lib/setup.mjs';
 
 // npm run recipes: makes every recipe of docs/extending.md in a copy of the repository, types it and runs what the recipes say of it.
-// npm run recipes -- --half: besides, leaves one edit of a recipe out at a time, and says which of these halves compile.
+// npm run recipes -- --half verb kind: besides, leaves one edit of these recipes (of all, where none is named) out at a time, and says which
+// of these halves compile.
 
 const copy = join(cacheFolder, 'recipes');
 
@@ -147,7 +148,7 @@ const recipes = [];
 for (const file of readdirSync(join(root, 'recipes'))
   .filter((one) => one.endsWith('.mjs'))
   .sort())
-  recipes.push((await import(join(root, 'recipes', file))).default);
+  recipes.push({ name: file.replace('.mjs', ''), ...(await import(join(root, 'recipes', file))).default });
 
 makeCopy();
 const wrong = [];
@@ -186,7 +187,8 @@ try {
 
 if (process.argv.includes('--half')) {
   say('\n== halves');
-  for (const { recipe, edits } of recipes)
+  const named = process.argv.slice(process.argv.indexOf('--half') + 1);
+  for (const { recipe, edits } of recipes.filter(({ name }) => named.length === 0 || named.includes(name)))
     for (const [i, left] of edits.entries()) {
       makeCopy();
       for (const other of recipes)

@@ -4,11 +4,20 @@ import { bad, good, type Problem, type Result } from '../problems/problem.ts';
 import { keepQuestion, keptQuestion } from '../question/kept.ts';
 import { parseQuestion } from '../question/parse.ts';
 import { printQuestion } from '../question/print.ts';
+import { everydayStep } from './everyday.ts';
 import { type Guard, GUARD_DOES, type GuardDoes, type GuardKey } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { problemOfWhere, type Rule } from './rule.ts';
 import { nearest } from '../words/nearest.ts';
-import { findSentence, readSlots, type Said, showSlots, type SlotProblems, writeSentence } from './sentence.ts';
+import {
+  findSentence,
+  type Found,
+  readSlots,
+  type Said,
+  showSlots,
+  type SlotProblems,
+  writeSentence,
+} from './sentence.ts';
 import { type Step, type Verb } from './step.ts';
 import { STEPS } from './steps/index.ts';
 import { type DraftTable, type ReadTable, readTable, showTable } from './table.ts';
@@ -119,6 +128,8 @@ export function draftOfRule({ steps, guards }: Rule, asking: Asking): RuleDraft 
 }
 
 const WHERE = ' where ';
+/** What begins a condition in everyday words; `where` is what is printed. */
+const WHERE_WORDS = [WHERE, ' if ', ' when ', ' wherever '] as const;
 const EVERY = 'every SKU: ';
 const DOES_WORDS: Readonly<Record<GuardDoes, string>> = {
   stop: ', else stop',
@@ -154,15 +165,35 @@ export const ruleText = ({ steps, guards }: RuleDraft, asking: Asking): string =
 export const ruleSentence = ({ steps }: RuleDraft, asking: Asking): string =>
   steps.map((step) => stepText(step, asking, tableNamed)).join(', then ');
 
-/** Reads a line such as `raise regular price by 4 % where brand is Larkspur`. */
+/**
+ * Reads a line such as `raise regular price by 4 % where brand is Larkspur`; or, where it is none of the sentences, what it means in everyday
+ * words, such as `increase price 4% if brand is Larkspur`.
+ */
 export function parseStep(line: string, asking: Asking): Result<StepDraft> {
-  const at = outsideQuotes(line, WHERE);
-  const behind = at < 0 ? '' : line.slice(at + WHERE.length).trim();
-  const isEvery = behind.toLowerCase().startsWith(EVERY.toLowerCase());
-  const where = isEvery ? behind.slice(EVERY.length).trim() : behind;
-  const found = findSentence(STEPS, at < 0 ? line : line.slice(0, at), asking);
-  if (!found.ok) return found;
-  const { inBraces, ...said } = found.value.said;
+  const [sentence, where] = dividedAt(line, WHERE);
+  const found = findSentence(STEPS, sentence, asking);
+  if (found.ok) return draftOf(found.value, where, asking);
+  for (const words of WHERE_WORDS) {
+    const [said, condition] = dividedAt(line, words);
+    const meant = everydayStep(said, asking);
+    if (meant) return draftOf(meant, condition, asking);
+  }
+  return found;
+}
+
+/** A line before and behind the words that begin its condition. */
+function dividedAt(line: string, words: string): [sentence: string, condition: string] {
+  const at = outsideQuotes(line, words);
+  return at < 0 ? [line, ''] : [line.slice(0, at), line.slice(at + words.length).trim()];
+}
+
+function draftOf(
+  { key, said: { inBraces, ...said } }: { readonly key: Verb; readonly said: Found },
+  condition: string,
+  asking: Asking,
+): Result<StepDraft> {
+  const isEvery = condition.toLowerCase().startsWith(EVERY.toLowerCase());
+  const where = isEvery ? condition.slice(EVERY.length).trim() : condition;
   const table = inBraces && readTableText(inBraces.inside, inBraces.slot, asking);
   if (inBraces && !table) {
     const named = inBraces.inside.split(':', 1)[0]!.trim().slice(0, 60);
@@ -173,7 +204,7 @@ export function parseStep(line: string, asking: Asking): Result<StepDraft> {
     return bad('slot-field', { value: named, expected: near ?? 'brand' });
   }
   const every = isEvery && { whereEvery: true as const };
-  return good({ do: found.value.key, ...said, where, ...every, ...(table && { table }) });
+  return good({ do: key, ...said, where, ...every, ...(table && { table }) });
 }
 
 /** Reads a line such as `margin of regular price at least 35 %, else stop`; with nothing said, what does not pass is stopped. */

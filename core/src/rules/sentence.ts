@@ -232,13 +232,24 @@ export function findSentence<Key extends string>(
   const like = Object.values<Sentence>(sentences).find(({ sentence }) => sentence.startsWith(`${first} `));
   return bad('step-unreadable', {
     value: text.trim().slice(0, 100),
-    expected: exampleOf(like ?? Object.values<Sentence>(sentences)[0]!),
+    expected: exampleOf(like ?? Object.values<Sentence>(sentences)[0]!, asking),
   });
 }
 
-/** The sentence with examples in its slots. */
-export const exampleOf = ({ sentence, slots }: Sentence): string =>
-  sentence.replace(/\{(\w+)\}/g, (_, name: string) => {
-    const slot = slots[name];
-    return slot === undefined ? 'regular price' : slot.written === 'quoted' ? quote(slot.example) : slot.example;
+/** Fields of which examples speak, where a sentence takes them. */
+const USUAL: readonly FieldKey[] = ['price', 'name', 'tags', 'boughtFrom'];
+
+/** The sentence with examples in its slots, about a field that it takes: it reads as it stands. */
+export function exampleOf(of: Sentence, asking: Asking): string {
+  const { register } = asking;
+  const key = USUAL.find((usual) => of.takes(register.get(usual)));
+  const field = key === undefined ? register.goods.find((one) => of.takes(one)) : register.get(key);
+  const inSlot = (slot: Slot): string =>
+    field === undefined || slot.read(slot.example, field, asking).ok
+      ? slot.example
+      : (slot.offered?.(field, asking)[0] ?? slot.example);
+  return of.sentence.replace(/\{(\w+)\}/g, (_, name: string) => {
+    const slot = of.slots[name];
+    return slot === undefined ? (field?.name ?? '') : slot.written === 'quoted' ? quote(slot.example) : inSlot(slot);
   });
+}

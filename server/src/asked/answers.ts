@@ -1,6 +1,7 @@
 import { type Answer, type BodyOf, type calls, type Counts, type NearQuestion, type RowsOf } from '@ivory/contract';
 import { conditions, EVERYTHING, otherReadings, printQuestion, type Question } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { cancellable, type Db, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/sql/questionSql.ts';
 import { ask } from './ask.ts';
@@ -51,7 +52,7 @@ export async function countSet(db: Db, question: Question, shop: Shop): Promise<
   const { rows } = await sql<CountsRow>`
     select ${COUNTS} from ${shelfAt(shop)} where ${questionSql(question, shop)}
   `.execute(db.q);
-  return countsOf(rows[0]!);
+  return countsOf(firstRow(rows));
 }
 
 /**
@@ -65,7 +66,7 @@ async function countsAndFirst(db: Db, question: Question, order: Order, of: Rows
     const { rows } = await sql<{ first: string[] }>`
       select array(select ${sql.ref(`s.${id}`)} from ${shelfAt(shop)} where ${questionSql(question, shop)}
         order by ${orderBy(order)} limit ${most}) as first`.execute(db.q);
-    return rows[0]!.first;
+    return firstRow(rows).first;
   };
   const firstProducts = async () => {
     for (let most = FEW; ; most *= MORE) {
@@ -96,8 +97,8 @@ async function countFew(db: Db, question: Question, by: Order, of: RowsOf, shop:
     select ${COUNTS}, array(${first}) as first
     from hit s
   `.execute(db.q);
-  const counts = countsOf(rows[0]!);
-  return counts.skus > FEW ? undefined : { counts, first: rows[0]!.first };
+  const counts = countsOf(firstRow(rows));
+  return counts.skus > FEW ? undefined : { counts, first: firstRow(rows).first };
 }
 
 /** How many SKUs answer each of several questions, in one reading of the shop. */
@@ -110,7 +111,7 @@ export async function countEach(
   const { rows } = await sql<{
     skus: number[];
   }>`select array[${sql.join(counts)}] as skus from ${shelfAt(shop)}`.execute(q);
-  return rows[0]!.skus;
+  return firstRow(rows).skus;
 }
 
 /** With more conditions than this, the counts without each of them are not worked out. */

@@ -1,3 +1,4 @@
+import { firstRow } from '../db/firstRow.ts';
 import {
   type Asking,
   buildRegister,
@@ -159,7 +160,7 @@ export async function readShop(db: Db | Tx): Promise<Shop> {
   if (known?.version !== version) {
     const { rows } = await connection.query<ShopRow>(named(SHOP));
     if (READ.size >= MOST_READ) READ.clear();
-    READ.set(db.url, (known = { version, shop: shopOf({ ...rows[0]!, version }, db.more), at: new Map() }));
+    READ.set(db.url, (known = { version, shop: shopOf({ ...firstRow(rows), version }, db.more), at: new Map() }));
   }
   const forAnybody = group === null ? undefined : (await readShop({ ...db, group: undefined })).register.found;
   const beside = forAnybody && { forAnybody };

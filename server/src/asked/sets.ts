@@ -1,6 +1,7 @@
 import { type Rows, type RowsOf, type Sort, refusalWords } from '@ivory/contract';
 import { type FieldKey, keepQuestion, keptQuestion } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { questionSql } from '../db/sql/questionSql.ts';
 import { Refusal } from '../refusal.ts';
@@ -35,7 +36,7 @@ export async function makeSet(
     from (${of === 'SKUs' ? skus : products}) ordered
     returning id, total
   `.execute(db.q);
-  return rows[0]!;
+  return firstRow(rows);
 }
 
 /** Forgets snapshots that nobody can still be scrolling through. */

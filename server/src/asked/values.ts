@@ -1,6 +1,7 @@
 import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { assortmentIds, type Field, type FieldKey, showValue, type ValueTypeKey } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { memberSql, questionSql } from '../db/sql/questionSql.ts';
 import { hasGap, shelfAt, shelfColumn, shelfText } from '../db/sql/shelfSql.ts';
@@ -68,7 +69,7 @@ async function countEach(
   const counts = each.map(({ holds }) => sql`count(*) filter (where ${holds})::int`);
   const { rows } = await sql<{ skus: number[] }>`
     select array[${sql.join(counts)}] as skus from ${shelfAt(shop)} where ${condition}`.execute(db.q);
-  return each.map(({ value }, i) => ({ value, skus: rows[0]!.skus[i]! })).filter(({ skus }) => skus > 0);
+  return each.map(({ value }, i) => ({ value, skus: firstRow(rows).skus[i]! })).filter(({ skus }) => skus > 0);
 }
 
 async function count(db: Db, target: Field, condition: RawBuilder<boolean>, shop: Shop): Promise<Counted[]> {

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { firstRow } from './firstRow.ts';
 import { type Tx } from './connect.ts';
 
 /**
@@ -27,7 +28,7 @@ export async function withKnownChecks<T>(tx: Tx, work: () => Promise<T>): Promis
 async function withSettings<T>(tx: Tx, work: () => Promise<T>): Promise<T> {
   const { rows } = await sql<{ mode: string; loops: string }>`
     select current_setting('plan_cache_mode') as mode, current_setting('enable_nestloop') as loops`.execute(tx.q);
-  const { mode, loops } = rows[0]!;
+  const { mode, loops } = firstRow(rows);
   const result = await work();
   await sql`select set_config('plan_cache_mode', ${mode}, true), set_config('enable_nestloop', ${loops}, true)`.execute(
     tx.q,

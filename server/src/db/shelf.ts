@@ -1,5 +1,6 @@
 import { type Gap, gapBit } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from './firstRow.ts';
 import { type Tx } from './connect.ts';
 import { rebuildGtins, staleGtins } from './sql/gtinTwice.ts';
 import { OPTION_SLOTS } from './sql/shelfSql.ts';
@@ -142,7 +143,7 @@ export async function refreshShelf(
     select coalesce(array_agg(id order by n) filter (where n % ${sql.lit(SLICE)} = 0), '{}')::text[] as bounds, count(*)::int as n
     from numbered
   `.execute(tx.q);
-  const { bounds, n } = rows[0]!;
+  const { bounds, n } = firstRow(rows);
   const edges = ['0', ...bounds, String(2n ** 62n)];
   for (let i = 1; i < edges.length; i++) {
     await refresh(

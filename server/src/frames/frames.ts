@@ -1,5 +1,6 @@
 import { type Moment } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../db/connect.ts';
 import { plannedForMany } from '../db/planForMany.ts';
 import { PRICE_IN_SALE } from './priceInSale.ts';
@@ -51,7 +52,7 @@ async function makeFrame(tx: Tx, moment: Moment, group: string | null): Promise<
     select ${group}::bigint, coalesce(max(at) filter (where at <= ${at(moment)}), '-infinity'), coalesce(min(at) filter (where at > ${at(moment)}), 'infinity')
     from edge returning id
   `.execute(tx.q);
-  const { id } = rows[0]!;
+  const { id } = firstRow(rows);
   await plannedForMany(tx, () => fillFrame(tx, sql`f.id = ${id}::bigint`, PLANNED));
   await sql`analyze frame_price`.execute(tx.q);
   return id;
@@ -63,7 +64,7 @@ async function makePastFrame(tx: Tx, moment: Moment, group: string | null): Prom
     insert into frame (group_id, since, until, past) values (${group}::bigint, ${at(moment)}, ${at(moment)} + interval '1 millisecond', true) returning id`.execute(
     tx.q,
   );
-  const { id } = rows[0]!;
+  const { id } = firstRow(rows);
   const then = at(moment);
   await sql`
     insert into frame_past (frame_id, sku_id, price, cost)

@@ -13,6 +13,7 @@ import {
   reductionAt,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Tx, type Db } from '../db/connect.ts';
 import { type OnRecord, recordOf, recordOfSome } from './onRecord.ts';
 
@@ -54,7 +55,7 @@ export async function* priorsOf(
   await sql`insert into reduced ${skus}`.execute(tx.q);
   const { rows } = await sql<{ last: string | null }>`
     select max(id)::text as last from (select id from reduced order by id limit ${FIRST}) f`.execute(tx.q);
-  const last = rows[0]!.last;
+  const last = firstRow(rows).last;
   if (last === null) return;
   const further: string[] = [];
   let count = 0;

@@ -1,5 +1,6 @@
 import { type AnswerOf, type BodyOf, type calls, type Desk, keptLayoutSchema } from '@ivory/contract';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 
 /** The columns of a desk that a person kept under names, in the order of these. */
@@ -22,5 +23,5 @@ export async function keepLayout(
     on conflict (person_id, desk, name_key) do update set name = excluded.name, layout = excluded.layout returning id`.execute(
     db.q,
   );
-  return rows[0]!;
+  return firstRow(rows);
 }

@@ -1,5 +1,6 @@
 import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { arrayLiteral, copyIn } from '../db/copy.ts';
 import { type Db, inTransaction } from '../db/connect.ts';
 import { type Progress } from '../jobs/work.ts';
@@ -39,7 +40,7 @@ export async function keepReplies(
       select count(*) filter (where state = 'accepted')::int as accepted, count(*) filter (where state = 'warned')::int as warned,
         count(*) filter (where state = 'refused')::int as refused from reply where outlet_id = ${outlet_id}
     `.execute(tx.q);
-    const { accepted, warned, refused } = rows[0]!;
+    const { accepted, warned, refused } = firstRow(rows);
     const unknown = replied - accepted - warned - refused;
     const note =
       `${whole(accepted)} accepted, ${whole(warned)} accepted with advice, ${whole(refused)} refused` +

@@ -1,5 +1,6 @@
 import { type KeptFile, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { type FileStore } from './fileStore.ts';
@@ -40,7 +41,7 @@ export async function keepFile(
   const { rows } = await sql<KeptFile>`
     insert into attached_file (key, name, type, bytes) values (${key}, ${name.slice(0, 200)}, ${type!}, ${bytes})
     on conflict (key) do update set key = excluded.key returning id, name, bytes::int as bytes`.execute(db.q);
-  return rows[0]!;
+  return firstRow(rows);
 }
 
 const refused = (name: string, why: string) => new Refusal('not valid', refusalWords.pictures.notTaken(name, why));

@@ -1,5 +1,6 @@
 import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 import { type FileStore } from './fileStore.ts';
@@ -37,7 +38,7 @@ export async function keepPicture(
     values (${key}, ${name.slice(0, 200)}, ${read.format}, ${read.width}, ${read.height}, ${bytes.length})
     on conflict (key) do update set key = excluded.key returning ${COLUMNS}
   `.execute(db.q);
-  return { picture: rows[0]!, isNew: true };
+  return { picture: firstRow(rows), isNew: true };
 }
 
 async function gather(name: string, source: AsyncIterable<Uint8Array>): Promise<Buffer> {

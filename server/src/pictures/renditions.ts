@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { type Handler, type WorkQueue } from '../jobs/queue.ts';
 import { type FileStore } from './fileStore.ts';
@@ -11,7 +12,7 @@ type Sides = Readonly<Record<Size, number>>;
 async function sidesOf({ q }: Pick<Db, 'q'>): Promise<Sides> {
   const { rows } = await sql<Sides>`
     select small_side as small, middle_side as middle, large_side as large from shop`.execute(q);
-  return rows[0]!;
+  return firstRow(rows);
 }
 
 /** Pictures `p` that lack a rendition of one of the sides. */
@@ -57,7 +58,7 @@ export async function askForRenditions(db: Db, queue: WorkQueue, person: string)
   const { rows } = await sql<{ asks: boolean }>`
     select exists (select from picture p where not p.unreadable and ${lacks(sides)})
       and not exists (select from work where kind = 'pictures' and state = 'waiting') as asks`.execute(db.q);
-  if (!rows[0]!.asks) return;
+  if (!firstRow(rows).asks) return;
   await queue.add(person, 'pictures', () => Promise.resolve({ title: 'Sizes of pictures', data: {} }));
 }
 

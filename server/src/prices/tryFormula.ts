@@ -8,6 +8,7 @@ import {
 } from '@ivory/contract';
 import { type FieldKey, type Question, readValue, showValue } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db, type Tx } from '../db/connect.ts';
 import { questionSql } from '../db/sql/questionSql.ts';
 import { priceForAnybody, shelfAt, shelfColumn } from '../db/sql/shelfSql.ts';
@@ -75,7 +76,7 @@ export async function tryFormula(db: Db, trial: FormulaTrial): Promise<Trial> {
         select 1 as part, a.* from ${sampled('margin nulls last')} a
         union all select 2, b.* from ${sampled('there nulls last')} b
         union all select 3, c.* from ${sampled('there desc nulls last')} c) y) as samples`.execute(db.q);
-  const trialed = rows[0]!;
+  const trialed = firstRow(rows);
   const seen = new Set<string>();
   const samples = trialed.samples.filter(({ id }) => !seen.has(id) && seen.add(id));
   return {

@@ -2,6 +2,7 @@ import { type ListOf } from '@ivory/contract';
 import { type Outcome, printQuestion, type Row, standsIn } from '@ivory/core';
 import { isCounted } from '@ivory/core/rules';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { journalLines } from '../changes/journal/journal.ts';
 import { filtered } from '../changes/lookedThrough/lines.ts';
 import { repriced } from '../changes/lookedThrough/proofSpread.ts';
@@ -34,7 +35,7 @@ export async function openList(
       from shelf s where s.sku_id in (${skus})
       returning id, cardinality(skus) as skus
     `.execute(tx.q);
-    return rows[0]!;
+    return firstRow(rows);
   });
   const shop = await readShop(db);
   const question = printQuestion({ kind: 'compare', field: 'list', comparison: 'is', values: [kept.id] }, shop);
@@ -53,7 +54,7 @@ async function freeTitle(tx: Tx, title: string): Promise<string> {
     where not exists (select from sku_list where title_key = fold(${title} || case when n = 1 then '' else ' ' || n end))
     limit 1
   `.execute(tx.q);
-  const { n } = rows[0]!;
+  const { n } = firstRow(rows);
   return n === 1 ? title : `${title} ${n}`;
 }
 

@@ -1,6 +1,7 @@
 import { refusalWords } from '@ivory/contract';
 import { freeGtins } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { Refusal } from '../refusal.ts';
 
@@ -16,7 +17,7 @@ export async function nextGtins(db: Db, person: string, count: number): Promise<
         where p.person_id = ${person} and p.kind = 'hand' and p.state in ('open', 'landing')
           and l.kind = 'sku' and l.field = 'gtin' and l.after like s.gtin_prefix || '%') as taken
     from shop s`.execute(db.q);
-  const { prefix, taken } = rows[0]!;
+  const { prefix, taken } = firstRow(rows);
   if (prefix === null) throw new Refusal('not valid', refusalWords.range.noGtins);
   const isTaken = new Set(taken);
   const gtins = freeGtins(prefix, (gtin) => isTaken.has(gtin), count);

@@ -13,6 +13,7 @@ import {
   reductionAt,
 } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { SHELF } from '../db/sql/shelfSql.ts';
 import { Refusal } from '../refusal.ts';
@@ -36,7 +37,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
   const shop = await readShop(db);
   const moment = db.clock();
   const { columns, rows } = await rowsOf(db, [id], shop);
-  const row = rows[0]!;
+  const row = firstRow(rows);
   if (row.length === 1) throw new Refusal('not found', refusalWords.range.skuGone);
   const [more, record, replies, history, pending, assortments, goesWith, suggested, soldAsOne] = await Promise.all([
     sql<StockedRow & { description: string | null; slug: string; variants: number; content: string | null }>`
@@ -55,7 +56,7 @@ export async function getSku(db: Db, person: string, id: string, storefront: str
     suggestedFor(db, row[1]!),
     soldAsOneOf(db, id),
   ]);
-  const stocked = more.rows[0]!;
+  const stocked = firstRow(more.rows);
   const { description, slug, price, variants } = stocked;
   const { regular, sales } = (await pricesOf(db, [{ sku_id: id, price }])).get(id)!;
   const buyer = buyerOf(db, shop);
@@ -99,7 +100,7 @@ const told = (can: Availability): Sku['availability'] => ({
 async function isBeforeRecord(db: Db, moment: Moment): Promise<boolean> {
   if (!db.isPast) return false;
   const { rows } = await sql<{ since: Date }>`select recorded_since as since from shop`.execute(db.q);
-  return moment < rows[0]!.since.getTime();
+  return moment < firstRow(rows).since.getTime();
 }
 
 /** How far back what was charged is told. */

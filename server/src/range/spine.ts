@@ -1,6 +1,7 @@
 import { type SpineCounts } from '@ivory/contract';
 import { assortmentIds, type Field } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { memberSql, questionSql } from '../db/sql/questionSql.ts';
 import { hasGap, shelfAt } from '../db/sql/shelfSql.ts';
@@ -41,8 +42,8 @@ async function countProducts(
       ${ids.length === 0 ? sql`'{}'::int[]` : sql`(select array[${sql.join(members)}] from p)`} as members
   `.execute(db.q);
   return {
-    categories: rows[0]!.categories ?? {},
-    assortments: Object.fromEntries(ids.map((id, i) => [id, rows[0]!.members[i]!])),
+    categories: firstRow(rows).categories ?? {},
+    assortments: Object.fromEntries(ids.map((id, i) => [id, firstRow(rows).members[i]!])),
   };
 }
 
@@ -55,5 +56,5 @@ async function countGaps(
   const counts = choices.map(({ key }) => sql`count(*) filter (where ${hasGap(key, register)})::int`);
   const { rows } = await sql<{ gaps: number[] }>`
     select array[${sql.join(counts)}] as gaps from ${shelfAt({ register })} where ${condition}`.execute(db.q);
-  return choices.map(({ key, name }, i) => ({ gap: key, name, skus: rows[0]!.gaps[i]! }));
+  return choices.map(({ key, name }, i) => ({ gap: key, name, skus: firstRow(rows).gaps[i]! }));
 }

@@ -1,6 +1,7 @@
 import { type Field, type FieldChange, money, moneyExaminer, type Row, scopeOf, withoutScope } from '@ivory/core';
 import { type RunningRule } from '@ivory/core/rules';
 import { sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { hasLine } from '../db/sql/proofLines.ts';
 import { type BodyOf, type calls } from '@ivory/contract';
 import { noteRun } from '../kept/keptRules.ts';
@@ -50,7 +51,7 @@ export async function putRule(
 async function linesOfEdit(tx: Tx, proof: string, edit: number): Promise<number> {
   const { rows } = await sql<{ lines: number }>`
     select count(*)::int as lines from proof_line where proof_id = ${proof} and edit_no = ${edit}`.execute(tx.q);
-  return rows[0]!.lines;
+  return firstRow(rows).lines;
 }
 
 type Changed = readonly [

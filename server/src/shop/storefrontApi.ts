@@ -17,6 +17,7 @@ import {
   type StruckBy,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/sql/questionSql.ts';
 import { SHELF, shelfAt, shelfText } from '../db/sql/shelfSql.ts';
@@ -375,11 +376,11 @@ async function productsIn(
     select (select count(*)::int from seen) as total, array(
       select product_id::text from seen order by by_hand nulls last, ordered, name_key collate "C", product_id
       limit ${count} offset ${from}) as page`.execute(db.q);
-  const page = rows[0]!.page ?? [];
+  const page = firstRow(rows).page ?? [];
   const products = await productsWhere(db, sql`select unnest(${page}::bigint[])`);
   const places = new Map(page.map((product, i) => [product, i]));
   products.sort((a, b) => places.get(a.id)! - places.get(b.id)!);
-  return { total: rows[0]!.total, products: products.map(({ id: _, ...product }) => product) };
+  return { total: firstRow(rows).total, products: products.map(({ id: _, ...product }) => product) };
 }
 
 /** One product by its address, with what goes well with it. */

@@ -14,6 +14,7 @@ import {
   typeOf,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../db/firstRow.ts';
 import { referencesOf, standingInRow } from '../changes/stores/stores.ts';
 import { type Db } from '../db/connect.ts';
 import { memberSql } from '../db/sql/questionSql.ts';
@@ -38,7 +39,7 @@ export async function countThings(db: Db): Promise<AnswerOf<typeof calls.countTh
     return sql`(select count(*)::int from ${sql.table(KINDS[kind].table)} ${which})`;
   });
   const { rows } = await sql<{ things: number[] }>`select array[${sql.join(counts)}] as things`.execute(db.q);
-  return { kinds: kinds.map((kind, i) => ({ kind, things: rows[0]!.things[i]! })) };
+  return { kinds: kinds.map((kind, i) => ({ kind, things: firstRow(rows).things[i]! })) };
 }
 
 /**

@@ -84,4 +84,4 @@ export function typedStep(text: string, asking: Asking): Result<StepDraft> {
 }
 
 /** Sentences to type, an example of each verb. */
-export const examples = (): readonly string[] => VERBS.map((verb) => exampleOf(STEPS[verb]));
+export const examples = (asking: Asking): readonly string[] => VERBS.map((verb) => exampleOf(STEPS[verb], asking));

@@ -76,7 +76,6 @@ export class RuleBench {
   protected readonly words = words;
   protected readonly whole = whole;
   protected readonly guardKeys = GUARD_KEYS;
-  protected readonly examples = examples();
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
@@ -86,6 +85,7 @@ export class RuleBench {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly set = this.store.selectSignal(workingSet.selectWorkingSetState);
   private readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly examples = computed(() => examples(this.asking()));
   private readonly shop = this.store.selectSignal(session.selectShop);
 
   private readonly begun = this.store.selectSignal(ruleDraft.selectRuleDraftState);

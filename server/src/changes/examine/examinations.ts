@@ -1,4 +1,5 @@
 import { type KindKey } from '@ivory/core';
+import { firstRow } from '../../db/firstRow.ts';
 import { type Tx } from '../../db/connect.ts';
 import { type Shop } from '../../asked/names.ts';
 import { plannedForLines } from '../proof/many.ts';
@@ -124,7 +125,7 @@ export async function examineWhenStale(tx: Tx, proof: string, shop: Examined): P
      where p.id = $1`,
     [proof, LATEST_LANDINGS],
   );
-  const { since, takes_away: takesAway } = rows[0]!;
+  const { since, takes_away: takesAway } = firstRow(rows);
   if (since === 0) return 0;
   // Most landings take nothing away; of what landed before these it is not known.
   const gone = takesAway || since >= LATEST_LANDINGS ? (await followGone(tx, proof)).gone : 0;

@@ -1,5 +1,6 @@
 import { warningBit, outletPricing } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { hasLine } from '../../db/sql/proofLines.ts';
 import { type Tx } from '../../db/connect.ts';
 import { formulaSql } from '../../db/sql/onOutletSql.ts';
@@ -23,7 +24,7 @@ export async function examineStandingOutlets(tx: Tx, proof: string, only?: reado
   if (!(await hasLine(tx, 'live_line', proof, sql`l.kind = 'sku' and l.field in ('price', 'cost')`))) return;
   const { rows } = await sql<{ stands: boolean }>`select exists (select from outlet_line) as stands`.execute(tx.q);
   const own =
-    rows[0]!.stands || (await hasLine(tx, 'live_line', proof, sql`l.kind = 'sku' and l.field = 'outletPrice'`));
+    firstRow(rows).stands || (await hasLine(tx, 'live_line', proof, sql`l.kind = 'sku' and l.field = 'outletPrice'`));
   const shop = await readShop(tx);
   for (const { id, price } of pricesOn(shop, own)) await examineOn(tx, proof, { id, price }, shop, only);
 }

@@ -1,4 +1,5 @@
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { type Tx } from '../../db/connect.ts';
 import { beginEdit, type ProofRow } from '../proof/proof.ts';
 import { earlierNames } from './earlierNames.ts';
@@ -65,7 +66,7 @@ async function hasFollowing(tx: Tx, groups: readonly LineGroup[]): Promise<boole
   const { rows } = await sql<{ any: boolean }>`
     select exists (select from sku_own where set_less_bp is not null)
       or exists (select from product where tax_class_id is not null) as any`.execute(tx.q);
-  return rows[0]!.any;
+  return firstRow(rows).any;
 }
 
 /**

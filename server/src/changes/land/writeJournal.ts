@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { type Tx } from '../../db/connect.ts';
 import { type Meter } from '../../jobs/meter.ts';
 import { type ProofRow } from '../proof/proof.ts';
@@ -35,7 +36,7 @@ export async function writeJournal(
       ${proof.kind}, ${lines}, ${touched}, ${proof.takes_back}, ${proof.id}, ${proof.note}
     returning id
   `.execute(tx.q);
-  const landing = rows[0]!.id;
+  const landing = firstRow(rows).id;
   await writeChunks(tx, proof.id, landing, groups, meter);
   return landing;
 }

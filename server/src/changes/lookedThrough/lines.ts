@@ -16,6 +16,7 @@ import {
   withoutScope,
 } from '@ivory/core';
 import { type RawBuilder, sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { readShop } from '../../asked/names.ts';
 import { withProductsOfLines } from '../../asked/productCodes.ts';
@@ -250,5 +251,5 @@ export async function leaveOut(
   const { rows } = await sql<{ kept: number }>`
     select count(*)::int as kept from proof_line l where ${filtered(proof, filter, register)} and l.left_out <> ${out}
   `.execute(tx.q);
-  return rows[0]!.kept;
+  return firstRow(rows).kept;
 }

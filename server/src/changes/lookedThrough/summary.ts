@@ -1,6 +1,7 @@
 import { type ProofSummary, refusalWords } from '@ivory/contract';
 import { ASKS, type KindKey, keyWithScope, WARNINGS, MarginSum, money, type Register } from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
 import { readShop } from '../../asked/names.ts';
@@ -168,7 +169,7 @@ async function reachOf(q: Kysely<Tables>, id: string, groups: readonly Group[]) 
       (count(distinct id) filter (where kind = 'product') - count(*) filter (where kind = 'product' and made))::int as products
     from (select kind, id, field = 'exists' and after is not null as made from live_line where proof_id = ${id}) l
   `.execute(q);
-  return rows[0]!;
+  return firstRow(rows);
 }
 
 /** Margin over the SKUs whose price or cost the proof changes, before and after; new and leaving goods are not in it. */

@@ -1,5 +1,6 @@
 import { warningBit } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { told } from '../../db/tell.ts';
 import { Refusal } from '../../refusal.ts';
@@ -105,7 +106,7 @@ async function refuseGone(tx: Tx, proof: string): Promise<void> {
   const { rows } = await sql<{ lines: number }>`
     select count(*)::int as lines from proof_line
     where proof_id = ${proof} and left_out and flags & ${warningBit('thing gone')}::int <> 0`.execute(tx.q);
-  const { lines } = rows[0]!;
+  const { lines } = firstRow(rows);
   if (lines > 0) throw thingsGone(await goneNamed(tx, proof), lines);
 }
 
@@ -127,7 +128,7 @@ async function proposeBack(db: Db, due: Due): Promise<string | undefined> {
   const { rows } = await sql<{ changed: number; left: number }>`
     select (count(*) filter (where left_out))::int as changed, (count(*) filter (where not left_out))::int as left
     from proof_line where proof_id = ${proof}`.execute(db.q);
-  const { changed, left } = rows[0]!;
+  const { changed, left } = firstRow(rows);
   if (changed + left === 0) {
     await inTransaction(db, (tx) => discard(tx, proof));
     await goOn(db, id, 'over', UNDER_ANOTHER);

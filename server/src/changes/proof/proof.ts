@@ -1,5 +1,6 @@
 import { refusalWords } from '@ivory/contract';
 import { type Selectable, sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
 import { putPlansAway } from './notePlanned.ts';
@@ -108,7 +109,7 @@ export async function numberEdit(tx: Tx, proof: string, title: string): Promise<
     select ${proof}, coalesce(max(no), 0) + 1, ${title} from proof_edit where proof_id = ${proof}
     returning no
   `.execute(tx.q);
-  return rows[0]!.no;
+  return firstRow(rows).no;
 }
 
 /** A proof without a line is no proof: it is put away, so that nothing empty waits to land. */

@@ -1,5 +1,6 @@
 import { type Field, type Store } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { COLUMN_TYPES } from '../../db/sql/columnSql.ts';
 import { type Tx } from '../../db/connect.ts';
 import { type Sql, type StoreOf } from './store.ts';
@@ -61,7 +62,7 @@ async function updateOnRecord(
       insert into ${sql.table(onRecord!)} (${sql.ref(key)}, since, until, ${sql.join(kept.map((name) => sql.ref(name)))})
       select ${sql.ref(key)}, since_before, since, ${sql.join(before)} from changed where since_before < since order by ${sql.ref(key)})
     select count(*) as held from changed`.execute(q);
-  return Number(rows[0]!.held);
+  return Number(firstRow(rows).held);
 }
 
 /** A column of the thing's table, or of one beside it. */

@@ -1,5 +1,6 @@
 import { slugOf } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../../db/firstRow.ts';
 import { copyIn } from '../../db/copy.ts';
 import { type Tx } from '../../db/connect.ts';
 import { isOption, isProductField, isSet, meant, type Taken, valueOf, wanted } from './taken.ts';
@@ -90,7 +91,7 @@ async function joinRows(tx: Tx, taken: Taken, by: JoinedBy): Promise<Joined> {
     select coalesce(sum(rows), 0)::int as rows, count(*)::int as products from (
       select product_key, count(*) as rows from newcomer group by product_key having count(*) > 1 or bool_or(product_id is not null)) j
   `.execute(tx.q);
-  return rows[0]!;
+  return firstRow(rows);
 }
 
 const BATCH = 5_000;

@@ -1,6 +1,7 @@
 import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { type Line, placeOf, type Problem, readValue } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
 import { Refusal } from '../../../refusal.ts';
 import { examineAfter } from '../../examine/examinations.ts';
@@ -107,7 +108,7 @@ async function freeName(tx: Tx, proof: string, name: string): Promise<string> {
     where not exists (select from sale where name_key = fold(c.called))
       and not exists (select from live_line where proof_id = ${proof} and kind = 'sale' and field = 'name' and fold(after) = fold(c.called))
     order by n limit 1`.execute(tx.q);
-  const { n } = rows[0]!;
+  const { n } = firstRow(rows);
   return n === 1 ? name : `${name} ${n}`;
 }
 

@@ -1,6 +1,7 @@
 import { type AnswerOf, type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { type Field, isEditable, KINDS, type Register } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
 import { questionSql } from '../../../db/sql/questionSql.ts';
 import { SHELF } from '../../../db/sql/shelfSql.ts';
@@ -73,7 +74,7 @@ export async function copyParts(
       select (select count(distinct coalesce(t.product, n.id))::int from new_line n
         left join target t on n.kind = 'sku' and t.sku = n.id) as changes,
         (select count(distinct product)::int from target) as all`.execute(tx.q);
-    const { changes, all } = rows[0]!;
+    const { changes, all } = firstRow(rows);
     if (propose && changes > 0) {
       const edit = await beginEdit(tx, proof, `Like ${name}: ${parts.join(', ')}`.slice(0, 200));
       await takeInNewLines(tx, proof, edit);

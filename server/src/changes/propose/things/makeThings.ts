@@ -11,6 +11,7 @@ import {
   readValue,
 } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
 import { Refusal } from '../../../refusal.ts';
 import { examineAfter } from '../../examine/examinations.ts';
@@ -92,5 +93,5 @@ async function placeBehind(tx: Tx, kind: KindKey, of: string | null): Promise<nu
   const { rows } = await sql<{ place: number }>`
     select coalesce(max(place), 0) + 1 as place from ${sql.table(table)} ${kind === 'choice' ? sql`where field_id = ${of}` : sql``}
   `.execute(tx.q);
-  return rows[0]!.place;
+  return firstRow(rows).place;
 }

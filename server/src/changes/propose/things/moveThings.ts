@@ -1,6 +1,7 @@
 import { type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { DEEPEST_CATEGORY, fold, isTree, type Kind, KINDS, type Line } from '@ivory/core';
 import { sql } from 'kysely';
+import { firstRow } from '../../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
 import { Refusal } from '../../../refusal.ts';
 import { beginEdit, handProof, putAwayWhenEmpty } from '../../proof/proof.ts';
@@ -89,7 +90,7 @@ async function productsIn(tx: Tx, categories: readonly string[]): Promise<number
   const { rows } = await sql<{ products: number }>`
     select count(distinct product_id)::int as products from placement where category_id = any(${categories}::bigint[])
   `.execute(tx.q);
-  return rows[0]!.products;
+  return firstRow(rows).products;
 }
 
 interface Change {
