@@ -25,7 +25,7 @@ export function everydayStep(line: string, asking: Asking): { readonly key: Verb
   for (const { said, means } of EVERYDAY) {
     const match = said.exec(text);
     if (!match) continue;
-    for (const sentence of means(...match.slice(1).map((part) => part ?? ''))) {
+    for (const sentence of means(...match.slice(1).map((part: string | undefined) => part ?? ''))) {
       const found = findSentence(STEPS, sentence, asking);
       if (!found.ok || found.value.said.inBraces) continue;
       const { problems } = readSlots(STEPS[found.value.key], found.value.said, asking);
