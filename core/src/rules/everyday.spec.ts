@@ -2,7 +2,7 @@ import { testAsking } from '../testing/index.ts';
 import { exampleOf } from './sentence.ts';
 import { type Verb } from './step.ts';
 import { STEPS } from './steps/index.ts';
-import { draftOfRule, parseStep, readRule, ruleSentence } from './ruleText.ts';
+import { draftOfRule, parseRule, parseStep, readRule, ruleSentence, ruleText } from './ruleText.ts';
 
 /** A shop that has a tag, a brand and a category, as examples name some. */
 const asking = testAsking({
@@ -172,6 +172,20 @@ describe('steps in everyday words', () => {
   it('have a condition behind “if” and “when” too', () => {
     expect(meant('increase price 4% if cost > 2')).toBe('raise regular price by 4 % where cost > 2.00');
     expect(meant('increase price 4% when cost > 2')).toBe('raise regular price by 4 % where cost > 2.00');
+  });
+
+  it('stand one behind the other in a line, divided by “then”', () => {
+    const steps = (line: string) => {
+      const read = parseRule(line, asking);
+      return read.ok ? read.value.steps.map((step) => ruleText({ steps: [step], guards: [] }, asking)) : read.problem;
+    };
+    const two = ['raise regular price by 4%', 'round regular price nearest to .99'];
+    expect(steps('increase price 4% and then round price to .99')).toEqual(two);
+    expect(steps('increase price 4%, then round price to .99')).toEqual(two);
+    expect(steps('put " and then " after name')).toEqual(['put " and then " after name']);
+    expect(steps('set announcement to first this and then that')).toEqual([
+      'set announcement to first this and then that',
+    ]);
   });
 
   it('leave what is a sentence as it is, whatever words its texts have', () => {

@@ -181,6 +181,24 @@ export function parseStep(line: string, asking: Asking): Result<StepDraft> {
   return found;
 }
 
+/** Between two steps in one line, outside of quotes. */
+const THEN = /(?:\s*,\s*|\s+)(?:and\s+)?then\s+(?=(?:[^"]*"[^"]*")*[^"]*$)/i;
+
+/** Reads a line of one step, or of several such as `increase price 4% and then round it`, where it does not read as one. */
+export function parseSteps(line: string, asking: Asking): Result<readonly StepDraft[]> {
+  const whole = parseStep(line, asking);
+  const pieces = line.split(THEN);
+  if (pieces.length === 1 || (whole.ok && readStep(whole.value, asking).value))
+    return whole.ok ? good([whole.value]) : whole;
+  const steps: StepDraft[] = [];
+  for (const piece of pieces) {
+    const read = parseStep(piece, asking);
+    if (!read.ok) return read;
+    steps.push(read.value);
+  }
+  return good(steps);
+}
+
 /** A line before and behind the words that begin its condition. */
 function dividedAt(line: string, words: string): [sentence: string, condition: string] {
   const at = outsideQuotes(line, words);
@@ -228,14 +246,23 @@ export function parseRule(text: string, asking: Asking): Result<RuleDraft> {
   for (const [i, written] of text.split('\n').entries()) {
     const line = written.trim().replace(/^then\s+/i, '');
     if (line === '') continue;
-    const isGuard = line.toLowerCase().startsWith(WITHIN);
-    const read = isGuard ? parseGuard(line.slice(WITHIN.length), asking) : parseStep(line, asking);
-    if (!read.ok) return { ok: false, problem: { ...read.problem, row: String(i + 1) } };
-    if (isGuard) guards.push(read.value as GuardDraft);
-    else steps.push(read.value as StepDraft);
+    if (line.toLowerCase().startsWith(WITHIN)) {
+      const read = parseGuard(line.slice(WITHIN.length), asking);
+      if (!read.ok) return inRow(read.problem, i);
+      guards.push(read.value);
+    } else {
+      const read = parseSteps(line, asking);
+      if (!read.ok) return inRow(read.problem, i);
+      steps.push(...read.value);
+    }
   }
   return good({ steps, guards });
 }
+
+const inRow = (problem: Problem, at: number): Result<never> => ({
+  ok: false,
+  problem: { ...problem, row: String(at + 1) },
+});
 
 /** The place of some words that stand neither in quotes nor in the braces of a table. */
 function outsideQuotes(text: string, words: string): number {

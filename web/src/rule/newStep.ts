@@ -8,7 +8,7 @@ import {
   type Verb,
   VERBS,
 } from '@ivory/core';
-import { exampleOf, GUARDS, parseStep, STEPS } from '@ivory/core/rules';
+import { exampleOf, GUARDS, parseSteps, STEPS } from '@ivory/core/rules';
 import { words } from '../words/en.ts';
 
 /** What each verb is for, in the order in which verbs are offered. */
@@ -72,15 +72,15 @@ export function blankGuard(guard: GuardKey, { register }: Asking, wanted: readon
   return { guard, field, texts: {}, does: 'stop' };
 }
 
-/** A step as it is typed: a whole sentence, or only how one begins. */
-export function typedStep(text: string, asking: Asking): Result<StepDraft> {
-  const read = parseStep(text, asking);
+/** Steps as they are typed: a whole sentence or several, or only how one begins. */
+export function typedSteps(text: string, asking: Asking): Result<readonly StepDraft[]> {
+  const read = parseSteps(text, asking);
   const beginning = text.trim().toLowerCase();
   if (read.ok || beginning === '') return read;
   const verb = VERBS.find(
     (one) => words.rule.verbs[one].startsWith(beginning) || STEPS[one].sentence.startsWith(`${beginning} `),
   );
-  return verb ? { ok: true, value: blankStep(verb, asking) } : read;
+  return verb ? { ok: true, value: [blankStep(verb, asking)] } : read;
 }
 
 /** Sentences to type, an example of each verb. */

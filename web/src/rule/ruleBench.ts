@@ -16,6 +16,7 @@ import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { calls, type Effect, type KeptRule, type OnHand, problemWords } from '@ivory/contract';
 import {
+  type Result,
   type EffectCount,
   GUARD_KEYS,
   type GuardDraft,
@@ -45,7 +46,7 @@ import { whole } from '../words/numbers.ts';
 import { EffectView } from './effectView.ts';
 import { GuardForm } from './guardForm.ts';
 import { KeptRules } from './keptRules.ts';
-import { blankGuard, blankStep, examples, typedStep } from './newStep.ts';
+import { blankGuard, blankStep, examples, typedSteps } from './newStep.ts';
 import { ruleTitle } from './ruleTitle.ts';
 import { StepForm } from './stepForm.ts';
 
@@ -213,15 +214,23 @@ export class RuleBench {
       this.typeProblem.set('');
       return;
     }
-    const isGuard = WITHIN.test(line);
-    const read = isGuard ? parseGuard(line.replace(WITHIN, ''), this.asking()) : typedStep(line, this.asking());
+    const read = WITHIN.test(line) ? this.addGuardOf(line) : this.addStepsOf(line);
     this.typeProblem.set(read.ok ? '' : problemWords(read.problem));
     if (!read.ok) return;
     field.value = '';
     this.typed.set('');
-    const { guards } = this.draft();
-    if (isGuard) this.change({ guards: [...guards, read.value as GuardDraft] });
-    else this.addStep(read.value as StepDraft);
+  }
+
+  private addGuardOf(line: string): Result<GuardDraft> {
+    const read = parseGuard(line.replace(WITHIN, ''), this.asking());
+    if (read.ok) this.change({ guards: [...this.draft().guards, read.value] });
+    return read;
+  }
+
+  private addStepsOf(line: string): Result<readonly StepDraft[]> {
+    const read = typedSteps(line, this.asking());
+    if (read.ok) read.value.forEach((step) => this.addStep(step));
+    return read;
   }
 
   private addStep(step: StepDraft): void {
