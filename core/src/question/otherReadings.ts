@@ -8,6 +8,7 @@ import { comparisonsOf } from './comparisons.ts';
 import { WRITTEN } from './comparisonTable.ts';
 import { parseQuestion } from './parse.ts';
 import { printQuestion, quote } from './print.ts';
+import { type Saying, sayingsOf } from './sayings.en.ts';
 import { conditions, plain, type Question } from './tree.ts';
 
 /** Another way to read some words of a question: what they would ask, and the whole question with it in their place. */
@@ -23,35 +24,6 @@ const MOST_WORDS = 12;
 /** A shorter word with a letter changed is another word. */
 const SHORTEST_SLIP = 4;
 
-const NUMBER = String.raw`(\S*\d\S*)`;
-const ABSENT = ['no', 'without', 'missing', 'lacks', 'lacking'].join('|');
-
-/** What shopkeepers say of goods, and how it is asked; `$1` is what the first group holds. */
-const SAYINGS: readonly (readonly [RegExp, string])[] = [
-  [/\b(?:out of stock|sold out)\b/i, 'stock is 0'],
-  [/\bin stock\b/i, 'stock > 0'],
-  [/\bnot on sale\b/i, 'stage is not "On sale"'],
-  [/\bnot (preparing|resting|retired)\b/i, 'stage is not $1'],
-  [new RegExp(`\\b(?:price )?(?:cheaper than|less than|under|below) ${NUMBER}`, 'i'), 'price < $1'],
-  [new RegExp(`\\b(?:price )?(?:dearer than|more than|over|above) ${NUMBER}`, 'i'), 'price > $1'],
-  [/\b(?:starts|begins|starting|beginning) with (\S+)/i, 'code starts with "$1"'],
-  [/\bends with (\S+)/i, 'code ends with "$1"'],
-  [/(?:^|\s)([^\s*]+)\*(?=\s|$)/i, ' code starts with "$1"'],
-  [/(?:^|\s)\*([^\s*]+)(?=\s|$)/i, ' code ends with "$1"'],
-  [/(?:^|\s)\*([^\s*]+)\*(?=\s|$)/i, ' code contains "$1"'],
-];
-
-/** What is said of goods that lack something: `without a picture`. */
-const sayingsOfGaps = (register: Register): (readonly [RegExp, string])[] =>
-  (register.find('gap')?.choices ?? [])
-    .filter(({ name }) => name.startsWith('no '))
-    .map(({ name }) => {
-      const lacking = fold(name).slice('no '.length);
-      const several = lacking.endsWith('y') ? `${lacking.slice(0, -1)}ies` : `${lacking}s`;
-      const said = [lacking, several].map((text) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|');
-      return [new RegExp(`\\b(?:${ABSENT}) (?:an? )?(?:${said})\\b`, 'i'), `gap is ${quote(name)}`];
-    });
-
 /**
  * What a question may have been meant to ask, for when nothing answers it as it stands. Its plain words may be more than
  * words: `brand moss lane` leaves out the comparison, `no picture` the field, `margin betwen 20 and 30` has a slip; and
@@ -65,7 +37,8 @@ export function otherReadings(question: Question, asking: Asking): OtherReading[
     const question = plain({ kind: 'all', of: whole });
     found.set(printQuestion(question, asking), { condition, question });
   };
-  for (const { from, parts: count, words } of runsOfWords(parts)) {
+  for (const { from, parts: count, words: said } of runsOfWords(parts)) {
+    const words = said.filter((word, i) => fold(word) !== 'but' || said[i + 1] !== 'not');
     const texts = [
       ...asSaid(words, asking.register),
       ...withField(words, asking.register),
@@ -107,21 +80,49 @@ function runsOfWords(parts: readonly Question[]): Run[] {
   return runs.filter(({ words }) => words.length <= MOST_WORDS);
 }
 
-/** What is said in a shop's own way, asked as the register asks it; what else the run holds stays words. */
+/** What is said in a shop's own way, asked as the register asks it; what else the run holds stays words. All of it comes first. */
 function* asSaid(words: readonly string[], register: Register): Generator<string> {
   const said = words.join(' ');
-  for (const [form, asked] of [...SAYINGS, ...sayingsOfGaps(register)]) {
-    const match = form.exec(said);
-    if (!match) continue;
-    const rest = (text: string) => text.split(' ').filter(Boolean).map(quote);
-    const before = rest(said.slice(0, match.index));
-    const behind = rest(said.slice(match.index + match[0].length));
-    yield [...before, filledIn(asked, match[1] ?? ''), ...behind].join(' ');
+  const sayings = sayingsOf(register);
+  const whole = allAsSaid(said, sayings);
+  if (whole !== undefined) yield whole;
+  for (const saying of sayings) {
+    const found = oneAsSaid(said, saying);
+    if (found) yield [...inWords(found.before), found.asked, ...inWords(found.behind)].join(' ');
   }
 }
 
-const filledIn = (asked: string, value: string): string =>
-  asked.replace('"$1"', () => quote(value)).replace('$1', () => value);
+/** A word that stays a word; *not* stays what it is. */
+const kept = (word: string): string => (word === 'not' ? word : quote(word));
+const inWords = (text: string): string[] => text.split(' ').filter(Boolean).map(kept);
+
+function oneAsSaid(said: string, [form, asked]: Saying) {
+  const match = form.exec(said);
+  if (!match) return undefined;
+  const groups = match.slice(1).filter((group: string | undefined) => group !== undefined);
+  return {
+    before: said.slice(0, match.index),
+    asked: filledIn(asked, groups),
+    behind: said.slice(match.index + match[0].length),
+  };
+}
+
+/** A run in which every saying is read, from the first in the table on; undefined where there is none. */
+function allAsSaid(said: string, sayings: readonly Saying[]): string | undefined {
+  for (const saying of sayings) {
+    const found = oneAsSaid(said, saying);
+    if (!found) continue;
+    const rest = (text: string) => allAsSaid(text, sayings) ?? inWords(text).join(' ');
+    return [rest(found.before), found.asked.trim(), rest(found.behind)].filter(Boolean).join(' ');
+  }
+  return undefined;
+}
+
+const filledIn = (asked: string, groups: readonly string[]): string =>
+  groups.reduce(
+    (text, group, i) => text.replace(`"$${i + 1}"`, () => quote(group)).replace(`$${i + 1}`, () => group),
+    asked,
+  );
 
 /** Where in a run of words some others stand. */
 function placeOf(words: readonly string[], sought: readonly string[]): number {
@@ -130,7 +131,7 @@ function placeOf(words: readonly string[], sought: readonly string[]): number {
 
 /** The run with something else in the place of some of its words; those that stay are quoted, so that they stay words. */
 const replaced = (words: readonly string[], at: number, count: number, text: string): string =>
-  [...words.slice(0, at).map(quote), text, ...words.slice(at + count).map(quote)].join(' ');
+  [...words.slice(0, at).map(kept), text, ...words.slice(at + count).map(kept)].join(' ');
 
 /** Words with the slip put right that may be in them, where they are the name of a field. */
 function withFieldNames(words: readonly string[], { called }: Register): string[] {
@@ -144,7 +145,7 @@ function* withField(words: readonly string[], { called }: Register): Generator<s
     const at = placeOf(words, name);
     const said = at < 0 ? [] : words.slice(at + name.length);
     for (const asked of said.length === 0 ? [] : comparedWith(field, said))
-      yield [...words.slice(0, at).map(quote), field.name, asked].join(' ');
+      yield [...words.slice(0, at).map(kept), field.name, asked].join(' ');
   }
 }
 
@@ -167,6 +168,9 @@ function* comparedWith(field: Field, said: readonly string[]): Generator<string>
 /** Values of too many fields to say which is meant. */
 const ANSWERS: readonly string[] = ['yes', 'no'];
 
+/** Words before a value that say nothing of their own. */
+const LEADS_TO_VALUE: readonly string[] = ['from', 'by', 'of', 'is', 'are', 'only', 'just'];
+
 /** Words that are a value which some field knows by name, such as a gap or a stage. */
 function* withKnownValue(words: readonly string[], asking: Asking): Generator<string> {
   for (const field of asking.register.goods) {
@@ -175,7 +179,15 @@ function* withKnownValue(words: readonly string[], asking: Asking): Generator<st
       if (ANSWERS.includes(value)) continue;
       const sought = fold(value).split(' ');
       const at = placeOf(words, sought);
-      if (at >= 0) yield replaced(words, at, sought.length, `${field.name} ${typeOf(field).usual} ${quote(value)}`);
+      // `from Moss Lane` and `by Moss Lane` are that brand.
+      const begin = at > 0 && LEADS_TO_VALUE.includes(fold(words[at - 1] ?? '')) ? at - 1 : at;
+      if (at >= 0)
+        yield replaced(
+          words,
+          begin,
+          sought.length + at - begin,
+          `${field.name} ${typeOf(field).usual} ${quote(value)}`,
+        );
     }
   }
 }

@@ -1,3 +1,4 @@
+import { ListKeyManager } from '@angular/cdk/a11y';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -7,6 +8,7 @@ import {
   effect,
   ElementRef,
   inject,
+  Injector,
   signal,
   viewChild,
 } from '@angular/core';
@@ -44,6 +46,7 @@ export class QuestionLine {
   protected readonly draft = signal('');
   protected readonly offered = signal<readonly Suggestion[]>([]);
   protected readonly active = signal(-1);
+  private readonly keys = new ListKeyManager<Suggestion>(this.offered, inject(Injector)).withWrap();
   /** Titles of landings and who landed them, as they were read since the field was last empty. */
   private readonly landings = new Map<FieldKey, readonly string[]>();
   /** The field whose values are offered, where they have names. */
@@ -106,6 +109,7 @@ export class QuestionLine {
   constructor() {
     const focus = inject(QuestionFocus);
     const gone = inject(DestroyRef);
+    this.keys.change.subscribe((at) => this.active.set(at));
     afterNextRender(() => gone.onDestroy(focus.attach(() => this.field().nativeElement.focus())));
     effect(() => {
       const { answer, problem } = this.set();
@@ -128,7 +132,7 @@ export class QuestionLine {
     const isAtEnd = at === this.draft().length;
     const field = isAtEnd ? fieldOfNextValue(this.draft(), this.asking())?.key : undefined;
     this.offered.set(isAtEnd ? suggest(this.draft(), this.asking(), field && this.landings.get(field)) : []);
-    this.active.set(-1);
+    this.keys.setActiveItem(-1);
     if ((field === 'landedIn' || field === 'changedBy') && !this.landings.has(field)) this.readLandings(field);
   }
 
@@ -161,8 +165,8 @@ export class QuestionLine {
     const count = this.offered().length;
     if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && count > 0) {
       event.preventDefault();
-      const step = event.key === 'ArrowDown' ? 1 : -1;
-      this.active.set((this.active() + step + count + (this.active() < 0 && step < 0 ? 1 : 0)) % count);
+      if (event.key === 'ArrowDown') this.keys.setNextItemActive();
+      else this.keys.setPreviousItemActive();
     } else if ((event.key === 'Enter' || event.key === 'Tab') && this.active() >= 0) {
       event.preventDefault();
       this.take(this.offered()[this.active()]!);
