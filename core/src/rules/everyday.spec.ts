@@ -205,7 +205,14 @@ describe('steps in everyday words', () => {
   });
 
   it('that mean nothing are refused with a sentence that reads', () => {
-    for (const line of ['hello', 'price', 'make it nice', 'increase price by a lot', 'remove from name']) {
+    for (const line of [
+      'hello',
+      'price',
+      'make it nice',
+      'increase price by a lot',
+      'remove from name',
+      `set ${'very '.repeat(200)}`,
+    ]) {
       const read = parseStep(line, asking);
       expect(read.ok).withContext(line).toBeFalse();
       if (!read.ok && read.problem.code === 'step-unreadable')

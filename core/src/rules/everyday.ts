@@ -7,6 +7,9 @@ import { STEPS } from './steps/index.ts';
 /** Words that say nothing of their own, outside of quotes. */
 const SAY_NOTHING = /\b(?:the|every|each|its|their|our|please|of them|of all)\s+(?=(?:[^"]*"[^"]*")*[^"]*$)/gi;
 
+/** Nobody says a longer one; what is pasted is a table or a text. */
+const LONGEST = 300;
+
 /** A line without what says nothing: articles, *please*, a full stop. */
 const bare = (line: string): string =>
   line
@@ -21,6 +24,7 @@ const bare = (line: string): string =>
  * where none of what it may mean reads.
  */
 export function everydayStep(line: string, asking: Asking): { readonly key: Verb; readonly said: Found } | undefined {
+  if (line.length > LONGEST) return undefined;
   const text = bare(line);
   for (const { said, means } of EVERYDAY) {
     const match = said.exec(text);
