@@ -4,6 +4,7 @@ import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, TitleStrategy, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
+import { en_GB, provideNzI18n } from 'ng-zorro-antd/i18n';
 import { Frame } from './frame/frame.ts';
 import { PageTitle } from './frame/pageTitle.ts';
 import { routes } from './frame/routes.ts';
@@ -29,6 +30,7 @@ await bootstrapApplication(Frame, {
   providers: [
     provideZonelessChangeDetection(),
     provideHttpClient(withFetch()),
+    provideNzI18n(en_GB),
     provideRouter(routes, withComponentInputBinding()),
     { provide: TitleStrategy, useExisting: PageTitle },
     provideStore(),

@@ -103,7 +103,7 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   shippedBy: called('shipping profile', 'shipping', 'shipping class'),
   shipsAlone: called('ships on its own'),
   noShipping: called('needs no shipping'),
-  slug: called('address', 'slug', 'url key', 'handle'),
+  slug: called('address', 'slug'),
   pageTitle: called('page title', 'meta title', 'seo title'),
   pageDescription: called('page description', 'meta description', 'seo description'),
   keywords: called('keywords', 'search words', 'meta keywords'),

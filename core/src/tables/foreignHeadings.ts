@@ -2,7 +2,7 @@ import { type FEED_PROPERTIES } from '../kinds/listFields.ts';
 import { type BuiltInKey } from '../kinds/keys.ts';
 
 /**
- * What price lists of German, French, Spanish and Italian suppliers call the fields (common practice), folded: without
+ * What price lists of German, French, Spanish, Italian, Dutch and Swedish suppliers call the fields (common practice), folded: without
  * accents and signs; options and attributes by what feeds call them. They are read in headings only; a question is asked in the
  * words of the register.
  */
@@ -12,21 +12,51 @@ export const FOREIGN_HEADINGS: Partial<Record<BuiltInKey | (typeof FEED_PROPERTI
     ...['designation', 'libelle', 'nom', 'nom du produit', 'intitule'],
     ...['denominacion', 'nombre', 'nombre del producto', 'titulo'],
     ...['denominazione', 'nome', 'nome prodotto', 'titolo'],
+    ...['productnaam', 'artikelnaam', 'benaming'],
+    ...['produktnamn', 'artikelnamn', 'benamning', 'namn'],
   ],
   code: [
     ...['artikelnummer', 'artikel nr', 'artikelnr', 'art nr', 'artnr', 'bestellnummer', 'bestell nr', 'artikelcode'],
     ...['reference article', 'reference produit', 'code article', 'code produit'],
     ...['referencia', 'codigo', 'codigo articulo', 'codigo de articulo', 'cod articulo'],
     ...['codice', 'codice articolo', 'codice prodotto', 'cod articolo', 'riferimento'],
+    ...['bestelnummer', 'productcode'],
+    ...['bestallningsnummer', 'produktkod', 'artikelkod'],
   ],
-  brand: ['hersteller', 'marke', 'marque', 'fabricant', 'marca', 'fabricante', 'produttore', 'marchio'],
-  supplier: ['lieferant', 'fournisseur', 'proveedor', 'fornitore'],
+  brand: [
+    'hersteller',
+    'marke',
+    'marque',
+    'fabricant',
+    'marca',
+    'fabricante',
+    'produttore',
+    'marchio',
+    ...['merk', 'fabrikant'],
+    ...['varumarke', 'tillverkare'],
+  ],
+  supplier: ['lieferant', 'fournisseur', 'proveedor', 'fornitore', ...['leverancier'], ...['leverantor']],
   category: [
     ...['warengruppe', 'kategorie', 'produktgruppe', 'sortiment', 'categorie', 'famille', 'rayon'],
     ...['categoria', 'familia', 'grupo', 'famiglia', 'reparto'],
+    ...['productgroep', 'artikelgroep', 'assortiment'],
+    ...['kategori', 'varugrupp', 'produktgrupp'],
   ],
-  color: ['farbe', 'farbton', 'couleur', 'coloris', 'colore'],
-  size: ['grosse', 'groesse', 'inhalt', 'taille', 'contenance', 'talla', 'tamano', 'taglia', 'misura', 'formato'],
+  color: ['farbe', 'farbton', 'couleur', 'coloris', 'colore', ...['kleur'], ...['farg', 'kulor']],
+  size: [
+    'grosse',
+    'groesse',
+    'inhalt',
+    'taille',
+    'contenance',
+    'talla',
+    'tamano',
+    'taglia',
+    'misura',
+    'formato',
+    ...['maat', 'formaat', 'inhoud'],
+    ...['storlek', 'innehall'],
+  ],
   price: [
     ...['vk', 'vk preis', 'verkaufspreis', 'preis', 'uvp', 'uvp preis', 'endpreis', 'ladenpreis', 'listenpreis'],
     ...['prix', 'prix de vente', 'prix public', 'prix conseille', 'pvc', 'ppi', 'pvp', 'precio', 'precio de venta'],
@@ -39,6 +69,8 @@ export const FOREIGN_HEADINGS: Partial<Record<BuiltInKey | (typeof FEED_PROPERTI
       'prezzo di listino',
       'listino',
     ],
+    ...['prijs', 'verkoopprijs', 'adviesprijs', 'consumentenprijs', 'winkelprijs'],
+    ...['pris', 'forsaljningspris', 'utpris', 'cirkapris', 'rekommenderat pris'],
   ],
   cost: [
     ...[
@@ -54,18 +86,57 @@ export const FOREIGN_HEADINGS: Partial<Record<BuiltInKey | (typeof FEED_PROPERTI
     ],
     ...['cout', 'precio de coste', 'precio coste', 'precio de compra', 'coste', 'costo', 'prezzo di acquisto'],
     ...['prezzo d acquisto', 'prezzo acquisto', 'prezzo netto'],
+    ...['inkoopprijs', 'kostprijs'],
+    ...['inkopspris', 'inpris'],
   ],
   stock: [
     ...['bestand', 'lagerbestand', 'menge', 'anzahl', 'verfugbar', 'quantite', 'en stock', 'disponible'],
     ...['existencias', 'cantidad', 'giacenza', 'quantita', 'disponibilita'],
+    ...['voorraad', 'aantal', 'beschikbaar'],
+    ...['lagersaldo', 'antal', 'saldo', 'i lager'],
   ],
-  weight: ['gewicht', 'versandgewicht', 'bruttogewicht', 'poids', 'poids brut', 'peso', 'peso bruto', 'peso lordo'],
+  weight: [
+    'gewicht',
+    'versandgewicht',
+    'bruttogewicht',
+    'poids',
+    'poids brut',
+    'peso',
+    'peso bruto',
+    'peso lordo',
+    ...['brutogewicht'],
+    ...['vikt', 'bruttovikt'],
+  ],
   gtin: [
     ...['strichcode', 'ean nummer', 'code barres', 'code barre', 'code a barres', 'gencod', 'gencode'],
     ...['codigo de barras', 'codigo ean', 'codice a barre', 'codice ean'],
+    ...['streepjescode'],
+    ...['streckkod', 'ean kod'],
   ],
-  description: ['beschreibung', 'artikelbeschreibung', 'langtext', 'descriptif', 'descripcion', 'descrizione'],
-  taxRate: ['mwst', 'mwst satz', 'ust', 'steuersatz', 'tva', 'taux tva', 'iva', 'tipo iva', 'aliquota', 'aliquota iva'],
+  description: [
+    'beschreibung',
+    'artikelbeschreibung',
+    'langtext',
+    'descriptif',
+    'descripcion',
+    'descrizione',
+    ...['omschrijving', 'beschrijving', 'productomschrijving'],
+    ...['beskrivning', 'produktbeskrivning'],
+  ],
+  taxRate: [
+    'mwst',
+    'mwst satz',
+    'ust',
+    'steuersatz',
+    'tva',
+    'taux tva',
+    'iva',
+    'tipo iva',
+    'aliquota',
+    'aliquota iva',
+    ...['btw', 'btw tarief'],
+    ...['moms', 'momssats'],
+  ],
 };
 
 /** Words for an amount before tax and with it, as they stand beside the name of a price. */
@@ -79,6 +150,12 @@ export const FOREIGN_BEFORE_TAX = [
   'sin iva',
   'iva esclusa',
   'neto',
+  'exc?l btw',
+  'exclusief btw',
+  'ex btw',
+  'exkl moms',
+  'exklusive moms',
+  'utan moms',
 ];
 export const FOREIGN_WITH_TAX = [
   'brutto',
@@ -89,7 +166,20 @@ export const FOREIGN_WITH_TAX = [
   'con iva',
   'iva incl\\w*',
   'ivato',
+  'inc?l btw',
+  'inclusief btw',
+  'inkl moms',
+  'inklusive moms',
+  'med moms',
 ];
 
 /** The bare word for a price. Before tax it is what a supplier asks. */
-export const PRICE_WORDS: ReadonlySet<string> = new Set(['price', 'preis', 'prix', 'precio', 'prezzo']);
+export const PRICE_WORDS: ReadonlySet<string> = new Set([
+  'price',
+  'preis',
+  'prix',
+  'precio',
+  'prezzo',
+  'prijs',
+  'pris',
+]);

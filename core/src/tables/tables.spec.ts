@@ -97,7 +97,7 @@ describe('matching headings', () => {
     expect(otherCurrency(asking.register.get('name'), 'Name €', asking.names.currency)).toBeUndefined();
   });
 
-  it('knows what German, French, Spanish and Italian price lists call the fields (common practice)', () => {
+  it('knows what German, French, Spanish, Italian, Dutch and Swedish price lists call the fields (common practice)', () => {
     const fields = (...headings: string[]) => matched(...headings).map(([field]) => String(field));
     const all = ['code', 'name', 'brand', 'category', 'cost', 'price', 'stock', 'weight'];
     expect(
@@ -147,6 +147,28 @@ describe('matching headings', () => {
         ],
       ),
     ).toEqual(all);
+    expect(
+      fields(
+        ...[
+          'Artikelnummer',
+          'Omschrijving',
+          'Merk',
+          'Productgroep',
+          'Inkoopprijs',
+          'Adviesprijs',
+          'Voorraad',
+          'Gewicht',
+        ],
+      ),
+    ).toEqual(all);
+    expect(
+      fields(
+        ...['Artikelnr', 'Benämning', 'Varumärke', 'Varugrupp', 'Inköpspris', 'Försäljningspris', 'Lagersaldo', 'Vikt'],
+      ),
+    ).toEqual(all);
+    expect(fields('Prijs excl. BTW', 'Kleur', 'Pris inkl. moms', 'Färg', 'Streckkod', 'BTW')).toEqual(
+      fields('Preis zzgl. MwSt', 'Farbe', 'Preis inkl. MwSt', 'Farbe', 'EAN-Code', 'MwSt %'),
+    );
     expect(fields('Art.-Nr.', 'Farbe', 'Größe', 'Preis zzgl. MwSt', 'EAN-Code', 'MwSt %')).toEqual([
       'code',
       'own:1',
