@@ -65,10 +65,10 @@ test('many goods are changed by a rule that is typed, it is kept and run again, 
 
   await test.step('the set goes out as a file, and brought back it changes nothing', async () => {
     await workbench.desk('Range');
-    await page.getByRole('button', { name: 'Take out', exact: true }).click();
+    await page.getByRole('button', { name: 'Export', exact: true }).click();
     const [file] = await Promise.all([
       page.waitForEvent('download'),
-      page.getByRole('link', { name: 'Take out', exact: true }).click(),
+      page.getByRole('link', { name: 'Export', exact: true }).click(),
     ]);
     const text = await readFile(await file.path(), 'utf8');
     expect(text.split('\r\n')[0]).toContain('code,name');

@@ -90,7 +90,7 @@ export const refusalWords = {
     notASet: 'Only fields that hold several things are added to and taken from.',
     noSuchProduct: 'There is no such product any more.',
     partOfSet: (code: string, set: string | null) => `${code} is a part of ${set}. Take it out of that set first.`,
-    lastSku: 'A product keeps at least one SKU. Clear the product away instead.',
+    lastSku: 'A product keeps at least one SKU. Archive the product instead.',
     variantNotInShop:
       'A variant is not in the shop. What is only proposed is taken out by undoing it, or in the proof.',
     severalProducts: 'These are variants of several products. Take away those of one at a time.',

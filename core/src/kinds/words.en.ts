@@ -108,7 +108,7 @@ export const GOODS_WORDS: Readonly<Record<(typeof GOODS_KEYS)[number], FieldWord
   pageDescription: called('page description', 'meta description', 'seo description'),
   keywords: called('keywords', 'search words', 'meta keywords'),
   synonyms: called('synonyms'),
-  clearedAway: called('cleared away'),
+  clearedAway: called('archived', 'cleared away'),
   arrived: called('arrived', 'has arrived'),
   chosenBy: called('chosen by'),
   files: called('files', 'manuals', 'downloads'),

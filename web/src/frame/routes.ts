@@ -75,7 +75,7 @@ export const routes: Routes = [
     loadComponent: () => import('../folio/product/newProduct.ts').then((m) => m.NewProduct),
   },
   {
-    path: 'cleared',
+    path: 'archive',
     title: words.cleared.title,
     loadComponent: () => import('../lists/clearedAway.ts').then((m) => m.ClearedAway),
   },

@@ -97,7 +97,7 @@ describe('the page of lists', () => {
       'brands2',
       'attributes6',
       'The shop itself',
-      'Cleared away',
+      'Archive',
       'colour',
       'size',
       'filling',

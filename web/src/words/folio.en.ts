@@ -34,7 +34,7 @@ export const folioWords = {
     notPast: 'What it cost in sales then stands beside each SKU, and in their history.',
     notYet: 'A product that is only proposed has no prices in sales yet.',
   },
-  handOn: 'Hand on',
+  handOn: 'Copy to others',
   handOnWhat: 'The products of the working set get its',
   parts: {
     attributes: 'attributes',
@@ -194,23 +194,23 @@ export const richWords = {
   put: (place: number) => `Put picture ${place} in at the cursor`,
 } as const;
 
-/** Words of goods that are cleared away. */
+/** Words of the archive: goods that are in no list and no shop. */
 export const clearedWords = {
-  title: 'Cleared away',
+  title: 'Archive',
   about: 'These goods are in no question, no count and no shop. They keep all that they have, and come back from here.',
   name: 'name',
   code: 'code',
   skus: 'SKUs',
-  none: 'Nothing is cleared away.',
+  none: 'The archive is empty.',
   bringBack: 'Bring back',
   bringOneBack: (name: string) => `Bring ${name} back`,
   comesBack: 'comes back when the proof lands',
   backTitle: 'Bring back',
-  clear: 'Clear away',
+  clear: 'Archive',
   clearAsks: (what: string) =>
-    `${what} leaves every list and the shop. It keeps all that it has, and comes back from “Cleared away”.`,
-  clearTitle: (products: string) => `Clear away ${counted(products, 'product', 'products')}`,
-  is: 'Cleared away: in no list and no shop.',
+    `${what} leaves every list and the shop. It keeps all that it has, and comes back from the archive.`,
+  clearTitle: (products: string) => `Archive ${counted(products, 'product', 'products')}`,
+  is: 'Archived: in no list and no shop.',
 } as const;
 
 /** Words of several new goods at once. */

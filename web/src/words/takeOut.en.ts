@@ -1,6 +1,6 @@
-/** Words of taking goods out into a file. */
+/** Words of the export of goods into a file. */
 export const takeOutWords = {
-  open: 'Take out',
+  open: 'Export',
   what: {
     SKUs: (count: string, columns: string) => `${count} SKUs as CSV, with: ${columns}`,
     products: (count: string, columns: string) =>
@@ -32,7 +32,7 @@ export const takeOutWords = {
     { value: 'plain', name: 'codes as they are' },
     { value: 'text', name: 'for spreadsheets: keep digits as text' },
   ],
-  take: 'Take out',
+  take: 'Export',
   close: 'Close',
   back: 'Brought back, the file changes only what you changed in it.',
 };
