@@ -1,4 +1,4 @@
-import { ListKeyManager } from '@angular/cdk/a11y';
+import { ListKeyManager, type ListKeyManagerOption } from '@angular/cdk/a11y';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -46,7 +46,10 @@ export class QuestionLine {
   protected readonly draft = signal('');
   protected readonly offered = signal<readonly Suggestion[]>([]);
   protected readonly active = signal(-1);
-  private readonly keys = new ListKeyManager<Suggestion>(this.offered, inject(Injector)).withWrap();
+  private readonly keys = new ListKeyManager<Suggestion & ListKeyManagerOption>(
+    this.offered,
+    inject(Injector),
+  ).withWrap();
   /** Titles of landings and who landed them, as they were read since the field was last empty. */
   private readonly landings = new Map<FieldKey, readonly string[]>();
   /** The field whose values are offered, where they have names. */
