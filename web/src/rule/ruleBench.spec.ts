@@ -213,7 +213,13 @@ describe('the rule bench', () => {
     const put = () => page.host.querySelector<HTMLButtonElement>('button.put')!;
     expect(put().disabled).toBeFalse();
     await page.press('As text');
-    for (const text of ['lower price a lot', 'raise regular price by 4 %\nlower price a lot', 'nonsense', '{', 'raise']) {
+    for (const text of [
+      'lower price a lot',
+      'raise regular price by 4 %\nlower price a lot',
+      'nonsense',
+      '{',
+      'raise',
+    ]) {
       await write(page, words.rule.text, text);
       expect([put().disabled, page.texts('.tally'), page.texts('.samples del')])
         .withContext(text)
