@@ -170,7 +170,7 @@ const WORDS: { readonly [C in ProblemCode]: (problem: ProblemOf<C>) => string } 
 /** A text of a row, which may be empty. */
 const saidOrNothing = (text = ''): string => (text === '' ? 'nothing' : `“${text}”`);
 
-/** The look of lines that name or change what is gone. */
+/** The warning of lines that name or change what is gone. */
 const GONE: WarningKey = 'thing gone';
 
 /** What is landed only once a person agreed to it. */

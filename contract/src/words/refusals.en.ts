@@ -1,4 +1,4 @@
-/** What the server refuses with, by the part that refuses. A part of the business never writes a sentence of its own. */
+/** What the server refuses with or says of work that did not end, by the part that says it: no part writes a sentence of its own. */
 export const refusalWords = {
   asked: {
     questionUnreadable: 'The question does not read.',
@@ -38,8 +38,15 @@ export const refusalWords = {
     noSuchLanding: 'There is no such landing in the journal.',
     takenBackMeanwhile: (title: string, person: string) =>
       `Nothing landed: “${title}” was taken back meanwhile, by ${person}. Discard this proof.`,
-    takenBackAlready: (what: string) =>
-      `${what} of this landing was taken back already. To have it again, take that back.`,
+    takenBackAlready: 'All of this landing was taken back already. To have it again, take that back.',
+    partTakenBackAlready: 'What was chosen of this landing was taken back already. To have it again, take that back.',
+    linesCannotLand: 'Nothing landed: some lines cannot land. Change them or leave them out.',
+    linesCouldNotLand: 'Nothing is planned: some lines could not land.',
+    underAnotherSeason:
+      'Another season lies on all that this changed. What stood before both comes back when that one ends.',
+    planFailed: 'Something went wrong here when its time came. Nothing was changed. Look at it, and land it by hand.',
+    changedSinceLanded: (values: number) =>
+      `${values === 1 ? '1 value was' : `${values} values were`} changed since this landed. Look through what would be taken back, and land it.`,
     nothingToLand: 'There is nothing to land: every line is left out.',
     notDeletedHere: (many: string) => `${many} are not deleted here.`,
     notMerged: (many: string) => `${many} are not merged: what goods have by them may differ.`,
@@ -88,7 +95,6 @@ export const refusalWords = {
       `That would lie ${depth} levels down. A ${one} lies ${deepest} levels down at most.`,
     sameNameThere: (same: string) => `There is “${same}” there already. Rename one of the two, or merge them.`,
     notASet: 'Only fields that hold several things are added to and taken from.',
-    noSuchProduct: 'There is no such product any more.',
     partOfSet: (code: string, set: string | null) => `${code} is a part of ${set}. Take it out of that set first.`,
     lastSku: 'A product keeps at least one SKU. Archive the product instead.',
     variantNotInShop:
@@ -100,6 +106,9 @@ export const refusalWords = {
     notCsv: (what: string) => `This is ${what}, not a CSV. Save the sheet as CSV and drop that.`,
     byteOfNothing: (row: number) =>
       `This is no text file: row ${row} holds a byte of nothing (NUL). Save the sheet as CSV and drop that.`,
+    quoteOpen: (row: number) =>
+      `A quote is opened in row ${row} and never closed. Find the single " there and close or double it.`,
+    quoteWithin: (row: number) => `A quote stands within a cell in row ${row}. Double it, or take it out.`,
     rowTooLong: (row: number) => `Row ${row + 1} is longer than a row can be. A quote may be left open there.`,
     noCodeColumn:
       'No column is matched to the code, so rows cannot be found. Choose the column that holds the SKU codes.',
@@ -140,6 +149,8 @@ export const refusalWords = {
       'The database cannot be reached just now. Try again in a moment; the journal says whether something had landed before.',
   },
   jobs: {
+    stopped: 'Stopped. Nothing was changed.',
+    failed: 'Something went wrong. Nothing was changed. Try again.',
     noSuchWork: 'There is no such work.',
     triedTooOften: (times: number) => `It was begun ${times} times and never came to an end, so it was given up.`,
   },
@@ -150,9 +161,9 @@ export const refusalWords = {
   },
   outlets: {
     noSuchOutlet: 'There is no such outlet.',
-    skuGone: 'This SKU is not in the shop any more.',
     noSuchFile: 'There is no such file; those of the latest deliveries are kept.',
     notTold: 'What outlets were told is in the files of their deliveries. Look at now, or at a moment to come.',
+    stopped: 'Stopped. The file is written; no replies were kept.',
     deliveryUnderWay: (name: string) => `A delivery to ${name} is under way. Wait until it is done, or stop it.`,
     notHandedOver: (name: string, last: string, tried: number) =>
       `The file is written, but ${name} did not take it: ${last}. Tried ${tried === 1 ? 'once' : `${tried} times`}. Hand it over again later.`,
@@ -181,7 +192,6 @@ export const refusalWords = {
   prices: {
     customerGroupGone: 'There is no such customer group any more.',
     skuGone: 'One of these SKUs is not in the shop any more.',
-    noSuchOutlet: 'There is no such outlet.',
     formulaUnreadable: 'The formula cannot be read.',
   },
   range: {
@@ -200,6 +210,17 @@ export const refusalWords = {
   },
   shop: {
     notOnSale: 'There is no such product, or it is not on sale.',
+    notBought: 'It cannot be bought now.',
+    fewLeft: (left: number) => `There ${left === 1 ? 'is' : 'are'} only ${left} of it.`,
+    noTextOnIt: 'No text can be put on it.',
+    textTooLong: (longest: number) => `Its text has room for ${longest} characters.`,
+    notShipped: {
+      'no profile': 'What shipping costs is not known yet for something in the basket. Ask us before you order.',
+      'not shipped there': 'We do not ship there.',
+      'no weight':
+        'What shipping costs goes by weight, and that of something in the basket is not known yet. Ask us before you order.',
+      'too heavy': 'Together this is too heavy to be shipped there. Take something out of the basket.',
+    },
     manyBuyAtOnce: 'Many buy the same at once. Send the order again.',
     orderNotTaken: (why: readonly string[]) => `The order was not taken. ${why.join(' ')}`,
     orderTooLarge: (code: string, left: number, quantity: number) =>

@@ -139,7 +139,7 @@ export async function nearQuestions(
   const other = otherReadings(question, shop);
   const found = await countNear(db, [...less, ...other], shop, asker);
   const read = found.slice(less.length).filter(({ skus }) => skus > 0);
-  // Words that were read as conditions are not left out one by one.
+  // Where another reading finds something, leaving a condition out is not offered.
   const told = read.length > 0 ? [] : found.slice(0, less.length);
   return { without: told, read: read.slice(0, MOST_READ) };
 }

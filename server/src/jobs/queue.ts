@@ -209,7 +209,7 @@ export class WorkQueue {
     const stopped = error instanceof Stopped;
     const foreseen = stopped || error instanceof Refusal;
     if (!foreseen) this.log.error({ err: error, work: work.id }, 'work failed');
-    const note = foreseen ? error.message : 'Something went wrong. Nothing was changed. Try again.';
+    const note = foreseen ? error.message : refusalWords.jobs.failed;
     await inTransaction(this.own, async (tx) => {
       await this.undo(tx, work);
       await updateWork(tx, work.id, { state: stopped ? 'stopped' : 'failed', note });

@@ -16,7 +16,7 @@ type Asking = { readonly q: Kysely<Tables> };
 
 /** Thrown out of a piece of work that somebody asked to stop; the message is what they read. */
 export class Stopped extends Error {
-  constructor(message = 'Stopped. Nothing was changed.') {
+  constructor(message: string = refusalWords.jobs.stopped) {
     super(message);
   }
 }

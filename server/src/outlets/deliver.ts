@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { type FeedItem, type Moment } from '@ivory/core';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
@@ -46,8 +47,6 @@ export async function writeFeed(
   return id;
 }
 
-const STOPPED = 'Stopped. The file is written; no replies were kept.';
-
 interface Delivering {
   readonly outlet: string;
   readonly handOver: boolean;
@@ -71,7 +70,7 @@ export const deliverWork = (db: Db, files: FileStore, engine: Engine, clock: () 
       return { result: delivery, note };
     } catch (caught) {
       if (caught instanceof Interrupted || isAway(caught)) throw caught;
-      const error = caught instanceof Stopped ? new Stopped(STOPPED) : (caught as Error);
+      const error = caught instanceof Stopped ? new Stopped(refusalWords.outlets.stopped) : (caught as Error);
       await db.q
         .updateTable('delivery')
         .set({ state: 'not handed over', note: error.message })

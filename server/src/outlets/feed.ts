@@ -119,7 +119,7 @@ export const tellOutlet = (db: Db, id: string, sku: string): Promise<AnswerOf<ty
     const { settings, shop, question } = feed;
     const { rows } = await sql<{ code: string }>`select code from sku where id = ${sku}::bigint`.execute(tx.q);
     const code = rows[0]?.code;
-    if (code === undefined) throw new Refusal('not found', refusalWords.outlets.skuGone);
+    if (code === undefined) throw new Refusal('not found', refusalWords.range.skuGone);
     const ofSku = (whole: Question): Question =>
       plain({ kind: 'all', of: [{ kind: 'compare', field: 'code', comparison: 'is', values: [code] }, whole] });
     const items: FeedItem[] = [];

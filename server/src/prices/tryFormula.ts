@@ -32,7 +32,7 @@ const HOLDS = (floor: number): Readonly<Record<FormulaCount, RawBuilder<boolean>
 async function trying(db: Db | Tx, trial: FormulaTrial): Promise<{ shop: Shop; question: Question; formula: string }> {
   const shop = await readShop(db);
   if (!shop.outlets.some(({ id }) => id === trial.outlet))
-    throw new Refusal('not found', refusalWords.prices.noSuchOutlet);
+    throw new Refusal('not found', refusalWords.outlets.noSuchOutlet);
   const read = readValue(shop.register.at('priceFormula', 'formula')!, trial.formula, shop);
   if (!read.ok) throw new Refusal('not valid', refusalWords.prices.formulaUnreadable, [read.problem]);
   const formula = read.value!;

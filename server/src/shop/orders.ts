@@ -65,14 +65,14 @@ export async function basketOf(db: Db, wanted: readonly WantedLine[], country: s
 /** Why so many cannot be had now; undefined where they can. */
 function whyNot(state: string, quantity: number, left: number): string | undefined {
   if (state === 'back-order') return undefined;
-  if (state !== 'in stock') return 'It cannot be bought now.';
-  return quantity > left ? `There ${left === 1 ? 'is' : 'are'} only ${left} of it.` : undefined;
+  if (state !== 'in stock') return refusalWords.shop.notBought;
+  return quantity > left ? refusalWords.shop.fewLeft(left) : undefined;
 }
 
 function whyNotWritten(text: string, longest: number | null): string | null {
   if (text === '') return null;
-  if (longest === null) return 'No text can be put on it.';
-  return [...text].length > longest ? `Its text has room for ${longest} characters.` : null;
+  if (longest === null) return refusalWords.shop.noTextOnIt;
+  return [...text].length > longest ? refusalWords.shop.textTooLong(longest) : null;
 }
 
 /** How many there are of each SKU, by the key of its code; of what takes back-orders when it runs out there are always enough. */

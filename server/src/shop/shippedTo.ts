@@ -1,4 +1,4 @@
-import { type AnswerOf, type calls } from '@ivory/contract';
+import { type AnswerOf, type calls, refusalWords } from '@ivory/contract';
 import { codeKey, COUNTRIES, countriesByName, shippingRatesOf } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db } from '../db/connect.ts';
@@ -24,15 +24,6 @@ export async function shippedTo({ q }: Db): Promise<Basket['countries']> {
   return countriesByName([...codes]);
 }
 
-/** Why it cannot be shipped, as the shopper is told. */
-const WHY: Readonly<Record<NonNullable<NonNullable<Basket['shipping']>['problem']>, string>> = {
-  'no profile': 'What shipping costs is not known yet for something in the basket. Ask us before you order.',
-  'not shipped there': 'We do not ship there.',
-  'no weight':
-    'What shipping costs goes by weight, and that of something in the basket is not known yet. Ask us before you order.',
-  'too heavy': 'Together this is too heavy to be shipped there. Take something out of the basket.',
-};
-
 /** What it costs to ship the lines of a basket, and with it the whole; nothing where no country is named. */
 export async function shippedBasket(
   db: Db,
@@ -52,7 +43,7 @@ export async function shippedBasket(
   const { charge, problem } = shipping;
   return {
     shipping,
-    notShipped: problem && WHY[problem],
+    notShipped: problem && refusalWords.shop.notShipped[problem],
     withShipping: charge === null ? null : (BigInt(total) + BigInt(charge)).toString(),
   };
 }

@@ -93,7 +93,7 @@ export async function landIn(tx: Tx, id: string, person: string, progress?: Repo
   const total = groups.reduce((sum, { lines }) => sum + lines, 0);
   if (total === 0) throw new Refusal('not valid', refusalWords.changes.nothingToLand);
   if (groups.some(({ stopping }) => stopping > 0))
-    await refuseWhatStops(tx, id, stopping, 'Nothing landed: some lines cannot land. Change them or leave them out.');
+    await refuseWhatStops(tx, id, stopping, refusalWords.changes.linesCannotLand);
   await lockShelf(tx, needsExclusiveLock(groups, register) ? 'afresh' : 'in place');
   if (proof.takes_back !== null) await refuseTakenBack(tx, id, proof.takes_back);
   const moves = groups.some(({ field: key }) => key === 'exists');

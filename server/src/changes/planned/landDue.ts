@@ -1,3 +1,4 @@
+import { refusalWords } from '@ivory/contract';
 import { warningBit } from '@ivory/core';
 import { sql } from 'kysely';
 import { firstRow } from '../../db/firstRow.ts';
@@ -70,16 +71,17 @@ async function landOne(db: Db, due: Due): Promise<boolean> {
       const landsAgain =
         why === 'again' || (why?.kind === 'clash' && due.whenChanged === 'rest' && !(error instanceof Refusal));
       if (landsAgain && tries < MOST_TRIES) continue;
-      await goOn(db, due.id, 'waits', why === 'again' || why === undefined ? UNKNOWN : why.message);
+      await goOn(
+        db,
+        due.id,
+        'waits',
+        why === 'again' || why === undefined ? refusalWords.changes.planFailed : why.message,
+      );
       if (why === undefined) throw error;
       return true;
     }
   }
 }
-
-const UNDER_ANOTHER =
-  'Another season lies on all that this changed. What stood before both comes back when that one ends.';
-const UNKNOWN = 'Something went wrong here when its time came. Nothing was changed. Look at it, and land it by hand.';
 
 async function landProof(db: Db, { id, person, whenChanged, landing }: Due, proof: string): Promise<boolean> {
   return inTransaction(db, async (tx) => {
@@ -131,16 +133,11 @@ async function proposeBack(db: Db, due: Due): Promise<string | undefined> {
   const { changed, left } = firstRow(rows);
   if (changed + left === 0) {
     await inTransaction(db, (tx) => discard(tx, proof));
-    await goOn(db, id, 'over', UNDER_ANOTHER);
+    await goOn(db, id, 'over', refusalWords.changes.underAnotherSeason);
     return undefined;
   }
   if (changed === 0 || (whenChanged === 'rest' && left > 0)) return proof;
-  await goOn(
-    db,
-    id,
-    'waits',
-    `${changed === 1 ? '1 value was' : `${changed} values were`} changed since this landed. Look through what would be taken back, and land it.`,
-  );
+  await goOn(db, id, 'waits', refusalWords.changes.changedSinceLanded(changed));
   return undefined;
 }
 

@@ -86,7 +86,7 @@ async function refuseStopped(tx: Tx, id: string, at: number): Promise<void> {
   const then = { ...tx, clock: () => momentOf(at) };
   const shop = await readShop(then);
   await examineProof(then, id, shop);
-  await refuseWhatStops(tx, id, shop.stopping | ASKS, 'Nothing is planned: some lines could not land.');
+  await refuseWhatStops(tx, id, shop.stopping | ASKS, refusalWords.changes.linesCouldNotLand);
 }
 
 /** Locks a plan that is alive; refuses one that is over. */

@@ -54,7 +54,7 @@ export async function takeBack(
       select kind, id, field, scope, after as before, before as after from (${only ? someOf(landing, only) : journalLines(landing)}) j
       ${before.length === 0 ? sql`` : sql`where not exists (select from (${takenBackLines(before)}) b where (b.kind, b.id, b.field, b.scope) = (j.kind, j.id, j.field, j.scope))`}`;
     if (lines > SEVERAL_LINES) await planForMany(tx);
-    // Lines are examined, written and compared with the present values. Agreements are not carried over.
+    // Lines are examined, written and compared with the present values. They bring back what stood, so they count as agreed to.
     const meter = new Meter(lines, lines * 3, report);
     await meter.begin();
     await examineLines(tx, inverse, shop.settings);
@@ -70,7 +70,7 @@ export async function takeBack(
     }
     await settleSeasons(tx, proof.id, landing, shop.register);
     await markChangedSince(tx, proof.id, shop.register, (lines) => meter.did(lines));
-    if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id, only ? 'What was chosen' : 'All');
+    if (before.length > 0 || only) await refuseNothingLeft(tx, proof.id, only !== undefined);
     await keepWhatIsInUse(tx, proof.id, shop.register, sql<boolean>`c.landing_id > ${landing}::bigint`);
     const isOfMoney = groups.every(({ kind, field }) => kind === 'sku' && ['price', 'cost'].includes(field));
     // Prices and costs were looked over as they were written.
@@ -143,9 +143,12 @@ async function proposedBefore(tx: Tx, landing: string): Promise<string | undefin
   return rows[0]?.id;
 }
 
-async function refuseNothingLeft(tx: Tx, proof: string, what: 'All' | 'What was chosen'): Promise<void> {
+async function refuseNothingLeft(tx: Tx, proof: string, isPart: boolean): Promise<void> {
   if (!(await hasLine(tx, 'proof_line', proof)))
-    throw new Refusal('clash', refusalWords.changes.takenBackAlready(what));
+    throw new Refusal(
+      'clash',
+      isPart ? refusalWords.changes.partTakenBackAlready : refusalWords.changes.takenBackAlready,
+    );
 }
 
 interface GroupOfLanding {

@@ -93,8 +93,6 @@ function refusalOf({ code, row }: Papa.ParseError, before: number): Refusal {
   const at = before + (row ?? 0) + 1;
   return new Refusal(
     'not valid',
-    code === 'MissingQuotes'
-      ? `A quote is opened in row ${at} and never closed. Find the single " there and close or double it.`
-      : `A quote stands within a cell in row ${at}. Double it, or take it out.`,
+    code === 'MissingQuotes' ? refusalWords.exchange.quoteOpen(at) : refusalWords.exchange.quoteWithin(at),
   );
 }

@@ -31,7 +31,7 @@ export async function setQuantityPrices(db: Db, person: string, { product, rows 
     const { rows: skus } = await sql<{
       id: string;
     }>`select id from sku where product_id = ${product} order by id`.execute(tx.q);
-    if (skus.length === 0) throw new Refusal('not found', refusalWords.changes.noSuchProduct);
+    if (skus.length === 0) throw new Refusal('not found', refusalWords.range.productGone);
     const edit = await beginEdit(tx, proof, 'Prices by quantity');
     const sales = await alwaysFrom(tx, proof);
     const ids = new NewIds(tx, 'sale', Math.max(1, steps.length));
