@@ -1,4 +1,4 @@
-import { type Field } from '../kinds/field.ts';
+import { type Field, isPerThing } from '../kinds/field.ts';
 import { type Register } from '../kinds/register.ts';
 import { typeOf } from '../values/values.ts';
 import { fold } from '../words/fold.ts';
@@ -27,8 +27,8 @@ const SAYINGS: readonly Saying[] = [
   ),
   say(`(?:${MORE}) ${COUNT} in stock`, 'stock > $1'),
   say(`(?:${LESS}) ${COUNT} in stock`, 'stock < $1'),
-  say(`(?:at least ${COUNT}|${COUNT} or more) in stock`, 'stock >= $1'),
-  say(`(?:at most ${COUNT}|up to ${COUNT}|${COUNT} or fewer|${COUNT} or less) in stock`, 'stock <= $1'),
+  say(`at least ${COUNT} in stock`, 'stock >= $1'),
+  say(`(?:at most|up to) ${COUNT} in stock`, 'stock <= $1'),
   say(`(?:only )?${COUNT} (?:in stock|left)`, 'stock is $1'),
   say('in stock|with stock', 'stock > 0'),
   say('not on sale', 'stage is not "On sale"'),
@@ -52,11 +52,9 @@ const SAYINGS: readonly Saying[] = [
   say(`names?(?: is| are)? shorter than ${COUNT}(?: characters?| letters?)?`, 'length of name < $1'),
   say('(?:changed|edited|updated|touched) today', 'last changed in the last 0 days'),
   say('(?:changed|edited|updated|touched) (?:since yesterday|yesterday)', 'last changed in the last 1 days'),
-  say('(?:changed|edited|updated|touched) (?:this week|in the last week)', 'last changed in the last 7 days'),
-  say('(?:changed|edited|updated|touched) (?:this month|in the last month)', 'last changed in the last 30 days'),
-  say(`(?:changed|edited|updated|touched) in the last ${COUNT} days?`, 'last changed in the last $1 days'),
+  say('(?:changed|edited|updated|touched) this week', 'last changed in the last 7 days'),
+  say('(?:changed|edited|updated|touched) this month', 'last changed in the last 30 days'),
   say('(?:tagged|labelled|with tag|with the tag) (?:as |with )?(\\S+)', 'tags is "$1"'),
-  say('(?:made|sold)? ?by brand (.+)', 'brand is "$1"'),
   say('(?:called|named) (\\S+)', 'name contains "$1"'),
   say('(?:codes? )?(?:starts|begins|starting|beginning) with (\\S+)', 'code starts with "$1"'),
   say('(?:codes? )?(?:ends|ending) with (\\S+)', 'code ends with "$1"'),
@@ -104,7 +102,9 @@ export function sayingsOf(register: Register): readonly Saying[] {
   if (!sayings) {
     const gaps = new Set(gapWords(register).flatMap((word) => [word, several(word)]));
     const fields = register.called
-      .filter(({ field }) => comparisonsOf(field).includes('is empty') && typeOf(field).usual !== 'in')
+      .filter(
+        ({ field }) => !isPerThing(field) && comparisonsOf(field).includes('is empty') && typeOf(field).usual !== 'in',
+      )
       .flatMap(({ field, words }) => ofField(field, words.join(' '), gaps));
     SAID.set(register, (sayings = [...SAYINGS, ...ofGaps(register), ...fields]));
   }

@@ -1,3 +1,5 @@
+import { quote } from './sentence.ts';
+
 /** A way of saying a step that is not its own sentence, and the sentences that it may mean, the likeliest first. */
 interface Everyday {
   readonly said: RegExp;
@@ -5,12 +7,12 @@ interface Everyday {
 }
 
 /** A text in quotes, as it is where it stands in quotes already. */
-const quoted = (text: string): string => (isQuoted(text) ? text.trim() : `"${text.trim()}"`);
+const quoted = (text: string): string => (isQuoted(text) ? text.trim() : quote(text.trim()));
 
 const isQuoted = (text: string): boolean => /^".*"$/s.test(text.trim());
 /** Words that are put behind a text, or before one: with a space between, unless they stand in quotes as they are meant. */
-const behind = (words: string): string => (isQuoted(words) ? words.trim() : `" ${words.trim()}"`);
-const before = (words: string): string => (isQuoted(words) ? words.trim() : `"${words.trim()} "`);
+const behind = (words: string): string => (isQuoted(words) ? words.trim() : quote(` ${words.trim()}`));
+const before = (words: string): string => (isQuoted(words) ? words.trim() : quote(`${words.trim()} `));
 
 /** The ways to divide words in two, the shorter beginning first: a field has no mark where its name ends. */
 const divided = (text: string): (readonly [string, string])[] => {
@@ -41,7 +43,7 @@ const forMargin = (field: string, share: string, by: string): readonly string[] 
 ];
 /** What may be meant by taking something out of a field: a value of a set, a word, or what another field says. */
 const without = (said: string, field: string): readonly string[] => {
-  const what = said.replace(/^(?:words?|text|phrase) (?=\S)/i, '');
+  const what = said.replace(/^(?:the )?(?:words?|text|phrase) (?=\S)/i, '');
   return [
     `take ${what} from ${field}`,
     `remove the ${what.replace(/^the /i, '')} from ${field}`,

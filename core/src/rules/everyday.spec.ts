@@ -188,6 +188,11 @@ describe('steps in everyday words', () => {
     ]);
   });
 
+  it('keep the articles of their values, and quotes within what is replaced', () => {
+    expect(meant('name = The Quick Ink')).toBe('set name to The Quick Ink');
+    expect(meant('replace 5" with 5-inch in name')).toBe('replace "5\\"" by "5-inch" in name in any spelling');
+  });
+
   it('leave what is a sentence as it is, whatever words its texts have', () => {
     expect(meant('put " if in doubt" after name')).toBe('put " if in doubt" after name');
     expect(meant('set announcement to Back when it is here')).toBe('set announcement to Back when it is here');

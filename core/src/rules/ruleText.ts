@@ -4,7 +4,7 @@ import { bad, good, type Problem, type Result } from '../problems/problem.ts';
 import { keepQuestion, keptQuestion } from '../question/kept.ts';
 import { parseQuestion } from '../question/parse.ts';
 import { printQuestion } from '../question/print.ts';
-import { everydayStep } from './everyday.ts';
+import { everydayStep, LONGEST_SAID } from './everyday.ts';
 import { type Guard, GUARD_DOES, type GuardDoes, type GuardKey } from './guard.ts';
 import { GUARDS } from './guards/index.ts';
 import { problemOfWhere, type Rule } from './rule.ts';
@@ -173,7 +173,7 @@ export function parseStep(line: string, asking: Asking): Result<StepDraft> {
   const [sentence, where] = dividedAt(line, WHERE);
   const found = findSentence(STEPS, sentence, asking);
   if (found.ok) return draftOf(found.value, where, asking);
-  for (const words of WHERE_WORDS) {
+  for (const words of WHERE_WORDS.filter((one) => one === WHERE || outsideQuotes(line, one) >= 0)) {
     const [said, condition] = dividedAt(line, words);
     const meant = everydayStep(said, asking);
     if (meant) return draftOf(meant, condition, asking);
@@ -187,7 +187,7 @@ const THEN = /(?:\s*,\s*|\s+)(?:and\s+)?then\s+(?=(?:[^"]*"[^"]*")*[^"]*$)/i;
 /** Reads a line of one step, or of several such as `increase price 4% and then round it`, where it does not read as one. */
 export function parseSteps(line: string, asking: Asking): Result<readonly StepDraft[]> {
   const whole = parseStep(line, asking);
-  const pieces = line.split(THEN);
+  const pieces = line.length > LONGEST_SAID ? [line] : line.split(THEN);
   if (pieces.length === 1 || (whole.ok && readStep(whole.value, asking).value))
     return whole.ok ? good([whole.value]) : whole;
   const steps: StepDraft[] = [];

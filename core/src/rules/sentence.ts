@@ -43,7 +43,8 @@ export function partsOfSentence(sentence: string): readonly Part[] {
 }
 
 const QUOTED = /^"((?:[^"\\]|\\.)*)"/s;
-const quote = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replace(/\n/g, '\\n')}"`;
+/** A text in quotes, as it is written where it would be read as more. */
+export const quote = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replace(/\n/g, '\\n')}"`;
 const unquote = (text: string): string => text.replace(/\\(.)/g, (_, mark: string) => (mark === 'n' ? '\n' : mark));
 
 /** How a text stands in a sentence before some words: in quotes where it would be read as more, or as another text. */
