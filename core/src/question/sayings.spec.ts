@@ -175,4 +175,13 @@ describe('questions as shopkeepers say them', () => {
     it(`ask: ${question}`, () => {
       for (const text of texts) expect(meant(text)).withContext(text).toBe(question);
     });
+
+  it('are printed as questions that are read as the same', () => {
+    for (const question of Object.keys(CORPUS)) {
+      const read = parseQuestion(question, asking);
+      expect(read.ok && printQuestion(read.value, asking))
+        .withContext(question)
+        .toBe(question);
+    }
+  });
 });

@@ -169,6 +169,13 @@ describe('steps in everyday words', () => {
       for (const line of lines) expect(meant(line)).withContext(line).toBe(sentence);
     });
 
+  it('are printed as sentences that are read as the same', () => {
+    for (const line of Object.values(CORPUS).flat())
+      expect(meant(meant(line)))
+        .withContext(line)
+        .toBe(meant(line));
+  });
+
   it('have a condition behind “if” and “when” too', () => {
     expect(meant('increase price 4% if cost > 2')).toBe('raise regular price by 4 % where cost > 2.00');
     expect(meant('increase price 4% when cost > 2')).toBe('raise regular price by 4 % where cost > 2.00');

@@ -2,7 +2,7 @@ import { type AnswerOf, type BodyOf, type calls, type WantedLine, refusalWords }
 import { codeKey } from '@ivory/core';
 import { sql } from 'kysely';
 import { landIn } from '../changes/land/land.ts';
-import { Overtaken } from '../changes/stores/overtakenError.ts';
+import { OvertakenError } from '../changes/stores/overtakenError.ts';
 import { isDeadlock } from '../db/deadlock.ts';
 import { beginEdit } from '../changes/proof/proof.ts';
 import { type Db, inShortTransaction, type Tx } from '../db/connect.ts';
@@ -101,7 +101,7 @@ export async function placeOrder(db: Db, { key, lines, country }: BodyOf<typeof 
       return await inShortTransaction(db, (tx) => takeOrder(tx, key, basket, country));
     } catch (error) {
       // Somebody bought or changed the same meanwhile: what is left is looked at again.
-      if (!(error instanceof Overtaken || isDeadlock(error))) throw error;
+      if (!(error instanceof OvertakenError || isDeadlock(error))) throw error;
       if (tries >= MOST_TRIES) throw new Refusal('busy', refusalWords.shop.manyBuyAtOnce);
     }
   }
@@ -131,7 +131,7 @@ async function takeOrder(tx: Tx, key: string, basket: Basket, country: string | 
     on conflict (key) do nothing returning id`.execute(tx.q);
   const [order] = orders;
   // The same order was sent twice at once: the other one takes it.
-  if (!order) throw new Overtaken();
+  if (!order) throw new OvertakenError();
   const title = `Order ${order.id} of the shop`;
   // Nobody of the shop's people did it.
   const { id: shop } = await tx.q

@@ -41,6 +41,9 @@ import { ShopTime } from '../state/shopTime.ts';
       text-align: right;
       white-space: nowrap;
     }
+    section {
+      margin-top: 20px;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -24,7 +24,7 @@ import { notePlanned } from '../proof/notePlanned.ts';
 import { bringShelfUpToDate, needsExclusiveLock } from './shelfFollows.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
 import { isDeadlock } from '../../db/deadlock.ts';
-import { Overtaken } from '../stores/overtakenError.ts';
+import { OvertakenError } from '../stores/overtakenError.ts';
 import { codesTaken, overtaken, thingsGone } from './overtaken.ts';
 import { writeChunks, writeJournal } from './writeJournal.ts';
 import { followInOthers, goneNamed } from './followInOthers.ts';
@@ -77,7 +77,7 @@ const MOST_TRIES = 3;
 const SHELF_WEIGHT = 2;
 
 /**
- * The same within a larger transaction, such as one that takes an order. It throws `Overtaken` and deadlocks; the caller then
+ * The same within a larger transaction, such as one that takes an order. It throws `OvertakenError` and deadlocks; the caller then
  * repeats the whole transaction.
  */
 export async function landIn(tx: Tx, id: string, person: string, progress?: ReportRows): Promise<string> {
@@ -148,24 +148,24 @@ async function landFollowing(
   return following;
 }
 
-/** Throws Overtaken when any value of a thing to be deleted changed since its deletion was proposed. */
+/** Throws OvertakenError when any value of a thing to be deleted changed since its deletion was proposed. */
 async function refuseTouched(tx: Tx, id: string, register: Register): Promise<void> {
   if (!(await hasLine(tx, 'live_line', id, sql`l.field = 'exists' and l.after is null`))) return;
-  if (await hasChangedSince(tx, id, register)) throw new Overtaken();
+  if (await hasChangedSince(tx, id, register)) throw new OvertakenError();
   const later = sql<boolean>`c.landing_id = any(${await newLandings(tx, id)}::bigint[])`;
-  if ((await keepWhatIsInUse(tx, id, register, later)) > 0) throw new Overtaken();
+  if ((await keepWhatIsInUse(tx, id, register, later)) > 0) throw new OvertakenError();
 }
 
-/** Writes one field's lines to where the field is stored. Fewer rows than lines: a `before` does not hold, throws Overtaken. */
+/** Writes one field's lines to where the field is stored. Fewer rows than lines: a `before` does not hold, throws OvertakenError. */
 async function applyGroup(work: Landing, group: LineGroup, moves: boolean, register: Register): Promise<void> {
   const { kind, field: key, scope } = group;
   const field = register.at(kind, key, scope);
   // A field that was deleted since has nothing left to be written to.
   if (group.standing === 0) return;
-  if (!field) throw new Overtaken();
+  if (!field) throw new OvertakenError();
   const standing = moves
     ? sql`and not exists (select from live_line e where e.proof_id = l.proof_id and e.kind = l.kind and e.id = l.id and e.field = 'exists')`
     : sql``;
   const lines = sql`${ofGroup(work.proof, group)} ${standing}`;
-  if ((await apply(work, field, lines)) !== group.standing) throw new Overtaken();
+  if ((await apply(work, field, lines)) !== group.standing) throw new OvertakenError();
 }

@@ -10,7 +10,7 @@ import { markChangedSince } from '../examine/changedSince.ts';
 import { examineCodes } from '../examine/examineProof.ts';
 import { keepWhatIsInUse, newLandings } from '../examine/keepWhatIsInUse.ts';
 import { openProof } from '../proof/proof.ts';
-import { Overtaken } from '../stores/overtakenError.ts';
+import { OvertakenError } from '../stores/overtakenError.ts';
 
 const UNIQUE_VIOLATION = '23505';
 const FOREIGN_KEY_VIOLATION = '23503';
@@ -22,7 +22,7 @@ const CHECK_VIOLATION = '23514';
  * sets, which are merged, so that landing once more may succeed; undefined for an error of another kind.
  */
 export async function overtaken(db: Db, proof: string, error: unknown): Promise<Refusal | 'again' | undefined> {
-  if (error instanceof Overtaken) return valuesChanged(db, proof);
+  if (error instanceof OvertakenError) return valuesChanged(db, proof);
   if (!(error instanceof pg.DatabaseError)) return undefined;
   if (error.code === FOREIGN_KEY_VIOLATION) return referencesBroken();
   if (error.code === CHECK_VIOLATION && error.message.includes('under itself')) return movedUnderItself();

@@ -2,12 +2,12 @@ import { type CategoryTree, KIND_KEYS, KINDS, type KindKey, type Register } from
 import { sql } from 'kysely';
 import { beforeRemoval } from '../stores/stores.ts';
 import { type Landing } from '../stores/store.ts';
-import { Overtaken } from '../stores/overtakenError.ts';
+import { OvertakenError } from '../stores/overtakenError.ts';
 import { type Tx } from '../../db/connect.ts';
 
 /**
  * Removes what a proof takes away, the kinds in the reverse of the order in which they are made. What is not there any more throws
- * Overtaken; what others hang on cannot go, and fails the landing whole.
+ * OvertakenError; what others hang on cannot go, and fails the landing whole.
  */
 export async function removeGone(work: Landing, register: Register, categories: CategoryTree): Promise<void> {
   const { tx, proof } = work;
@@ -24,7 +24,7 @@ export async function removeGone(work: Landing, register: Register, categories: 
     const { numAffectedRows } = await sql`
       delete from ${sql.table(KINDS[kind].table)} t using live_line l where ${gone} and t.id = l.id
     `.execute(tx.q);
-    if (Number(numAffectedRows) !== lines) throw new Overtaken();
+    if (Number(numAffectedRows) !== lines) throw new OvertakenError();
   }
 }
 

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { Overtaken } from './overtakenError.ts';
+import { OvertakenError } from './overtakenError.ts';
 import { type StoreOf } from './store.ts';
 
 /** The sum of stock movements: a line adds the movement that leads from one to the other. No stock and stock of 0 are the same. */
@@ -10,7 +10,7 @@ export const movements: StoreOf<'movements'> = {
   }),
   /**
    * Another landing may write movements of the same SKU at the same time; the trigger that sums them waits for it, so that the
-   * sum is looked at once more behind it: where it is not what the line says, throws Overtaken.
+   * sum is looked at once more behind it: where it is not what the line says, throws OvertakenError.
    */
   async apply({ tx, landing, person, movement }, _field, _store, lines) {
     const result = await sql`
@@ -26,7 +26,7 @@ export const movements: StoreOf<'movements'> = {
       select from live_line l join stock_total t on t.sku_id = l.id
       where ${lines} and t.on_hand <> coalesce(l.after, '0')::int limit 1
     `.execute(tx.q);
-    if (rows.length > 0) throw new Overtaken();
+    if (rows.length > 0) throw new OvertakenError();
     return Number(result.numAffectedRows);
   },
   async insert({ tx, landing, person }, _field, _store, made) {

@@ -1,2 +1,2 @@
 /** Thrown inside the landing's transaction when a line's `before` does not hold any more. */
-export class Overtaken extends Error {}
+export class OvertakenError extends Error {}

@@ -38,8 +38,8 @@ const WIDTHS: Partial<Record<FieldKey, number>> = {
   description: 260,
   price: 132,
   current: 110,
-  sale: 130,
-  reducedBy: 84,
+  sale: 108,
+  reducedBy: 106,
   currentMargin: 110,
   cost: 96,
   tags: 120,
@@ -74,7 +74,7 @@ const HEADINGS: Partial<Record<FieldKey, string>> = {
   weight: 'weight',
   taxRate: 'VAT',
   current: 'current',
-  reducedBy: 'below regular',
+  reducedBy: 'lower by',
   currentMargin: 'margin then',
 };
 
