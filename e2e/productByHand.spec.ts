@@ -51,6 +51,15 @@ test('a pen with nibs and colours is made, shown in the shop until it is sold, a
       await page.getByLabel(`more ${option}`).fill(values);
     }
     await expect(page.getByText('Makes 23 new variants.')).toBeVisible();
+    const combinations = page.getByRole('table', { name: 'Combinations to be made' });
+    await combinations.getByRole('button', { name: 'Plum' }).click();
+    await combinations.getByRole('checkbox', { name: 'Make Broad, Plum' }).check();
+    await expect(
+      page.getByText('Makes 20 new variants. Those that are there get Fine, Blue. 3 are left out.'),
+    ).toBeVisible();
+    await combinations.getByRole('button', { name: 'Plum' }).click();
+    await combinations.getByRole('button', { name: 'Plum' }).click();
+    await expect(page.getByText('Makes 23 new variants.')).toBeVisible();
     await page.locator('ivory-variants').getByRole('button', { name: 'Propose' }).click();
     await expect(workbench.proofBar()).toContainText('24 new SKUs');
     await page.getByLabel('more size').fill('Italic');

@@ -7,6 +7,7 @@ import {
   KIND_KEYS,
   WARNING_KEYS,
   MOST_TABLE_ROWS,
+  OWN_TYPES,
   type LineField,
   REPLIES,
   VERBS,
@@ -285,6 +286,17 @@ export const proofSummarySchema = z.object({
   fields: z.array(z.object({ kind: kindSchema, field: lineFieldSchema, called: z.string(), lines: z.number() })),
   /** Edits of the same title are one source. */
   sources: z.array(z.object({ title: z.string(), lines: z.number() })),
+  /** Things that it makes, or gives another name: choosers offer them, and what refers to them is shown by them. At most 2,000. */
+  makes: z.array(
+    z.object({
+      kind: kindSchema,
+      id: idSchema,
+      name: z.string(),
+      of: z.string().nullable(),
+      type: z.enum(OWN_TYPES.map(({ key }) => key)).nullable(),
+      unit: z.string().nullable(),
+    }),
+  ),
   /** The import it came from. */
   importId: idSchema.nullable(),
 });

@@ -39,7 +39,7 @@ const ownFieldSchema = z.object({
   name: z.string(),
   type: z.enum(OWN_TYPES.map(({ key }) => key)),
   unit: z.string().nullable(),
-  slot: z.string(),
+  slot: z.string().nullable(),
   alsoCalled: z.string().nullable(),
   usedIn: z.array(idSchema),
   neededIn: z.array(idSchema),

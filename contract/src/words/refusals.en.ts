@@ -97,8 +97,7 @@ export const refusalWords = {
     notASet: 'Only fields that hold several things are added to and taken from.',
     partOfSet: (code: string, set: string | null) => `${code} is a part of ${set}. Take it out of that set first.`,
     lastSku: 'A product keeps at least one SKU. Archive the product instead.',
-    variantNotInShop:
-      'A variant is not in the shop. What is only proposed is taken out by undoing it, or in the proof.',
+    variantNotInShop: 'A variant is neither in the shop nor in the proof in hand.',
     severalProducts: 'These are variants of several products. Take away those of one at a time.',
     pastIsNotChanged: 'What was is not changed. Go back to now, or on to a coming moment, and change it there.',
   },

@@ -50,6 +50,8 @@ export type Store =
   | { readonly in: 'movements' }
   /** A column of the wide table beside the thing's own, as fields that the shop makes have. */
   | { readonly in: 'own'; readonly slot: string }
+  /** Nowhere yet: a field that the proof in hand makes gets its column when it lands. */
+  | { readonly in: 'proposed' }
   /** Worked out from other values, or said by somebody else. */
   | { readonly in: 'computed' };
 

@@ -18,8 +18,8 @@ export interface OwnField {
   readonly name: string;
   readonly type: OwnTypeKey;
   readonly unit: string | null;
-  /** The column of the wide table that keeps its values. */
-  readonly slot: string;
+  /** The column of the wide table that keeps its values; none while only a proof makes it. */
+  readonly slot: string | null;
   /** Divided by commas. */
   readonly alsoCalled: string | null;
   readonly usedIn: readonly string[];
@@ -96,6 +96,12 @@ export class Register {
   /** The same register with sales that are not in the shop yet. */
   withSales(sales: NonNullable<OwnThings['sales']>): Register {
     const more = sales.filter(({ id }) => !this.find(`salePrice@${id}`)).map(priceIn);
+    return more.length === 0 ? this : new Register(this.version, [...this.fields, ...more], this.found);
+  }
+
+  /** The same register with options and attributes that are not in the shop yet. */
+  withOwn(fields: readonly OwnField[]): Register {
+    const more = fields.filter(({ id }) => !this.find(ownKey(id))).map(fieldOfOwn);
     return more.length === 0 ? this : new Register(this.version, [...this.fields, ...more], this.found);
   }
 
@@ -306,7 +312,7 @@ function fieldOfOwn(own: OwnField): Field {
       .filter(Boolean),
     type: valueType,
     shopperSees,
-    store: { in: 'own', slot },
+    store: slot === null ? { in: 'proposed' } : { in: 'own', slot },
     ...((valueType === 'reference' || valueType === 'references') && { refersTo: { kind: 'choice' as const, of: id } }),
     ...(unit !== null && { unit }),
     longest: 500,

@@ -30,7 +30,8 @@ export interface Lacking {
   readonly given: Combination;
 }
 
-const keyOf = (combination: Combination, options: readonly string[]): string =>
+/** What tells combinations apart: their values of these options, in any letter case. */
+export const combinationKey = (combination: Combination, options: readonly string[]): string =>
   options.map((option) => fold(combination.get(option) ?? '')).join('|');
 
 /** Each value once, as it was written first. */
@@ -54,7 +55,7 @@ export function growGrid(present: readonly Combination[], added: readonly AddedO
     if (!had.includes(option) && present.length > 0) given.set(option, chosen ?? distinct(values)[0]!);
   const options = distinct([...had, ...growing.map(({ option }) => option)]);
   const standing = present.map((combination): Combination => new Map([...combination, ...given]));
-  const taken = new Set(standing.map((combination) => keyOf(combination, options)));
+  const taken = new Set(standing.map((combination) => combinationKey(combination, options)));
   const axes = options.map((option) => {
     const before = distinct(standing.flatMap((combination) => combination.get(option) ?? []));
     const more = distinct(growing.find((one) => one.option === option)?.values ?? []).filter(
@@ -80,7 +81,7 @@ export function growGrid(present: readonly Combination[], added: readonly AddedO
     if (cells.length > MOST_VARIANTS * 2) break;
   }
   const made = cells
-    .filter(({ combination, isNew }) => isNew && !taken.has(keyOf(combination, options)))
+    .filter(({ combination, isNew }) => isNew && !taken.has(combinationKey(combination, options)))
     .map(({ combination }) => combination);
   return { made, given };
 }
@@ -94,6 +95,6 @@ export function lackingOf(wanted: readonly Combination[], present: readonly Comb
   const had = distinct(present.flatMap((combination) => [...combination.keys()]));
   if (had.length === 0) return { made: wanted.slice(1), given: wanted[0] ?? new Map<string, string>() };
   if (had.length !== options.length || had.some((option) => !options.includes(option))) return undefined;
-  const taken = new Set(present.map((combination) => keyOf(combination, options)));
-  return { made: wanted.filter((combination) => !taken.has(keyOf(combination, options))), given: new Map() };
+  const taken = new Set(present.map((combination) => combinationKey(combination, options)));
+  return { made: wanted.filter((combination) => !taken.has(combinationKey(combination, options))), given: new Map() };
 }

@@ -1,6 +1,17 @@
-import { CategoryTree, KIND_KEYS, KINDS, type KindKey, listKey, warningBit, NameList } from '@ivory/core';
-import { sql } from 'kysely';
+import {
+  CategoryTree,
+  KIND_KEYS,
+  KINDS,
+  type KindKey,
+  listKey,
+  type Made,
+  NameList,
+  warningBit,
+  withMade,
+} from '@ivory/core';
+import { type Kysely, sql } from 'kysely';
 import { type Db, type Tx } from '../db/connect.ts';
+import { type Tables } from '../db/tables.ts';
 import { readShop, type Shop } from './names.ts';
 
 /** Kinds whose names a value may show: all but the goods and the shop itself. */
@@ -8,42 +19,40 @@ const NAMED: readonly KindKey[] = KIND_KEYS.filter((kind) => KINDS[kind].isList)
 
 const NO_NAMES = new NameList(new Map());
 
-/** The shop with the names that a proof makes or gives, so that values which refer to them can be read and shown. */
+/** The things that a proof makes or gives another name, of all kinds whose names a value may show. */
+export async function madeBy(q: Kysely<Tables>, proof: string): Promise<Made[]> {
+  const { rows } = await sql<Made>`
+    select l.kind, l.id, l.after as name, hangs.after as of, type.after as type, unit.after as unit
+    from proof_line l
+    left join proof_line hangs on hangs.proof_id = l.proof_id and hangs.kind = l.kind and hangs.id = l.id and hangs.field = 'exists'
+    left join proof_line type on type.proof_id = l.proof_id and type.kind = l.kind and type.id = l.id and type.field = 'type'
+    left join proof_line unit on unit.proof_id = l.proof_id and unit.kind = l.kind and unit.id = l.id and unit.field = 'unit'
+    where l.proof_id = ${proof} and l.kind = any(${[...NAMED]}::text[]) and l.field = 'name' and l.after is not null
+  `.execute(q);
+  return rows;
+}
+
+/** The shop with what a proof makes, so that values which refer to it can be read and shown. */
 export async function askingOfProof(db: Db | Tx, proof: string): Promise<Shop> {
   const shop = await readShop(db);
-  const { rows } = await sql<{ kind: KindKey; id: string; name: string; parent: string | null }>`
-    select l.kind, l.id, l.after as name, (
-      select nullif(e.after, '') from proof_line e
-      where e.proof_id = l.proof_id and e.kind = l.kind and e.id = l.id and e.field = 'exists') as parent
-    from proof_line l
-    where l.proof_id = ${proof} and l.kind = any(${[...NAMED]}::text[]) and l.field = 'name' and l.after is not null
-  `.execute(db.q);
   const gone = await goneOfLines(db, proof, shop);
-  if (rows.length + gone.length === 0) return shop;
-  const named = new Map<string, Map<string, string>>();
-  for (const { kind, id, name, parent } of rows) {
-    if (kind === 'category') continue;
-    const key = listKey(kind === 'choice' && parent !== null ? { kind, of: parent } : { kind });
-    // A thing that has another name is shown by it.
-    const list = named.get(key) ?? new Map(shop.names.lists.get(key)?.byId);
-    named.set(key, list.set(id, name));
-  }
-  for (const { key, id, name } of gone)
-    named.set(key, (named.get(key) ?? new Map(shop.names.lists.get(key)?.byId)).set(id, name));
+  return withGone(withMade(shop, await madeBy(db.q, proof)), gone);
+}
+
+/** The shop with the names of what is gone, which the list of its kind has not. */
+function withGone(shop: Shop, gone: readonly GoneName[]): Shop {
+  if (gone.length === 0) return shop;
   const lists = new Map(shop.names.lists);
-  for (const [key, byId] of named) lists.set(key, (lists.get(key) ?? NO_NAMES).withNames(byId));
-  // Goods have a price in each sale, also in one that the proof makes.
-  const register = shop.register.withSales(rows.filter(({ kind }) => kind === 'sale'));
-  const made = [
-    ...rows.filter(({ kind, id }) => kind === 'category' && shop.names.categories.steps(id).length === 0),
-    ...gone.flatMap(({ key, id, name }) => (key === 'category' ? [{ id, name, parent: null }] : [])),
-  ];
-  if (made.length === 0) return { ...shop, register, names: { ...shop.names, lists } };
-  const categories = [
-    ...shop.names.categories.categories,
-    ...made.map(({ id, name, parent }) => ({ id, name, parent, place: 0 })),
-  ];
-  return { ...shop, register, names: { ...shop.names, lists, categories: new CategoryTree(categories) } };
+  for (const { key, id, name } of gone) {
+    const list = lists.get(key) ?? NO_NAMES;
+    lists.set(key, list.withNames(new Map([...list.byId, [id, name]])));
+  }
+  const { categories } = shop.names;
+  const fallen = gone
+    .filter(({ key }) => key === 'category')
+    .map(({ id, name }) => ({ id, name, parent: null, place: 0 }));
+  const tree = fallen.length === 0 ? categories : new CategoryTree([...categories.categories, ...fallen]);
+  return { ...shop, names: { ...shop.names, lists, categories: tree } };
 }
 
 /** What lines refer to that is gone, by the names that it had. */

@@ -175,8 +175,11 @@ async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promis
   const values = rows.filter(({ field }) => (field as string) !== 'exists');
   // What the shop has names for, the page shows itself; what only the proof makes, it cannot.
   const isMade = values.map(({ kind, field, scope, after }) => {
-    const target = after === null ? undefined : shop.register.at(kind, field, scope);
-    return target?.refersTo !== undefined && after!.split('|').some((id) => !isNamed(id, target, shop));
+    if (after === null) return false;
+    const target = shop.register.at(kind, field, scope);
+    // A field that the proof makes itself.
+    if (!target) return true;
+    return target.refersTo !== undefined && after.split('|').some((id) => !isNamed(id, target, shop));
   });
   const asking = isMade.includes(true)
     ? await withProductsOfLines(
@@ -186,7 +189,7 @@ async function shown(db: Db, proof: string, rows: readonly PendingRow[]): Promis
       )
     : shop;
   return values.map(({ flags, field, scope, ...line }, i) => {
-    const target = isMade[i] ? shop.register.at(line.kind, field, scope) : undefined;
+    const target = isMade[i] ? asking.register.at(line.kind, field, scope) : undefined;
     const called = target ? showValue(target, line.after, asking) : null;
     return { ...line, field: keyWithScope(field, scope), called, warnings: warningsOf(flags) };
   });

@@ -65,7 +65,10 @@ export async function listThings(db: Db, person: string, kind: KindKey, of?: str
     used: usedOf(row, kind, of, used, shop),
     usedBy: others.get(row.id) ?? [],
   }));
-  return { columns, things, pending: pending.filter(({ field }) => columns.includes(field)) };
+  // A field that the proof itself makes has no column yet.
+  const isOfList = (field: string) =>
+    columns.includes(field as (typeof columns)[number]) || !shop.register.at(kind, field);
+  return { columns, things, pending: pending.filter(({ field }) => isOfList(field)) };
 }
 
 /**

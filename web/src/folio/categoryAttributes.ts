@@ -6,6 +6,7 @@ import { Store } from '@ngrx/store';
 import { Api } from '../api/api.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
+import { selectAskingInHand } from '../state/askingInHand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 
@@ -71,7 +72,7 @@ export class CategoryAttributes {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly proposing = inject(Proposing);
-  private readonly asking = this.store.selectSignal(session.selectAsking);
+  private readonly asking = this.store.selectSignal(selectAskingInHand);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
   private readonly lines = rxResource({

@@ -48,6 +48,7 @@ import { ValueTable } from '../slip/valueTable.ts';
 import { hand } from '../state/hand.ts';
 import { Proposing } from '../state/proposing.ts';
 import { inShopAt, moment } from '../api/moment.ts';
+import { selectAskingInHand } from '../state/askingInHand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -108,7 +109,7 @@ export class Folio {
   private readonly besideSet = inject(BesideSet);
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
-  protected readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly asking = this.store.selectSignal(selectAskingInHand);
   protected readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
   private readonly seen = this.store.selectSignal(moment.selectMomentState);

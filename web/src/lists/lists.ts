@@ -44,6 +44,7 @@ import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { Proposing } from '../state/proposing.ts';
+import { selectAskingInHand } from '../state/askingInHand.ts';
 import { session } from '../state/session.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
@@ -81,7 +82,7 @@ export class Lists {
   private readonly sheetFocus = inject(SheetFocus);
   private readonly sheet = viewChild(Sheet);
   private readonly newName = viewChild<ElementRef<HTMLInputElement>>('newName');
-  protected readonly asking = this.store.selectSignal(session.selectAsking);
+  protected readonly asking = this.store.selectSignal(selectAskingInHand);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
@@ -95,12 +96,14 @@ export class Lists {
     { equal: (a, b) => a.kind === b.kind && a.of === b.of },
   );
   /** Options and attributes that have values of their own. */
-  protected readonly withChoices = computed(
-    () => this.shop()?.fields.filter(({ type }) => type === 'choice' || type === 'choices') ?? [],
+  protected readonly withChoices = computed(() =>
+    this.asking().register.goods.flatMap(({ own, name, refersTo }) =>
+      own && refersTo?.kind === 'choice' ? [{ id: own.id, name }] : [],
+    ),
   );
   protected readonly title = computed(() => {
     const { kind, of } = this.list();
-    const name = this.shop()?.fields.find(({ id }) => id === of)?.name;
+    const name = this.withChoices().find(({ id }) => id === of)?.name;
     return name === undefined ? KINDS[kind].many : words.lists.valuesOf(name);
   });
   private readonly counted = rxResource({

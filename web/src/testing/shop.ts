@@ -104,6 +104,7 @@ export const proof = (more: Partial<ProofSummary> = {}): ProofSummary => ({
   fields: [{ kind: 'sku', field: 'price', called: 'regular price', lines: 2 }],
   sources: [{ title: 'Cells', lines: 2 }],
   importId: null,
+  makes: [],
   ...more,
 });
 

@@ -240,6 +240,16 @@ export const variantWords = {
     ]
       .filter(Boolean)
       .join(' '),
+  newOption: 'new option, by its name',
+  makeOption: 'Make option',
+  leftOut: (count: number) => `${counted(String(count), 'is', 'are')} left out.`,
+  combinations: 'Combinations to be made',
+  turn: (values: string) => `Leave all of ${values} out, or take them in`,
+  make: (values: string) => `Make ${values}`,
+  isThere: 'there',
+  everyOne: 'Every one where',
+  leaveOut: 'Leave out',
+  takeIn: 'Take in',
   which: 'For',
   all: (count: number) => (count === 1 ? 'the only variant' : `all ${count} variants`),
   inHand: (count: number) => (count === 1 ? 'the one in hand' : `the ${count} in hand`),

@@ -219,26 +219,7 @@ export async function leaveOut(
         and ((l.field = x.field and l.scope = x.scope) or l.field = 'exists')
     `.execute(tx.q);
   }
-  // What is not made cannot be filled: its other lines go with the line that makes it.
-  await sql`
-    update proof_line l set left_out = e.left_out from proof_line e
-    where l.proof_id = ${proof} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id
-      and e.field = 'exists' and l.field <> 'exists' and l.left_out <> e.left_out
-  `.execute(tx.q);
-  // Nor can an SKU be made of a product that is left out.
-  await sql`
-    update proof_line l set left_out = true
-    from proof_line k join proof_line p on p.proof_id = k.proof_id and p.kind = 'product' and p.field = 'exists' and p.left_out
-    where k.proof_id = ${proof} and k.kind = 'sku' and k.field = 'exists' and k.after = p.id::text
-      and l.proof_id = k.proof_id and l.kind = 'sku' and l.id = k.id and not l.left_out
-  `.execute(tx.q);
-  // Nor can goods have a value that is not made.
-  await sql`
-    update proof_line l set left_out = true
-    from proof_line e
-    where e.proof_id = ${proof} and e.kind = 'choice' and e.field = 'exists' and e.after is not null and e.left_out
-      and l.proof_id = ${proof} and l.field = 'own:' || e.after and e.id::text = any (string_to_array(l.after, '|')) and not l.left_out
-  `.execute(tx.q);
+  await leaveOutWhatHangsOn(tx, proof);
   if (filter || !lines) await examineProof(tx, proof, shop);
   else
     await examineAfter(
@@ -252,4 +233,37 @@ export async function leaveOut(
     select count(*)::int as kept from proof_line l where ${filtered(proof, filter, register)} and l.left_out <> ${out}
   `.execute(tx.q);
   return firstRow(rows).kept;
+}
+
+/** What cannot land without lines that are left out is left out with them. */
+async function leaveOutWhatHangsOn(tx: Tx, proof: string): Promise<void> {
+  // What is not made cannot be filled: its other lines go with the line that makes it.
+  await sql`
+    update proof_line l set left_out = e.left_out from proof_line e
+    where l.proof_id = ${proof} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id
+      and e.field = 'exists' and l.field <> 'exists' and l.left_out <> e.left_out
+  `.execute(tx.q);
+  // Nor can an SKU be made of a product that is left out.
+  await sql`
+    update proof_line l set left_out = true
+    from proof_line k join proof_line p on p.proof_id = k.proof_id and p.kind = 'product' and p.field = 'exists' and p.left_out
+    where k.proof_id = ${proof} and k.kind = 'sku' and k.field = 'exists' and k.after = p.id::text
+      and l.proof_id = k.proof_id and l.kind = 'sku' and l.id = k.id and not l.left_out
+  `.execute(tx.q);
+  // Nor can goods have a value of a field that is not made, nor a price in such a sale.
+  await sql`
+    update proof_line l set left_out = true
+    from proof_line e
+    where e.proof_id = ${proof} and e.field = 'exists' and e.after is not null and e.left_out and l.proof_id = ${proof} and not l.left_out
+      and ((e.kind in ('option', 'attribute') and (l.field = 'own:' || e.id or (l.kind = 'choice' and exists (
+          select from proof_line c where c.proof_id = ${proof} and c.kind = 'choice' and c.id = l.id and c.field = 'exists' and c.after = e.id::text))))
+        or (e.kind = 'sale' and l.field = 'salePrice' and l.scope = e.id))
+  `.execute(tx.q);
+  // Nor can they have a value that is not made.
+  await sql`
+    update proof_line l set left_out = true
+    from proof_line e
+    where e.proof_id = ${proof} and e.kind = 'choice' and e.field = 'exists' and e.after is not null and e.left_out
+      and l.proof_id = ${proof} and l.field = 'own:' || e.after and e.id::text = any (string_to_array(l.after, '|')) and not l.left_out
+  `.execute(tx.q);
 }

@@ -1,9 +1,20 @@
 import { type ProofSummary, refusalWords } from '@ivory/contract';
-import { ASKS, type KindKey, keyWithScope, WARNINGS, MarginSum, money, type Register } from '@ivory/core';
+import {
+  ASKS,
+  type KindKey,
+  KINDS,
+  registerWith,
+  keyWithScope,
+  WARNINGS,
+  MarginSum,
+  money,
+  type Register,
+} from '@ivory/core';
 import { type Kysely, sql } from 'kysely';
 import { firstRow } from '../../db/firstRow.ts';
 import { type Db, inTransaction } from '../../db/connect.ts';
 import { type Tables } from '../../db/tables.ts';
+import { madeBy } from '../../asked/askingOfProof.ts';
 import { readShop } from '../../asked/names.ts';
 import { Refusal } from '../../refusal.ts';
 import { RATE_FIELDS, ratesOf } from '../examine/moneyRows.ts';
@@ -36,6 +47,11 @@ export async function summarizeWaiting(db: Db): Promise<ProofSummary[]> {
 
 const WAITING = ['open', 'landing'] as const;
 const MOST_SHOWN = 50;
+/** So many things of those that a proof makes are told. */
+const MOST_MADE = 2_000;
+
+/** Whether lines name things that values refer to. */
+const isNaming = ({ kind, field, left_out }: Group): boolean => field === 'name' && !left_out && KINDS[kind].isList;
 
 const proofs = (db: Db) => db.often.selectFrom('proof').selectAll();
 
@@ -48,6 +64,7 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
       ...countLines(groups, await fieldsOf(q, id, groups, register), stopping),
       ...(await reachOf(q, id, groups)),
       ...(await marginsOf(q, id, groups)),
+      makes: groups.some(isNaming) ? (await madeBy(q, id)).slice(0, MOST_MADE) : [],
     };
   };
   const sums = (await isLarge(db.often, id))
@@ -70,20 +87,15 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
   };
 }
 
-/** The fields of the shop; with prices in sales that the proof itself makes, where it has lines of them. */
+/** The fields of the shop; with those that the proof itself makes, where it has lines of them. */
 async function fieldsOf(
   q: Kysely<Tables>,
   id: string,
   groups: readonly Group[],
   register: Register,
 ): Promise<Register> {
-  const isNew = ({ kind, field, scope }: Group) => field === 'salePrice' && !register.at(kind, field, scope);
-  if (!groups.some(isNew)) return register;
-  const { rows } = await sql<{ id: string; name: string }>`
-    select id, after as name from proof_line where proof_id = ${id} and kind = 'sale' and field = 'name' and after is not null`.execute(
-    q,
-  );
-  return register.withSales(rows);
+  const isNew = ({ kind, field, scope }: Group) => field !== 'exists' && !register.at(kind, field, scope);
+  return groups.some(isNew) ? registerWith(register, await madeBy(q, id)) : register;
 }
 
 /** Lines that have all of this in common, with the money of their SKUs as it stands and as they would have it. */

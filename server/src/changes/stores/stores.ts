@@ -6,11 +6,20 @@ import { computed } from './computed.ts';
 import { list } from './list.ts';
 import { movements } from './movements.ts';
 import { own } from './own.ts';
+import { proposed } from './proposed.ts';
 import { scoped } from './scoped.ts';
 import { type Landing, type Sql, type Standing, type StoreOf } from './store.ts';
 
 /** Every way in which a field may be kept. A new one is a file beside these and a line here. */
-const STORES: { readonly [S in Store['in']]: StoreOf<S> } = { column, list, scoped, movements, own, computed };
+const STORES: { readonly [S in Store['in']]: StoreOf<S> } = {
+  column,
+  list,
+  scoped,
+  movements,
+  own,
+  proposed,
+  computed,
+};
 
 /** The store of a field with what the register says of it; the one place where its type is narrowed. */
 const of = (field: Field) => ({ store: STORES[field.store.in] as StoreOf<Store['in']>, as: field.store as never });

@@ -11,7 +11,7 @@ import { SelectLabel } from '../../theme/selectLabel.ts';
 import { FormulaEffect } from '../../proof/formulaEffect.ts';
 import { OpenRows } from '../../question/openRows.ts';
 import { Proposing } from '../../state/proposing.ts';
-import { session } from '../../state/session.ts';
+import { selectAskingInHand } from '../../state/askingInHand.ts';
 import { shownDays } from '../../words/days.ts';
 import { words } from '../../words/en.ts';
 
@@ -31,7 +31,7 @@ export class OutletPrices {
   private readonly api = inject(Api);
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
-  private readonly asking = inject(Store).selectSignal(session.selectAsking);
+  private readonly asking = inject(Store).selectSignal(selectAskingInHand);
 
   protected readonly isOpen = signal(false);
   /** The kept formula that is taken up; what is typed may be another. */

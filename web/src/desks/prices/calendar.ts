@@ -48,6 +48,7 @@ import { moment, MomentActions } from '../../api/moment.ts';
 import { planned, proofOfPlan } from '../../state/planned.ts';
 import { PlannedWhen } from '../../planned/plannedWhen.ts';
 import { Proposing } from '../../state/proposing.ts';
+import { selectAskingInHand } from '../../state/askingInHand.ts';
 import { session } from '../../state/session.ts';
 import { workingSet } from '../../state/workingSet.ts';
 import { shownDays, shownTimes } from '../../words/days.ts';
@@ -79,7 +80,7 @@ export class Calendar {
   private readonly opener = inject(OpenRows);
   private readonly proposing = inject(Proposing);
   private readonly inTurn = inject(InTurn);
-  private readonly asking = this.store.selectSignal(session.selectAsking);
+  private readonly asking = this.store.selectSignal(selectAskingInHand);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
   private readonly at = this.store.selectSignal(moment.selectAt);

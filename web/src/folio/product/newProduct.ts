@@ -19,7 +19,7 @@ import { ChooseThings } from '../../lists/chooseThings.ts';
 import { offered } from '../../lists/offered.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { NewRows } from './newRows.ts';
-import { session } from '../../state/session.ts';
+import { selectAskingInHand } from '../../state/askingInHand.ts';
 import { words } from '../../words/en.ts';
 
 /** A new product: its name and a few optional fields. Its folio opens afterwards for the rest. */
@@ -49,7 +49,7 @@ export class NewProduct {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly proposing = inject(Proposing);
-  private readonly asking = inject(Store).selectSignal(session.selectAsking);
+  private readonly asking = inject(Store).selectSignal(selectAskingInHand);
   private readonly nameBox = viewChild.required<ElementRef<HTMLInputElement>>('nameBox');
 
   protected readonly name = signal('');

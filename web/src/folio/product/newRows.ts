@@ -18,7 +18,7 @@ import { map, tap } from 'rxjs';
 import { Api } from '../../api/api.ts';
 import { pastedRows } from '../../sheet/cells/blocks.ts';
 import { Proposing } from '../../state/proposing.ts';
-import { session } from '../../state/session.ts';
+import { selectAskingInHand } from '../../state/askingInHand.ts';
 import { words } from '../../words/en.ts';
 import { whole } from '../../words/numbers.ts';
 import { CodesForm, type SeeCodes } from './codesForm.ts';
@@ -51,7 +51,7 @@ export class NewRows {
   protected readonly whole = whole;
   private readonly api = inject(Api);
   private readonly proposing = inject(Proposing);
-  private readonly asking = inject(Store).selectSignal(session.selectAsking);
+  private readonly asking = inject(Store).selectSignal(selectAskingInHand);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
 

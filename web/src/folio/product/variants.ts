@@ -3,18 +3,21 @@ import { FormsModule } from '@angular/forms';
 import { calls, type CodesBy } from '@ivory/contract';
 import {
   codePattern,
+  combinationKey,
   type Combination,
   type Field,
   type FieldKey,
+  fold,
   growGrid,
   MOST_OPTIONS,
+  ownKey,
   showValue,
   variantFields,
 } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { map } from 'rxjs';
+import { map, tap } from 'rxjs';
 import { Api, problemHere } from '../../api/api.ts';
 import { ThingRows } from '../../lists/thingRows.ts';
 import { SelectLabel } from '../../theme/selectLabel.ts';
@@ -26,6 +29,7 @@ import { valueInHand } from '../../sheet/rows/proposed.ts';
 import { type SheetRow } from '../../sheet/rows/sheetRows.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { CodesForm, type SeeCodes } from './codesForm.ts';
+import { Combinations } from './combinations.ts';
 import { ForVariants } from './forVariants.ts';
 import { type Picture } from '../../pictures/pictureOrder.ts';
 import { moment } from '../../api/moment.ts';
@@ -35,11 +39,15 @@ import { whole } from '../../words/numbers.ts';
 const ROW = 30;
 const HEADING = 44;
 const TALLEST = 420;
+const NARROWEST_CODE = 110;
+const WIDEST_CODE = 280;
+const CODE_MARGIN = 36;
+const CODE_LETTER = 8;
 
 /** The variants of a product as a sheet of its own, and the values that make more of them. */
 @Component({
   selector: 'ivory-variants',
-  imports: [CodesForm, FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
+  imports: [CodesForm, Combinations, FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
   templateUrl: './variants.html',
   styleUrl: './variants.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -57,7 +65,12 @@ export class Variants {
   private readonly editing = inject(Editing);
   private readonly proposing = inject(Proposing);
   private readonly sheet = viewChild(Sheet);
-  private readonly fields = computed(() => variantFields(this.asking().register));
+  /** Price and stock, which are looked at most, stand first. */
+  private readonly fields = computed(() => {
+    const fields = variantFields(this.asking().register);
+    const first = fields.filter(({ key }) => key === 'price' || key === 'stock');
+    return [...first, ...fields.filter((field) => !first.includes(field))];
+  });
   protected readonly keys = computed(() => this.fields().map(({ key }) => key));
   protected readonly inHand = signal<readonly SheetRow[]>([]);
 
@@ -75,10 +88,17 @@ export class Variants {
   );
   protected readonly columns = computed(() => {
     const { register, names } = this.asking();
-    const fields = [register.get('code'), ...this.used(), ...this.fields()];
-    return [this.pictureColumn(), ...fields.map((field) => sheetColumn(field, names.currency.code, this.isPast()))];
+    const columnOf = (field: Field) => sheetColumn(field, names.currency.code, this.isPast());
+    const code = { ...columnOf(register.get('code')), width: this.codeWidth() };
+    return [this.pictureColumn(), code, ...[...this.used(), ...this.fields()].map(columnOf)];
+  });
+  /** Codes are what variants are told apart by: the longest has room. */
+  private readonly codeWidth = computed(() => {
+    const longest = Math.max(0, ...this.rows().rows.map((row) => (valueInHand(row, 'code') ?? '').length));
+    return Math.min(WIDEST_CODE, Math.max(NARROWEST_CODE, CODE_MARGIN + longest * CODE_LETTER));
   });
   protected readonly height = computed(() => Math.min(TALLEST, HEADING + this.rows().rows.length * ROW));
+  protected readonly picked = signal<FieldKey | null>(null);
   /** Values that are typed for an option, divided by commas. */
   protected readonly typed = signal<Readonly<Partial<Record<string, string>>>>({});
   /** What the variants that are there get of an option that is new to them. */
@@ -105,10 +125,23 @@ export class Variants {
       }),
     ),
   );
+  /** Keys of combinations that are not to be made. */
+  protected readonly leftOut = signal<ReadonlySet<string>>(new Set());
+  /** What will be made: the grid without what is left out. */
+  private readonly wanted = computed(() => {
+    const options = this.used().map(({ key }) => key);
+    return this.grid().made.filter((one) => !this.leftOut().has(combinationKey(one, options)));
+  });
+  /** The variants that are there, with what they get of options that are new to them. */
+  protected readonly presentThen = computed(() =>
+    this.present().map((one): Combination => new Map([...one, ...this.grid().given])),
+  );
   protected readonly effect = computed(() => {
     const { made, given } = this.grid();
     if (made.length === 0 && given.size === 0) return '';
-    return words.variants.effect(whole(made.length), given.size > 0 ? [...given.values()].join(', ') : '');
+    const wanted = this.wanted().length;
+    const says = words.variants.effect(whole(wanted), given.size > 0 ? [...given.values()].join(', ') : '');
+    return wanted === made.length ? says : `${says} ${words.variants.leftOut(made.length - wanted)}`.trim();
   });
 
   protected readonly nameOf = (row: SheetRow, option: Field): string => {
@@ -126,7 +159,7 @@ export class Variants {
       const src = `/pictures/${picture.key}-small.webp`;
       return h('img', { class: 'cell-picture', src, alt: picture.alternative ?? '', width: 22, height: 22 });
     };
-    return { ...sheetColumn(field, ''), name: words.variants.ownPicture, width: 80, editable: false, draw };
+    return { ...sheetColumn(field, ''), name: words.variants.ownPicture, width: 66, editable: false, draw };
   }
 
   private valuesOf(key: FieldKey): string[] {
@@ -159,12 +192,37 @@ export class Variants {
   }
 
   protected addOption(key: FieldKey): void {
+    // The chooser is there for the next one.
+    this.picked.set(key);
+    setTimeout(() => this.picked.set(null));
     this.begun.update((begun) => [...begun, key]);
   }
 
+  /** Begins with an option by its name; one that the shop has not is proposed. */
+  protected makeOption(box: HTMLInputElement): void {
+    const name = box.value.trim();
+    if (name === '') return;
+    const there = this.options().find((option) => fold(option.name) === fold(name));
+    if (there) {
+      box.value = '';
+      if (!this.used().includes(there)) this.addOption(there.key);
+      return;
+    }
+    let key: FieldKey | undefined;
+    const body = { kind: 'option' as const, things: [{ name }] };
+    const made = this.api.call(calls.makeThings, { body }).pipe(tap(({ ids }) => (key = ownKey(ids[0]!))));
+    this.proposing.run(made, () => {
+      box.value = '';
+      if (key !== undefined) this.addOption(key);
+    });
+  }
+
   protected propose(): void {
-    const { made, given } = this.grid();
+    const { given } = this.grid();
+    const made = this.wanted();
+    if (made.length === 0 && given.size === 0) return;
     const done = () => {
+      this.leftOut.set(new Set());
       this.typed.set({});
       this.given.set({});
       this.begun.set([]);
@@ -194,7 +252,7 @@ export class Variants {
   });
 
   private newSkus(): Record<string, string>[] {
-    return this.grid().made.map((combination) => Object.fromEntries([...combination, ...this.likeFirst()]));
+    return this.wanted().map((combination) => Object.fromEntries([...combination, ...this.likeFirst()]));
   }
 
   /** What new variants have of the first one: its price, cost and weight, as nearly all are alike in these. */

@@ -6,7 +6,7 @@ import { Api, detailsOf } from '../../api/api.ts';
 import { HandActions } from '../../state/handActions.ts';
 import { InTurn } from '../../state/inTurn.ts';
 import { ProblemActions } from '../../state/problemActions.ts';
-import { session } from '../../state/session.ts';
+import { selectAskingInHand } from '../../state/askingInHand.ts';
 import { words } from '../../words/en.ts';
 import { type CellEdits } from './cellBlocks.ts';
 import { whyRefused } from './whyRefused.ts';
@@ -17,7 +17,7 @@ export class Editing {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
-  private readonly asking = this.store.selectSignal(session.selectAsking);
+  private readonly asking = this.store.selectSignal(selectAskingInHand);
 
   /**
    * `redraw` is called whenever the rows show something else, `taken` once the proof has the cells. With `make`, brands and tags

@@ -60,10 +60,13 @@ export async function editCells(db: Db, person: string, asked: Edits, seen?: Sho
     const proof = await handProof(tx, person);
     const stands = await readShop(tx);
     const { edits, productOf } = await ofEachSku(tx, asked.edits, asked.question, seen ?? stands);
-    const fields = fieldsOf(edits, stands);
-    // A price or a stock names nothing that the proof could make.
-    const isNaming = [...fields.values()].some(({ refersTo, type }) => refersTo !== undefined || type === 'rule');
+    // A price or a stock names nothing that the proof could make, and is no field that it makes.
+    const isNaming = edits.some(({ kind, field: key }) => {
+      const field = stands.register.at(kind, key);
+      return field === undefined || field.refersTo !== undefined || field.type === 'rule';
+    });
     const known = isNaming ? await askingOfProof(tx, proof) : stands;
+    const fields = fieldsOf(edits, known);
     const edit = await beginEdit(tx, proof, title);
     const shop = make ? await makeMissingCategories(tx, proof, edit, edits, fields, known) : known;
     const made = await withProductsOf(

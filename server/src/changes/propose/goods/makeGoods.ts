@@ -121,7 +121,16 @@ export async function makeProduct(
     const edit = await beginEdit(tx, proof, `New product: ${texts['name'] ?? ''}`.slice(0, 200));
     const product = await new NewIds(tx, 'product', 1).next();
     const id = await new NewIds(tx, 'sku', 1).next();
-    const shop = await withMissingNames(tx, proof, edit, 'product', product, [texts], await askingOfProof(tx, proof));
+    const ofProduct = await withMissingNames(
+      tx,
+      proof,
+      edit,
+      'product',
+      product,
+      [texts],
+      await askingOfProof(tx, proof),
+    );
+    const shop = await withMissingNames(tx, proof, edit, 'sku', id, [sku], ofProduct);
     const problems: Problem[] = [];
     const named = readTexts('product', product, texts, shop, problems);
     const name = named.find(({ field }) => field === 'name')?.after ?? '';

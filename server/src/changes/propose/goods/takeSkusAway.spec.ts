@@ -61,10 +61,28 @@ describe('variants of a product', () => {
       `select k.id, k.code from sku k join product p on p.id = k.product_id where p.name <> 'Quartz Pen' order by k.id limit 1`,
     );
     expect(await why([skus[0]!, rows[0]!.id])).toContain('several products');
-    expect(await why(['999999999'])).toContain('not in the shop');
+    expect(await why(['999999999'])).toContain('neither in the shop');
     const { rows: own } = await server.db.pool.query<{ code: string }>('select code from sku where id = $1', [skus[1]]);
     await server.land((await server.set('sku', rows[0]!.id, 'parts', `${own[0]!.code} × 1`)).id);
     expect(await why([skus[1]!])).toBe(`${own[0]!.code} is a part of ${rows[0]!.code}. Take it out of that set first.`);
+  });
+
+  it('are not made any more where they were only proposed, beside others that go, and undo brings both back', async () => {
+    const { product, skus } = await pens();
+    const { ids } = await server.call(calls.makeSkus, {
+      body: { product, skus: ['Red', 'Green'].map((colour) => ({ 'own:1': colour, price: '20.00' })) },
+    });
+    expect(await away([skus[1]!, ids[0]!], { propose: false })).toEqual(
+      jasmine.objectContaining({ skus: 2, stocked: 0, pieces: 0 }),
+    );
+    const { proof } = await away([skus[1]!, ids[0]!]);
+    expect(proof!.newSkus).toBe(1);
+    const { proof: before } = await server.call(calls.undoEdit);
+    expect(before!.newSkus).toBe(2);
+    const { proof: again } = await away([skus[1]!, ids[0]!]);
+    await server.land(again!.id);
+    expect(await server.codes(`name contains Quartz and colour is Green`)).toHaveSize(1);
+    expect(await codes()).toHaveSize(4);
   });
 
   it('get the next GTINs of the shop’s own, none twice, also while others are only proposed', async () => {

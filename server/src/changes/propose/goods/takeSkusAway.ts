@@ -11,12 +11,15 @@ type Away = BodyOf<typeof calls.takeSkusAway>;
 type Counted = Omit<AnswerOf<typeof calls.takeSkusAway>, 'proof'>;
 
 /**
- * Proposes that SKUs of one product go. What lies of them is moved out; movements and journal stay. Refuses SKUs that are not in the
- * shop, those that a set is put together of, and taking all of a product away: that is cleared away as a whole.
+ * Proposes that SKUs of one product go. What lies of them is moved out; movements and journal stay. Those that only the proof in hand
+ * makes are not made. Refuses SKUs that are in neither, those that a set is put together of, and taking all of a product away: that is
+ * cleared away as a whole.
  */
 export async function takeSkusAway(db: Db, person: string, { skus, keepStocked, propose }: Away): Promise<Counted> {
   return inTransaction(db, async (tx) => {
-    const found = await lookAt(tx, person, skus);
+    await sql`savepoint seen`.execute(tx.q);
+    const proof = await handProof(tx, person);
+    const found = await lookAt(tx, proof, skus);
     const going = keepStocked ? found.filter(({ stock }) => stock <= 0) : found;
     const stocked = found.filter(({ stock }) => stock > 0);
     const counted = {
@@ -30,18 +33,25 @@ export async function takeSkusAway(db: Db, person: string, { skus, keepStocked, 
     const [first] = found;
     if (going.length > 0 && first!.others + found.length === going.length)
       throw new Refusal('not valid', refusalWords.changes.lastSku);
-    if (!propose || going.length === 0) return counted;
-    const proof = await handProof(tx, person);
+    if (!propose || going.length === 0) {
+      await sql`rollback to savepoint seen`.execute(tx.q);
+      return counted;
+    }
     const title = going.length === 1 ? `Take ${going[0]!.code} away` : `Take ${going.length} variants away`;
     const edit = await beginEdit(tx, proof, title);
     await makeNewLineTable(tx);
     await makeGoing(
       tx,
       'sku',
-      going.map(({ id }) => id),
+      going.filter(({ proposed }) => !proposed).map(({ id }) => id),
       null,
     );
     await takeAway(tx, (await readShop(tx)).register);
+    await makeNoMore(
+      tx,
+      proof,
+      going.filter(({ proposed }) => proposed).map(({ id }) => id),
+    );
     await takeInNewLines(tx, proof, edit);
     return counted;
   });
@@ -52,26 +62,42 @@ interface Found {
   readonly code: string;
   readonly stock: number;
   readonly moved: boolean;
+  /** Whether only the proof in hand makes it. */
+  readonly proposed: boolean;
   /** The code of a set that it is a part of. */
   readonly set: string | null;
   /** How many other SKUs its product keeps, as the proof in hand leaves it. */
   readonly others: number;
 }
 
-async function lookAt(tx: Tx, person: string, skus: readonly string[]): Promise<readonly Found[]> {
+async function lookAt(tx: Tx, proof: string, skus: readonly string[]): Promise<readonly Found[]> {
   const { rows } = await sql<Found & { product_id: string }>`
-    select k.id, k.code, k.product_id, coalesce(t.on_hand, 0)::int as stock,
+    with product_sku as (
+      select id, product_id, code, false as proposed from sku
+      union all
+      select e.id, e.after::bigint, coalesce(c.after, ''), true from live_line e
+      left join live_line c on c.proof_id = e.proof_id and c.kind = 'sku' and c.id = e.id and c.field = 'code'
+      where e.proof_id = ${proof} and e.kind = 'sku' and e.field = 'exists' and e.after is not null
+    )
+    select k.id, k.code, k.product_id, k.proposed, coalesce(t.on_hand, 0)::int as stock,
       exists (select from stock_movement m where m.sku_id = k.id) as moved,
       (select o.code from sku_part p join sku o on o.id = p.sku_id where p.part_id = k.id limit 1) as set,
-      (select count(*)::int from sku o where o.product_id = k.product_id and o.id <> all (${skus}::bigint[])
+      (select count(*)::int from product_sku o where o.product_id = k.product_id and o.id <> all (${skus}::bigint[])
         and not exists (
-          select from live_line l join proof p on p.id = l.proof_id
-          where p.person_id = ${person} and p.kind = 'hand' and p.state in ('open', 'landing')
-            and l.kind = 'sku' and l.id = o.id and l.field = 'exists' and l.after is null)) as others
-    from sku k left join stock_total t on t.sku_id = k.id
+          select from live_line l
+          where l.proof_id = ${proof} and l.kind = 'sku' and l.id = o.id and l.field = 'exists' and l.after is null)) as others
+    from product_sku k left join stock_total t on t.sku_id = k.id
     where k.id = any(${skus}::bigint[]) order by k.id`.execute(tx.q);
   if (rows.length < new Set(skus).size) throw new Refusal('clash', refusalWords.changes.variantNotInShop);
   if (new Set(rows.map(({ product_id }) => product_id)).size > 1)
     throw new Refusal('not valid', refusalWords.changes.severalProducts);
   return rows;
+}
+
+/** Adds the lines to the temporary table `new_line` by which a proof does not make SKUs any more. */
+async function makeNoMore(tx: Tx, proof: string, skus: readonly string[]): Promise<void> {
+  await sql`
+    insert into new_line (kind, id, field, scope, before, after)
+    select kind, id, field, scope, before, null from live_line
+    where proof_id = ${proof} and kind = 'sku' and id = any(${skus}::bigint[])`.execute(tx.q);
 }
