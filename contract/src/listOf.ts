@@ -23,6 +23,9 @@ export const formulaTrialSchema = z.object({
 });
 export type FormulaTrial = z.infer<typeof formulaTrialSchema>;
 
+/** So many codes may be pasted into the question at once. */
+export const MOST_PASTED_CODES = 20_000;
+
 /** A number on a screen that opens as a list of SKUs, since no question asks for them. */
 export const listOfSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('proof'), id: idSchema, filter: lineFilterSchema.omit({ leftOut: true }) }),
@@ -40,6 +43,11 @@ export const listOfSchema = z.discriminatedUnion('kind', [
     rule: ruleSchema,
     count: effectCountSchema,
     onHand: onHandSchema.default('on top'),
+  }),
+  /** A column of codes, or of GTINs, as it was pasted. */
+  z.object({
+    kind: z.literal('codes'),
+    codes: z.array(z.string().trim().min(1).max(64)).min(1).max(MOST_PASTED_CODES),
   }),
   z.object({ kind: z.literal('formula'), ...formulaTrialSchema.shape, count: z.enum(FORMULA_COUNTS) }),
 ]);

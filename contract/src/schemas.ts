@@ -331,6 +331,8 @@ export const lineFilterSchema = z.object({
   source: z.string().max(1_000).optional(),
   /** Lines of what shoppers can see. */
   shoppers: z.literal('true').optional(),
+  /** Lines of goods that answer this question as the shop stands; of what is made, and of other things, those that are called so. */
+  find: z.string().trim().max(4_000).optional(),
   leftOut: z
     .enum(['true', 'false'])
     .transform((text) => text === 'true')

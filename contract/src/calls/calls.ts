@@ -228,7 +228,8 @@ export const previewRule = call('POST', '/api/rules/preview', {
 /** Opens a number as a list of exactly the SKUs that it counts, and gives the question that asks for them. */
 export const openList = call('POST', '/api/lists', {
   body: z.object({ title: z.string().trim().min(1).max(120), of: listOfSchema }),
-  answer: z.object({ question: z.string(), skus: z.number() }),
+  /** `notFound`: of a column of codes, those that no SKU has. */
+  answer: z.object({ question: z.string(), skus: z.number(), notFound: z.array(z.string()) }),
 });
 
 const setField = { field: fieldKeySchema };

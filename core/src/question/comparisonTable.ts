@@ -41,7 +41,7 @@ const NUMBER = { ...PLAIN, ofAnother: true } as const;
 const TABLE = {
   is: {
     ...NUMBER,
-    alsoWritten: ['has any of', '='],
+    alsoWritten: ['has any of', 'is one of', 'is any of', '='],
     takes: 'list',
     ofFilled: anyBy('is'),
     ofTexts: (value, wanted) => value === wanted,

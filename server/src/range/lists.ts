@@ -1,4 +1,4 @@
-import { type ListOf } from '@ivory/contract';
+import { type AnswerOf, type calls, type ListOf } from '@ivory/contract';
 import { type Outcome, printQuestion, type Row, standsIn } from '@ivory/core';
 import { isCounted } from '@ivory/core/rules';
 import { type RawBuilder, sql } from 'kysely';
@@ -26,25 +26,29 @@ export async function openList(
   person: string,
   title: string,
   of: ListOf,
-): Promise<{ question: string; skus: number }> {
+): Promise<AnswerOf<typeof calls.openList>> {
   const kept = await inTwoTransactions(db, async (reading, tx) => {
     const skus = await members(reading, tx, person, of);
+    const notFound = of.kind === 'codes' ? await codesNotFound(tx) : [];
     const { rows } = await sql<{ id: string; skus: number }>`
       insert into sku_list (title, skus)
       select ${await freeTitle(tx, title)}, coalesce(array_agg(s.sku_id order by s.sku_id), '{}')
       from shelf s where s.sku_id in (${skus})
       returning id, cardinality(skus) as skus
     `.execute(tx.q);
-    return firstRow(rows);
+    return { ...firstRow(rows), notFound };
   });
   const shop = await readShop(db);
   const question = printQuestion({ kind: 'compare', field: 'list', comparison: 'is', values: [kept.id] }, shop);
-  return { question, skus: kept.skus };
+  return { question, skus: kept.skus, notFound: kept.notFound };
 }
 
-/** Forgets lists that were opened long ago. */
+/** Forgets lists that were opened long ago, unless a set, a rule or an assortment that is kept asks for them. */
 export async function forgetOldLists(db: Db): Promise<void> {
-  await sql`delete from sku_list where made_at < now() - ${KEPT}`.execute(db.q);
+  await sql`
+    delete from sku_list l where made_at < now() - ${KEPT} and not exists (
+      select from (select question from kept_set union all select question from kept_rule union all select rule from assortment) k
+      where k.question like '%"list"%' and k.question like '%"' || l.id || '"%')`.execute(db.q);
 }
 
 async function freeTitle(tx: Tx, title: string): Promise<string> {
@@ -63,10 +67,12 @@ async function members(reading: Tx, tx: Tx, person: string, of: ListOf): Promise
   switch (of.kind) {
     case 'proof':
       return touched(
-        sql`select l.kind, l.id from proof_line l where ${filtered(of.id, of.filter, (await readShop(tx)).register)} and not l.left_out`,
+        sql`select l.kind, l.id from proof_line l where ${filtered(of.id, of.filter, await readShop(tx))} and not l.left_out`,
       );
     case 'landing':
       return touched(sql`select kind, id from (${journalLines(of.id)}) j`);
+    case 'codes':
+      return ofCodes(tx, of.codes);
     case 'delivery':
       return sql`select unnest(skus) from delivery where id = ${of.id}`;
     case 'proof bar':
@@ -82,6 +88,26 @@ const touched = (lines: RawBuilder<unknown>) => sql`
   with line as materialized (${lines})
   select id from line where kind = 'sku'
   union select k.id from line join sku k on k.product_id = line.id where line.kind = 'product'`;
+
+/** The SKUs of a column of codes, which stands in the temporary table `pasted`: by their code, or else by their GTIN. */
+async function ofCodes(tx: Tx, codes: readonly string[]): Promise<RawBuilder<unknown>> {
+  await sql`
+    create temp table pasted on commit drop as
+    select distinct on (p.place) p.place, p.code, coalesce(k.id, g.id) as sku_id
+    from (select min(place) as place, min(code) as code, code_key(code) as key
+      from unnest(${codes}::text[]) with ordinality as c (code, place) group by code_key(code)) p
+    left join sku k on k.code_key = p.key
+    left join sku g on k.id is null and p.code ~ '^[0-9]{8,14}$' and lpad(g.gtin, 14, '0') = lpad(p.code, 14, '0')
+  `.execute(tx.q);
+  return sql`select sku_id from pasted where sku_id is not null`;
+}
+
+async function codesNotFound(tx: Tx): Promise<string[]> {
+  const { rows } = await sql<{ code: string }>`select code from pasted where sku_id is null order by place`.execute(
+    tx.q,
+  );
+  return rows.map(({ code }) => code);
+}
 
 /** Takes in ids as they are found on the other connection. */
 async function counted(

@@ -26,12 +26,18 @@ export class ThingRows extends SheetRows {
   ) {
     super(asking, things.length);
     // The place is what the rows are ordered by, and no text that one types.
-    this.columns = columns.filter((key) => key !== 'place');
+    const standing = columns.filter((key) => key !== 'place');
+    // Fields that only the proof in hand makes stand behind them, and are empty until it gives them a value.
+    const proposed = asking.register.of(list.kind).filter(({ store }) => store.in === 'proposed');
+    this.columns = [...standing, ...proposed.map(({ key }) => key)];
     this.byId = new Map(things.map((thing) => [thing.id, thing]));
     things.forEach(({ id, values }, i) => {
       const row = this.rows[i]!;
       row.id = id;
-      row.landed = Object.fromEntries(columns.map((key, place) => [key, values[place] ?? null]));
+      row.landed = {
+        ...Object.fromEntries(columns.map((key, place) => [key, values[place] ?? null])),
+        ...Object.fromEntries(proposed.map(({ key }) => [key, null])),
+      };
       row.pending = {};
       this.write(row);
     });

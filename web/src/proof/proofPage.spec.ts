@@ -71,7 +71,7 @@ describe('the page of a proof', () => {
   });
 
   it('draws what it does to prices and margins, and opens the goods of a bar', async () => {
-    api.answer(calls.openList, { question: 'list is "Prices after"', skus: 2 });
+    api.answer(calls.openList, { question: 'list is "Prices after"', skus: 2, notFound: [] });
     const page = await open();
     const [bar] = page.host.querySelectorAll('[aria-label="10 to 20: 2 SKUs after"]');
     bar!.dispatchEvent(new MouseEvent('click'));
@@ -177,7 +177,7 @@ describe('the page of a proof', () => {
   });
 
   it('opens the SKUs of the group that is shown', async () => {
-    api.answer(calls.openList, { question: 'list is "Proposed: in hand"', skus: 1 });
+    api.answer(calls.openList, { question: 'list is "Proposed: in hand"', skus: 1, notFound: [] });
     const page = await open();
     spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);
     await page.press('regular price');

@@ -13,7 +13,7 @@ import {
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { calls, type ProofSummary, type ShownLine } from '@ivory/contract';
+import { calls, type ProofSummary, type ShownLine, wireProblemWords } from '@ivory/contract';
 import {
   asksFor,
   type KindKey,
@@ -31,7 +31,9 @@ import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { map, type Observable } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
 import { keyAction } from '../keys/register.ts';
+import { CodesNotFound } from '../question/codesNotFound.ts';
 import { OpenRows } from '../question/openRows.ts';
+import { columnOfCodes, PastedCodes } from '../question/pastedCodes.ts';
 import { ProofPlan } from '../planned/proofPlan.ts';
 import { hand } from '../state/hand.ts';
 import { HandActions } from '../state/handActions.ts';
@@ -42,7 +44,7 @@ import { session } from '../state/session.ts';
 import { WordsDiffer } from '../theme/wordsDiffer.ts';
 import { words } from '../words/en.ts';
 import { share, whole } from '../words/numbers.ts';
-import { comesTo } from './comesTo.ts';
+import { comesTo, onWhat } from './comesTo.ts';
 import { ImportOutcome } from './importOutcome.ts';
 import { fieldWords, lineWords } from './lineWords.ts';
 import { LandProof } from './landProof.ts';
@@ -56,6 +58,7 @@ export interface LineFilter {
   readonly field?: LineField;
   readonly source?: string;
   readonly shoppers?: 'true';
+  readonly find?: string;
   readonly leftOut?: boolean;
 }
 
@@ -72,6 +75,7 @@ const TEXTS: readonly ValueTypeKey[] = ['text', 'longText', 'richText', 'textLis
     ScrollingModule,
     NzButtonModule,
     NzCheckboxModule,
+    CodesNotFound,
     ImportOutcome,
     ProofAside,
     ProofCharts,
@@ -90,6 +94,7 @@ export class ProofPage {
   protected readonly whole = whole;
   protected readonly share = share;
   protected readonly comesTo = comesTo;
+  protected readonly onWhat = onWhat;
   protected readonly what = lineWords;
   protected readonly groupName = fieldWords;
   private readonly api = inject(Api);
@@ -98,6 +103,7 @@ export class ProofPage {
   private readonly router = inject(Router);
   private readonly landing = inject(LandProof);
   private readonly opener = inject(OpenRows);
+  private readonly pastedCodes = inject(PastedCodes);
   private readonly shop = this.store.selectSignal(session.selectShop);
   private readonly version = this.store.selectSignal(hand.selectVersion);
 
@@ -110,7 +116,18 @@ export class ProofPage {
   });
   protected readonly proof = linkedSignal(() => (this.read.hasValue() ? this.read.value() : undefined));
   protected readonly failed = computed(() => this.read.error()?.message);
-  protected readonly filter = signal<LineFilter>({});
+  /** The lines of one of the groups at the side; all, where it names nothing. */
+  protected readonly group = signal<LineFilter>({});
+  /** Words, a code or a question by which lines are found within the group. */
+  protected readonly find = signal('');
+  protected readonly filter = computed((): LineFilter =>
+    this.find() === '' ? this.group() : { ...this.group(), find: this.find() },
+  );
+  /** Why what was typed to find lines does not read. */
+  protected readonly unread = linkedSignal<string | undefined>(() => {
+    this.filter();
+    return undefined;
+  });
   /** Whether there is anything to look at: it has a wide column then. */
   protected readonly hasWarnings = computed(() => (this.proof()?.warnings.length ?? 0) > 0);
   /** What stops the landing, also where a person agreed to it since, stands before all else. */
@@ -205,7 +222,7 @@ export class ProofPage {
   }
 
   protected isChosen(filter: LineFilter): boolean {
-    return JSON.stringify(filter) === JSON.stringify(this.filter());
+    return JSON.stringify(filter) === JSON.stringify(this.group());
   }
 
   protected loadAt(index: number): void {
@@ -229,8 +246,23 @@ export class ProofPage {
           return all;
         });
       },
-      error: (error: unknown) => this.refuse(error),
+      error: (error: unknown) => this.notRead(error),
     });
+  }
+
+  /** A question that does not read is told where it stands. */
+  private notRead(error: unknown): void {
+    const { places: [place] = [], title } = detailsOf(error);
+    if (this.find() === '') this.refuse(error);
+    else this.unread.set(place ? wireProblemWords(place) : title);
+  }
+
+  /** A column of codes that is pasted finds the lines of just these. */
+  protected pasteCodes(event: ClipboardEvent): void {
+    const codes = columnOfCodes(event.clipboardData?.getData('text/plain') ?? '');
+    if (!codes) return;
+    event.preventDefault();
+    this.pastedCodes.open(codes, (question) => this.find.set(question));
   }
 
   protected leaveOut(line: ShownLine, out: boolean): void {
@@ -298,7 +330,7 @@ export class ProofPage {
   }
 
   private again(): void {
-    this.filter.update((filter) => ({ ...filter }));
+    this.group.update((group) => ({ ...group }));
   }
 
   protected land(): void {

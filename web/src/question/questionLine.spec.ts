@@ -50,6 +50,20 @@ describe('the question line', () => {
   };
   const offered = () => [...host().querySelectorAll('[role=option]')].map((one) => one.textContent.trim());
 
+  it('makes a condition of a pasted column of codes, and says which were not found', () => {
+    open({ conditions: ['in Ink'] });
+    api.answer(calls.openList, { question: 'list is "2 pasted codes"', skus: 1, notFound: ['PE-2'] });
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', 'PE-1\nPE-2\n');
+    input().dispatchEvent(new ClipboardEvent('paste', { clipboardData, cancelable: true }));
+    fixture.detectChanges();
+    expect(api.inputsOf(calls.openList)).toEqual([
+      { body: { title: '2 pasted codes', of: { kind: 'codes', codes: ['PE-1', 'PE-2'] } } },
+    ]);
+    expect(asked).toContain(WorkingSetActions.ask({ question: 'in Ink list is "2 pasted codes"' }));
+    expect(host().querySelector('ivory-codes-not-found')!.textContent).toContain('1 of 2 codes not found: PE-2.');
+  });
+
   it('counts the whole set, and names what its stock costs in pounds', () => {
     open({ counts: { products: 312, skus: 1048, stockAtCost: '1248099' } });
     expect(host().querySelector('output')!.textContent).toMatch(/312 products · 1,048 SKUs\s+·\s+£12,480/);

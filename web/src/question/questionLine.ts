@@ -21,6 +21,8 @@ import { SheetFocus } from '../sheet/keys/sheetFocus.ts';
 import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
+import { CodesNotFound } from './codesNotFound.ts';
+import { columnOfCodes, PastedCodes } from './pastedCodes.ts';
 import { QuestionFocus } from './questionFocus.ts';
 import { whole } from '../words/numbers.ts';
 import { handIn, NOTHING_BY_HAND, type Said, textOf, withTyped } from './saidByHand.ts';
@@ -31,6 +33,7 @@ const AT_COST = ['stock > 0', 'cost is filled'];
 /** One field in which anything can be asked: its conditions stand as tokens that open again, its count is the whole set. */
 @Component({
   selector: 'ivory-question-line',
+  imports: [CodesNotFound],
   templateUrl: './questionLine.html',
   styleUrl: './questionLine.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -106,6 +109,7 @@ export class QuestionLine {
     ].filter(({ skus }) => skus > 0);
   });
 
+  private readonly pastedCodes = inject(PastedCodes);
   private readonly sheetFocus = inject(SheetFocus);
   private waiting = false;
 
@@ -128,6 +132,15 @@ export class QuestionLine {
     this.draft.set(text);
     if (text === '') this.landings.clear();
     this.offer();
+  }
+
+  /** A column of codes that is pasted becomes a condition of its own beside those that stand. */
+  protected paste(event: ClipboardEvent): void {
+    const codes = columnOfCodes(event.clipboardData?.getData('text/plain') ?? '');
+    if (!codes) return;
+    event.preventDefault();
+    const standing = this.conditions();
+    this.pastedCodes.open(codes, (question) => this.askFor([...standing, question], this.draft().trim()));
   }
 
   protected offer(): void {

@@ -69,7 +69,7 @@ describe('the rule bench', () => {
   beforeEach(() => {
     api = new FakeApi()
       .answer(calls.previewRule, effect)
-      .answer(calls.openList, { question: 'list is "X"', skus: 3 })
+      .answer(calls.openList, { question: 'list is "X"', skus: 3, notFound: [] })
       .answer(calls.listRules, { rules: [] });
   });
 

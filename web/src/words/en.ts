@@ -51,6 +51,13 @@ export const words = {
     with: (skus: string, condition: string) => `${skus} with ${condition}`,
     asking: 'Counting …',
     suggestions: 'What could come next',
+    pastedCodes: (codes: string) => `${codes} pasted codes`,
+    tooManyCodes: (codes: string, most: string) => `These are ${codes} codes. Paste at most ${most} at once.`,
+    notFound: (missing: string, codes: string, named: string, more: string) =>
+      `${missing} of ${codes} codes not found: ${named}${more === '' ? '' : ` and ${more} more`}.`,
+    copyThem: 'Copy them',
+    copied: 'Copied',
+    close: 'Close',
     turned: (ranges: string) => `A range was written backwards. It was read as: ${ranges}.`,
   },
   sheet: sheetWords,
@@ -87,6 +94,9 @@ export const words = {
     take: (name: string) => `Take in ${name}`,
     landAll: (lines: string) => `Land ${counted(lines, 'change', 'changes')}`,
     discard: 'Discard the proof',
+    find: 'Find lines',
+    findHint: 'Words, a code, or a question: in Ink, price < 10',
+    findThem: 'Find',
     leaveOutThese: 'Leave these out',
     takeInThese: 'Take these in',
     kept: (lines: string, out: boolean) =>

@@ -287,6 +287,36 @@ describe('the lines of a proof', () => {
   });
 });
 
+describe('lines that are found in a proof', () => {
+  let server: TestServer;
+  beforeAll(async () => (server = await startTestServer()));
+  afterAll(() => server.close());
+
+  it('are those of goods that answer a question, of a code, of words, and of what is made; and are left out by it', async () => {
+    const rule = await server.rule('put " *" after name\nraise price by 10 %');
+    await server.call(calls.putRule, { body: { question: 'in Ink', title: 'Marked', rule } });
+    await server.call(calls.makeThings, { body: { kind: 'brand', things: [{ name: 'Dabchick Works' }] } });
+    await server.call(calls.makeProduct, { body: { texts: { name: 'Dabchick Pen' }, sku: { price: '9.00' } } });
+    const id = (await server.call(calls.getHandProof)).proof!.id;
+    const read = (find: string, more: Record<string, string> = {}) =>
+      server.call(calls.getProofLines, { params: { id }, query: { find, count: '500', ...more } });
+    const [code] = await server.codes('in Ink price is filled');
+    const ofCode = await read(code!);
+    expect(ofCode.lines.map(({ field }) => field).sort()).toEqual(['name', 'price']);
+    const dear = await server.codes('in Ink price > 10');
+    expect((await read('price > 10', { field: 'price', kind: 'sku' })).total).toBe(dear.length);
+    expect(new Set((await read('dabchick')).lines.map(({ kind }) => kind))).toEqual(
+      new Set(['brand', 'product', 'sku']),
+    );
+    const { proof } = await server.call(calls.leaveOut, {
+      params: { id },
+      body: { out: true, filter: { find: 'price > 10' } },
+    });
+    expect(proof.leftOut).toBe((await read('price > 10')).total);
+    expect((await refusalOf(read('price > ten'))).places).toHaveSize(1);
+  });
+});
+
 describe('what a proof does to goods', () => {
   let server: TestServer;
   beforeAll(async () => (server = await startTestServer()));

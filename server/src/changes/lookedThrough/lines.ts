@@ -18,7 +18,10 @@ import {
 import { type RawBuilder, sql } from 'kysely';
 import { firstRow } from '../../db/firstRow.ts';
 import { type Db, inTransaction, type Tx } from '../../db/connect.ts';
-import { readShop } from '../../asked/names.ts';
+import { ask } from '../../asked/ask.ts';
+import { readShop, type Shop } from '../../asked/names.ts';
+import { questionSql } from '../../db/sql/questionSql.ts';
+import { shelfAt } from '../../db/sql/shelfSql.ts';
 import { withProductsOfLines } from '../../asked/productCodes.ts';
 import { examineAfter, examineProof } from '../examine/examinations.ts';
 import { priorsOfLines } from '../examine/proposedSales.ts';
@@ -29,14 +32,31 @@ import { openProof } from '../proof/proof.ts';
 export type LineFilter = Omit<QueryOf<typeof calls.getProofLines>, 'from' | 'count'>;
 
 /** The lines of a proof that a filter names. */
-export function filtered(proof: string, filter: LineFilter, register: Register): RawBuilder<boolean> {
+export function filtered(proof: string, filter: LineFilter, shop: Shop): RawBuilder<boolean> {
+  const { register } = shop;
   return sql<boolean>`l.proof_id = ${proof} and l.before is distinct from l.after
     ${filter.warning === undefined ? sql`` : sql`and l.flags & ${warningBit(filter.warning)}::int <> 0`}
     ${filter.kind === undefined ? sql`` : sql`and l.kind = ${filter.kind}`}
     ${filter.field === undefined ? sql`` : sql`and l.field = ${withoutScope(filter.field)} and l.scope = ${scopeOf(filter.field)}::bigint`}
     ${filter.source === undefined ? sql`` : sql`and l.edit_no in (select no from proof_edit e where e.proof_id = ${proof} and e.title = ${filter.source})`}
     ${filter.shoppers === undefined ? sql`` : sql`and ${seenByShoppers(register)}`}
+    ${filter.find ? sql`and (${found(filter.find, shop)})` : sql``}
     ${filter.leftOut === undefined ? sql`` : sql`and l.left_out = ${filter.leftOut}`}`;
+}
+
+/** That a line is of what a text finds: goods of the shop by the question that it is, all else by its name or code. */
+function found(text: string, shop: Shop): RawBuilder<unknown> {
+  const where = sql`from ${shelfAt(shop)} where ${questionSql(ask(text, shop).question, shop)}`;
+  const like = sql`('%' || replace(replace(replace(fold(${text}), '\\', '\\\\'), '%', '\\%'), '_', '\\_') || '%')`;
+  const called = (kind: RawBuilder<unknown>, id: RawBuilder<unknown>) => sql`exists (
+    select from proof_line n where n.proof_id = l.proof_id and n.kind = ${kind} and n.id = ${id}
+      and n.field in ('name', 'code') and fold(n.after) like ${like})`;
+  return sql`
+    (l.kind = 'sku' and l.id in (select s.sku_id ${where}))
+    or (l.kind = 'product' and l.id in (select s.product_id ${where}))
+    or ${called(sql`l.kind`, sql`l.id`)}
+    or (l.kind = 'sku' and ${called(sql`'product'`, productOfNew)})
+    or (l.kind not in ('sku', 'product') and fold(${nameOfThing}) like ${like})`;
 }
 
 /** That a line is of what shoppers see of goods, or of goods that come or go. */
@@ -66,7 +86,7 @@ const BY_PRODUCT = sql`case when l.kind = 'product' then l.id when l.kind = 'sku
 /** Lines of a proof from any place, as text for reading; things to look at first, or by their products. */
 export async function proofLines(db: Db, proof: string, query: QueryOf<typeof calls.getProofLines>) {
   const made = await askingOfProof(db, proof);
-  const condition = filtered(proof, query, made.register);
+  const condition = filtered(proof, query, made);
   const order = query.by === 'product' ? BY_PRODUCT : sql`(l.flags = 0), l.kind, l.id, l.field, l.scope`;
   const [{ rows: totals }, { rows }] = await Promise.all([
     sql<{ total: number }>`select count(*)::int as total from proof_line l where ${condition}`.execute(db.q),
@@ -138,7 +158,7 @@ export async function* allLines(db: Db, proof: string, filter: LineFilter): Asyn
   for (let behind = { kind: '', id: '0', field: '', scope: '0' }; ;) {
     const { rows } = await sql<RawLine>`
       ${named(sql`select * from proof_line l
-        where ${filtered(proof, filter, made.register)} and (l.kind, l.id, l.field, l.scope) > (${behind.kind}, ${behind.id}::bigint, ${behind.field}, ${behind.scope}::bigint)
+        where ${filtered(proof, filter, made)} and (l.kind, l.id, l.field, l.scope) > (${behind.kind}, ${behind.id}::bigint, ${behind.field}, ${behind.scope}::bigint)
         order by l.kind, l.id, l.field, l.scope limit ${BATCH}`)}
       order by l.kind, l.id, l.field, l.scope
     `.execute(db.q);
@@ -200,16 +220,14 @@ export async function leaveOut(
 ): Promise<number> {
   await openProof(tx, proof);
   const shop = await readShop(tx);
-  const { register } = shop;
   // A filter for a look names single lines of a made or deleted thing: all lines of the thing follow its `exists`.
   if (filter?.warning !== undefined) {
     await sql`
       update proof_line e set left_out = ${out} from proof_line l
-      where ${filtered(proof, filter, register)} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id and e.field = 'exists'
+      where ${filtered(proof, filter, shop)} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id and e.field = 'exists'
     `.execute(tx.q);
   }
-  if (filter)
-    await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter, register)}`.execute(tx.q);
+  if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter, shop)}`.execute(tx.q);
   if (lines) {
     await sql`
       update proof_line l set left_out = ${out}
@@ -230,7 +248,7 @@ export async function leaveOut(
     );
   if (!filter) return 0;
   const { rows } = await sql<{ kept: number }>`
-    select count(*)::int as kept from proof_line l where ${filtered(proof, filter, register)} and l.left_out <> ${out}
+    select count(*)::int as kept from proof_line l where ${filtered(proof, filter, shop)} and l.left_out <> ${out}
   `.execute(tx.q);
   return firstRow(rows).kept;
 }

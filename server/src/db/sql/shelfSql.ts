@@ -74,6 +74,7 @@ export function shelfColumn(field: Field): RawBuilder<unknown> {
       if (AT_MOMENT[withoutScope(key)] !== undefined) return AT_MOMENT[withoutScope(key)]!(field);
       throw new Error(`the ${type} ${key} has no column to be read from`);
     case 'proposed':
+      return sql`null`;
     case 'movements':
       throw new Error(`the ${type} ${key} has no column to be read from`);
   }

@@ -49,7 +49,7 @@ describe('the prices of an outlet', () => {
       .answer(calls.tryFormula, trial())
       .answer(calls.makeThings, { proof: proof(), ids: ['7'] })
       .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
-      .answer(calls.openList, { question: 'list is "With too little left"', skus: 10 });
+      .answer(calls.openList, { question: 'list is "With too little left"', skus: 10, notFound: [] });
   });
   const open = (more: Partial<Outlet> = {}, formulas = [formula]) =>
     Page.open(OutletPrices, api, { inputs: { outlet: outlet(more), formulas } }).settled();

@@ -56,7 +56,7 @@ describe('the outlets', () => {
     api = new FakeApi()
       .answer(calls.getOutlets, { outlets: [outlet()], formulas: [] })
       .answer(calls.deliver, { work: work({ kind: 'deliver' }) })
-      .answer(calls.openList, { question: 'list is "Delivery 7 to Open reply"', skus: 1050 });
+      .answer(calls.openList, { question: 'list is "Delivery 7 to Open reply"', skus: 1050, notFound: [] });
   });
   const open = () => Page.open(Outlets, api).settled();
 

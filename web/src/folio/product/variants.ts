@@ -43,6 +43,7 @@ const NARROWEST_CODE = 110;
 const WIDEST_CODE = 280;
 const CODE_MARGIN = 36;
 const CODE_LETTER = 8;
+const PRICE = 108;
 
 /** The variants of a product as a sheet of its own, and the values that make more of them. */
 @Component({
@@ -90,7 +91,10 @@ export class Variants {
     const { register, names } = this.asking();
     const columnOf = (field: Field) => sheetColumn(field, names.currency.code, this.isPast());
     const code = { ...columnOf(register.get('code')), width: this.codeWidth() };
-    return [this.pictureColumn(), code, ...[...this.used(), ...this.fields()].map(columnOf)];
+    const fields = this.fields().map((field) =>
+      field.key === 'price' ? { ...columnOf(field), width: PRICE } : columnOf(field),
+    );
+    return [this.pictureColumn(), code, ...this.used().map(columnOf), ...fields];
   });
   /** Codes are what variants are told apart by: the longest has room. */
   private readonly codeWidth = computed(() => {
@@ -159,7 +163,7 @@ export class Variants {
       const src = `/pictures/${picture.key}-small.webp`;
       return h('img', { class: 'cell-picture', src, alt: picture.alternative ?? '', width: 22, height: 22 });
     };
-    return { ...sheetColumn(field, ''), name: words.variants.ownPicture, width: 66, editable: false, draw };
+    return { ...sheetColumn(field, ''), name: words.variants.ownPicture, width: 78, editable: false, draw };
   }
 
   private valuesOf(key: FieldKey): string[] {
