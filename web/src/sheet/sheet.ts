@@ -23,6 +23,7 @@ import { type MenuAt } from './columns/sheetMenu.ts';
 import { CellBlocks, type CellEdits, MOST_CELLS } from './cells/cellBlocks.ts';
 import { CellEditing } from './cells/cellEditing.ts';
 import { type Chosen } from './cells/chosen.ts';
+import { ColumnsBehind } from './columns/columnsBehind.ts';
 import { type SheetColumn } from './columns/columns.ts';
 import { Cursor } from './keys/cursor.ts';
 import { Dragged } from './rows/dragged.ts';
@@ -48,15 +49,17 @@ const SETTLE = 30;
 @Component({
   selector: 'ivory-sheet',
   template: `<div
-    #host
-    class="host"
-    tabindex="0"
-    role="group"
-    [attr.aria-label]="words.sheet.enter"
-    [class.has-cell]="hasCell()"
-    [class.wraps]="wraps()"
-    [attr.data-takes-pictures]="takesPictures() ? '' : null"
-  ></div>`,
+      #host
+      class="host"
+      tabindex="0"
+      role="group"
+      [attr.aria-label]="words.sheet.enter"
+      [class.has-cell]="hasCell()"
+      [class.wraps]="wraps()"
+      [attr.data-takes-pictures]="takesPictures() ? '' : null"
+    ></div>
+    <ivory-columns-behind [columns]="columns()" [host]="host" />`,
+  imports: [ColumnsBehind],
   styleUrl: './sheet.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -1,3 +1,4 @@
+import { BreakpointObserver } from '@angular/cdk/layout';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -10,12 +11,13 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { type Answer, calls, type RowsOf, type Desk } from '@ivory/contract';
 import { conditions, type FieldKey, readQuestion } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { NzButtonModule } from 'ng-zorro-antd/button';
-import { lastValueFrom } from 'rxjs';
+import { lastValueFrom, map } from 'rxjs';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { FileChoose } from '../exchange/fileChoose.ts';
 import { NewRows } from '../folio/product/newRows.ts';
@@ -50,6 +52,9 @@ import { session } from '../state/session.ts';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
+
+/** Windows in which the slip would leave no room for prices. */
+const NARROW = '(max-width: 1099px)';
 
 /** The workbench: spine, question, sheet and slip. Range, Prices and Stock are this workbench with other columns and verbs. */
 @Component({
@@ -149,7 +154,11 @@ export class Workbench {
   private isBehind = false;
   /** The picture that is on its way to the shop. */
   private readonly sending = signal('');
-  protected readonly slipOpen = signal(true);
+  private readonly isNarrow = inject(BreakpointObserver).observe(NARROW);
+  /** Where the window is narrow the slip is folded, until it is asked for. */
+  protected readonly slipOpen = linkedSignal(
+    toSignal(this.isNarrow.pipe(map(({ matches }) => !matches)), { requireSync: true }),
+  );
   protected readonly choosing = signal(false);
   /** Whether the step for all of the set is open. */
   protected readonly stepping = signal(false);

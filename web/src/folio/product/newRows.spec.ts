@@ -53,6 +53,23 @@ describe('several new goods at once', () => {
     expect(page.texts('button.ant-btn')).toEqual(['Propose 3 rows']);
   });
 
+  it('are drawn where they are in sight, however many there are, and are proposed all', async () => {
+    const page = await open();
+    const clipboardData = new DataTransfer();
+    const names = Array.from({ length: 2_000 }, (_, i) => `Pen ${i + 1}`);
+    clipboardData.setData('text/plain', names.join('\n'));
+    cell(page, 'name, row 1').dispatchEvent(new ClipboardEvent('paste', { clipboardData, cancelable: true }));
+    await page.settled();
+    expect(page.texts('button.ant-btn')).toEqual(['Propose 2,000 rows']);
+    expect(page.host.querySelectorAll('tr.entry').length).toBeLessThan(100);
+    page.fixture.componentInstance['scrolled'].set(30 * 1_000);
+    await page.settled();
+    expect(cell(page, 'name, row 1001').value).toBe('Pen 1001');
+    expect(cell(page, 'name, row 1')).toBeNull();
+    await page.press('Propose');
+    expect((api.inputsOf(calls.makeRows).at(-1)!.body as BodyOf<typeof calls.makeRows>).rows).toHaveSize(2_000);
+  });
+
   it('stay where they are faulty, with the reason, and are there again when one comes back', async () => {
     const page = await open();
     await write(page, 'name, row 1', 'Moor Pen');

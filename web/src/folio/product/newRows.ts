@@ -34,6 +34,10 @@ const BEHIND_OPTIONS: readonly FieldKey[] = ['price', 'cost', 'stock', 'weight',
 /** Lists that are offered while one types have so many names at most. */
 const MOST_OFFERED = 1_000;
 const KEPT = 'ivory.new.rows';
+/** The height of a row; so many are drawn at once, of these so many above what is in sight. */
+const ROW = 30;
+const DRAWN = 60;
+const AROUND = 15;
 
 /** New goods by the row: typed one after another, or pasted as a block. What cannot be made stays, with the reason. */
 @Component({
@@ -72,6 +76,14 @@ export class NewRows {
   private readonly empty = computed((): Row => ({ cells: this.fields().map(() => ''), why: [] }));
   /** The rows that are filled, and one more. */
   protected readonly rows = computed(() => [...this.begun(), this.empty()]);
+  protected readonly scrolled = signal(0);
+  /** The rows that are drawn: those in sight and some around them, with the room of the others. */
+  protected readonly window = computed(() => {
+    const rows = this.rows();
+    const first = Math.max(0, Math.min(Math.floor(this.scrolled() / ROW) - AROUND, rows.length - DRAWN));
+    const drawn = rows.slice(first, first + DRAWN);
+    return { first, rows: drawn, above: first * ROW, below: (rows.length - first - drawn.length) * ROW };
+  });
   protected readonly count = computed(() => this.begun().length);
   protected readonly said = signal('');
   protected readonly isMaking = signal(false);
@@ -120,8 +132,8 @@ export class NewRows {
     (event.target as HTMLElement).blur();
     afterNextRender(
       () => {
-        const rows = this.host.nativeElement.querySelectorAll('tbody tr.entry');
-        rows[Math.min(i + 1, rows.length - 1)]?.querySelector('input')?.focus();
+        const at = Math.min(i + 1, this.rows().length - 1);
+        this.host.nativeElement.querySelector<HTMLElement>(`tr[data-row="${at}"] input`)?.focus();
       },
       { injector: this.injector },
     );
