@@ -72,7 +72,7 @@ interface Found {
 
 async function lookAt(tx: Tx, proof: string, skus: readonly string[]): Promise<readonly Found[]> {
   const { rows } = await sql<Found & { product_id: string }>`
-    with product_sku as (
+    with product_sku as not materialized (
       select id, product_id, code, false as proposed from sku
       union all
       select e.id, e.after::bigint, coalesce(c.after, ''), true from live_line e
