@@ -67,7 +67,7 @@ describe('the page of a proof', () => {
       'name1',
       'Import of list.csv40',
     ]);
-    expect(page.texts('.page-head')[0]).toContain('2 changes on 2 SKUs');
+    expect(page.texts('.page-head')[0]).toMatch(/2 changes\s*on\s*2 SKUs/);
   });
 
   it('draws what it does to prices and margins, and opens the goods of a bar', async () => {
@@ -181,7 +181,7 @@ describe('the page of a proof', () => {
     const page = await open();
     spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);
     await page.press('regular price');
-    await page.press('2 changes on 2 SKUs');
+    await page.press('2 SKUs');
     expect(api.inputsOf(calls.openList)[0]!.body).toEqual({
       title: 'Proposed: in hand',
       of: { kind: 'proof', id: '9', filter: { kind: 'sku', field: 'price' } },
