@@ -53,9 +53,9 @@ test('a pen with nibs and colours is made, shown in the shop until it is sold, a
     await expect(page.getByText('Makes 23 new variants.')).toBeVisible();
     const combinations = page.getByRole('table', { name: 'Combinations to be made' });
     await combinations.getByRole('button', { name: 'Plum' }).click();
-    await combinations.getByRole('checkbox', { name: 'Make Broad, Plum' }).check();
+    await combinations.getByRole('checkbox', { name: 'Make Plum, Broad' }).check();
     await expect(
-      page.getByText('Makes 20 new variants. Those that are there get Fine, Blue. 3 are left out.'),
+      page.getByText('Makes 20 new variants. Those that are there get Blue, Fine. 3 are left out.'),
     ).toBeVisible();
     await combinations.getByRole('button', { name: 'Plum' }).click();
     await combinations.getByRole('button', { name: 'Plum' }).click();

@@ -8,6 +8,7 @@ import {
   input,
   linkedSignal,
   signal,
+  untracked,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
@@ -235,7 +236,7 @@ export class Folio {
       previous?: { source: { id: string }; value: ThingRows | undefined },
     ): ThingRows | undefined =>
       read
-        ? new ThingRows(this.asking(), { kind: 'sku', of: id }, read)
+        ? new ThingRows(untracked(this.asking), { kind: 'sku', of: id }, read)
         : previous?.source.id === id
           ? previous.value
           : undefined,

@@ -138,7 +138,8 @@ export class Lists {
       const name = columns.indexOf('name');
       const found =
         wanted === '' ? things : things.filter(({ values, made }) => made || fold(values[name] ?? '').includes(wanted));
-      return new ThingRows(this.asking(), list, { columns, things: found, pending });
+      // Rows know what was proposed since they were read: they are made afresh only when they are read again.
+      return new ThingRows(untracked(this.asking), list, { columns, things: found, pending });
     },
   });
   protected readonly columns = computed((): SheetColumn[] => {

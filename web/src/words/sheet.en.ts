@@ -8,7 +8,7 @@ export const sheetWords = {
     `${file} is on its way to ${name}${of === 1 ? '' : `, ${at} of ${of}`} …`,
   drag: 'Drag onto a category or an assortment',
   label: 'Sheet of SKUs',
-  behind: (columns: number) => (columns === 1 ? 'One column more' : `${columns} columns more`),
+  behind: (columns: number) => `${columns} more to the right`,
   labelOf: { SKUs: 'Sheet of SKUs', products: 'Sheet of products' },
   rowsOf: { SKUs: 'By SKU', products: 'By product' },
   rowsOfLabel: 'Rows are of',

@@ -51,6 +51,8 @@ const SIGN = 16;
       pointer-events: none;
     }
     button {
+      position: absolute;
+      bottom: 0;
       width: 100%;
       height: 30px;
       padding: 0;
