@@ -23,18 +23,6 @@ import { ShopTime } from '../state/shopTime.ts';
     @if (proof().note) {
       <p class="soft">{{ proof().note }}</p>
     }
-    @for (other of beside(); track other.id) {
-      <p class="marked-caution">
-        {{ words.aside.beside(whole(other.values)) }}
-        <a [routerLink]="['/proof', other.id]">{{ other.title || words.proof.kinds['hand'] }}</a>
-        @if (other.at !== null || other.back !== null) {
-          <span>{{ when(other.at, other.back) }}</span>
-        }
-      </p>
-    }
-    @if (problem()) {
-      <p class="marked-stop" role="alert">{{ problem() }}</p>
-    }
     @if (proof().kind === 'hand') {
       @if (naming()) {
         <ivory-keep-form
@@ -48,6 +36,18 @@ import { ShopTime } from '../state/shopTime.ts';
       }
     } @else if (proof().kind === 'aside') {
       <button nz-button nzSize="small" type="button" (click)="takeUp()">{{ words.aside.takeUp }}</button>
+    }
+    @if (problem()) {
+      <p class="marked-stop" role="alert">{{ problem() }}</p>
+    }
+    @for (other of beside(); track other.id) {
+      <p class="marked-caution">
+        {{ words.aside.beside(whole(other.values)) }}
+        <a [routerLink]="['/proof', other.id]">{{ other.title || words.proof.kinds['hand'] }}</a>
+        @if (other.at !== null || other.back !== null) {
+          <span>{{ when(other.at, other.back) }}</span>
+        }
+      </p>
     }
   `,
   styles: `
