@@ -51,7 +51,10 @@ describe('combinations as a table', () => {
     const values = fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd'), { minLength: 1 });
     fc.assert(
       fc.property(values, values, values, (a, b, c) => {
-        const grown = growGrid([], [a, b, c].map((list, i) => ({ option: `o${i}`, values: list }))).made;
+        const grown = growGrid(
+          [],
+          [a, b, c].map((list, i) => ({ option: `o${i}`, values: list })),
+        ).made;
         const axes = ['o0', 'o1', 'o2'];
         const { rows } = combinationTable([], grown, axes);
         const keys = rows.flatMap(({ cells }) => cells.map(({ key }) => key));
