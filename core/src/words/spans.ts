@@ -15,11 +15,11 @@ export interface Span {
 }
 
 const MARKS = /[\u0300-\u036f]/g;
-const APOSTROPHE = /['‘’ʼ`]/;
+const APOSTROPHE = /['‘’ʼ`´′]/;
 const DASH = /[-‐‑‒–—]/;
 const WORD = /[\p{L}\p{N}]/u;
 const PLAIN = /^[ -~]*$/;
-const POSSESSIVE = /^['‘’ʼ]s(?![\p{L}\p{N}])/iu;
+const POSSESSIVE = /^['‘’ʼ´′]s(?![\p{L}\p{N}])/iu;
 
 /** Characters that were compared before: a shop's texts are written with few. */
 const KNOWN = { loosely: new Map<string, string>(), strictly: new Map<string, string>() };

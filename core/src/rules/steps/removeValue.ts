@@ -1,6 +1,7 @@
 import { type FieldKey } from '../../kinds/keys.ts';
 import { isEditable } from '../../kinds/field.ts';
-import { finder, replaced, type Span } from '../../words/spans.ts';
+import { nameFinder } from '../../words/nameSpans.ts';
+import { replaced, type Span } from '../../words/spans.ts';
 import { tidied } from '../../words/tidied.ts';
 import { otherField, saysSomething } from '../slots.ts';
 import { showValue } from '../../values/values.ts';
@@ -11,8 +12,8 @@ import { hasWords, onWords } from '../parts/text.ts';
 const MOST_KEPT = 5_000;
 
 /**
- * Removes what another field of the row says, such as the brand from the name: whole words only, and also where case, accents,
- * apostrophes, hyphens or a possessive differ.
+ * Removes what another field of the row says, such as the brand from the name: whole words only, however they
+ * are written there, with what is nothing without them.
  */
 export const removeValue = stepKind({
   sentence: 'remove the {from} from {field}',
@@ -25,7 +26,7 @@ export const removeValue = stepKind({
       let find = finders.get(words);
       if (!find) {
         if (finders.size >= MOST_KEPT) finders.clear();
-        finders.set(words, (find = finder(words, { wholeWords: true, loosely: true })));
+        finders.set(words, (find = nameFinder(words)));
       }
       return find;
     };
