@@ -49,9 +49,13 @@ describe('a column of codes', () => {
     const kept = await open([first!], 'Kept');
     const other = await open([first!], 'Other');
     await server.call(calls.keepSet, { body: { name: 'Reorder', question: kept.question, note: '' } });
+    const named = await open([first!], 'Named by a rule');
+    const rule = await server.rule('set cost to 1.00');
+    await server.call(calls.keepRule, { body: { name: 'Costs', question: named.question, rule, note: '' } });
     await server.db.pool.query(`update sku_list set made_at = now() - interval '8 days'`);
     await forgetOldLists(server.db);
     expect(await server.codes(kept.question)).toEqual([first!]);
+    expect(await server.codes(named.question)).toEqual([first!]);
     await expectAsync(server.codes(other.question)).toBeRejected();
   });
 });

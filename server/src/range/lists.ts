@@ -13,6 +13,7 @@ import { OnHand } from '../rules/onHand.ts';
 import { readyRule } from '../rules/readyRule.ts';
 import { ruleRows } from '../rules/ruleRows.ts';
 import { ask } from '../asked/ask.ts';
+import { askingOfProof } from '../asked/askingOfProof.ts';
 import { readShop } from '../asked/names.ts';
 
 const KEPT = sql.raw(`interval '7 days'`);
@@ -67,7 +68,7 @@ async function members(reading: Tx, tx: Tx, person: string, of: ListOf): Promise
   switch (of.kind) {
     case 'proof':
       return touched(
-        sql`select l.kind, l.id from proof_line l where ${filtered(of.id, of.filter, await readShop(tx))} and not l.left_out`,
+        sql`select l.kind, l.id from proof_line l where ${filtered(of.id, of.filter, await askingOfProof(tx, of.id))} and not l.left_out`,
       );
     case 'landing':
       return touched(sql`select kind, id from (${journalLines(of.id)}) j`);

@@ -21,6 +21,7 @@ import { removeThings } from '../changes/propose/things/removeThings.ts';
 import { takeBack } from '../changes/propose/takeBack.ts';
 import { takeSkusAway } from '../changes/propose/goods/takeSkusAway.ts';
 import { inTransaction } from '../db/connect.ts';
+import { madeBy } from '../asked/askingOfProof.ts';
 import { readShop } from '../asked/names.ts';
 import { Refusal } from '../refusal.ts';
 import { placeOrder } from '../shop/orders.ts';
@@ -39,6 +40,14 @@ type Edits = Parameters<typeof editCells>[2]['edits'];
 /** Types values by hand, all of them or none. */
 const edit = (m: Merchants, act: ActNumbers, title: string, edits: Edits, make = false) =>
   editCells(m.db, m.person(act), { title, question: '', partly: false, make, edits });
+
+/** The fields of goods that things have which a hand makes, and texts for them. */
+const GIVEN: Readonly<Partial<Record<KindKey, { kind: 'product' | 'sku'; field: string; texts: readonly string[] }>>> =
+  {
+    option: { kind: 'sku', field: 'own:', texts: ['Round', 'Square', ''] },
+    attribute: { kind: 'product', field: 'own:', texts: ['Laid', 'Wove', ''] },
+    sale: { kind: 'sku', field: 'salePrice@', texts: ['as the sale', '0.50', ''] },
+  };
 
 /** What can be done; each says what it did, or nothing where there was nothing to do it to. */
 const ACTS = {
@@ -76,6 +85,18 @@ const ACTS = {
     const text = chosen(fields[field]!, act.which);
     await edit(m, act, 'Things', [{ kind, id: one.id, field, text }]);
     return `${field} of ${kind} ${one.name} to ${text}`;
+  },
+  /** What only the hand makes gets values all the same: a price in its sale, a value of its option or attribute. */
+  given: async (m: Merchants, act: ActNumbers) => {
+    const hand = await m.hand(m.person(act));
+    const made = hand === undefined ? [] : await madeBy(m.db.q, hand);
+    const one = made.filter(({ kind, of }) => of !== null && GIVEN[kind] !== undefined)[act.what % 3];
+    if (!one) return undefined;
+    const { kind, field, texts } = GIVEN[one.kind]!;
+    const goods = await m.pick(KINDS[kind].table, act.which);
+    const text = chosen(texts, act.how);
+    await edit(m, act, 'Given', [{ kind, id: goods!.id, field: `${field}${one.id}` as FieldKey, text }], true);
+    return `${one.kind} ${one.name}, which the hand makes, of ${kind} ${goods!.name} to ${text}`;
   },
   archive: async (m: Merchants, act: ActNumbers) => {
     const product = await m.pick('product', act.which);
@@ -279,6 +300,7 @@ const OFTEN: Readonly<Partial<Record<keyof typeof ACTS, number>>> = {
   remove: 4,
   merge: 3,
   make: 3,
+  given: 3,
   fact: 4,
   cell: 4,
   undo: 3,

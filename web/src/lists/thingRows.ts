@@ -25,19 +25,16 @@ export class ThingRows extends SheetRows {
     { columns, things, pending }: Things,
   ) {
     super(asking, things.length);
-    // The place is what the rows are ordered by, and no text that one types.
-    const standing = columns.filter((key) => key !== 'place');
-    // Fields that only the proof in hand makes stand behind them, and are empty until it gives them a value.
+    // Fields that only the proof in hand makes stand behind the others, and are empty until it gives them a value.
     const proposed = asking.register.of(list.kind).filter(({ store }) => store.in === 'proposed');
-    this.columns = [...standing, ...proposed.map(({ key }) => key)];
+    const keys = [...columns, ...proposed.map(({ key }) => key)];
+    // The place is what the rows are ordered by, and no text that one types.
+    this.columns = keys.filter((key) => key !== 'place');
     this.byId = new Map(things.map((thing) => [thing.id, thing]));
     things.forEach(({ id, values }, i) => {
       const row = this.rows[i]!;
       row.id = id;
-      row.landed = {
-        ...Object.fromEntries(columns.map((key, place) => [key, values[place] ?? null])),
-        ...Object.fromEntries(proposed.map(({ key }) => [key, null])),
-      };
+      row.landed = Object.fromEntries(keys.map((key, place) => [key, values[place] ?? null]));
       row.pending = {};
       this.write(row);
     });

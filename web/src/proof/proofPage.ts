@@ -259,7 +259,7 @@ export class ProofPage {
 
   /** A column of codes that is pasted finds the lines of just these. */
   protected pasteCodes(event: ClipboardEvent): void {
-    const codes = columnOfCodes(event.clipboardData?.getData('text/plain') ?? '');
+    const codes = columnOfCodes(event.clipboardData?.getData('text/plain') ?? '', this.asking().register);
     if (!codes) return;
     event.preventDefault();
     this.pastedCodes.open(codes, (question) => this.find.set(question));

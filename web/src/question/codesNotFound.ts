@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { PastedCodes } from './pastedCodes.ts';
@@ -32,11 +32,14 @@ const NAMED = 12;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CodesNotFound {
+  /** What is asked now: nothing is told of codes that are not asked for any more. */
+  readonly asked = input.required<string>();
+
   protected readonly words = words.question;
   private readonly pasted = inject(PastedCodes);
   protected readonly told = computed(() => {
     const told = this.pasted.told();
-    return told && told.notFound.length > 0 ? told : undefined;
+    return told && told.notFound.length > 0 && this.asked().includes(told.question) ? told : undefined;
   });
   protected readonly said = computed(() => {
     const { codes, notFound } = this.told()!;

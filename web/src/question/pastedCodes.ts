@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { calls, MOST_PASTED_CODES } from '@ivory/contract';
-import { fold } from '@ivory/core';
+import { fold, type Register } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
 import { pastedRows } from '../sheet/cells/blocks.ts';
@@ -11,25 +11,30 @@ import { whole } from '../words/numbers.ts';
 
 /** What a column that was pasted came to. */
 export interface Pasted {
+  /** What asks for the SKUs that have one of them. */
+  readonly question: string;
   readonly codes: number;
   readonly notFound: readonly string[];
 }
-
-/** Headings that such a column may begin with. */
-const HEADINGS = ['code', 'codes', 'sku', 'skus', 'gtin', 'ean'];
 
 /**
  * The codes of a column that was copied from a spreadsheet, the first where there are several columns, each once and without its heading;
  * undefined of a text of one line, which is typed text like any other.
  */
-export function columnOfCodes(text: string): readonly string[] | undefined {
+export function columnOfCodes(text: string, register: Register): readonly string[] | undefined {
   const all = pastedRows(text)
     .map(([first = '']) => first.trim())
     .filter(Boolean);
   if (all.length < 2) return undefined;
-  const codes = HEADINGS.includes(fold(all[0]!)) ? all.slice(1) : all;
+  const codes = isHeading(all[0]!, register) ? all.slice(1) : all;
   return [...new Map(codes.map((code) => [fold(code), code])).values()];
 }
+
+/** Whether a text is what codes or GTINs are called. */
+const isHeading = (text: string, register: Register): boolean =>
+  (['code', 'gtin'] as const)
+    .map((key) => register.get(key))
+    .some(({ name, alsoCalled }) => [name, ...alsoCalled].some((called) => fold(called) === fold(text)));
 
 /** Makes a working set of a column of codes that was pasted, and remembers which of them no SKU has. */
 @Injectable({ providedIn: 'root' })
@@ -46,7 +51,7 @@ export class PastedCodes {
     const title = words.question.pastedCodes(whole(codes.length));
     this.api.call(calls.openList, { body: { title, of: { kind: 'codes', codes: [...codes] } } }).subscribe({
       next: ({ question, notFound }) => {
-        this.told.set({ codes: codes.length, notFound });
+        this.told.set({ question, codes: codes.length, notFound });
         this.store.dispatch(SessionActions.namesChanged());
         found(question);
       },

@@ -51,7 +51,7 @@ describe('the question line', () => {
   const offered = () => [...host().querySelectorAll('[role=option]')].map((one) => one.textContent.trim());
 
   it('makes a condition of a pasted column of codes, and says which were not found', () => {
-    open({ conditions: ['in Ink'] });
+    open({ conditions: ['in Ink'], question: 'in Ink list is "2 pasted codes"' });
     api.answer(calls.openList, { question: 'list is "2 pasted codes"', skus: 1, notFound: ['PE-2'] });
     const clipboardData = new DataTransfer();
     clipboardData.setData('text/plain', 'PE-1\nPE-2\n');

@@ -136,7 +136,7 @@ export class QuestionLine {
 
   /** A column of codes that is pasted becomes a condition of its own beside those that stand. */
   protected paste(event: ClipboardEvent): void {
-    const codes = columnOfCodes(event.clipboardData?.getData('text/plain') ?? '');
+    const codes = columnOfCodes(event.clipboardData?.getData('text/plain') ?? '', this.asking().register);
     if (!codes) return;
     event.preventDefault();
     const standing = this.conditions();

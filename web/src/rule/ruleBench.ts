@@ -32,6 +32,7 @@ import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { debounceTime } from 'rxjs';
 import { Api, detailsOf } from '../api/api.ts';
+import { OffersOnly } from '../theme/offersOnly.ts';
 import { SelectLabel } from '../theme/selectLabel.ts';
 import { OpenRows } from '../question/openRows.ts';
 import { QuestionLine } from '../question/questionLine.ts';
@@ -66,6 +67,7 @@ const WITHIN = /^within\s+/i;
     NzSelectModule,
     QuestionLine,
     RouterLink,
+    OffersOnly,
     SelectLabel,
     StepForm,
   ],

@@ -1,6 +1,7 @@
 import { type ProofSummary } from '@ivory/contract';
 import { withMade } from '@ivory/core';
 import { createSelector, createSelectorFactory, resultMemoize } from '@ngrx/store';
+import { moment } from '../api/moment.ts';
 import { hand } from './hand.ts';
 import { session } from './session.ts';
 
@@ -13,7 +14,12 @@ const selectMakes = createSelectorFactory<object, Makes>((projector) =>
 )(hand.selectProof, (proof: ProofSummary | null) => proof?.makes ?? NOTHING);
 
 /**
- * What values are typed, chosen and shown with where they go into the proof in hand: the shop with what that proof makes. Questions are
- * read with the shop alone, as they ask what is there.
+ * What values are typed, chosen and shown with where they go into the proof in hand: the shop with what that proof makes; at a past
+ * moment there is none. Questions are read with the shop alone, as they ask what is there.
  */
-export const selectAskingInHand = createSelector(session.selectAsking, selectMakes, withMade);
+export const selectAskingInHand = createSelector(
+  session.selectAsking,
+  selectMakes,
+  moment.selectIsPast,
+  (asking, makes, isPast) => (isPast ? asking : withMade(asking, makes)),
+);

@@ -1,6 +1,7 @@
 import { type BodyOf, type calls, type QueryOf, type ShownLine } from '@ivory/contract';
 import {
   type Asking,
+  fold,
   keyWithScope,
   KIND_KEYS,
   KINDS,
@@ -47,16 +48,16 @@ export function filtered(proof: string, filter: LineFilter, shop: Shop): RawBuil
 /** That a line is of what a text finds: goods of the shop by the question that it is, all else by its name or code. */
 function found(text: string, shop: Shop): RawBuilder<unknown> {
   const where = sql`from ${shelfAt(shop)} where ${questionSql(ask(text, shop).question, shop)}`;
-  const like = sql`('%' || replace(replace(replace(fold(${text}), '\\', '\\\\'), '%', '\\%'), '_', '\\_') || '%')`;
+  const has = (called: RawBuilder<unknown>) => sql`strpos(fold(${called}), ${fold(text)}) > 0`;
   const called = (kind: RawBuilder<unknown>, id: RawBuilder<unknown>) => sql`exists (
     select from proof_line n where n.proof_id = l.proof_id and n.kind = ${kind} and n.id = ${id}
-      and n.field in ('name', 'code') and fold(n.after) like ${like})`;
+      and n.field in ('name', 'code') and ${has(sql`n.after`)})`;
   return sql`
     (l.kind = 'sku' and l.id in (select s.sku_id ${where}))
     or (l.kind = 'product' and l.id in (select s.product_id ${where}))
     or ${called(sql`l.kind`, sql`l.id`)}
     or (l.kind = 'sku' and ${called(sql`'product'`, productOfNew)})
-    or (l.kind not in ('sku', 'product') and fold(${nameOfThing}) like ${like})`;
+    or (l.kind not in ('sku', 'product') and ${has(nameOfThing)})`;
 }
 
 /** That a line is of what shoppers see of goods, or of goods that come or go. */
@@ -220,14 +221,15 @@ export async function leaveOut(
 ): Promise<number> {
   await openProof(tx, proof);
   const shop = await readShop(tx);
+  const made = await askingOfProof(tx, proof);
   // A filter for a look names single lines of a made or deleted thing: all lines of the thing follow its `exists`.
   if (filter?.warning !== undefined) {
     await sql`
       update proof_line e set left_out = ${out} from proof_line l
-      where ${filtered(proof, filter, shop)} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id and e.field = 'exists'
+      where ${filtered(proof, filter, made)} and e.proof_id = ${proof} and e.kind = l.kind and e.id = l.id and e.field = 'exists'
     `.execute(tx.q);
   }
-  if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter, shop)}`.execute(tx.q);
+  if (filter) await sql`update proof_line l set left_out = ${out} where ${filtered(proof, filter, made)}`.execute(tx.q);
   if (lines) {
     await sql`
       update proof_line l set left_out = ${out}
@@ -248,7 +250,7 @@ export async function leaveOut(
     );
   if (!filter) return 0;
   const { rows } = await sql<{ kept: number }>`
-    select count(*)::int as kept from proof_line l where ${filtered(proof, filter, shop)} and l.left_out <> ${out}
+    select count(*)::int as kept from proof_line l where ${filtered(proof, filter, made)} and l.left_out <> ${out}
   `.execute(tx.q);
   return firstRow(rows).kept;
 }

@@ -60,11 +60,13 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
   const { register, stopping } = await readShop(db);
   const read = async (q: Kysely<Tables>) => {
     const groups = await readGroups(q, id);
+    const isNew = ({ kind, field, scope }: Group) => field !== 'exists' && !register.at(kind, field, scope);
+    const makes = groups.some((group) => isNaming(group) || isNew(group)) ? await madeBy(q, id) : [];
     return {
-      ...countLines(groups, await fieldsOf(q, id, groups, register), stopping),
+      ...countLines(groups, registerWith(register, makes), stopping),
       ...(await reachOf(q, id, groups)),
       ...(await marginsOf(q, id, groups)),
-      makes: groups.some(isNaming) ? (await madeBy(q, id)).slice(0, MOST_MADE) : [],
+      makes: groups.some(isNaming) ? makes.slice(0, MOST_MADE) : [],
     };
   };
   const sums = (await isLarge(db.often, id))
@@ -85,17 +87,6 @@ async function sumUp(db: Db, proof: ProofRow): Promise<ProofSummary> {
     importId: proof.import_id,
     ...sums,
   };
-}
-
-/** The fields of the shop; with those that the proof itself makes, where it has lines of them. */
-async function fieldsOf(
-  q: Kysely<Tables>,
-  id: string,
-  groups: readonly Group[],
-  register: Register,
-): Promise<Register> {
-  const isNew = ({ kind, field, scope }: Group) => field !== 'exists' && !register.at(kind, field, scope);
-  return groups.some(isNew) ? registerWith(register, await madeBy(q, id)) : register;
 }
 
 /** Lines that have all of this in common, with the money of their SKUs as it stands and as they would have it. */

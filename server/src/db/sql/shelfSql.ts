@@ -73,6 +73,7 @@ export function shelfColumn(field: Field): RawBuilder<unknown> {
       if (COMPUTED[key] !== undefined) return COMPUTED[key];
       if (AT_MOMENT[withoutScope(key)] !== undefined) return AT_MOMENT[withoutScope(key)]!(field);
       throw new Error(`the ${type} ${key} has no column to be read from`);
+    // Nothing in the shop has a value of it.
     case 'proposed':
       return sql`null`;
     case 'movements':

@@ -80,10 +80,24 @@ export class NewRows {
   /** The rows that are drawn: those in sight and some around them, with the room of the others. */
   protected readonly window = computed(() => {
     const rows = this.rows();
-    const first = Math.max(0, Math.min(Math.floor(this.scrolled() / ROW) - AROUND, rows.length - DRAWN));
+    const first = this.firstAt(this.scrolled());
     const drawn = rows.slice(first, first + DRAWN);
     return { first, rows: drawn, above: first * ROW, below: (rows.length - first - drawn.length) * ROW };
   });
+
+  private firstAt(scrolled: number): number {
+    return Math.max(0, Math.min(Math.floor(scrolled / ROW) - AROUND, this.rows().length - DRAWN));
+  }
+
+  /** What is being typed in a row that will not be drawn any more is written first. */
+  protected scroll(to: number): void {
+    const first = this.firstAt(to);
+    const typed = this.host.nativeElement.querySelector<HTMLInputElement>('tr.entry input:focus');
+    const at = Number(typed?.closest('tr')?.dataset['row']);
+    if (typed && (at < first || at >= first + DRAWN)) typed.blur();
+    this.scrolled.set(to);
+  }
+
   protected readonly count = computed(() => this.begun().length);
   protected readonly said = signal('');
   protected readonly isMaking = signal(false);

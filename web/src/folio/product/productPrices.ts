@@ -6,6 +6,7 @@ import { Store } from '@ngrx/store';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Api } from '../../api/api.ts';
+import { OffersOnly } from '../../theme/offersOnly.ts';
 import { SelectLabel } from '../../theme/selectLabel.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { session } from '../../state/session.ts';
@@ -25,7 +26,7 @@ interface QuantityRow {
 /** The prices of a product besides its regular ones: in each sale that is not over, and by quantity. */
 @Component({
   selector: 'ivory-product-prices',
-  imports: [FormsModule, NzInputModule, NzSelectModule, SelectLabel],
+  imports: [FormsModule, NzInputModule, NzSelectModule, OffersOnly, SelectLabel],
   templateUrl: './productPrices.html',
   styleUrl: './productPrices.less',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -20,6 +20,7 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { map, tap } from 'rxjs';
 import { Api, problemHere } from '../../api/api.ts';
 import { ThingRows } from '../../lists/thingRows.ts';
+import { OffersOnly } from '../../theme/offersOnly.ts';
 import { SelectLabel } from '../../theme/selectLabel.ts';
 import { type CellEdits } from '../../sheet/cells/cellBlocks.ts';
 import { type H, type SheetColumn, sheetColumn } from '../../sheet/columns/columns.ts';
@@ -48,7 +49,17 @@ const PRICE = 108;
 /** The variants of a product as a sheet of its own, and the values that make more of them. */
 @Component({
   selector: 'ivory-variants',
-  imports: [CodesForm, Combinations, FormsModule, NzButtonModule, NzSelectModule, SelectLabel, Sheet, ForVariants],
+  imports: [
+    CodesForm,
+    Combinations,
+    FormsModule,
+    NzButtonModule,
+    NzSelectModule,
+    OffersOnly,
+    SelectLabel,
+    Sheet,
+    ForVariants,
+  ],
   templateUrl: './variants.html',
   styleUrl: './variants.less',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -102,7 +113,6 @@ export class Variants {
     return Math.min(WIDEST_CODE, Math.max(NARROWEST_CODE, CODE_MARGIN + longest * CODE_LETTER));
   });
   protected readonly height = computed(() => Math.min(TALLEST, HEADING + this.rows().rows.length * ROW));
-  protected readonly picked = signal<FieldKey | null>(null);
   /** Values that are typed for an option, divided by commas. */
   protected readonly typed = signal<Readonly<Partial<Record<string, string>>>>({});
   /** What the variants that are there get of an option that is new to them. */
@@ -140,12 +150,15 @@ export class Variants {
   protected readonly presentThen = computed(() =>
     this.present().map((one): Combination => new Map([...one, ...this.grid().given])),
   );
+  protected readonly most = MOST_OPTIONS;
+  protected readonly doesSomething = computed(() => this.wanted().length + this.grid().given.size > 0);
   protected readonly effect = computed(() => {
     const { made, given } = this.grid();
     if (made.length === 0 && given.size === 0) return '';
     const wanted = this.wanted().length;
     const says = words.variants.effect(whole(wanted), given.size > 0 ? [...given.values()].join(', ') : '');
-    return wanted === made.length ? says : `${says} ${words.variants.leftOut(made.length - wanted)}`.trim();
+    const out = made.length - wanted;
+    return [says, out > 0 ? words.variants.leftOut(out) : ''].filter(Boolean).join(' ');
   });
 
   protected readonly nameOf = (row: SheetRow, option: Field): string => {
@@ -196,9 +209,6 @@ export class Variants {
   }
 
   protected addOption(key: FieldKey): void {
-    // The chooser is there for the next one.
-    this.picked.set(key);
-    setTimeout(() => this.picked.set(null));
     this.begun.update((begun) => [...begun, key]);
   }
 
@@ -224,7 +234,6 @@ export class Variants {
   protected propose(): void {
     const { given } = this.grid();
     const made = this.wanted();
-    if (made.length === 0 && given.size === 0) return;
     const done = () => {
       this.leftOut.set(new Set());
       this.typed.set({});

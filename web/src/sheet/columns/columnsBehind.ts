@@ -1,14 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  inject,
-  input,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, input, signal } from '@angular/core';
 import { moreColumns } from '../grid/moreColumns.ts';
 import { words } from '../../words/en.ts';
 import { type SheetColumn } from './columns.ts';
@@ -17,6 +7,16 @@ import { type SheetColumn } from './columns.ts';
 const THIN = 6;
 /** Wide enough for a sign that there is more. */
 const SIGN = 16;
+
+/** What the grid tells of how far it is scrolled, and of the cell that has its focus. */
+interface Scrolled {
+  readonly dimension: string;
+  readonly coordinate: number;
+}
+interface Focused {
+  readonly colIndex: number;
+  readonly colType: string;
+}
 
 /** The right edge of a sheet with columns behind it: it covers one that is cut, and brings it into sight. */
 @Component({
@@ -76,34 +76,41 @@ export class ColumnsBehind {
   protected readonly sign = SIGN;
   private readonly scrolled = signal(0);
   private readonly room = signal(0);
-  protected readonly more = computed(() => {
-    const pinned = this.columns().filter(({ stays }) => stays);
-    const taken = pinned.reduce((sum, { width }) => sum + width, 0);
-    const widths = this.columns()
+  /** The widths of the columns that are scrolled. */
+  private readonly widths = computed(() =>
+    this.columns()
       .filter(({ stays }) => !stays)
-      .map(({ width }) => width);
-    return this.room() === 0 ? undefined : moreColumns(widths, this.scrolled(), this.room() - taken);
+      .map(({ width }) => width),
+  );
+  protected readonly more = computed(() => {
+    const staying = this.columns().reduce((sum, { stays, width }) => sum + (stays ? width : 0), 0);
+    return this.room() === 0 ? undefined : moreColumns(this.widths(), this.scrolled(), this.room() - staying);
   });
   protected readonly width = computed(() => Math.max(THIN, this.more()?.covered ?? 0));
 
   constructor() {
-    const sized = new ResizeObserver(() => this.room.set(this.host().clientWidth));
-    inject(DestroyRef).onDestroy(() => sized.disconnect());
-    effect(() => {
+    effect((onCleanup) => {
       const host = this.host();
-      untracked(() => sized.observe(host));
-      host.addEventListener('viewportscroll', (event) => {
-        const { dimension, coordinate } = (event as CustomEvent<{ dimension: string; coordinate: number }>).detail;
-        if (dimension === 'rgCol') this.scrolled.set(coordinate);
-      });
-      // A cell that has the focus is not covered.
-      host.addEventListener('afterfocus', (event) => {
-        const { colIndex, colType } = (event as CustomEvent<{ colIndex: number; colType: string }>).detail;
-        const more = this.more();
-        const scrolling = this.columns().filter(({ stays }) => !stays).length;
-        if (colType === 'rgCol' && more && colIndex === scrolling - more.behind) this.show(more.next);
+      const sized = new ResizeObserver(() => this.room.set(host.clientWidth));
+      sized.observe(host);
+      const gone = new AbortController();
+      host.addEventListener('viewportscroll', (event) => this.scroll(event as CustomEvent<Scrolled>), gone);
+      host.addEventListener('afterfocus', (event) => this.uncover(event as CustomEvent<Focused>), gone);
+      onCleanup(() => {
+        sized.disconnect();
+        gone.abort();
       });
     });
+  }
+
+  private scroll({ detail: { dimension, coordinate } }: CustomEvent<Scrolled>): void {
+    if (dimension === 'rgCol') this.scrolled.set(coordinate);
+  }
+
+  /** A cell that has the focus is not covered. */
+  private uncover({ detail: { colIndex, colType } }: CustomEvent<Focused>): void {
+    const more = this.more();
+    if (more && colType === 'rgCol' && colIndex === this.widths().length - more.behind) this.show(more.next);
   }
 
   protected show(by: number): void {

@@ -21,6 +21,7 @@ import {
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
+import { savepoint } from '../../../db/savepoint.ts';
 import { type Shop } from '../../../asked/names.ts';
 import { Refusal } from '../../../refusal.ts';
 import { examineProof } from '../../examine/examinations.ts';
@@ -165,7 +166,7 @@ export async function makeSkus(
   { product, skus, codes, propose }: NewSkus,
 ): Promise<{ ids: string[]; codes: GivenCode[] }> {
   return inTransaction(db, async (tx) => {
-    await sql`savepoint seen`.execute(tx.q);
+    const undo = await savepoint(tx);
     const proof = await handProof(tx, person);
     const there = await skusOf(tx, proof, product);
     if (!there) throw new Refusal('clash', refusalWords.changes.productGone);
@@ -201,7 +202,7 @@ export async function makeSkus(
       lines.push(lineOf('sku', id, 'code', giver.ofVariant(there[0]?.base ?? '', options, textOf)));
     }
     if (!propose) {
-      await sql`rollback to savepoint seen`.execute(tx.q);
+      await undo();
       return { ids: [], codes: giver.given };
     }
     if (problems.length > 0) throw new Refusal('not valid', refusalWords.changes.nothingTakenIn, problems.slice(0, 20));

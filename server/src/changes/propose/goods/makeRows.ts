@@ -12,6 +12,7 @@ import {
 } from '@ivory/core';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
+import { savepoint } from '../../../db/savepoint.ts';
 import { type Shop } from '../../../asked/names.ts';
 import { examineProof } from '../../examine/examinations.ts';
 import { askingOfProof } from '../../../asked/askingOfProof.ts';
@@ -40,7 +41,7 @@ export async function makeRows(
   { rows, codes, propose }: BodyOf<typeof calls.makeRows>,
 ): Promise<{ made: number; refused: Refused; codes: GivenCode[] }> {
   return inTransaction(db, async (tx) => {
-    await sql`savepoint seen`.execute(tx.q);
+    const undo = await savepoint(tx);
     const proof = await handProof(tx, person);
     const shop = await askingOfProof(tx, proof);
     const isTaken = await takenCodes(tx, proof);
@@ -54,7 +55,7 @@ export async function makeRows(
     const edit = await beginEdit(tx, proof, good.length === 1 ? 'New goods' : `${good.length} new rows of goods`);
     const lines = await linesOf(tx, proof, edit, good, shop, giver, inHand);
     if (!propose) {
-      await sql`rollback to savepoint seen`.execute(tx.q);
+      await undo();
       return { made: good.length, refused, codes: giver.given };
     }
     await takeInLines(tx, proof, edit, lines);

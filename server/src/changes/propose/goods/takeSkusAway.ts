@@ -1,6 +1,7 @@
 import { type AnswerOf, type BodyOf, type calls, refusalWords } from '@ivory/contract';
 import { sql } from 'kysely';
 import { type Db, inTransaction, type Tx } from '../../../db/connect.ts';
+import { savepoint } from '../../../db/savepoint.ts';
 import { readShop } from '../../../asked/names.ts';
 import { Refusal } from '../../../refusal.ts';
 import { beginEdit, handProof } from '../../proof/proof.ts';
@@ -17,7 +18,7 @@ type Counted = Omit<AnswerOf<typeof calls.takeSkusAway>, 'proof'>;
  */
 export async function takeSkusAway(db: Db, person: string, { skus, keepStocked, propose }: Away): Promise<Counted> {
   return inTransaction(db, async (tx) => {
-    await sql`savepoint seen`.execute(tx.q);
+    const undo = await savepoint(tx);
     const proof = await handProof(tx, person);
     const found = await lookAt(tx, proof, skus);
     const going = keepStocked ? found.filter(({ stock }) => stock <= 0) : found;
@@ -34,7 +35,7 @@ export async function takeSkusAway(db: Db, person: string, { skus, keepStocked, 
     if (going.length > 0 && first!.others + found.length === going.length)
       throw new Refusal('not valid', refusalWords.changes.lastSku);
     if (!propose || going.length === 0) {
-      await sql`rollback to savepoint seen`.execute(tx.q);
+      await undo();
       return counted;
     }
     const title = going.length === 1 ? `Take ${going[0]!.code} away` : `Take ${going.length} variants away`;

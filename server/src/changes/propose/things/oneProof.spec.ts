@@ -38,6 +38,20 @@ describe('one proof', () => {
     expect(await server.codes('watermark is "A heron"')).not.toEqual([]);
   });
 
+  it('takes an attribute and its value out by undo, one after the other, and in again', async () => {
+    const attribute = await made('attribute', { name: 'watermark', type: 'text' });
+    const { rows } = await server.db.pool.query<{ id: string }>('select id from product order by id limit 1');
+    await server.set('product', rows[0]!.id, `own:${attribute}`, 'A heron');
+    await server.call(calls.undoEdit);
+    expect((await hand()).makes.map(({ id }) => id)).toEqual([attribute]);
+    await server.call(calls.undoEdit);
+    expect((await server.call(calls.getHandProof)).proof?.makes ?? []).toEqual([]);
+    await server.call(calls.redoEdit);
+    await server.call(calls.redoEdit);
+    await server.land((await hand()).id);
+    expect(await server.codes('watermark is "A heron"')).not.toEqual([]);
+  });
+
   it('does not land values of a field whose making is left out', async () => {
     const attribute = await made('attribute', { name: 'watermark', type: 'text' });
     const { rows } = await server.db.pool.query<{ id: string }>('select id from product order by id limit 1');
