@@ -11,6 +11,27 @@ test('many goods are changed by a rule that is typed, it is kept and run again, 
     await step.press('Enter');
   };
 
+  await test.step('a column of codes from a spreadsheet is a set, and it is said which are not found', async () => {
+    await expect(workbench.rows().first()).toBeVisible();
+    const codes = [];
+    for (const row of [0, 1, 2]) codes.push(((await (await workbench.cell(row, 'code')).textContent()) ?? '').trim());
+    await workbench.question().focus();
+    await page.evaluate(
+      (text) => {
+        const clipboardData = new DataTransfer();
+        clipboardData.setData('text/plain', text);
+        document.activeElement!.dispatchEvent(
+          new ClipboardEvent('paste', { clipboardData, cancelable: true, bubbles: true }),
+        );
+      },
+      ['SKU', ...codes, 'NO-SUCH-CODE'].join('\n'),
+    );
+    await expect(page.getByText('1 of 4 codes not found: NO-SUCH-CODE.')).toBeVisible();
+    await expect.poll(() => workbench.skus()).toBe(3);
+    await page.getByRole('button', { name: 'Ask for everything' }).click();
+    await expect(page.getByText('1 of 4 codes not found')).toBeHidden();
+  });
+
   await test.step('a set is kept under a name, and asked for by it', async () => {
     await workbench.ask('in Ink brand is filled');
     const keep = page.getByRole('button', { name: 'Keep this set' });
@@ -54,6 +75,17 @@ test('many goods are changed by a rule that is typed, it is kept and run again, 
     await expect(page.getByText('It has not been run yet.')).toBeVisible();
     await page.getByRole('button', { name: 'Put into the proof' }).click();
     await expect(page.getByRole('heading', { name: 'Proof' })).toBeVisible();
+    const lines = page.getByRole('table', { name: 'Proof' });
+    const shown = async () => Number(await lines.getAttribute('aria-rowcount'));
+    await expect.poll(shown).toBeGreaterThan(0);
+    const all = await shown();
+    await page.getByRole('searchbox', { name: 'Find lines' }).fill('price > 15');
+    await page.keyboard.press('Enter');
+    await expect.poll(shown).toBeLessThan(all);
+    await page.getByRole('button', { name: 'Leave these out' }).click();
+    await expect(page.getByRole('button', { name: /^left out/ })).toBeVisible();
+    await page.getByRole('button', { name: 'Take these in' }).click();
+    await expect(page.getByRole('button', { name: /^left out/ })).toBeHidden();
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
     await page.keyboard.press('r');

@@ -3,7 +3,16 @@ import { type FieldKey, type KindKey } from '@ivory/core';
 /** Kinds of things that are made, named, merged and deleted. */
 export const THINGS: readonly KindKey[] = [
   ...(['tag', 'brand', 'badge', 'unit', 'supplier', 'category', 'assortment', 'choice', 'customerGroup'] as const),
-  ...(['sale', 'taxClass', 'stockPlace', 'priceFormula', 'countryGroup', 'shippingProfile', 'attribute'] as const),
+  ...([
+    'sale',
+    'taxClass',
+    'stockPlace',
+    'priceFormula',
+    'countryGroup',
+    'shippingProfile',
+    'attribute',
+    'option',
+  ] as const),
 ];
 
 /** Values of the fields of SKUs and products, as they are typed. */
