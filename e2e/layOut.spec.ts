@@ -148,3 +148,46 @@ test('a branch is dragged: what will happen is said before the drop, and rows ar
   await page.mouse.up();
   await expect(workbench.proofBar()).toContainText('1 change on 1 product');
 });
+
+test('300 paths pasted into the tree are one proof, and the branch that they made goes whole', async ({
+  workbench,
+  page,
+}) => {
+  await expect(workbench.counts()).toContainText('1,200 SKUs');
+  const paste = (text: string) =>
+    branch(page, 'Desk').evaluate((at, pasted) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', pasted);
+      at.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+    }, text);
+
+  await test.step('a line that is no path is told by its number, and nothing is taken in', async () => {
+    await paste('Wrapping\nWrapping > > Bows');
+    await expect(page.getByRole('alert').filter({ hasText: '2: The path' })).toBeVisible();
+    await expect(branch(page, 'Wrapping')).toBeHidden();
+  });
+
+  await test.step('all of them are undone and done again at once', async () => {
+    await paste(Array.from({ length: 300 }, (_, i) => `Wrapping > Kind ${i % 20} > Sort ${i}`).join('\n'));
+    await expect(branch(page, 'Wrapping')).toBeVisible();
+    await expect(workbench.proofBar()).toContainText('963 changes');
+    await page.keyboard.press('Control+z');
+    await expect(branch(page, 'Wrapping')).toBeHidden();
+    await page.keyboard.press('Control+y');
+    await expect(branch(page, 'Wrapping')).toBeVisible();
+    await landed(workbench);
+  });
+
+  await test.step('chosen with all below it, the branch goes', async () => {
+    await page.keyboard.press('1');
+    await branch(page, 'Wrapping').focus();
+    await page.keyboard.press('Shift+ ');
+    await page.keyboard.press('Delete');
+    await expect(page.getByText('321 categories go. No product lies in them.')).toBeVisible();
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await landed(workbench);
+    await page.keyboard.press('1');
+    await expect(branch(page, 'Desk')).toBeVisible();
+    await expect(branch(page, 'Wrapping')).toBeHidden();
+  });
+});

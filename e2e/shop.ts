@@ -92,8 +92,11 @@ export class Workbench {
   /** A row of the sheet by its place in the set, wherever the sheet is scrolled to. */
   readonly rowAt = (place: number) => this.page.locator(`revogr-data[type=rgRow] .rgRow[data-rgrow="${place}"]`);
 
-  desk(name: 'Range' | 'Prices' | 'Stock' | 'Findability' | 'Outlets' | 'Journal') {
-    return this.page.getByRole('link', { name, exact: true }).click();
+  /** Opens a desk, and waits until the page before it is gone. */
+  async desk(name: 'Range' | 'Prices' | 'Stock' | 'Findability' | 'Outlets' | 'Journal'): Promise<void> {
+    const link = this.page.getByRole('link', { name, exact: true });
+    await link.click();
+    await expect(link).toHaveAttribute('aria-current', 'page');
   }
 
   async ask(question: string): Promise<void> {

@@ -1,4 +1,4 @@
-import { type Call, calls, MOMENT_HEADER, type Work } from '@ivory/contract';
+import { type Call, type CallInput, calls, MOMENT_HEADER, requestOf, type Work } from '@ivory/contract';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { Agent, request } from 'node:http';
@@ -36,14 +36,12 @@ export class ServerUnderTest {
 
   async call<Params, Query, Body, Answer, Sent>(
     call: Call<Params, Query, Body, Answer, Sent>,
-    input: { params?: Params; query?: Record<string, string | number>; body?: Sent } = {},
+    input: CallInput<Params, Sent> = {},
     /** The moment that it is asked for, in milliseconds; now where none is named. */
     moment?: number,
   ): Promise<Answer> {
-    const path = call.path.replace(/:(\w+)/g, (_, name: string) => (input.params as Record<string, string>)[name]!);
-    const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([key, value]) => [key, String(value)]));
-    const sent = call.method === 'GET' ? undefined : JSON.stringify(input.body ?? {});
-    const { status, text } = await this.request(call.method, `${path}?${query}`, sent, moment);
+    const { address, init } = requestOf(call, input);
+    const { status, text } = await this.request(init.method, address, init.body, moment);
     if (status !== 200) throw new Error(`${call.path}: ${text}`);
     return JSON.parse(text) as Answer;
   }

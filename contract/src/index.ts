@@ -1,4 +1,5 @@
 export * from './calls/call.ts';
+export * from './calls/requestOf.ts';
 export * as calls from './calls/calls.ts';
 export {
   type Delivery,

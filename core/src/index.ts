@@ -1,4 +1,5 @@
 export * from './categories/path.ts';
+export * from './categories/pathList.ts';
 export * from './changes/examine.ts';
 export * from './changes/goodsEffect.ts';
 export * from './changes/line.ts';

@@ -2,4 +2,5 @@ export * from './goods.ts';
 export * from './random.ts';
 export * from './range.ts';
 export * from './seed.ts';
+export * from './seedEmpty.ts';
 export * from './supplierFile.ts';

@@ -4,6 +4,7 @@ import { startStorefront } from '@ivory/standins/storefront';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { DEMO_SKUS, seedDemo } from './seed.ts';
+import { seedEmpty } from './seedEmpty.ts';
 
 const { values } = parseArgs({
   options: {
@@ -13,6 +14,10 @@ const { values } = parseArgs({
     skus: { type: 'string', default: String(DEMO_SKUS) },
     port: { type: 'string', default: '4300' },
     origin: { type: 'string', multiple: true, default: [] },
+    /** A shop without goods, under a name and in a currency of one's own. */
+    empty: { type: 'boolean', default: false },
+    name: { type: 'string', default: 'My shop' },
+    currency: { type: 'string', default: 'GBP' },
     'only-seed': { type: 'boolean', default: false },
     'rebuild-read-model': { type: 'boolean', default: false },
   },
@@ -34,6 +39,10 @@ const port = Number(values.port);
 // The stand-ins have the two ports behind it.
 if (!Number.isInteger(port) || port < 1 || port > 65_533) {
   say(`“${values.port}” is no port. Write it like --port 4300, from 1 to 65533.`);
+  process.exit(2);
+}
+if (!Intl.supportedValuesOf('currency').includes(values.currency)) {
+  say(`“${values.currency}” is no currency. Write its code in capitals, like --currency EUR.`);
   process.exit(2);
 }
 const databaseUrl = values.database!;
@@ -58,20 +67,33 @@ const shop = { address: '' };
 const storefront = values['only-seed']
   ? undefined
   : await openNear(port + 1, (port) => startStorefront(port, () => shop.address));
-const seeded = await seedDemo(db, {
-  skus: Number(values.skus),
-  pictures: new FileStore(filesFolder),
-  ...(storefront && { storefront: storefront.address }),
-  ...(engine && { engine: engine.address }),
-});
-if (seeded) say(`Made the demo shop Tarn & Teasel with ${values.skus} SKUs.`);
+const { address: storefrontAddress = '' } = storefront ?? {};
+const open = (port: number) =>
+  startServer({
+    databaseUrl,
+    filesFolder,
+    storefront: storefrontAddress,
+    web: values.web!,
+    port,
+    origins: values.origin,
+  });
+
+if (values.empty) {
+  const made = await seedEmpty(db, { name: values.name, currency: values.currency });
+  if (made) say(`Made the shop ${values.name}, which sells in ${values.currency} and has no goods yet.`);
+} else {
+  const seeded = await seedDemo(db, {
+    skus: Number(values.skus),
+    pictures: new FileStore(filesFolder),
+    ...(storefront && { storefront: storefront.address }),
+    ...(engine && { engine: engine.address }),
+  });
+  if (seeded) say(`Made the demo shop Tarn & Teasel with ${values.skus} SKUs.`);
+}
 await db.pool.end();
 
 if (!values['only-seed']) {
-  const { address } = storefront!;
-  const server = await openNear(port, (port) =>
-    startServer({ databaseUrl, filesFolder, storefront: address, web: values.web!, port, origins: values.origin }),
-  );
+  const server = await openNear(port, open);
   shop.address = server.address;
   say(`\nIvory Shelf is open at ${server.address}`);
   say(`  the shop as shoppers see it: ${storefront!.address}`);

@@ -23,15 +23,17 @@ export const postgresMayEnter = (path) => !isRoot || process.env.DATABASE_URL !=
 
 function placeOfData() {
   if (process.env.IVORY_DATA) return process.env.IVORY_DATA;
-  const here = join(root, 'data');
+  // A shop of one's own stands beside the demo shop, and neither is taken for the other.
+  const own = process.argv.includes('--empty') ? '-own' : '';
+  const here = join(root, `data${own}`);
   // A shop that is there already stays: whoever closed its folder is told so, and does not find another shop in its place.
   if (postgresMayEnter(here) || existsSync(join(here, 'postgres'))) return here;
-  return join(SERVICES, `${basename(root)}-${createHash('sha256').update(root).digest('hex').slice(0, 8)}`);
+  return join(SERVICES, `${basename(root)}-${createHash('sha256').update(root).digest('hex').slice(0, 8)}${own}`);
 }
 
 /**
  * What the shop keeps: database, pictures, files. Never part of the repository: `data` in the clone, or, where root starts it in a folder that
- * others may not enter, a folder below /var/lib/ivory-shelf.
+ * others may not enter, a folder below /var/lib/ivory-shelf. Both end in `-own` for a shop that was begun with `--empty`.
  */
 export const dataFolder = placeOfData();
 /** Where throwaway clusters lie. */

@@ -372,6 +372,17 @@ export const makeThings = call('POST', '/api/hand/things', {
   }),
   answer: summaryOrNothing.extend({ ids: z.array(idSchema) }),
 });
+/**
+ * Proposes the categories of paths, as `Ink > Bottled`, below `into` or from the top: each step that the shop does not have. Refuses all where
+ * one is no path, and where nothing is missing.
+ */
+export const makePaths = call('POST', '/api/hand/categories', {
+  body: z.object({
+    paths: z.array(z.string().min(1).max(3_000)).min(1).max(2_000),
+    into: idSchema.nullable().default(null),
+  }),
+  answer: summaryOrNothing.extend({ made: z.number(), there: z.number() }),
+});
 /** Proposes to delete things; what refers to one of them refers to `into` from then on, or to nothing. */
 export const removeThings = call('POST', '/api/hand/things/remove', {
   body: z.object({ kind: kindSchema, ids: z.array(idSchema).min(1).max(1_000), into: idSchema.nullable() }),

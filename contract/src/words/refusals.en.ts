@@ -35,6 +35,9 @@ export const refusalWords = {
       `Nothing landed: names that this would give are in use by now: ${taken.map((name) => `“${name}”`).join(', ')}. ` +
       'Give another name; or, where they came from a file, press “Choose the columns again” and read it again: it then uses them.',
     nothingTakenIn: 'Nothing was taken in.',
+    allThere: (paths: number) =>
+      `${paths === 1 ? 'This category is' : `All ${paths} of these categories are`} in the shop, or in the proof, already.`,
+    parentGone: 'The category that they should lie in is not there any more.',
     noSuchLanding: 'There is no such landing in the journal.',
     takenBackMeanwhile: (title: string, person: string) =>
       `Nothing landed: “${title}” was taken back meanwhile, by ${person}. Discard this proof.`,

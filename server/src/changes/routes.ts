@@ -30,6 +30,7 @@ import { copySale } from './propose/copies/copySale.ts';
 import { copyProduct } from './propose/copies/copyProduct.ts';
 import { makeProduct, makeSkus } from './propose/goods/makeGoods.ts';
 import { makeRows } from './propose/goods/makeRows.ts';
+import { makePaths } from './propose/things/makePaths.ts';
 import { makeThings } from './propose/things/makeThings.ts';
 import { moveThings } from './propose/things/moveThings.ts';
 import { putRule } from '../rules/putRule.ts';
@@ -72,6 +73,7 @@ function tellOfHand(app: Hono, { db, log }: AppContext): void {
     calls.makeSkus,
     calls.takeSkusAway,
     calls.makeThings,
+    calls.makePaths,
     calls.removeThings,
     calls.moveThings,
     calls.changeType,
@@ -130,6 +132,7 @@ function handRoutes(app: Hono, { db, person }: AppContext): void {
   serve(app, calls.copySale, async ({ body }) => ({ id: await copySale(db, person.id, body), ...(await hand()) }));
   serve(app, calls.makeSkus, async ({ body }) => ({ ...(await makeSkus(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.makeThings, async ({ body }) => ({ ids: await makeThings(db, person.id, body), ...(await hand()) }));
+  serve(app, calls.makePaths, async ({ body }) => ({ ...(await makePaths(db, person.id, body)), ...(await hand()) }));
   serve(app, calls.removeThings, async ({ body }) => {
     await removeThings(db, person.id, body);
     return hand();

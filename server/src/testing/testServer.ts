@@ -1,12 +1,14 @@
 import { ruleOf } from '@ivory/core/testing';
 import {
   type Call,
+  type CallInput,
   calls,
   eventSchema,
   type Import,
   MOMENT_HEADER,
   type ProblemDetails,
   type ProofSummary,
+  requestOf,
   type ServerEvent,
   type Work,
 } from '@ivory/contract';
@@ -27,7 +29,7 @@ class Refused extends Error {
 }
 
 /** What a call is made with; `at` is the moment for which it is to be answered, as ISO 8601 writes it. */
-type Input<Params, Sent> = { params?: Params; query?: Record<string, string | number>; body?: Sent; at?: string };
+type Input<Params, Sent> = CallInput<Params, Sent> & { readonly at?: string };
 
 /** The demo shop with its server, on a database of its own; everything is gone after `close`. */
 export class TestServer {
@@ -46,18 +48,9 @@ export class TestServer {
     call: Call<Params, Query, Body, Answer, Sent>,
     input: Input<Params, Sent> = {},
   ): Promise<Answer> {
-    const path = call.path.replace(/:(\w+)/g, (_, name: string) =>
-      encodeURIComponent(String((input.params as Record<string, string>)[name])),
-    );
-    const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([key, value]) => [key, String(value)]));
-    const response = await this.fetch(`${path}?${query}`, {
-      method: call.method,
-      headers: {
-        ...(call.method !== 'GET' && { 'content-type': 'application/json' }),
-        ...(input.at !== undefined && { [MOMENT_HEADER]: String(Date.parse(input.at)) }),
-      },
-      ...(call.method !== 'GET' && { body: JSON.stringify(input.body ?? {}) }),
-    });
+    const { address, init } = requestOf(call, input);
+    if (input.at !== undefined) init.headers[MOMENT_HEADER] = String(Date.parse(input.at));
+    const response = await this.fetch(address, init);
     return call.answer.parse(await response.json());
   }
 
@@ -195,11 +188,14 @@ export class TestServer {
 }
 
 /** Opens the demo shop for a test. */
-export async function startTestServer(more: Partial<ServerOptions> = {}): Promise<TestServer> {
-  const database = await freshDatabase();
+export async function startTestServer(
+  more: Partial<ServerOptions> = {},
+  database?: Awaited<ReturnType<typeof freshDatabase>>,
+): Promise<TestServer> {
+  const { url: databaseUrl, drop } = database ?? (await freshDatabase());
   const filesFolder = await mkdtemp(join(tmpdir(), 'ivory-files-'));
   const options: ServerOptions = {
-    databaseUrl: database.url,
+    databaseUrl,
     filesFolder,
     storefront: 'http://127.0.0.1:1',
     port: 0,
@@ -207,7 +203,7 @@ export async function startTestServer(more: Partial<ServerOptions> = {}): Promis
     ...more,
   };
   return new TestServer(options, await startServer(options), async () => {
-    await database.drop();
+    await drop();
     await rm(filesFolder, { recursive: true, force: true });
   });
 }

@@ -7,6 +7,7 @@ import {
   type KeptPicture,
   GROUP_HEADER,
   MOMENT_HEADER,
+  pathOfCall,
   type ProblemDetails,
 } from '@ivory/contract';
 import { Store } from '@ngrx/store';
@@ -41,16 +42,17 @@ export class Api {
     call: Call<Params, Query, Body, Answer, Sent>,
     input: { params?: Params; query?: QueryValues; body?: Sent } = {},
   ): Observable<Answer> {
-    const path = call.path.replace(/:(\w+)/g, (_, name: string) =>
-      encodeURIComponent(String((input.params as Record<string, string>)[name])),
-    );
     const query = Object.entries(input.query ?? {}).filter(
       (pair): pair is [string, string | number | boolean] => pair[1] !== undefined,
     );
     // What changes something always has a body: the server takes JSON only, which pages of other sites cannot send unasked.
     const body = call.method === 'GET' ? undefined : (input.body ?? {});
     return this.http
-      .request<Answer>(call.method, path, { body, params: Object.fromEntries(query), headers: this.headers() })
+      .request<Answer>(call.method, pathOfCall(call, input.params), {
+        body,
+        params: Object.fromEntries(query),
+        headers: this.headers(),
+      })
       .pipe(catchError(refused));
   }
 

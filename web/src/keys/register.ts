@@ -38,7 +38,15 @@ export const KEY_ACTIONS = [
     'undo',
     'redo',
   ] as const),
-  ...(['rename branch', 'new beside', 'new below', 'move branch', 'choose branch', 'delete branch'] as const),
+  ...([
+    'rename branch',
+    'new beside',
+    'new below',
+    'move branch',
+    'choose branch',
+    'choose below',
+    'delete branch',
+  ] as const),
   ...(['leave', 'help'] as const),
 ] as const;
 export type KeyAction = (typeof KEY_ACTIONS)[number];
@@ -106,7 +114,8 @@ export const KEYS: Readonly<Record<KeyAction, KeyEntry>> = {
   'new beside': alone('tree', '+'),
   'new below': alone('tree', '>'),
   'move branch': told('tree', 'Alt+↑ ↓ ← →'),
-  'choose branch': alone('tree', ' ', 'Space'),
+  'choose branch': { ...alone('tree', ' ', 'Space'), shift: false },
+  'choose below': { ...alone('tree', ' ', 'Shift+Space'), shift: true },
   'delete branch': alone('tree', 'delete', 'Delete'),
   leave: { place: 'cell', shown: 'Esc', keys: ['escape'] },
   help: alone('everywhere', '?'),

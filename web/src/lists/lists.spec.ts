@@ -148,6 +148,35 @@ describe('the page of lists', () => {
     expect(page.dispatched).toContain(HandActions.edited({ proof: proof() }));
   });
 
+  const paste = (page: Page<Lists>, text: string) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', text);
+    const field = page.host.querySelector('.make input')!;
+    field.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  };
+
+  it('makes all of a pasted column of names, each once', async () => {
+    const page = await open();
+    paste(page, 'Fern\r\n\r\nHeron\tof the lake\r\nfern');
+    expect(api.inputsOf(calls.makeThings).map(({ body }) => body)).toEqual([
+      { kind: 'brand', of: null, things: [{ name: 'fern' }, { name: 'Heron' }] },
+    ]);
+  });
+
+  it('makes categories of paths, typed and pasted', async () => {
+    api.answer(calls.makePaths, { proof: proof(), made: 2, there: 0 });
+    const page = await open({ kind: 'category' });
+    const form = page.host.querySelector<HTMLFormElement>('form.make')!;
+    form.querySelector('input')!.value = 'Level > Small';
+    form.dispatchEvent(new Event('submit'));
+    form.dispatchEvent(new Event('submit'));
+    paste(page, 'Category\nInk\n\tDye');
+    expect(api.inputsOf(calls.makePaths).map(({ body }) => body)).toEqual([
+      { paths: ['Level > Small'], into: null },
+      { paths: ['Ink', 'Ink > Dye'], into: null },
+    ]);
+  });
+
   it('says what becomes of the goods before a thing in hand goes, and opens them', async () => {
     const page = await open();
     await takeInHand(page, 0);

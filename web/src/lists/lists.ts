@@ -20,6 +20,7 @@ import {
   type FieldKey,
   isKindKey,
   isListKind,
+  isTree,
   KINDS,
   type ListKind,
   OWN_TYPES,
@@ -33,6 +34,7 @@ import { keyAction } from '../keys/register.ts';
 import { isTyping } from '../keys/typing.ts';
 import { SelectLabel } from '../theme/selectLabel.ts';
 import { OpenRows } from '../question/openRows.ts';
+import { pastedColumn } from '../sheet/cells/blocks.ts';
 import { type CellEdits } from '../sheet/cells/cellBlocks.ts';
 import { type H, type SheetColumn, sheetColumn } from '../sheet/columns/columns.ts';
 import { Editing } from '../sheet/cells/editing.ts';
@@ -41,6 +43,7 @@ import { valueInHand } from '../sheet/rows/proposed.ts';
 import { SheetFocus } from '../sheet/keys/sheetFocus.ts';
 import { type SheetRow } from '../sheet/rows/sheetRows.ts';
 import { hand } from '../state/hand.ts';
+import { PastedPaths } from '../state/pastedPaths.ts';
 import { HandActions } from '../state/handActions.ts';
 import { InTurn } from '../state/inTurn.ts';
 import { Proposing } from '../state/proposing.ts';
@@ -50,6 +53,9 @@ import { words } from '../words/en.ts';
 import { whole } from '../words/numbers.ts';
 import { ThingRows } from './thingRows.ts';
 import { ThingSlip } from './thingSlip.ts';
+
+/** As many as one call makes. */
+const MOST_NAMES = 1_000;
 
 /** What a person is about to do with the things in hand, before it is proposed. */
 type Asking = 'merge' | 'delete' | undefined;
@@ -76,6 +82,7 @@ export class Lists {
   private readonly store = inject(Store);
   private readonly inTurn = inject(InTurn);
   private readonly proposing = inject(Proposing);
+  private readonly pastedPaths = inject(PastedPaths);
   private readonly editing = inject(Editing);
   private readonly opener = inject(OpenRows);
   private readonly router = inject(Router);
@@ -167,16 +174,25 @@ export class Lists {
   protected readonly type = signal<OwnTypeKey>('text');
   protected readonly unit = signal('');
   protected readonly isMaking = signal(false);
-  /** Things that stand in the shop and are in hand: what is only proposed is undone. */
-  protected readonly standing = computed(() =>
-    this.inHand().filter((row) => {
-      const thing = this.rows()?.thingOf(row);
-      return thing && !thing.made && !thing.goes;
-    }),
+  /** Whether what lies below the things in hand is in hand with them, until other things are. */
+  protected readonly isWithBelow = linkedSignal(() => {
+    this.idsInHand();
+    return false;
+  });
+  /** What lies below the things in hand, where they are of a tree, and is not in hand itself. */
+  protected readonly below = computed(() =>
+    isTree(this.list().kind) ? (this.rows()?.below(this.inHand()) ?? []).filter((row) => this.stands(row)) : [],
   );
+  /** Things that stand in the shop and are in hand: what is only proposed is undone. */
+  protected readonly standing = computed(() => [
+    ...this.inHand().filter((row) => this.stands(row)),
+    ...(this.isWithBelow() ? this.below() : []),
+  ]);
   /** The question before a deletion: how many goods have the things, and what happens to them. */
   protected readonly consequence = computed(() => {
-    const products = this.standing().reduce((sum, row) => sum + (this.rows()?.thingOf(row)?.used?.products ?? 0), 0);
+    // What a thing of a tree is told to have includes what lies below it.
+    const topmost = this.rows()?.topmost(this.standing()) ?? [];
+    const products = topmost.reduce((sum, row) => sum + (this.rows()?.thingOf(row)?.used?.products ?? 0), 0);
     const { kind } = this.list();
     const what =
       this.standing().length === 1
@@ -184,7 +200,7 @@ export class Lists {
         : `${this.standing().length} ${KINDS[kind].many}`;
     const things = this.standing().flatMap((row) => this.rows()?.thingOf(row)?.usedBy ?? []);
     const then = words.lists.thenHave[kind];
-    return words.lists.deleteAsks(what, products === 0 ? '' : whole(products), then, things);
+    return words.lists.deleteAsks(what, this.standing().length, products === 0 ? '' : whole(products), then, things);
   });
   protected readonly others = computed(() => {
     const chosen = new Set(this.standing().map(({ id }) => id));
@@ -199,6 +215,11 @@ export class Lists {
       this.list();
       untracked(() => this.search.set(''));
     });
+  }
+
+  private stands(row: SheetRow): boolean {
+    const thing = this.rows()?.thingOf(row);
+    return thing !== undefined && !thing.made && !thing.goes;
   }
 
   /** How many goods have a thing: the number opens them. */
@@ -259,20 +280,42 @@ export class Lists {
     this.editing.refuse(problemHere(title));
   }
 
-  /** Proposes a new thing with the typed name. */
+  /** Several names, pasted with one in each line, are proposed at once; of categories their paths. */
+  protected paste(event: ClipboardEvent): void {
+    const { kind } = this.list();
+    if (kind === 'category') return void this.pastedPaths.paste(event, null);
+    const lines = pastedColumn(event.clipboardData?.getData('text/plain') ?? '');
+    const names = [...new Map(lines.map((name) => [fold(name), name])).values()];
+    if (names.length < 2) return;
+    event.preventDefault();
+    if (names.length > MOST_NAMES) return this.editing.refuse(problemHere(words.lists.tooMany(whole(names.length))));
+    this.makeAll(names);
+  }
+
+  /** Proposes a new thing with the typed name; of a category also by its path. */
   protected make(): void {
     const field = this.newName()!.nativeElement;
     const name = field.value.trim();
-    const { kind, of } = this.list();
     if (name === '' || this.isMaking()) return;
+    const done = () => {
+      field.value = '';
+      field.focus();
+    };
+    if (this.list().kind !== 'category') return this.makeAll([name], done);
+    this.isMaking.set(true);
+    const over = () => this.isMaking.set(false);
+    this.pastedPaths.make(name, null, { taken: () => (over(), done()), refused: over });
+  }
+
+  private makeAll(names: readonly string[], done?: () => void): void {
+    const { kind, of } = this.list();
     this.isMaking.set(true);
     const more: Record<string, string> = kind === 'attribute' ? { type: this.typeName(), unit: this.unit() } : {};
-    const body = { kind, of: of ?? null, things: [{ name, ...more }] };
+    const body = { kind, of: of ?? null, things: names.map((name) => ({ name, ...more })) };
     this.inTurn.run(this.api.call(calls.makeThings, { body })).subscribe({
       next: ({ proof }) => {
         this.isMaking.set(false);
-        field.value = '';
-        field.focus();
+        done?.();
         this.store.dispatch(HandActions.edited({ proof }));
         this.proposed.update((n) => n + 1);
       },

@@ -18,6 +18,7 @@ const APART: readonly ValueTypeKey[] = ['products', 'longText', 'picture'];
 /** The rows of a list of the shop, which are all there at once. */
 export class ThingRows extends SheetRows {
   private readonly byId: ReadonlyMap<string, Thing>;
+  private readonly rowById = new Map<string, SheetRow>();
 
   constructor(
     asking: Asking,
@@ -34,6 +35,7 @@ export class ThingRows extends SheetRows {
     things.forEach(({ id, values }, i) => {
       const row = this.rows[i]!;
       row.id = id;
+      this.rowById.set(id, row);
       row.landed = Object.fromEntries(keys.map((key, place) => [key, values[place] ?? null]));
       row.pending = {};
       this.write(row);
@@ -46,13 +48,30 @@ export class ThingRows extends SheetRows {
     return this.byId.get(id ?? '');
   }
 
+  /** The rows of what a row lies in, as the proof in hand has it. */
+  private outer(row: SheetRow): ReadonlySet<SheetRow> {
+    const within = new Set<SheetRow>();
+    const next = (inner: SheetRow) => this.rowById.get(valueInHand(inner, 'parent') ?? '');
+    // A proposal may lay two things into one another until it is examined.
+    for (let at = next(row); at && !within.has(at); at = next(at)) within.add(at);
+    return within;
+  }
+
   /** How many things a row lies in, as the proof in hand has it. */
   depthOf(row: SheetRow): number {
-    const within = new Set<SheetRow>();
-    const outer = (inner: SheetRow) => this.rows.find(({ id }) => id === valueInHand(inner, 'parent'));
-    // A proposal may lay two things into one another until it is examined.
-    for (let at = outer(row); at && !within.has(at); at = outer(at)) within.add(at);
-    return within.size;
+    return this.outer(row).size;
+  }
+
+  /** Rows that lie below one of these, as the proof in hand has it, without these. */
+  below(rows: readonly SheetRow[]): SheetRow[] {
+    const among = new Set(rows);
+    return this.rows.filter((row) => !among.has(row) && [...this.outer(row)].some((one) => among.has(one)));
+  }
+
+  /** Those of some rows that lie below no other of them. */
+  topmost(rows: readonly SheetRow[]): SheetRow[] {
+    const among = new Set(rows);
+    return rows.filter((row) => ![...this.outer(row)].some((one) => among.has(one)));
   }
 
   override isSameSet(other: SheetRows): boolean {

@@ -3,7 +3,7 @@ import { calls, MOST_PASTED_CODES } from '@ivory/contract';
 import { fold, type Register } from '@ivory/core';
 import { Store } from '@ngrx/store';
 import { Api, detailsOf, problemHere } from '../api/api.ts';
-import { pastedRows } from '../sheet/cells/blocks.ts';
+import { pastedColumn } from '../sheet/cells/blocks.ts';
 import { ProblemActions } from '../state/problemActions.ts';
 import { SessionActions } from '../state/session.ts';
 import { words } from '../words/en.ts';
@@ -22,9 +22,7 @@ export interface Pasted {
  * undefined of a text of one line, which is typed text like any other.
  */
 export function columnOfCodes(text: string, register: Register): readonly string[] | undefined {
-  const all = pastedRows(text)
-    .map(([first = '']) => first.trim())
-    .filter(Boolean);
+  const all = pastedColumn(text);
   if (all.length < 2) return undefined;
   const codes = isHeading(all[0]!, register) ? all.slice(1) : all;
   return [...new Map(codes.map((code) => [fold(code), code])).values()];

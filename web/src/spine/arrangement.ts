@@ -48,6 +48,22 @@ export class Arrangement {
     return this.childrenOf(id).reduce((sum, child) => sum + 1 + this.countBelow(child.id), 0);
   }
 
+  /** A category and all that lie below it. */
+  branch(id: string): string[] {
+    return [id, ...this.childrenOf(id).flatMap((child) => this.branch(child.id))];
+  }
+
+  /** Those of some categories that lie below no other of them. */
+  topmost(ids: readonly string[]): string[] {
+    const among = new Set(ids);
+    return ids.filter(
+      (id) =>
+        !this.above(id)
+          .slice(1)
+          .some((one) => among.has(one)),
+    );
+  }
+
   /** A category and those above it, from itself up. */
   above(id: string): string[] {
     const ids: string[] = [];

@@ -88,8 +88,13 @@ export class BranchGoing {
   protected readonly text = computed(() => {
     const ids = this.ids();
     const what = ids.length === 1 ? (this.tree().get(ids[0]!)?.name ?? '') : this.words.several(ids.length);
-    const goods = ids.reduce((sum, id) => sum + (this.spine()?.categories[id] ?? 0), 0);
-    return this.how() === 'merge' ? this.words.merges(what) : this.words.goes(what, whole(goods));
+    // The count of a category has what lies below it.
+    const goods = this.tree()
+      .topmost(ids)
+      .reduce((sum, id) => sum + (this.spine()?.categories[id] ?? 0), 0);
+    return this.how() === 'merge'
+      ? this.words.merges(what, ids.length)
+      : this.words.goes(what, ids.length, whole(goods));
   });
   /** Categories that stand and do not go. */
   protected readonly offered = computed(() => {

@@ -21,6 +21,7 @@ import { keyAction } from '../keys/register.ts';
 import { TakesFocus } from '../theme/takesFocus.ts';
 import { Dragged } from '../sheet/rows/dragged.ts';
 import { hand } from '../state/hand.ts';
+import { PastedPaths } from '../state/pastedPaths.ts';
 import { session } from '../state/session.ts';
 import { workingSet } from '../state/workingSet.ts';
 import { words } from '../words/en.ts';
@@ -81,6 +82,7 @@ export class CategoryTree {
   private readonly router = inject(Router);
   private readonly edits = inject(TreeEdits);
   private readonly goods = inject(GoodsDrop);
+  private readonly pastedPaths = inject(PastedPaths);
   private readonly dragged = inject(Dragged);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly tree = viewChild<CdkTree<Branch, string>>('tree');
@@ -167,7 +169,7 @@ export class CategoryTree {
   }
 
   protected press({ id }: Branch, { shiftKey, ctrlKey, metaKey }: MouseEvent): void {
-    if (ctrlKey || metaKey) return this.toggle(id);
+    if (ctrlKey || metaKey) return shiftKey ? this.chooseBranch(this.arrangement().get(id)!) : this.toggle(id);
     this.chosen.set(new Set([id]));
     this.ask.emit({ id, add: shiftKey });
   }
@@ -176,6 +178,11 @@ export class CategoryTree {
     this.chosen.update((chosen) =>
       chosen.has(id) ? new Set([...chosen].filter((one) => one !== id)) : new Set([...chosen, id]),
     );
+  }
+
+  /** Chooses a category with all below it, beside those that are chosen. */
+  protected chooseBranch({ id }: Branch): void {
+    this.chosen.update((chosen) => new Set([...chosen, ...this.arrangement().branch(id)]));
   }
 
   /** The categories that a verb is about: all that are chosen, where it is one of them. */
@@ -195,8 +202,14 @@ export class CategoryTree {
     else if (action === 'new beside') this.begin(branch, 'beside');
     else if (action === 'new below') this.begin(branch, 'below');
     else if (action === 'choose branch') this.toggle(branch.id);
+    else if (action === 'choose below') this.chooseBranch(branch);
     else if (action === 'folio') this.open(branch);
     else if (action === 'delete branch') this.leave(branch, 'delete');
+  }
+
+  /** Those of them that move: what lies below one of them goes along where it is. */
+  private topmostWith(id: string): string[] {
+    return this.arrangement().topmost(this.with(id));
   }
 
   private step(branch: Branch, step: 'up' | 'down' | 'in' | 'out'): void {
@@ -232,27 +245,26 @@ export class CategoryTree {
     this.naming.set(undefined);
     if (!naming || text === '' || text === branch?.name) return this.focus(branch);
     if (naming.kind === 'rename') this.edits.set([naming.at!], 'name', text);
-    else {
-      const at = naming.at === null ? undefined : this.arrangement().get(naming.at);
-      const parent = naming.kind === 'below' ? at?.id : at?.parent;
-      this.edits.make(text, parent ? this.pathOf(parent) : '');
-    }
+    else this.pastedPaths.make(text, this.parentOf(naming));
     this.focus(branch);
+  }
+
+  /** What a new category lies in; null at the top. */
+  private parentOf({ kind, at }: Naming): string | null {
+    return kind === 'below' ? at : at === null ? null : (this.arrangement().get(at)?.parent ?? null);
+  }
+
+  /** Paths that are pasted into the tree go from the top; into the line for a name, from what the new one would lie in. */
+  protected pastePaths(event: ClipboardEvent): void {
+    const naming = this.naming();
+    if (naming?.kind === 'rename') return;
+    if (this.pastedPaths.paste(event, naming ? this.parentOf(naming) : null)) this.naming.set(undefined);
   }
 
   protected unnamed(event: Event, branch: Branch | undefined): void {
     event.stopPropagation();
     this.naming.set(undefined);
     this.focus(branch);
-  }
-
-  /** A category's path as the proof in hand has it. */
-  private pathOf(id: string): string {
-    const names = this.arrangement()
-      .above(id)
-      .reverse()
-      .map((one) => this.arrangement().get(one)!.name.replaceAll('>', '\\>'));
-    return names.join(' > ');
   }
 
   private focus(branch: Branch | undefined): void {
@@ -280,7 +292,7 @@ export class CategoryTree {
 
   protected dragStart({ id }: Branch, event: DragEvent): void {
     event.stopPropagation();
-    const ids = this.with(id);
+    const ids = this.topmostWith(id);
     event.dataTransfer?.setData('text/plain', ids.map((one) => this.arrangement().get(one)?.name ?? '').join(', '));
     this.dragged.products.set([]);
     this.moving.set(new Set(ids));

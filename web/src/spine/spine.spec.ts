@@ -65,7 +65,7 @@ describe('the spine', () => {
     let page: Page<Spine>;
     beforeEach(async () => {
       api = new FakeApi()
-        .answer(calls.makeThings, { proof: proof(), ids: ['9'] })
+        .answer(calls.makePaths, { proof: proof(), made: 1, there: 0 })
         .answer(calls.editCells, { proof: proof(), pending: [], refused: [] })
         .answer(calls.moveThings, { proof: proof(), below: 1, products: 7 })
         .answer(calls.removeThings, { proof: proof() });
@@ -89,9 +89,7 @@ describe('the spine', () => {
       await type(' Samplers ');
       await press('Paper', 'F2');
       await type('Papers');
-      expect(api.inputsOf(calls.makeThings).map(({ body }) => body)).toEqual([
-        { kind: 'category', of: null, things: [{ name: 'Samplers', parent: 'Ink' }] },
-      ]);
+      expect(api.inputsOf(calls.makePaths).map(({ body }) => body)).toEqual([{ paths: ['Samplers'], into: '1' }]);
       expect((api.inputsOf(calls.editCells)[0]!.body as BodyOf<typeof calls.editCells>).edits).toEqual([
         { kind: 'category', id: '3', field: 'name', text: 'Papers' },
       ]);
@@ -103,7 +101,38 @@ describe('the spine', () => {
       await type('  ');
       await press('Ink', '+');
       await type('Samplers', 'Escape');
-      expect(api.inputsOf(calls.makeThings)).toEqual([]);
+      expect(api.inputsOf(calls.makePaths)).toEqual([]);
+    });
+
+    const paste = (at: HTMLElement, text: string) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', text);
+      at.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+    };
+
+    it('takes pasted paths from the top, into what a line for a name is opened in, and refuses a line that is none', async () => {
+      paste(line('Paper'), 'Ink > Dye\nInk > Iron gall');
+      await press('Ink', '>');
+      paste(page.host.querySelector('input.naming')!, 'Samplers\n\tSmall');
+      expect(api.inputsOf(calls.makePaths).map(({ body }) => body)).toEqual([
+        { paths: ['Ink > Dye', 'Ink > Iron gall'], into: null },
+        { paths: ['Samplers', 'Samplers > Small'], into: '1' },
+      ]);
+      paste(line('Paper'), 'Ink\nInk > > Dye');
+      expect(api.inputsOf(calls.makePaths).length).toBe(2);
+      expect(JSON.stringify(page.dispatched)).toContain(words.spine.unreadPaths(1));
+    });
+
+    it('chooses a branch with all below it, of which only the topmost moves', async () => {
+      await press('Ink', ' ', { shiftKey: true });
+      await press('Ink', 'ArrowDown', { altKey: true });
+      await press('Ink', 'Delete');
+      expect(page.texts('ivory-branch-going [role=status]').join()).toContain(
+        '2 categories go. 1,234 products in them',
+      );
+      expect(api.inputsOf(calls.moveThings).map(({ body }) => body)).toEqual([
+        { kind: 'category', ids: ['1'], into: null, before: null },
+      ]);
     });
 
     it('moves by Alt and an arrow, as far as there is a place', async () => {

@@ -12,12 +12,6 @@ export class TreeEdits {
   private readonly api = inject(Api);
   private readonly proposing = inject(Proposing);
 
-  /** A new category in another (by its path), or at the top. */
-  make(name: string, parent: string): void {
-    const body = { kind: 'category' as const, of: null, things: [{ name, ...(parent !== '' && { parent }) }] };
-    this.proposing.run(this.api.call(calls.makeThings, { body }));
-  }
-
   set(ids: readonly string[], field: FieldKey, text: string): void {
     const edits = ids.map((id) => ({ kind: 'category' as const, id, field, text }));
     this.proposing.run(this.api.call(calls.editCells, { body: { title: words.sheet.edited(edits.length), edits } }));

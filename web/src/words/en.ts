@@ -375,6 +375,7 @@ export const words = {
       'new below': 'a new category in it',
       'move branch': 'move it: among its neighbours, out, or into the one above',
       'choose branch': 'choose several categories, which are then moved together',
+      'choose below': 'choose it with all below it',
       'delete branch': 'delete it',
       leave: 'leave the cells, so that these keys work again; Enter leads back',
       help: 'these keys',

@@ -14,6 +14,10 @@ function namedBy(things: readonly UsedBy[]): string {
   return `Named by ${told.join(', ')}.`;
 }
 
+/** The goods that have things which go, and what becomes of them. */
+const hasThem = (products: string, count: number, then: string): string =>
+  `${products} products have ${count === 1 ? 'it' : 'them'}: ${then}.`;
+
 /** Words of the page of lists. */
 export const listWords = {
   title: 'Lists',
@@ -22,6 +26,9 @@ export const listWords = {
   valuesOf: (field: string) => `values of ${field}`,
   search: 'Find in this list',
   newOne: (one: string) => `New ${one}`,
+  pasteHint: (many: string) => `Several ${many} at once: paste a column of names`,
+  tooMany: (names: string) => `These are ${names} names. Paste at most 1,000 at once.`,
+  withBelow: (count: string, isWith: boolean) => (isWith ? `Without the ${count} below` : `With the ${count} below`),
   type: 'What its values are',
   unit: 'unit',
   make: 'Make it',
@@ -49,9 +56,10 @@ export const listWords = {
   none: (many: string) => `There are no ${many} yet.`,
   noneFound: 'Nothing in this list has that in its name.',
   usedByThings: namedBy,
-  deleteAsks: (what: string, products: string, then: string, things: readonly UsedBy[]) =>
+  deleteAsks: (what: string, count: number, products: string, then: string, things: readonly UsedBy[]) =>
     [
-      products === '' ? `${what} goes. No product has it.` : `${what} goes. ${products} products have it: ${then}.`,
+      `${what} ${count === 1 ? 'goes' : 'go'}.`,
+      products === '' ? `No product has ${count === 1 ? 'it' : 'them'}.` : hasThem(products, count, then),
       ...(things.length === 0 ? [] : [namedBy(things)]),
     ].join(' '),
   thenHave: {

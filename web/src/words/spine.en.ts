@@ -7,7 +7,8 @@ export const spineWords = {
   label: 'Where',
   everything: 'The whole range',
   categories: 'Categories',
-  noCategories: 'There are no categories yet. Goods are found by where they lie.',
+  noCategories:
+    'There are no categories yet. Goods are found by where they lie. Press +, and type a name or paste paths, a line each.',
   assortments: 'Assortments',
   noAssortments: 'None yet. One gathers goods for a purpose: a season, a gift table.',
   toAssortments: 'Lay out assortments',
@@ -26,13 +27,18 @@ export const spineWords = {
   noneFound: 'No category has that in its name.',
   menu: (name: string) => `What to do with ${name}`,
   newCategory: 'New category',
-  newName: 'Name of the new category',
+  newName: 'Name, or paths pasted a line each',
+  newNameLabel: 'Name of the new category',
+  tooManyPaths: (lines: string) => `These are ${lines} categories. Paste at most 2,000 at once.`,
+  unreadPaths: (lines: number) =>
+    `${counted(String(lines), 'line is', 'lines are')} no path of categories. Nothing was taken in.`,
   name: (was: string) => `Name of ${was}`,
   hidden: 'not in the menu',
   proposed: { new: 'new, proposed', changed: 'changed, proposed', goes: 'goes, proposed' },
   verbs: {
     beside: 'New beside it',
     below: 'New in it',
+    choose: 'Choose with all below',
     rename: 'Rename',
     hide: 'Take out of the menu',
     show: 'Show in the menu',
@@ -40,9 +46,12 @@ export const spineWords = {
     delete: 'Delete …',
     open: 'Open its page',
   },
-  goes: (what: string, goods: string) =>
-    `${what} goes. ${goods === '0' ? 'No product lies in it.' : `${products(goods)} in it, and what lies below, go to:`}`,
-  merges: (what: string) => `${what} is merged. Its goods and what lies below go to:`,
+  goes: (what: string, count: number, goods: string) => {
+    const [go, them] = count === 1 ? ['goes', 'it'] : ['go', 'them'];
+    return `${what} ${go}. ${goods === '0' ? `No product lies in ${them}.` : `${products(goods)} in ${them}, and what lies below, go to:`}`;
+  },
+  merges: (what: string, count: number) =>
+    `${what} ${count === 1 ? 'is merged. Its' : 'are merged. Their'} goods and what lies below go to:`,
   upward: 'what it lies in',
   keep: 'Keep',
   delete: 'Delete',

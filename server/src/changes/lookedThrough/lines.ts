@@ -177,7 +177,13 @@ export function showLine(
 ): ShownLine {
   const field = asking.register.at(line.kind, line.field, line.scope);
   const show = (value: string | null): string | null =>
-    value === null || line.field === 'exists' ? null : field ? showValue(field, value, asking) : value;
+    value === null
+      ? null
+      : line.field === 'exists'
+        ? placeInTree(line, asking)
+        : field
+          ? showValue(field, value, asking)
+          : value;
   const goes = line.field === 'exists' && line.after === null;
   return {
     kind: line.kind,
@@ -194,6 +200,12 @@ export function showLine(
     leftOut: line.left_out ?? false,
   };
 }
+
+/** Where a thing of a tree lies: many new ones may have names that are alike. Null of others, of which the name says all. */
+const placeInTree = ({ kind, id }: Pick<RawLine, 'kind' | 'id'>, asking: Asking): string | null => {
+  const parent = asking.register.at(kind, 'parent');
+  return parent ? showValue(parent, id, asking) : null;
+};
 
 /** What the proof in hand makes of the things of a kind; more lines than a page can show are not told. */
 export async function handLines(

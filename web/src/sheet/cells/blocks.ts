@@ -20,6 +20,12 @@ export function pastedRows(text: string): string[][] {
   return rows;
 }
 
+/** The first cells of pasted rows, without blanks around them, and without those that are blank. */
+export const pastedColumn = (text: string): string[] =>
+  pastedRows(text)
+    .map(([first = '']) => first.trim())
+    .filter(Boolean);
+
 /** The text of a block for a spreadsheet; read by `pastedRows` it is the block again. */
 export function copiedText(rows: readonly (readonly string[])[]): string {
   const cell = (text: string) => (/["\t\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);

@@ -120,7 +120,7 @@ function titleOf(kind: KindKey, { names, into }: Found): string {
   return (into === undefined ? `Delete ${what}` : `Merge ${what} into ${into}`).slice(0, 200);
 }
 
-/** What lies right below a deleted category goes to what takes its place, or up to what that lay in. */
+/** What lies right below a deleted category goes to what takes its place, or up to the next above that stays. */
 async function moveBelow(tx: Tx, kind: KindKey, ids: readonly string[]): Promise<void> {
   const { table, one } = KINDS[kind];
   // A category that takes another's place cannot lie in it.
@@ -130,10 +130,14 @@ async function moveBelow(tx: Tx, kind: KindKey, ids: readonly string[]): Promise
       union select c.id from ${sql.table(table)} c join below b on c.parent_id = b.id
     ) select from below join going on going.into_id = below.id limit 1`.execute(tx.q);
   if (rows.length > 0) throw new Refusal('not valid', refusalWords.changes.mergedBelowItself(one));
+  // Where what it lay in goes too, it is the next further up that stays.
   await sql`
-    update going g set into_id = c.parent_id from ${sql.table(table)} c where c.id = g.id and g.into_id is null`.execute(
-    tx.q,
-  );
+    update going g set into_id = (
+      with recursive up as (
+        select parent_id as id from ${sql.table(table)} where id = g.id
+        union all select c.parent_id from ${sql.table(table)} c join up on up.id = c.id where c.id = any(${ids}::bigint[])
+      ) select id from up where id is null or not id = any(${ids}::bigint[]) limit 1)
+    where into_id is null`.execute(tx.q);
 }
 
 /** The values of an option or attribute that goes: those of the goods, then the values themselves. */
