@@ -1,5 +1,7 @@
+import { readdirSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
+import { inLanes } from './lib/lanes.mjs';
 import { root } from './lib/paths.mjs';
 import { throwawayDatabase } from './lib/postgres.mjs';
 import { runAndRead } from './lib/run.mjs';
@@ -7,19 +9,29 @@ import { say } from './lib/say.mjs';
 import { ensureBuilt, ensureDebian, ensurePackages } from './lib/setup.mjs';
 
 const totals = { passed: 0, failed: 0, skipped: 0 };
+const times = [];
 const CHROMIUM = '/usr/bin/chromium';
+
+/** Runs one part and says, when it is over, what it printed and how long it took. */
+async function part(name, command, args, options) {
+  const begun = performance.now();
+  say(`== ${name} begins`);
+  const ended = await runAndRead(command, args, options);
+  const seconds = Math.round((performance.now() - begun) / 1000);
+  times.push({ name, seconds });
+  say(`== ${name}: ${ended.code === 0 ? 'passed' : 'FAILED'} in ${seconds} s\n`);
+  return ended;
+}
 
 /** A check that passes or fails as a whole. */
 async function check(name, command, args, options) {
-  say(`\n== ${name}`);
-  const { code } = await runAndRead(command, args, options);
+  const { code } = await part(name, command, args, options);
   totals[code === 0 ? 'passed' : 'failed']++;
 }
 
 /** A test run whose own counts are added; one that ends badly without naming a failure counts as one. */
 async function suite(name, command, args, read, options) {
-  say(`\n== ${name}`);
-  const { code, output } = await runAndRead(command, args, options);
+  const { code, output } = await part(name, command, args, options);
   const { passed, failed, skipped } = read(output);
   totals.passed += passed;
   totals.failed += code !== 0 && failed === 0 ? 1 : failed;
@@ -52,6 +64,8 @@ function playwrightCounts(output) {
 }
 
 const PARTS = ['core', 'server', 'web', 'e2e'];
+/** Processes that share the server's specs. */
+const SHARES = 4;
 
 /** The parts that `--only` names, several by commas, by spaces or by saying it again; without it the whole. */
 function partsAsked(args) {
@@ -73,48 +87,71 @@ const runs = (part) => only === undefined || only.includes(part);
 
 await ensureDebian({ browser: runs('web') || runs('e2e') });
 await ensurePackages();
-if (runs('e2e')) await ensureBuilt();
 
 say(`Seed ${SEED} (TEST_SEED=… for another; npm run fuzz for many)`);
 const env = { ...process.env, TEST_SEED: SEED, CHROME_BIN: CHROMIUM, FORCE_COLOR: '0', NG_CLI_ANALYTICS: 'false' };
 const tsx = join(root, 'node_modules', '.bin', 'tsx');
 const jasmine = join(root, 'node_modules', 'jasmine', 'bin', 'jasmine.js');
-const specs = (...folders) => [
+const specs = (files) => [
   jasmine,
   '--random=true',
   `--seed=${SEED}`,
   '--no-color',
   '--helper=server/src/testing/seed.ts',
   '--helper=server/src/testing/patience.ts',
-  ...folders.map((folder) => `${folder}/src/**/*.spec.ts`),
+  ...files,
 ];
+const specsOf = (...folders) => specs(folders.map((folder) => `${folder}/src/**/*.spec.ts`));
 
-if (only === undefined) {
-  await check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'], { env });
-  await check('lint', 'npx', ['eslint', '.', '--cache', '--cache-location', '.cache/eslint'], { env });
-  await check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], { env });
-  await check('types of the web', 'npx', ['tsc', '-p', 'web/tsconfig.app.json', '--noEmit'], { env });
-  await check('recipes', process.execPath, [join(root, 'scripts', 'recipes.mjs')], { env });
+/** The specs of the server in shares: each file in one of them, neighbours by name in different ones, as they take alike. */
+function sharesOfServer(count) {
+  const files = readdirSync(join(root, 'server', 'src'), { recursive: true })
+    .filter((name) => name.endsWith('.spec.ts'))
+    .sort()
+    .map((name) => `server/src/${name}`);
+  return Array.from({ length: count }, (_, share) => files.filter((_file, at) => at % count === share));
 }
+
+const lanes = Math.min(2, cpus().length);
+const here = { env, together: lanes > 1 };
+const node = process.execPath;
+const database = runs('server') || runs('e2e') ? await throwawayDatabase() : undefined;
+const withDatabase = { ...here, env: { ...env, TEST_DATABASE_URL: database?.url } };
+const web = { ...here, cwd: join(root, 'web') };
+
+const jobs = [];
+if (runs('server'))
+  for (const [at, files] of sharesOfServer(SHARES).entries())
+    jobs.push(() => suite(`server, share ${at + 1} of ${SHARES}`, tsx, specs(files), jasmineCounts, withDatabase));
+if (runs('e2e')) jobs.push(ensureBuilt);
+if (runs('web')) jobs.push(() => suite('web', 'npx', ['ng', 'test'], karmaCounts, web));
 if (runs('core')) {
-  const folders = ['core', 'contract', 'demo', 'standins', 'bench'];
-  await suite('core, contract and what has no database', tsx, specs(...folders), jasmineCounts, { env });
+  const args = specsOf('core', 'contract', 'demo', 'standins', 'bench');
+  jobs.push(() => suite('core, contract and what has no database', tsx, args, jasmineCounts, here));
 }
-if (runs('web')) await suite('web', 'npx', ['ng', 'test'], karmaCounts, { env, cwd: join(root, 'web') });
-if (runs('server') || runs('e2e')) {
-  const database = await throwawayDatabase();
-  try {
-    const withDatabase = { env: { ...env, TEST_DATABASE_URL: database.url } };
-    if (runs('server')) await suite('server', tsx, specs('server'), jasmineCounts, withDatabase);
-    if (runs('e2e')) {
-      const args = ['playwright', 'test', '--workers', String(Math.min(2, cpus().length))];
-      await suite('the real interface', 'npx', args, playwrightCounts, { ...withDatabase, cwd: join(root, 'e2e') });
-    }
-  } finally {
-    await database.release();
+if (only === undefined) {
+  const eslint = ['eslint', '.', '--cache', '--cache-location', '.cache/eslint'];
+  jobs.push(
+    () => check('lint', 'npx', eslint, here),
+    () => check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'], here),
+    () => check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], here),
+    () => check('types of the web', 'npx', ['tsc', '-p', 'web/tsconfig.app.json', '--noEmit'], here),
+    () => check('recipes', node, [join(root, 'scripts', 'recipes.mjs')], here),
+  );
+}
+try {
+  await inLanes(lanes, jobs);
+  // Browsers need both lanes for themselves.
+  if (runs('e2e')) {
+    const args = ['playwright', 'test', '--workers', String(lanes)];
+    const e2e = { env: withDatabase.env, cwd: join(root, 'e2e') };
+    await suite('the real interface', 'npx', args, playwrightCounts, e2e);
   }
+} finally {
+  await database?.release();
 }
 
+say(times.map(({ name, seconds }) => `${String(seconds).padStart(5)} s  ${name}`).join('\n'));
 const { passed, failed, skipped } = totals;
 say(`\n${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`);
 process.exit(failed > 0 ? 1 : 0);

@@ -1,4 +1,5 @@
 export * from './goods.ts';
+export * from './past/writePast.ts';
 export * from './random.ts';
 export * from './range.ts';
 export * from './seed.ts';

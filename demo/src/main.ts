@@ -4,6 +4,7 @@ import { startStorefront } from '@ivory/standins/storefront';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { DEMO_SKUS, seedDemo } from './seed.ts';
+import { writePast } from './past/writePast.ts';
 import { seedEmpty } from './seedEmpty.ts';
 
 const { values } = parseArgs({
@@ -18,6 +19,8 @@ const { values } = parseArgs({
     empty: { type: 'boolean', default: false },
     name: { type: 'string', default: 'My shop' },
     currency: { type: 'string', default: 'GBP' },
+    /** The demo shop as it was made, without the twelve weeks that it has been kept. */
+    'without-past': { type: 'boolean', default: false },
     'only-seed': { type: 'boolean', default: false },
     'rebuild-read-model': { type: 'boolean', default: false },
   },
@@ -89,6 +92,12 @@ if (values.empty) {
     ...(engine && { engine: engine.address }),
   });
   if (seeded) say(`Made the demo shop Tarn & Teasel with ${values.skus} SKUs.`);
+  if (seeded && !values['without-past']) {
+    const kept = await open(0);
+    await writePast(db, kept.address);
+    await kept.close();
+    say('Gave it twelve weeks of landings, orders and plans.');
+  }
 }
 await db.pool.end();
 

@@ -12,18 +12,21 @@ export function run(command, args, options = {}) {
   });
 }
 
-/** Runs a command and gives back how it ended and what it printed, which is also shown. */
-export function runAndRead(command, args, options = {}) {
+/** Runs a command and gives back how it ended and what it printed, which is also shown: as it comes, or `together` at the end where others run beside it. */
+export function runAndRead(command, args, { together = false, ...options } = {}) {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], ...options });
     let output = '';
     for (const stream of [child.stdout, child.stderr]) {
       stream.on('data', (bytes) => {
         output += bytes;
-        process.stdout.write(bytes);
+        if (!together) process.stdout.write(bytes);
       });
     }
     child.once('error', reject);
-    child.once('exit', (code) => resolve({ code: code ?? 1, output }));
+    child.once('close', (code) => {
+      if (together) process.stdout.write(output);
+      resolve({ code: code ?? 1, output });
+    });
   });
 }
