@@ -1,7 +1,10 @@
 import { seedDemo } from '@ivory/demo';
+import { tmpdir } from 'node:os';
 import pg from 'pg';
+import { pino } from 'pino';
 import { connect } from '../db/connect.ts';
 import { migrate } from '../db/migrate.ts';
+import { startServer } from '../startServer.ts';
 
 /** SKUs of the made-up shop that every test starts with. */
 export const TEST_SKUS = 300;
@@ -35,8 +38,15 @@ async function makeTemplate(): Promise<string> {
   await migrate(db);
   await seedDemo(db, { skus: TEST_SKUS });
   await db.pool.end();
+  await makeQueues(urlOf(name));
   await admin(`alter database ${name} is_template true allow_connections false`);
   return name;
+}
+
+/** The tables of the queue are made by the first start of a server on a database, which takes longer than all else of it. */
+async function makeQueues(databaseUrl: string): Promise<void> {
+  const options = { databaseUrl, filesFolder: tmpdir(), storefront: '', port: 0, log: pino({ level: 'silent' }) };
+  await (await startServer(options)).close();
 }
 
 /** A database with nothing in it, not even a schema. */
