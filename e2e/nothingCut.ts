@@ -8,7 +8,9 @@ import { type Page } from '@playwright/test';
 export function nothingCut(page: Page): Promise<string[]> {
   return page.evaluate(() => {
     /** Cells that hold a text of any length, and lines that say the whole when pointed at. */
-    const LONG = '.cell-text, [title]';
+    const LONG = '.rgCell:not(.cell-number, .cell-code), [title]';
+    /** The right edge of a sheet: it hides the column that would be cut. The ends of a bar are there to be dragged; a chooser lies over its own field. */
+    const MEANT = 'ivory-columns-behind, .edge, .ant-select';
     /** Half a pixel on each side is rounding. */
     const SLACK = 1.5;
     const found: string[] = [];
@@ -53,15 +55,22 @@ export function nothingCut(page: Page): Promise<string[]> {
 
     const isShown = (element: Element) =>
       element.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true }) &&
-      element.closest('[aria-hidden=true], .cdk-visually-hidden, .unseen') === null;
+      // Read to whoever cannot see.
+      element.closest('.cdk-visually-hidden, .unseen, .alone') === null;
 
     /** Something else that is drawn over the point, or nothing. */
     function over(element: Element, x: number, y: number): Element | undefined {
       const top = document.elementFromPoint(x, y);
       if (top === null || top.contains(element) || element.contains(top)) return undefined;
-      if (top.closest('label') !== null && top.closest('label')?.contains(element)) return undefined;
+      if (top.closest(MEANT) !== null || top.closest('label')?.contains(element) === true) return undefined;
       return top;
     }
+
+    /** Cells behind the right edge of a sheet are scrolled away. */
+    const underEdge = (element: Element, { left, right }: Box): boolean => {
+      const edge = element.closest('.rgCell, .rgHeaderCell') && document.querySelector('ivory-columns-behind div');
+      return edge !== null && (left + right) / 2 > edge.getBoundingClientRect().left;
+    };
 
     const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
     for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
@@ -74,6 +83,7 @@ export function nothingCut(page: Page): Promise<string[]> {
       for (const line of range.getClientRects()) {
         const seen = overlap(line, box);
         if (isNothing(seen) || isNothing(line)) continue;
+        if (underEdge(element, seen)) continue;
         const isLong = element.closest(LONG) !== null;
         if (!isLong && (line.left < box.left - SLACK || line.right > box.right + SLACK))
           report('cut at the side', element, text);

@@ -26,7 +26,16 @@ async function startShop(): Promise<RunningShop & { stop: () => Promise<void> }>
   const url = new URL(server);
   url.pathname = `/${name}`;
   const data = await mkdtemp(join(tmpdir(), 'ivory-e2e-'));
-  const args = ['dist/server.mjs', '--database', url.href, '--data', data, '--web', 'dist/web/browser'];
+  const args = [
+    'dist/server.mjs',
+    '--database',
+    url.href,
+    '--data',
+    data,
+    '--web',
+    'dist/web/browser',
+    '--without-past',
+  ];
   const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'inherit'] });
   let said = '';
   await new Promise<void>((resolve, reject) => {

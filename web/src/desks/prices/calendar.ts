@@ -46,7 +46,6 @@ import { HandActions } from '../../state/handActions.ts';
 import { InTurn } from '../../state/inTurn.ts';
 import { moment, MomentActions } from '../../api/moment.ts';
 import { planned, proofOfPlan } from '../../state/planned.ts';
-import { PlannedWhen } from '../../planned/plannedWhen.ts';
 import { Proposing } from '../../state/proposing.ts';
 import { selectAskingInHand } from '../../state/askingInHand.ts';
 import { session } from '../../state/session.ts';
@@ -62,12 +61,13 @@ const SAID_WIDTH = 165;
 const BEFORE_TODAY = 0.2;
 /** What is drawn of a landing that stays, in days. */
 const SHORTEST = 0.02;
+const wholeDay = (day: number | null) => (day === null ? null : Math.floor(day));
 const BOTH_EDGES: readonly Edge[] = ['from', 'until'];
 
 /** Time along the top, sales as bars: which run together, where nothing runs. Edges are dragged or moved by key, as a proof. */
 @Component({
   selector: 'ivory-calendar',
-  imports: [NgTemplateOutlet, NzButtonModule, PlannedWhen, RouterLink],
+  imports: [NgTemplateOutlet, NzButtonModule, RouterLink],
   templateUrl: './calendar.html',
   styleUrls: ['../../workbench/workbench.less', './calendar.less'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -116,9 +116,9 @@ export class Calendar {
       const extent = scale.extentOf(partsOfDays(times));
       if (!extent) return [];
       const isShort = extent.width < SAID_WIDTH;
-      return [
-        { sale, movable, extent, edges: edgesOf(extent), isShort, said: this.said(times), off: this.takesOff(sale) },
-      ];
+      const [said, off] = [this.said(times), this.takesOff(sale)];
+      const beside = isShort ? scale.beside(extent, SAID_WIDTH) : undefined;
+      return [{ sale, movable, extent, edges: edgesOf(extent), beside, said, off }];
     });
   });
   /** Landings that are planned, each until it is taken back; one without that is drawn where it lands. */
@@ -137,7 +137,12 @@ export class Calendar {
       });
       if (!extent) return [];
       const edges = edgesOf(extent).filter(({ edge }) => movable.edges.includes(edge));
-      return [{ one, movable, extent, edges, address: this.addressOf(one), behind: extent.left + extent.width + 8 }];
+      const said =
+        one.state === 'waits'
+          ? words.planned.waits
+          : shownDays(wholeDay(days.from), wholeDay(one.back === null ? days.from : days.until));
+      const beside = scale.beside(extent, SAID_WIDTH);
+      return [{ one, movable, extent, edges, address: this.addressOf(one), beside, said }];
     });
   });
   /** Formulas of outlets, each on the days on which it holds. */

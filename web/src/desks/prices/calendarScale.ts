@@ -33,6 +33,8 @@ export interface Tick {
 }
 
 const TICK_WIDTH = 90;
+/** Between a bar and the text beside it. */
+const BESIDE = 8;
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' });
 const YEAR = new Intl.DateTimeFormat('en-GB', { month: 'short', year: 'numeric', timeZone: 'UTC' });
@@ -69,6 +71,12 @@ export class CalendarScale {
     const left = this.at(Math.max(start, first));
     const right = this.at(Math.min(end, behind));
     return { left, width: Math.max(right - left, 2), goesBefore: start < first, goesBehind: end > behind };
+  }
+
+  /** Where a text of so many pixels stands beside what is drawn: behind it, or before it where there is no room behind. */
+  beside({ left, width }: Extent, text: number): { readonly left?: number; readonly right?: number } {
+    const behind = left + width + BESIDE;
+    return behind + text <= this.width ? { left: behind } : { right: this.width - left + BESIDE };
   }
 
   get ticks(): readonly Tick[] {

@@ -82,6 +82,7 @@ export function cellClasses(
   const pending = row?.pending?.[key];
   return {
     'cell-number': numeric,
+    'cell-code': key === 'code' || key === 'gtin',
     'cell-worked-out': !editable,
     'cell-changed': pending !== undefined || row?.sent?.[key] !== undefined || row?.refused?.[key] !== undefined,
     'cell-refused': row?.refused?.[key] !== undefined,

@@ -27,7 +27,7 @@ export const deskColumns = (desk: Desk, register: Register): FieldKey[] => {
 
 const WIDTHS: Partial<Record<FieldKey, number>> = {
   name: 216,
-  code: 140,
+  code: 156,
   category: 220,
   brand: 126,
   stock: 64,
