@@ -6,6 +6,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { en_GB, provideNzI18n } from 'ng-zorro-antd/i18n';
 import { Frame } from './frame/frame.ts';
+import { MomentInAddress } from './frame/momentInAddress.ts';
 import { PageTitle } from './frame/pageTitle.ts';
 import { routes } from './frame/routes.ts';
 import { QuestionInAddress } from './question/questionInAddress.ts';
@@ -43,6 +44,7 @@ await bootstrapApplication(Frame, {
     provideState(atWork.atWork),
     provideState(ruleDraft.ruleDraft),
     // Before the effects, so that what they ask first is what the address asks.
+    provideEnvironmentInitializer(() => void inject(MomentInAddress)),
     provideEnvironmentInitializer(() => void inject(QuestionInAddress)),
     provideEffects(
       { openSession: session.openSession, readForMoment },

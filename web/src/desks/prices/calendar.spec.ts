@@ -5,6 +5,7 @@ import { FakeApi } from '../../testing/fakeApi.ts';
 import { Page } from '../../testing/page.ts';
 import { proof, shop } from '../../testing/shop.ts';
 import { Calendar } from './calendar.ts';
+import { CalendarScale } from './calendarScale.ts';
 
 const TODAY = localDay(momentOf(Date.now()), shop.timeZone);
 const isoOf = (day: number) => new Date(day * 24 * 60 * 60 * 1_000).toISOString().slice(0, 10);
@@ -231,6 +232,27 @@ describe('the calendar of sales', () => {
     expect(await moved({ ...plan, landing: '7' }, { key: 'ArrowRight' })).toEqual([
       { params: { id: '5' }, body: { at: ms(at), back: ms(`${isoOf(TODAY + 10)}T18:00`), whenChanged: 'rest' } },
     ]);
+  });
+
+  it('chooses a sale by its name, too, and brings what is told of it into sight', async () => {
+    told(sale(), ...Array.from({ length: 30 }, (_, at) => sale({ id: String(at + 10), name: `Sale ${at}` })));
+    const page = await open();
+    await measured(page);
+    page.host.style.cssText = 'display: block; height: 300px; overflow: auto';
+    page.host.querySelector<HTMLButtonElement>('button.name')!.click();
+    await page.until(() => page.host.querySelector('.chosen') !== null);
+    await page.until(
+      () =>
+        page.host.querySelector('.chosen')!.getBoundingClientRect().top < 300 + page.host.getBoundingClientRect().top,
+    );
+    expect(bar(page).getAttribute('aria-pressed')).toBe('true');
+  });
+
+  it('says the days beside a short bar, before it where there is no room behind', () => {
+    const scale = new CalendarScale({ first: 0, behind: 10 }, 1_000);
+    const beside = (from: number) => scale.beside(scale.extentOf({ from, until: from })!, 165);
+    expect(beside(0)).toEqual({ left: 108 });
+    expect(beside(9)).toEqual({ right: 108 });
   });
 
   it('shows the formulas of outlets on the days on which they hold', async () => {

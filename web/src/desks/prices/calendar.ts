@@ -1,5 +1,6 @@
 import {
   afterNextRender,
+  afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -87,6 +88,7 @@ export class Calendar {
   private readonly planned = this.store.selectSignal(planned.selectList);
   private readonly answer = this.store.selectSignal(workingSet.selectAnswer);
   private readonly track = viewChild.required<ElementRef<HTMLElement>>('track');
+  private readonly panel = viewChild<ElementRef<HTMLElement>>('panel');
 
   private readonly read = rxResource({
     params: () => ({ version: this.version(), shop: this.shop()?.version }),
@@ -178,6 +180,10 @@ export class Calendar {
     effect(() => {
       const read = this.read.hasValue() ? this.read.value() : undefined;
       if (read) untracked(() => this.shown.set(read));
+    });
+    // What is chosen is told below all sales: it comes into sight.
+    afterRenderEffect(() => {
+      if (this.chosenId() !== undefined) this.panel()?.nativeElement.scrollIntoView({ block: 'nearest' });
     });
     // A moved plan keeps its new place until plans are read again.
     effect(() => {
