@@ -1,69 +1,16 @@
 import { test as base, expect, type Page } from '@playwright/test';
-import { spawn } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import pg from 'pg';
-
-const ROOT = join(import.meta.dirname, '..');
-
-/** A whole shop for one test: the built application, the storefront and the engine, on a database of its own. */
-export interface RunningShop {
-  readonly address: string;
-  readonly storefront: string;
-  readonly engine: string;
-}
-
-let made = 0;
-
-async function startShop(): Promise<RunningShop & { stop: () => Promise<void> }> {
-  const server = process.env['TEST_DATABASE_URL'];
-  if (server === undefined) throw new Error('TEST_DATABASE_URL names no server: run the tests by npm test.');
-  const name = `e2e_${process.pid}_${++made}`;
-  const admin = new pg.Client({ connectionString: server });
-  await admin.connect();
-  await admin.query(`create database ${name}`);
-  const url = new URL(server);
-  url.pathname = `/${name}`;
-  const data = await mkdtemp(join(tmpdir(), 'ivory-e2e-'));
-  const args = [
-    'dist/server.mjs',
-    '--database',
-    url.href,
-    '--data',
-    data,
-    '--web',
-    'dist/web/browser',
-    '--without-past',
-  ];
-  const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'inherit'] });
-  let said = '';
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.on('data', (bytes: Buffer) => {
-      said += bytes.toString();
-      if (said.includes('Ctrl+C')) resolve();
-    });
-    child.once('exit', (code) => reject(new Error(`the shop ended with ${code}: ${said}`)));
-  });
-  const [address, storefront, engine] = [...said.matchAll(/http:\/\/127\.0\.0\.1:\d+/g)].map(([found]) => found);
-  return {
-    address: address!,
-    storefront: storefront!,
-    engine: engine!,
-    stop: async () => {
-      const ended = new Promise((resolve) => child.once('exit', resolve));
-      child.kill('SIGTERM');
-      await ended;
-      await admin.query(`drop database ${name} with (force)`);
-      await admin.end();
-      await rm(data, { recursive: true, force: true });
-    },
-  };
-}
+import { forgetFirst, type RunningShop, startShop } from './runningShop.ts';
 
 /** Tests get a shop and a page that is open at it; an error in the browser's console fails the test. */
-export const test = base.extend<{ shop: RunningShop; workbench: Workbench }>({
-  shop: async ({}, use) => {
+export const test = base.extend<{ shop: RunningShop; workbench: Workbench }, { shops: undefined }>({
+  shops: [
+    async ({}, use) => {
+      await use(undefined);
+      await forgetFirst();
+    },
+    { scope: 'worker' },
+  ],
+  shop: async ({ shops: _ }, use) => {
     const shop = await startShop();
     await use(shop);
     await shop.stop();
@@ -76,7 +23,7 @@ export const test = base.extend<{ shop: RunningShop; workbench: Workbench }>({
     expect(errors).toEqual([]);
   },
 });
-export { expect };
+export { expect, type RunningShop };
 
 /** What a user sees of the frame, by the names that it has for everybody. */
 export class Workbench {

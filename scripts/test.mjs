@@ -123,6 +123,7 @@ const jobs = [];
 if (runs('server'))
   for (const [at, files] of sharesOfServer(SHARES).entries())
     jobs.push(() => suite(`server, share ${at + 1} of ${SHARES}`, tsx, specs(files), jasmineCounts, withDatabase));
+// Building the web types it, its templates too.
 if (runs('e2e')) jobs.push(ensureBuilt);
 if (runs('web')) jobs.push(() => suite('web', 'npx', ['ng', 'test'], karmaCounts, web));
 if (runs('core')) {
@@ -135,7 +136,6 @@ if (only === undefined) {
     () => check('lint', 'npx', eslint, here),
     () => check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'], here),
     () => check('types', 'npx', ['tsc', '-p', 'tsconfig.json'], here),
-    () => check('types of the web', 'npx', ['tsc', '-p', 'web/tsconfig.app.json', '--noEmit'], here),
     () => check('recipes', node, [join(root, 'scripts', 'recipes.mjs')], here),
   );
 }
