@@ -119,7 +119,6 @@ export const HAPPENINGS: readonly Happening[] = [
       ),
   },
   { daysAgo: 45, at: '12:37', do: orders('in Ink > Bottled', [2, 1, 1], 'DE') },
-  // Taken back in part, some days later: only the prices of dip pens.
   {
     daysAgo: 41,
     at: '10:33',
@@ -127,6 +126,7 @@ export const HAPPENINGS: readonly Happening[] = [
       shop.rule('Pens dearer', 'in Pens > Dip', 'raise regular price by 4 %', 'As the list of the supplier says.'),
   },
   {
+    // Taken back at once, as it was thought over.
     daysAgo: 38,
     at: '09:05',
     do: async (shop) => {

@@ -26,7 +26,7 @@ export const deskColumns = (desk: Desk, register: Register): FieldKey[] => {
 };
 
 const WIDTHS: Partial<Record<FieldKey, number>> = {
-  name: 216,
+  name: 200,
   code: 156,
   category: 220,
   brand: 126,
