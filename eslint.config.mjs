@@ -53,7 +53,7 @@ const inOrder = (root, patterns) =>
   }));
 
 export default tseslint.config(
-  { ignores: ['**/node_modules', 'dist', 'data', '.angular', '.cache', 'web/karma.conf.cjs'] },
+  { ignores: ['**/node_modules', '**/dist', 'data', 'data-own', '**/.angular', '.cache', 'web/karma.conf.cjs'] },
   {
     files: ['**/*.ts'],
     extends: [...tseslint.configs.strictTypeChecked],

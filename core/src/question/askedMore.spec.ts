@@ -22,6 +22,37 @@ const problem = (text: string) => {
 };
 const holds = (text: string, row: Row) => answers(parsed(text), row, asking);
 
+describe('a question of how an amount ends', () => {
+  it('goes by its last digits, as many as are written', () => {
+    const ends = (end: string, price: string) => holds(`price ends in ${end}`, { price });
+    expect(['99', '199', '1999'].map((price) => ends('.99', price))).toEqual([true, true, true]);
+    expect(['998', '990', '9'].map((price) => ends('.99', price))).toEqual([false, false, false]);
+    expect(['999', '1999', '199'].map((price) => ends('9.99', price))).toEqual([true, true, false]);
+    expect(['1200', '1210', '0'].map((price) => ends('.00', price))).toEqual([true, false, true]);
+    expect(['105', '5', '15'].map((price) => ends('.05', price))).toEqual([true, true, false]);
+    expect(['1490', '1499'].map((price) => ends('.9', price))).toEqual([true, false]);
+    expect(['1495', '1496'].map((price) => ends('5', price))).toEqual([true, false]);
+    expect(holds('price ends in .99', { price: null })).toBeFalse();
+    expect(holds('not price ends with .99', { price: '500' })).toBeTrue();
+  });
+
+  it('is printed as it is read, and kept', () => {
+    for (const end of ['.99', '9.99', '5']) {
+      const text = `regular price ends with ${end}`;
+      expect(printQuestion(parsed(text), asking)).toBe(text);
+      expect(keptQuestion(keepQuestion(parsed(text)), asking)).toEqual(parsed(text));
+    }
+    expect(printQuestion(parsed('price ends in 999'), asking)).toBe('regular price ends with 9.99');
+  });
+
+  it('refuses what is no end of an amount', () => {
+    for (const end of ['soon', '.999', '-9', '1.2.3', '"."'])
+      expect(problem(`price ends in ${end}`))
+        .withContext(end)
+        .toEqual(jasmine.objectContaining({ code: 'money-unreadable', expected: '.99' }));
+  });
+});
+
 describe('a question of one number against another', () => {
   it('compares two amounts of the same row, as they are or times a factor', () => {
     expect(holds('cost > price', { cost: '500', price: '499' })).toBeTrue();

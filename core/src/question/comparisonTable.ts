@@ -61,7 +61,12 @@ const TABLE = {
     ofFilled: anyBy('starts with'),
     ofTexts: (value, wanted) => value.startsWith(wanted),
   },
-  'ends with': { ...PART, ofFilled: anyBy('ends with'), ofTexts: (value, wanted) => value.endsWith(wanted) },
+  'ends with': {
+    ...PART,
+    alsoWritten: ['ends in'],
+    ofFilled: anyBy('ends with'),
+    ofTexts: (value, wanted) => value.endsWith(wanted),
+  },
   'is like': { ...PART, ofFilled: anyBy('is like'), ofTexts: isLike },
   '<': {
     ...NUMBER,

@@ -331,8 +331,12 @@ class Parser {
 
   private canonical(field: Field, comparison: ComparisonKey, written: string, token: Token, end: number): string[] {
     const place = { at: token.at, length: end - token.at };
-    if (isPartial(comparison)) return [written];
-    const { isNamed, readWanted } = typeOf(field);
+    const { isNamed, readWanted, readEnd } = typeOf(field);
+    if (isPartial(comparison)) {
+      const part = readEnd?.(written, field, this.asking) ?? good(written);
+      if (!part.ok) throw new Stop({ ...part.problem, ...placeOf(field), ...place });
+      return [part.value];
+    }
     const { register } = this.asking;
     // What no value may be can be asked for all the same.
     const { range: _, ...anyRange } = field;

@@ -69,10 +69,12 @@ function printCompare({ field, comparison, values, than }: Compare, asking: Aski
   }
   if (countsValues(comparison)) return `${name} ${comparison} ${values[0]}`;
   if (countsDays(comparison)) return `${name} ${comparison} ${values[0]} ${values[0] === '1' ? 'day' : 'days'}`;
-  const { isNamed, isPhrase, showWanted } = typeOf(target);
+  const { isNamed, isPhrase, showWanted, showEnd } = typeOf(target);
   const shown = values.map((value) => {
     const show = target.type === 'categories' ? shortPath : isNamed ? showValue : editValue;
-    const text = isPartial(comparison) ? value : (showWanted?.(value) ?? show(target, value, asking));
+    const text = isPartial(comparison)
+      ? (showEnd?.(value, asking) ?? value)
+      : (showWanted?.(value) ?? show(target, value, asking));
     return bare(text) ? text : quote(text);
   });
   const isPlain = (field === 'category' && comparison === 'in') || (isPhrase && comparison === 'is');

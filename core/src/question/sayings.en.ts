@@ -48,6 +48,7 @@ const SAYINGS: readonly Saying[] = [
     'price between $1 and $2',
   ),
   say(`(?:priced|costing|costs|sold) (?:at |for )?${NUMBER}`, 'price is $1'),
+  say('(?:prices? |priced )?(?:that )?(?:ends?|ending) with ([.,]\\d+)', 'price ends with $1'),
   say(`names?(?: is| are)? longer than ${COUNT}(?: characters?| letters?)?`, 'length of name > $1'),
   say(`names?(?: is| are)? shorter than ${COUNT}(?: characters?| letters?)?`, 'length of name < $1'),
   say('(?:changed|edited|updated|touched) today', 'last changed in the last 0 days'),

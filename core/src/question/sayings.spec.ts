@@ -81,6 +81,12 @@ const CORPUS: Readonly<Record<string, readonly string[]>> = {
   'MPN is empty': ['without an MPN', 'no MPN', 'missing MPN'],
   'length of name > 30': ['names longer than 30', 'name longer than 30', 'names longer than 30 characters'],
   'length of name < 10': ['names shorter than 10', 'name shorter than 10 characters'],
+  'regular price ends with .99': [
+    'price ends in .99',
+    'ends with .99',
+    'prices ending with .99',
+    'priced ending with .99',
+  ],
   'regular price < cost': [
     'under cost',
     'below cost',

@@ -7,6 +7,8 @@ import { holdsNumber, OF_NUMBERS } from './comparing.ts';
 import { type ValueType } from './valueType.ts';
 import { GRAMS_OF } from './weightUnits.ts';
 
+/** As many digits as the largest amount has. */
+const LONGEST_END = 12;
 const LARGEST_COUNT = 10_000_000;
 
 const numeric: Pick<ValueType, 'isNumber' | 'isNamed' | 'comparisons' | 'usual' | 'holds'> = {
@@ -17,9 +19,24 @@ const numeric: Pick<ValueType, 'isNumber' | 'isNamed' | 'comparisons' | 'usual' 
   holds: (comparison, value, wanted) => holdsNumber(comparison, value, wanted),
 };
 
-/** An amount of money, in minor units of the shop's currency. */
+/** The digits at the end of an amount, with its decimal sign where that is among them: `.99`, `9.99`, `9`. */
+const END = /^(\d*)(?:[.,](\d+))?$/;
+
+/** An amount of money, in minor units of the shop's currency. How it ends is asked by the digits of these minor units. */
 export const money: ValueType = {
   ...numeric,
+  comparisons: [...OF_NUMBERS, 'ends with'],
+  holds: (comparison, value, wanted) =>
+    comparison === 'ends with'
+      ? value.padStart(wanted.length, '0').endsWith(wanted)
+      : holdsNumber(comparison, value, wanted),
+  readEnd: (text, _field, { names: { currency } }) => {
+    const [, whole = '', part = ''] = END.exec(text.trim()) ?? [];
+    if (whole + part === '' || part.length > currency.exponent || whole.length + part.length > LONGEST_END)
+      return bad('money-unreadable', { value: text, expected: showEnd('99', currency.exponent) });
+    return good(part === '' ? whole : whole + part.padEnd(currency.exponent, '0'));
+  },
+  showEnd: (end, { names: { currency } }) => showEnd(end, currency.exponent),
   read: (text, _field, { names: { currency, numberStyle } }) => {
     const read = readMoney(text, currency, numberStyle);
     return read.ok ? good(read.value.toString()) : read;
@@ -27,6 +44,9 @@ export const money: ValueType = {
   show: (value, _field, { names: { currency } }) => showMoney(BigInt(value), currency),
   edit: (value, _field, { names: { currency } }) => plainMoney(BigInt(value), currency),
 };
+
+const showEnd = (end: string, exponent: number): string =>
+  exponent === 0 || end.length < exponent ? end : `${end.slice(0, -exponent)}.${end.slice(-exponent)}`;
 
 /** Basis points as a person reads them: `3750` → `37.5 %`; without the sign when `plain`. */
 export function showBasisPoints(value: string | number, plain = false): string {

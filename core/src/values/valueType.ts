@@ -71,6 +71,10 @@ export interface ValueType {
   readonly readWanted?: (text: string, field: Field, asking: Asking) => Result<string>;
   /** The value of a question as it is written, where that is not what `show` shows. */
   readonly showWanted?: (wanted: string) => string;
+  /** Reads the end of a value that a question asks for, of those numbers whose end is asked for. */
+  readonly readEnd?: (text: string, field: Field, asking: Asking) => Result<string>;
+  /** The end of a value as a question writes it; what `readEnd` reads back. */
+  readonly showEnd?: (end: string, asking: Asking) => string;
   /** In a question its name alone is enough, and the words behind it are the value: `fits Harrowgill 40 of 2019`. */
   readonly isPhrase?: true;
   /** The values that it holds, where it holds several. */

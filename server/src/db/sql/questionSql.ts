@@ -199,9 +199,14 @@ const numberHolds: Compared = (target, compare, _asking, exact) => numberCompare
 function numberCompared(column: RawBuilder<unknown>, { comparison, values }: Compare, exact: TwoValued): Condition {
   if (comparison === 'between')
     return exact(sql<boolean>`(${column} between ${values[0]}::bigint and ${values[1]}::bigint)`);
+  if (comparison === 'ends with') return exact(either(values.map((end) => endsWith(column, end))));
   if (!comparesNumbers(comparison)) throw new Error(`numbers are not compared by “${comparison}”`);
   return exact(either(values.map((value) => sql<boolean>`${column} ${SIGNS[comparison]} ${value}::bigint`)));
 }
+
+/** Whether the last digits of a whole number are these; zeros stand before one that has fewer. */
+const endsWith = (column: RawBuilder<unknown>, end: string): Condition =>
+  sql<boolean>`lpad(${column}::text, greatest(length(${column}::text), ${end.length}), '0') like ${like(end, { before: true, behind: false })}`;
 
 const dateHolds: Compared = (target, compare, asking, exact) => {
   const { comparison, values } = compare;
