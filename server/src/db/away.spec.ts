@@ -22,6 +22,16 @@ describe('a database that goes away', () => {
         () => undefined,
       );
   const pause = (ms: number) => new Promise((go) => setTimeout(go, ms));
+  /** A connection that was cut may be noticed by whoever takes it next: that one is told to try again, as everybody was. */
+  async function untilBack<T>(ask: () => Promise<T>, tries = 20): Promise<T> {
+    try {
+      return await ask();
+    } catch (error) {
+      if (tries === 0 || (error as { details?: { status: number } }).details?.status !== 503) throw error;
+      await pause(50);
+      return untilBack(ask, tries - 1);
+    }
+  }
   /** The connections that listen, by the ids of their backends. */
   const listeners = async () => {
     const { rows } = await server.db.pool.query<{ pid: number }>(
@@ -46,17 +56,7 @@ describe('a database that goes away', () => {
             .withContext(String(answer.reason))
             .toBe(503);
       }
-      // A connection that was cut may be noticed by whoever takes it next: that one is told to try again, as everybody was.
-      const again = async (tries: number): Promise<string> =>
-        server.call(calls.getShop).then(
-          ({ name }) => name,
-          async (error: { details?: { status: number } }) => {
-            if (tries === 0 || error.details?.status !== 503) throw error;
-            await pause(50);
-            return again(tries - 1);
-          },
-        );
-      expect(await again(20)).toBe('Tarn & Teasel');
+      expect(await untilBack(async () => (await server.call(calls.getShop)).name)).toBe('Tarn & Teasel');
     }
   });
 
@@ -83,8 +83,9 @@ describe('a database that goes away', () => {
     const { work } = await server.call(calls.readImport, { params: { id }, body });
     await pause(400);
     await cut();
-    const ended = await server.finished(work);
-    expect([ended.state, (await server.call(calls.listProofs)).proofs.length]).toEqual(['done', 1]);
+    const ended = await untilBack(() => server.finished(work));
+    const { proofs } = await untilBack(() => server.call(calls.listProofs));
+    expect([ended.state, proofs.length]).toEqual(['done', 1]);
   });
 
   it('is told from errors that are none of it', () => {

@@ -1,63 +1,29 @@
-import { Location } from '@angular/common';
-import { provideLocationMocks } from '@angular/common/testing';
-import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { provideRouter, Router } from '@angular/router';
-import { Actions } from '@ngrx/effects';
-import { type Action, provideState, provideStore, Store } from '@ngrx/store';
-import { Subject } from 'rxjs';
+import { Store } from '@ngrx/store';
 import { workingSet, WorkingSetActions } from '../state/workingSet.ts';
+import { type OpenedAt, openedAt } from '../testing/openedAt.ts';
 import { answer } from '../testing/shop.ts';
 import { QuestionInAddress } from './questionInAddress.ts';
 
 describe('the question in the address', () => {
-  let router: Router;
-  let location: Location;
-  let effects: Subject<Action>;
-  const settled = () => new Promise((go) => setTimeout(go, 10));
-
-  /** The application opened at an address. */
-  async function openAt(address: string): Promise<void> {
-    effects = new Subject();
-    TestBed.configureTestingModule({
-      providers: [
-        provideZonelessChangeDetection(),
-        provideRouter([{ path: '**', children: [] }]),
-        provideLocationMocks(),
-        provideStore(),
-        provideState(workingSet),
-        { provide: Actions, useValue: effects },
-      ],
-    });
-    location = TestBed.inject(Location);
-    location.go(address);
-    TestBed.inject(QuestionInAddress);
-    router = TestBed.inject(Router);
-    router.initialNavigation();
-    await settled();
-  }
+  let opened: OpenedAt;
+  const openAt = async (address: string) => {
+    opened = await openedAt(address, workingSet, QuestionInAddress);
+  };
   const question = () => TestBed.inject(Store).selectSignal(workingSet.selectQuestion)();
   /** The server answers what was asked last, as it prints it. */
-  async function answered(printed = question()): Promise<void> {
-    const action = WorkingSetActions.answered({ answer: answer({ question: printed }) });
-    TestBed.inject(Store).dispatch(action);
-    effects.next(action);
-    await settled();
-  }
+  const answered = (printed = question()) =>
+    opened.act(WorkingSetActions.answered({ answer: answer({ question: printed }) }));
   async function ask(text: string): Promise<void> {
     TestBed.inject(Store).dispatch(WorkingSetActions.ask({ question: text }));
     await answered();
-  }
-  async function back(): Promise<void> {
-    location.back();
-    await settled();
   }
 
   it('is asked when the application opens, and stands there as it is printed', async () => {
     await openAt('/prices?q=margin%3C45');
     expect(question()).toBe('margin<45');
     await answered('margin < 45');
-    expect(router.url).toBe('/prices?q=margin%20%3C%2045');
+    expect(opened.router.url).toBe('/prices?q=margin%20%3C%2045');
   });
 
   it('follows what is asked, and Back leads to the question before', async () => {
@@ -65,28 +31,28 @@ describe('the question in the address', () => {
     await answered('');
     await ask('in Ink');
     await ask('in Ink stock is 0');
-    expect(location.path()).toBe('/range?q=in%20Ink%20stock%20is%200');
-    await back();
+    expect(opened.location.path()).toBe('/range?q=in%20Ink%20stock%20is%200');
+    await opened.back();
     expect(question()).toBe('in Ink');
     await answered();
-    await back();
+    await opened.back();
     expect(question()).toBe('');
     await answered();
-    expect(location.path()).toBe('/range');
+    expect(opened.location.path()).toBe('/range');
   });
 
   it('goes along to another desk, and is left alone where no set is shown', async () => {
     await openAt('/range');
     await answered('');
     await ask('in Ink');
-    await router.navigateByUrl('/stock');
-    await settled();
-    expect(location.path()).toBe('/stock?q=in%20Ink');
-    await router.navigateByUrl('/journal');
-    await settled();
-    expect([location.path(), question()]).toEqual(['/journal', 'in Ink']);
-    await back();
-    expect([location.path(), question()]).toEqual(['/stock?q=in%20Ink', 'in Ink']);
+    await opened.router.navigateByUrl('/stock');
+    await opened.settled();
+    expect(opened.location.path()).toBe('/stock?q=in%20Ink');
+    await opened.router.navigateByUrl('/journal');
+    await opened.settled();
+    expect([opened.location.path(), question()]).toEqual(['/journal', 'in Ink']);
+    await opened.back();
+    expect([opened.location.path(), question()]).toEqual(['/stock?q=in%20Ink', 'in Ink']);
   });
 
   it('comes back when rows were opened on another page, also while that page was still loading', async () => {
@@ -94,12 +60,12 @@ describe('the question in the address', () => {
     await answered('');
     await ask('in Ink');
     TestBed.inject(Store).dispatch(WorkingSetActions.ask({ question: 'list is "Stopped"' }));
-    const going = router.navigateByUrl('/prices');
+    const going = opened.router.navigateByUrl('/prices');
     await answered();
     await going;
-    await settled();
-    expect(location.path()).toBe('/prices?q=list%20is%20%22Stopped%22');
-    await back();
-    expect([location.path(), question()]).toEqual(['/rule?q=in%20Ink', 'in Ink']);
+    await opened.settled();
+    expect(opened.location.path()).toBe('/prices?q=list%20is%20%22Stopped%22');
+    await opened.back();
+    expect([opened.location.path(), question()]).toEqual(['/rule?q=in%20Ink', 'in Ink']);
   });
 });
