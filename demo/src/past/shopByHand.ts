@@ -59,7 +59,8 @@ export class ShopByHand {
   /** Agrees to what asks for it, lands, and gives the landing its name. */
   async land(proof: ProofSummary, name: string, note = ''): Promise<string> {
     for (const { warning } of proof.warnings)
-      if (asksFor(warning)) await this.call(calls.agreeTo, { params: proof, body: { warning, agreed: true } });
+      if (asksFor(warning))
+        await this.call(calls.agreeTo, { params: { id: proof.id }, body: { warning, agreed: true } });
     const { landing, work } = await this.call(calls.landProof, { params: { id: proof.id } });
     const id = landing ?? (await this.finished(work!.id));
     await this.call(calls.noteLanding, { params: { id }, body: { name, note } });

@@ -4,6 +4,7 @@ import { localDay, momentOf, zonedMoment } from '@ivory/core';
 import { FakeApi } from '../../testing/fakeApi.ts';
 import { Page } from '../../testing/page.ts';
 import { proof, shop } from '../../testing/shop.ts';
+import { shownDays } from '../../words/days.ts';
 import { Calendar } from './calendar.ts';
 import { CalendarScale } from './calendarScale.ts';
 
@@ -223,6 +224,15 @@ describe('the calendar of sales', () => {
       return api.inputsOf(calls.movePlanned);
     };
     const ms = (text: string) => Number(zonedMoment(text, shop.timeZone));
+    const daysOf = async (one: Planned) => {
+      TestBed.resetTestingModule();
+      told();
+      return (await open(Page.open(Calendar, api, { plans: [one] }))).host.querySelector('.planned + .beside')!
+        .textContent;
+    };
+    expect(await daysOf(plan)).toBe(shownDays(TODAY + 5, TODAY + 9));
+    expect(await daysOf({ ...plan, back: iso(`${isoOf(TODAY + 9)}T00:00`) })).toBe(shownDays(TODAY + 5, TODAY + 8));
+    expect(await daysOf({ ...plan, back: null })).toBe(shownDays(TODAY + 5, TODAY + 5));
     expect(await moved(plan, { key: 'ArrowRight' })).toEqual([
       {
         params: { id: '5' },

@@ -62,7 +62,11 @@ const SAID_WIDTH = 165;
 const BEFORE_TODAY = 0.2;
 /** What is drawn of a landing that stays, in days. */
 const SHORTEST = 0.02;
-const wholeDay = (day: number | null) => (day === null ? null : Math.floor(day));
+/** The first and the last day of which some part is within: the last is the first of what only begins. */
+function wholeDays({ from, until }: Days, ends: boolean): [number | null, number | null] {
+  const first = from === null ? null : Math.floor(from);
+  return [first, !ends ? first : until === null ? null : Math.ceil(until)];
+}
 const BOTH_EDGES: readonly Edge[] = ['from', 'until'];
 
 /** Time along the top, sales as bars: which run together, where nothing runs. Edges are dragged or moved by key, as a proof. */
@@ -139,10 +143,7 @@ export class Calendar {
       });
       if (!extent) return [];
       const edges = edgesOf(extent).filter(({ edge }) => movable.edges.includes(edge));
-      const said =
-        one.state === 'waits'
-          ? words.planned.waits
-          : shownDays(wholeDay(days.from), wholeDay(one.back === null ? days.from : days.until));
+      const said = one.state === 'waits' ? words.planned.waits : shownDays(...wholeDays(days, one.back !== null));
       const beside = scale.beside(extent, SAID_WIDTH);
       return [{ one, movable, extent, edges, address: this.addressOf(one), beside, said }];
     });
